@@ -1,0 +1,50 @@
+import type { z } from 'zod';
+import type { Finger } from '@/core/base';
+import { pitchAt, type Setup } from '@/core/instrument';
+import { bestWays, DEFAULT_OPTIONS, positionsOf, solve, type PlaceEvent, type PlaceNote } from '@/core/place';
+import { cmp, parseMeter, ZERO, type Quarter } from '@/core/time';
+import { CliFault, type placeInput, type positionsInput, setupOf } from '../schemas';
+
+export function positions(input: z.infer<typeof positionsInput>): unknown {
+  const { setup } = setupOf(input.setup);
+  return { positions: input.pitches.map((p) => positionsOf(setup, p)) };
+}
+
+type InputEvent = z.infer<typeof placeInput>['events'][number];
+
+function noteOf(note: InputEvent['notes'][number], setup: Setup, at: string): PlaceNote {
+  const dur = note.dur ?? null;
+  if (note.string === undefined || note.fret === undefined) {
+    if (note.pitch === undefined) throw new CliFault('bad-note', 'Give a pitch, or string and fret.', at);
+    if (note.lock) throw new CliFault('bad-note', 'A lock needs string and fret.', at);
+    return { pitch: note.pitch, lock: null, dur };
+  }
+  const sounds = pitchAt(setup, { string: note.string, fret: note.fret });
+  if (!sounds.ok) throw new CliFault(sounds.error.code, sounds.error.message, at);
+  if (note.pitch !== undefined && note.pitch !== sounds.value) {
+    throw new CliFault('pitch-place', `String ${note.string}, fret ${note.fret} sounds ${sounds.value}, not ${note.pitch}.`, at);
+  }
+  const lock = note.lock ? { string: note.string, fret: note.fret, finger: (note.finger ?? null) as Finger | null } : null;
+  return { pitch: sounds.value, lock, dur };
+}
+
+export function place(input: z.infer<typeof placeInput>): unknown {
+  const { setup, assumed } = setupOf(input.setup);
+  const meter = parseMeter(input.meter ?? '4/4');
+  if (!meter) throw new CliFault('bad-meter', `"${input.meter}" is no meter, such as 4/4 or 6/8.`, 'meter');
+  let before: Quarter | null = null;
+  const events = input.events.map((e, i): PlaceEvent => {
+    if (before !== null && cmp(e.at, before) <= 0) throw new CliFault('event-order', 'Events must go forward in time; put notes of one onset into one event.', `events.${i}.at`);
+    if (cmp(e.dur, ZERO) <= 0) throw new CliFault('bad-length', 'A length must be above 0.', `events.${i}.dur`);
+    before = e.at;
+    return { id: e.id, at: e.at, dur: e.dur, link: e.link ?? null, ring: e.ring ?? false, notes: e.notes.map((n, j) => noteOf(n, setup, `events.${i}.notes.${j}`)) };
+  });
+  const solution = solve({
+    setup,
+    tempo: [{ at: ZERO, bpm: input.tempo }],
+    meters: [{ bar: 0, ...meter }],
+    events,
+    options: { ...DEFAULT_OPTIONS, openLiking: input.openLiking ?? 0, wishedHand: input.hand ?? null },
+  });
+  return { ways: bestWays(solution, input.k), blocked: solution.blocked, ...(assumed ? { assumed } : {}) };
+}

@@ -1,0 +1,68 @@
+import { readFileSync, statSync } from 'node:fs';
+import { z } from 'zod';
+import { importMidi, jsonOf, parseCalls, printRiff } from './commands/files';
+import { place, positions } from './commands/place';
+import { callsParseInput, callsPrintInput, CliFault, importOptions, parsed, placeInput, positionsInput, SCHEMAS } from './schemas';
+
+/** The core on the command line: JSON in, JSON out, faults as one JSON object on standard error. See docs/cli.md. */
+
+const MAX_INPUT = 32 * 1024 * 1024;
+
+function read(file: string | undefined): Buffer {
+  try {
+    if (file !== undefined && file !== '-' && statSync(file).size > MAX_INPUT) throw new CliFault('too-large', 'The input is over 32 MB.', file);
+    return readFileSync(file === undefined || file === '-' ? 0 : file);
+  } catch (reason) {
+    if (reason instanceof CliFault) throw reason;
+    throw new CliFault('unreadable', `Can't read ${file ?? 'standard input'}: ${reason instanceof Error ? reason.message : String(reason)}`, file ?? '-');
+  }
+}
+
+const json = (file: string | undefined): unknown => jsonOf(read(file).toString('utf8'), file ?? '-');
+
+function flags(args: readonly string[]): { rest: string[]; options: Record<string, string> } {
+  const rest: string[] = [];
+  const options: Record<string, string> = {};
+  for (let i = 0; i < args.length; i++) {
+    const arg = args[i] ?? '';
+    if (!arg.startsWith('--')) rest.push(arg);
+    else options[arg.slice(2)] = args[++i] ?? '';
+  }
+  return { rest, options };
+}
+
+function dispatch(argv: readonly string[]): unknown {
+  const [command, ...after] = argv;
+  switch (command) {
+    case 'positions':
+      return positions(parsed(positionsInput, json(after[0])));
+    case 'place':
+      return place(parsed(placeInput, json(after[0])));
+    case 'import': {
+      const { rest, options } = flags(after);
+      return importMidi(new Uint8Array(read(rest[0])), parsed(importOptions, options));
+    }
+    case 'calls': {
+      const [verb, file] = after;
+      if (verb === 'parse') return parseCalls(parsed(callsParseInput, json(file)));
+      if (verb === 'print') return printRiff(parsed(callsPrintInput, json(file)));
+      throw new CliFault('usage', 'calls parse [FILE|-] or calls print [FILE|-]', 'calls');
+    }
+    case 'schema': {
+      const name = after.join(' ') as keyof typeof SCHEMAS;
+      const schema = SCHEMAS[name];
+      if (!schema) throw new CliFault('usage', `schema of: ${Object.keys(SCHEMAS).join(', ')}`, 'schema');
+      return z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });
+    }
+    default:
+      throw new CliFault('usage', 'Commands: positions, place, import, calls parse, calls print, schema. See docs/cli.md.', command ?? '');
+  }
+}
+
+try {
+  process.stdout.write(`${JSON.stringify(dispatch(process.argv.slice(2)))}\n`);
+} catch (reason) {
+  const fault = reason instanceof CliFault ? reason : new CliFault('bug', reason instanceof Error ? reason.message : String(reason));
+  process.stderr.write(`${JSON.stringify({ code: fault.code, message: fault.message, ...(fault.at === undefined ? {} : { at: fault.at }) })}\n`);
+  process.exitCode = 2;
+}

@@ -1,0 +1,3 @@
+export * from './units';
+export * from './result';
+export { stableId } from './ids';

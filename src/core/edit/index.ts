@@ -1,0 +1,5 @@
+export * from './types';
+export * from './apply';
+export * from './invert';
+export * from './describe';
+export * from './history';

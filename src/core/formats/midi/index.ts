@@ -1,0 +1,3 @@
+export * from './read';
+export * from './to-part';
+export * from './write';

@@ -1,0 +1,55 @@
+import { writeMidi as encode, type MidiEvent } from 'midi-file';
+import { noteEnd, type Piece } from '../../score';
+import { barStart, maxQuarter, toNumber, ZERO, type Quarter } from '../../time';
+
+const PPQ = 480;
+
+/**
+ * A piece as a Standard MIDI file of format 1: a track of tempo and meter, then one a part with
+ * the part's first riff at sounding pitch. A pickup moves everything on by its length.
+ */
+export function pieceToMidi(piece: Piece): Uint8Array {
+  const first = piece.parts[0]?.riffs[0];
+  const pickup = piece.parts.reduce<Quarter>((q, p) => maxQuarter(q, p.riffs[0]?.pickup ?? ZERO), ZERO);
+  const ticks = (at: Quarter): number => Math.round((toNumber(at) + toNumber(pickup)) * PPQ);
+  const conductor: Timed[] = [{ tick: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: piece.title } }];
+  for (const t of piece.lanes.tempo) {
+    const tick = t.at === ZERO ? 0 : ticks(t.at);
+    conductor.push({ tick, event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(60_000_000 / t.bpm) } });
+  }
+  for (const m of first?.meters ?? []) {
+    const tick = m.bar === 0 ? 0 : ticks(barStart(first?.meters ?? [], m.bar));
+    conductor.push({ tick, event: { deltaTime: 0, meta: true, type: 'timeSignature', numerator: m.beats, denominator: m.unit, metronome: 24, thirtyseconds: 8 } });
+  }
+  const tracks = piece.parts.map((part, p): MidiEvent[] => {
+    // Channel 10 is for drums everywhere: parts go round it.
+    const channel = (p % 15) + (p % 15 >= 9 ? 1 : 0);
+    const timed: Timed[] = [{ tick: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: part.name } }];
+    timed.push({ tick: 0, event: { deltaTime: 0, type: 'programChange', channel, programNumber: part.setup.instrument.kind === 'bass' ? 33 : 27 } });
+    for (const event of part.riffs[0]?.events ?? []) {
+      for (const note of event.notes) {
+        timed.push({ tick: ticks(event.at), event: { deltaTime: 0, type: 'noteOn', channel, noteNumber: note.pitch.midi, velocity: 90 } });
+        timed.push({ tick: ticks(noteEnd(event, note)), event: { deltaTime: 0, type: 'noteOff', channel, noteNumber: note.pitch.midi, velocity: 0 } });
+      }
+    }
+    return track(timed);
+  });
+  return Uint8Array.from(encode({ header: { format: 1, numTracks: tracks.length + 1, ticksPerBeat: PPQ }, tracks: [track(conductor), ...tracks] }));
+}
+
+interface Timed {
+  readonly tick: number;
+  readonly event: MidiEvent;
+}
+
+/** Timed events as a track of deltas; at one tick notes end before others begin. */
+function track(timed: readonly Timed[]): MidiEvent[] {
+  const sorted = [...timed].sort((a, b) => a.tick - b.tick || Number(a.event.type === 'noteOn') - Number(b.event.type === 'noteOn'));
+  let before = 0;
+  const events = sorted.map(({ tick, event }) => {
+    const deltaTime = tick - before;
+    before = tick;
+    return { ...event, deltaTime };
+  });
+  return [...events, { deltaTime: 0, meta: true, type: 'endOfTrack' }];
+}

@@ -1,0 +1,43 @@
+import { Chord } from 'tonal';
+import { fail, ok, type Midi, type Result } from '../base';
+import { fretsLeft, openPitch, shapeShift, stringNumbers, type Setup } from '../instrument';
+import { parseName, pitchClass } from '../pitch';
+
+/** Frets looked at for a grip near the nut or capo. */
+const GRIP_FRETS = 4;
+
+/** Pitch classes of a chord symbol, root first; fault when the symbol is unknown. */
+export function chordClasses(symbol: string): Result<number[]> {
+  const ascii = symbol.replaceAll('♯', '#').replaceAll('♭', 'b');
+  const chord = Chord.get(ascii);
+  const classes = chord.empty ? [] : chord.notes.map(parseName).flatMap((s) => (s ? [pitchClass(s)] : []));
+  return classes.length > 0 ? ok(classes) : fail('unknown-chord', `"${symbol}" is no chord name the program knows.`, symbol);
+}
+
+/**
+ * The sounding tones of a chord named by its shape (what the grip is called in standard tuning
+ * without capo), as a grip near the nut or capo would have them: root on the thickest string that
+ * has it within four frets, and on every thinner string the lowest chord tone there. Pitches low
+ * to high; whether a hand can hold them is for placement to say.
+ */
+export function gripTones(symbol: string, setup: Setup): Result<Midi[]> {
+  const classes = chordClasses(symbol);
+  if (!classes.ok) return classes;
+  const shift = shapeShift(setup);
+  const tonesOfShape = classes.value.map((pc) => (((pc + shift) % 12) + 12) % 12);
+  const reach = Math.min(GRIP_FRETS, fretsLeft(setup));
+  const toneOn = (string: number, wanted: readonly number[]): Midi | null => {
+    for (let fret = 0; fret <= reach; fret++) {
+      const pitch = openPitch(setup, string) + fret;
+      if (wanted.includes(pitch % 12)) return pitch;
+    }
+    return null;
+  };
+  const [root] = tonesOfShape;
+  const tones: Midi[] = [];
+  for (const string of stringNumbers(setup)) {
+    const tone = toneOn(string, tones.length === 0 && root !== undefined ? [root] : tonesOfShape);
+    if (tone !== null && !tones.includes(tone)) tones.push(tone);
+  }
+  return tones.length > 1 ? ok(tones) : fail('no-grip', `${symbol} has no grip within ${reach} frets of the nut in this set-up.`, symbol);
+}

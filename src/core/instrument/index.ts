@@ -1,0 +1,5 @@
+export * from './types';
+export * from './geometry';
+export * from './catalogue';
+export * from './tuning';
+export * from './setup';

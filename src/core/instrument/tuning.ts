@@ -1,0 +1,100 @@
+import { fail, ok, type Midi, type Result, type StringNumber } from '../base';
+import { asciiPitch, noteName, parseName, parsePitch, pitchClass } from '../pitch';
+import { TUNINGS, tuningPitches } from './catalogue';
+import type { Instrument } from './types';
+
+/** A tuning worked out from what was typed: pitches, strings taken off, and what had to be assumed. */
+export interface ResolvedTuning {
+  readonly tuningId: string | null;
+  /** Thick to thin. A string taken off keeps its reference pitch, so that numbers and drawings stay. */
+  readonly open: readonly Midi[];
+  readonly absent: readonly StringNumber[];
+  /** One sentence on what was assumed, null when everything was said. */
+  readonly assumed: string | null;
+}
+
+/** A string further than this from its reference is asked about: it would snap or hang loose. */
+export const MAX_TUNING_SHIFT = 12;
+
+/**
+ * Resolves a tuning for an instrument: a catalogue id, or a spelling thick to thin such as
+ * "D A D G B E", "dadgbe", "D2 A2 D3 F#3 A3 D4"; "x" stands for a string taken off. Letters
+ * without octave take the octave nearest to the instrument's reference tuning (downward on a tie,
+ * since slackening is the safer reading).
+ */
+export function resolveTuning(text: string, instrument: Instrument): Result<ResolvedTuning> {
+  const typed = text.trim();
+  const reference = instrument.strings.map((s) => s.pitch);
+  const known = TUNINGS.find((t) => t.id === typed.toLowerCase());
+  if (known) {
+    const open = tuningPitches(known);
+    if (open.length !== reference.length) {
+      return fail('string-count', `"${known.name}" is for ${open.length} strings; ${instrument.name} has ${reference.length}.`, 'tuning');
+    }
+    return ok({ tuningId: known.id, open, absent: [], assumed: null });
+  }
+  const tokens = tokenise(typed);
+  if (!tokens.ok) return tokens;
+  const names = tokens.value;
+  if (names.length !== reference.length) {
+    return fail(
+      'string-count',
+      `"${typed}" names ${names.length} string${names.length === 1 ? '' : 's'}; ${instrument.name} has ${reference.length}. Spell all, thick to thin, with x for a string taken off.`,
+      'tuning',
+    );
+  }
+  const open: Midi[] = [];
+  const absent: StringNumber[] = [];
+  let guessed = false;
+  for (const [i, name] of names.entries()) {
+    const ref = reference[i] ?? 0;
+    const string = reference.length - i;
+    if (name === 'x') {
+      absent.push(string);
+      open.push(ref);
+      continue;
+    }
+    const exact = parsePitch(name);
+    const spelled = exact === null ? parseName(name) : null;
+    const midi = exact ?? (spelled ? nearest(pitchClass(spelled), ref) : null);
+    if (midi === null) return fail('bad-note', `"${name}" is no note name. Use letters A to G with # or b.`, `tuning, string ${string}`);
+    if (Math.abs(midi - ref) > MAX_TUNING_SHIFT) {
+      return fail(
+        'far-tuning',
+        `String ${string} would be ${Math.abs(midi - ref)} semitones ${midi > ref ? 'above' : 'below'} ${asciiPitch(ref)}, what it is made for. Check the octave.`,
+        `tuning, string ${string}`,
+      );
+    }
+    guessed ||= exact === null;
+    open.push(midi);
+  }
+  if (absent.length === reference.length) return fail('no-strings', 'Every string is taken off; leave at least one on.', 'tuning');
+  const same = TUNINGS.find((t) => absent.length === 0 && equal(tuningPitches(t), open) && t.instruments.includes(instrument.id));
+  const assumed = guessed ? `Octaves taken nearest to this instrument's own tuning: ${open.map((m, i) => (names[i] === 'x' ? 'off' : asciiPitch(m))).join(' ')}.` : null;
+  return ok({ tuningId: same?.id ?? null, open, absent, assumed });
+}
+
+function tokenise(text: string): Result<string[]> {
+  const spaced = text.split(/[\s,-]+/).filter(Boolean);
+  const joined = spaced.length === 1 ? spaced[0] ?? '' : null;
+  const tokens = joined === null ? spaced : [...joined.matchAll(/[A-Ga-g][#b♯♭]*\d?|x|X|./gu)].map((m) => m[0]);
+  if (tokens.length === 0) return fail('empty-tuning', 'No tuning given. Spell it thick to thin, for example D A D G B E.', 'tuning');
+  if (tokens.length > 12) return fail('string-count', 'More than 12 strings named.', 'tuning');
+  return ok(tokens.map((t) => (/^(x|off)$/i.test(t) ? 'x' : t)));
+}
+
+function nearest(pc: number, reference: Midi): Midi {
+  const up = reference + ((((pc - reference) % 12) + 12) % 12);
+  return up - reference < 6 ? up : up - 12;
+}
+
+const equal = (a: readonly number[], b: readonly number[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
+
+/** Per-string change from the instrument's reference tuning, thick to thin, in semitones. */
+export const changesFromReference = (instrument: Instrument, open: readonly Midi[]): number[] =>
+  open.map((m, i) => m - (instrument.strings[i]?.pitch ?? m));
+
+/** The tuning spelled thick to thin in letters ("D A D G B E"); strings taken off show as "–". */
+export function spellTuning(open: readonly Midi[], absent: readonly StringNumber[] = []): string {
+  return open.map((m, i) => (absent.includes(open.length - i) ? '–' : noteName(m))).join(' ');
+}

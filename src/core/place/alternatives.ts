@@ -1,0 +1,109 @@
+import { moveAllowed, moveCost } from './cost';
+import { explainDifference } from './explain';
+import { positionsOf } from './positions';
+import { pathTo, type Layer } from './search';
+import { solve, wayOf, type Solution } from './solve';
+import type { PlaceOnNeck, Problem, Way } from './types';
+
+/** One place of a note, and what the whole phrase costs when the note lies there. */
+export interface Alternative extends PlaceOnNeck {
+  /** Cost above the cheapest place of this note; null where no hand can do it in this phrase. */
+  readonly extra: number | null;
+  /** Fret of the index from the capo, where it can be played. */
+  readonly hand: number | null;
+  readonly reason: string;
+}
+
+/** Least cost of everything after each state, layer by layer, and the next state on that path. */
+interface Ahead {
+  readonly cost: Float64Array;
+  readonly next: Int32Array;
+}
+
+function backward(solution: Solution): Ahead[] {
+  const { layers, neck } = solution;
+  const ahead: Ahead[] = new Array<Ahead>(layers.length);
+  for (let i = layers.length - 1; i >= 0; i--) {
+    const layer = layers[i];
+    if (!layer) continue;
+    const { states } = layer.deck;
+    const cost = new Float64Array(states.length);
+    const next = new Int32Array(states.length).fill(-1);
+    const after = layers[i + 1];
+    const beyond = ahead[i + 1];
+    if (after && beyond) {
+      const order = [...after.deck.states.keys()].sort((a, b) => entry(after, beyond, a) - entry(after, beyond, b));
+      states.forEach((from, a) => {
+        let least = Infinity;
+        for (const b of order) {
+          const rest = entry(after, beyond, b);
+          if (rest >= least) break;
+          const to = after.deck.states[b];
+          if (!to || !moveAllowed(after.slice, from, to)) continue;
+          const total = rest + moveCost(neck, after.frame, layer.deck, a, after.deck, b);
+          if (total < least) {
+            least = total;
+            next[a] = b;
+          }
+        }
+        cost[a] = least;
+      });
+    }
+    ahead[i] = { cost, next };
+  }
+  return ahead;
+}
+
+const entry = (layer: Layer, ahead: Ahead, s: number): number => (layer.hold[s] ?? 0) + (ahead.cost[s] ?? Infinity);
+
+/**
+ * Every place of one note on the neck with its price: the cheapest way of playing the whole
+ * phrase with the note there, against the cheapest of all, and the reason in words. A lock on
+ * the note itself is set aside, so that a decision can be compared with what it forgoes.
+ */
+export function alternativesFor(problem: Problem, event: number, note: number): Alternative[] {
+  const wanted = problem.events[event]?.notes[note];
+  if (!wanted) return [];
+  const events = problem.events.map((e, i) => (i === event ? { ...e, notes: e.notes.map((n, j) => (j === note ? { ...n, lock: null } : n)) } : e));
+  const solution = solve({ ...problem, events });
+  const places = positionsOf(problem.setup, wanted.pitch);
+  const layer = solution.layers[event];
+  const voice = layer?.slice.voices.findIndex((v) => v.heldFrom < 0 && v.note === note) ?? -1;
+  if (!layer || voice < 0) return places.map((p) => ({ ...p, extra: null, hand: null, reason: 'It can’t be played together with what sounds here.' }));
+  const ahead = backward(solution);
+  const here = ahead[event];
+  const best = pathTo(solution.layers);
+  const bestWay = wayOf(solution, best);
+  return places
+    .map((place): Alternative => {
+      const fret = place.open ? 0 : place.fretFromNut;
+      let least = Infinity;
+      let through = -1;
+      layer.deck.states.forEach((s, i) => {
+        if (s.strings[voice] !== place.string || s.frets[voice] !== fret) return;
+        const total = (layer.best[i] ?? Infinity) + (here?.cost[i] ?? Infinity);
+        if (total < least) {
+          least = total;
+          through = i;
+        }
+      });
+      if (through < 0 || least === Infinity) return { ...place, extra: null, hand: null, reason: 'No hand can join it to what sounds before, with or after it.' };
+      const way = wayOf(solution, pathThrough(solution, ahead, event, through));
+      const hand = way.events[event]?.hand ?? null;
+      const extra = Math.max(0, way.cost - bestWay.cost);
+      return { ...place, extra: extra < 1e-9 ? 0 : extra, hand, reason: explainDifference(bestWay, way, event) };
+    })
+    .sort((a, b) => (a.extra ?? Infinity) - (b.extra ?? Infinity));
+}
+
+function pathThrough(solution: Solution, ahead: readonly Ahead[], at: number, state: number): number[] {
+  const path = pathTo(solution.layers.slice(0, at + 1), state);
+  let s = state;
+  for (let i = at; i < solution.layers.length - 1; i++) {
+    s = ahead[i]?.next[s] ?? -1;
+    path.push(s);
+  }
+  return path;
+}
+
+export type { Way };

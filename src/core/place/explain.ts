@@ -1,0 +1,67 @@
+import type { PlacedEvent, Term, TermName, Way } from './types';
+
+const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+
+/** What a term says, with its quantity, as the middle of a sentence. */
+const WORDS: Record<TermName, (amount: number) => string> = {
+  stretch: (mm) => `a stretch of ${Math.round(mm)} mm`,
+  finger: (n) => `${count(n, 'finger')} pressed`,
+  spread: (n) => `a finger ${count(n, 'fret')} beyond one-finger-a-fret`,
+  bunched: (n) => `fingers drawn together by ${count(n, 'fret')}`,
+  gap: (n) => `${count(n, 'string')} to keep silent inside the chord`,
+  barre: (n) => `a barre over ${count(n + 1, 'string')}`,
+  open: () => 'an open string that takes the tone out of the hand',
+  zone: () => 'a hand away from the middle of the neck',
+  far: () => 'frets beyond the body joint',
+  wish: (n) => `${count(n, 'fret')} from the wished position`,
+  travel: (mm) => `a shift of ${Math.round(mm)} mm`,
+  blindShift: () => 'a shift with no finger to guide it',
+  jump: () => 'one finger leaping to another string and fret',
+  roll: () => 'one finger moving over to the next string',
+  drag: () => 'one finger moving along its string',
+  cross: (n) => `${count(n, 'string')} for the pick to cross`,
+};
+
+export const termWords = (term: Pick<Term, 'name' | 'amount'>): string => WORDS[term.name](term.amount);
+
+/** The dearest terms of one event in a sentence. */
+export function explainEvent(event: PlacedEvent): string {
+  const terms = [...event.hold, ...event.move].filter((t) => t.cost >= 0.1).sort((a, b) => b.cost - a.cost);
+  if (terms.length === 0) return 'Lies under the hand as it is.';
+  return `${capital(terms.slice(0, 2).map(termWords).join(' and '))}.`;
+}
+
+/** Why a way costs more than another: the terms that grew most, and whether that is here or later. */
+export function explainDifference(best: Way, other: Way, at: number): string {
+  const grown: { term: Term; by: number; where: number }[] = [];
+  const saved: { name: TermName; by: number }[] = [];
+  other.events.forEach((event, i) => {
+    const base = best.events[i];
+    if (!base) return;
+    const names = new Set([...event.hold, ...event.move, ...base.hold, ...base.move].map((t) => t.name));
+    for (const name of names) {
+      const by = sumOf(event, name) - sumOf(base, name);
+      const term = [...event.hold, ...event.move].find((t) => t.name === name);
+      if (by > 0.02 && term) grown.push({ term, by, where: i });
+      else if (by < -0.02) saved.push({ name, by: -by });
+    }
+  });
+  if (grown.length === 0) return at === 0 && best === other ? 'The calmest way.' : 'As easy as any.';
+  grown.sort((a, b) => b.by - a.by);
+  const first = grown[0];
+  const second = grown.find((g) => g.term.name !== first?.term.name);
+  if (!first) return 'As easy as any.';
+  const words = [first, ...(second && second.by > first.by / 3 ? [second] : [])].map((g) => `${termWords(g.term)}${whereWord(g.where, at)}`);
+  return `${capital(words.join(', and '))}.`;
+}
+
+const sumOf = (event: PlacedEvent, name: TermName): number =>
+  [...event.hold, ...event.move].reduce((sum, t) => (t.name === name ? sum + t.cost : sum), 0);
+
+function whereWord(where: number, at: number): string {
+  if (where === at) return '';
+  if (where === at + 1) return ' right after it';
+  return where > at ? ' later on' : ' before it';
+}
+
+const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);

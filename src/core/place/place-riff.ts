@@ -1,0 +1,18 @@
+import type { Setup } from '../instrument';
+import type { Riff, RiffEvent } from '../score';
+import type { TempoStep } from '../time';
+import { DEFAULT_OPTIONS } from './profile';
+import { problemOf, proposals } from './riff';
+import { bestWay, solve } from './solve';
+import type { Blocked, PlaceOptions } from './types';
+
+/** A riff with the best way's places and fingers filled in around what is locked, and what could not be placed. */
+export function placeRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[], options: PlaceOptions = DEFAULT_OPTIONS): { riff: Riff; blocked: readonly Blocked[] } {
+  const solution = solve(problemOf(riff, setup, tempo, options));
+  const changes = new Map(proposals(riff, bestWay(solution)).map((c) => [c.note, c.place]));
+  const events = riff.events.map((event): RiffEvent => ({
+    ...event,
+    notes: event.notes.map((note) => (changes.has(note.id) ? { ...note, place: changes.get(note.id) ?? null } : note)),
+  }));
+  return { riff: { ...riff, events }, blocked: solution.blocked };
+}

@@ -1,0 +1,97 @@
+import { noteName } from '../pitch';
+import { makeSlices, noteKey, type Relaxed, type Slice } from './slices';
+import { playable, type Desk } from './search';
+import type { Blocked, Problem } from './types';
+
+interface Candidate {
+  readonly weight: number;
+  readonly blocked: Blocked;
+  readonly give: (r: Relaxed) => void;
+}
+
+/** What is given up for a dead end lies at most so many slices before it. */
+export const RELAX_REACH = 7;
+
+/** Combinations tried at most at one place; beyond that everything in question is given up. */
+const TRIES = 400;
+
+/**
+ * Finds the smallest set of limits to give up where the search dies at slice `dead`, gives it up
+ * in `relaxed`, and says so. Rings are given up before links, links before notes. Exhaustive by
+ * growing size over everything that meets at that slice.
+ */
+export function relaxAt(problem: Problem, desk: Desk, slices: readonly Slice[], relaxed: Relaxed, dead: number): Blocked[] {
+  const start = chainStart(slices, dead);
+  const candidates = candidatesAt(problem, slices, relaxed, start, dead);
+  let tries = 0;
+  for (let size = 1; size <= candidates.length && tries < TRIES; size++) {
+    const sets = combinations(candidates, size).sort((a, b) => weigh(a) - weigh(b));
+    for (const set of sets) {
+      if (++tries > TRIES) break;
+      const trial = copyOf(relaxed);
+      for (const c of set) c.give(trial);
+      if (!playable(desk, makeSlices(problem, trial), start, dead)) continue;
+      for (const c of set) c.give(relaxed);
+      return set.map((c) => c.blocked);
+    }
+  }
+  for (const c of candidates) c.give(relaxed);
+  return candidates.map((c) => c.blocked);
+}
+
+const weigh = (set: readonly Candidate[]): number => set.reduce((sum, c) => sum + c.weight, 0);
+
+/** Back to the last slice that nothing from before binds. */
+function chainStart(slices: readonly Slice[], dead: number): number {
+  let start = dead;
+  while (start > 0 && (slices[start]?.linked.length || slices[start]?.voices.some((v) => v.heldFrom >= 0))) start--;
+  return start;
+}
+
+function candidatesAt(problem: Problem, slices: readonly Slice[], relaxed: Relaxed, start: number, dead: number): Candidate[] {
+  const found: Candidate[] = [];
+  const eventId = (e: number): string => problem.events[e]?.id ?? '';
+  const name = (pitch: number): string => noteName(pitch, { octave: true });
+  const here = slices[dead];
+  for (const voice of here?.voices ?? []) {
+    if (voice.heldFrom < 0) continue;
+    found.push({
+      weight: 1,
+      blocked: { event: eventId(voice.event), notes: [], limit: 'ring', why: `${name(voice.pitch)} can't ring on under the note at ${problem.events[dead]?.at ?? ''}: string or fingers are needed.` },
+      give: (r) => r.released.set(noteKey(voice.event, voice.note), dead),
+    });
+  }
+  for (let i = Math.max(start + 1, dead - RELAX_REACH + 1); i <= dead; i++) {
+    const link = slices[i]?.link;
+    if (!link || relaxed.unlinked.has(i - 1)) continue;
+    found.push({
+      weight: 3,
+      blocked: { event: eventId(i - 1), notes: [], limit: 'link', why: `${LINK_WORDS[link]} to ${problem.events[i]?.notes.map((n) => name(n.pitch)).join(', ') ?? ''} can't be made on one string in that direction.` },
+      give: (r) => r.unlinked.add(i - 1),
+    });
+  }
+  for (const voice of here?.voices ?? []) {
+    if (voice.heldFrom >= 0) continue;
+    const limit = voice.lock ? 'lock' : 'reach';
+    const why = voice.lock
+      ? `${name(voice.pitch)} locked on string ${voice.lock.string}, fret ${voice.lock.fret} can't be held together with the rest of this chord.`
+      : `No hand reaches ${name(voice.pitch)} together with the rest of this chord.`;
+    found.push({
+      weight: voice.lock ? 14 : 10,
+      blocked: { event: eventId(voice.event), notes: [voice.note], limit, why },
+      give: (r) => r.dropped.add(noteKey(voice.event, voice.note)),
+    });
+  }
+  return found;
+}
+
+const LINK_WORDS = { hammer: 'The hammer-on', pull: 'The pull-off', slide: 'The slide' } as const;
+
+function copyOf(r: Relaxed): Relaxed {
+  return { dropped: new Set(r.dropped), unlinked: new Set(r.unlinked), released: new Map(r.released) };
+}
+
+function combinations<T>(list: readonly T[], size: number): T[][] {
+  if (size === 0) return [[]];
+  return list.flatMap((item, i) => combinations(list.slice(i + 1), size - 1).map((rest) => [item, ...rest]));
+}

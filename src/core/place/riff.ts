@@ -1,0 +1,52 @@
+import type { Setup } from '../instrument';
+import { notesOf, type Note, type Place, type Riff } from '../score';
+import type { TempoStep } from '../time';
+import { DEFAULT_OPTIONS } from './profile';
+import type { PlaceEvent, PlaceOptions, Problem, Way } from './types';
+
+/** A riff of a document as the solver's problem. Only locked places bind it. */
+export function problemOf(riff: Riff, setup: Setup, tempo: readonly TempoStep[], options: PlaceOptions = DEFAULT_OPTIONS): Problem {
+  const events = riff.events.map((e): PlaceEvent => ({
+    id: e.id,
+    at: e.at,
+    dur: e.dur,
+    link: e.link,
+    ring: e.ring,
+    notes: e.notes.map((n) => ({ pitch: n.pitch.midi, dur: n.dur, lock: lockOf(n) })),
+  }));
+  return { setup, tempo, meters: riff.meters, events, options };
+}
+
+function lockOf({ place }: Note): PlaceEvent['notes'][number]['lock'] {
+  if (!place?.locked) return null;
+  const decided = place.fingerBy === 'instructor' ? place.finger : null;
+  return { string: place.string, fret: place.fret, finger: decided };
+}
+
+/**
+ * What a way changes in a riff: for every note whose place or finger differs, the place proposed.
+ * Locked places keep string, fret, decider and reason and may only get their finger; a finger of
+ * the instructor's is kept.
+ */
+export function proposals(riff: Riff, way: Way): { note: string; place: Place | null }[] {
+  const changes: { note: string; place: Place | null }[] = [];
+  const placed = new Map<string, Way['events'][number]['notes'][number]>();
+  riff.events.forEach((event, e) => event.notes.forEach((note, n) => placed.set(note.id, way.events[e]?.notes[n] ?? null)));
+  for (const { note } of notesOf(riff)) {
+    const to = placed.get(note.id) ?? null;
+    const now = note.place;
+    if (now?.locked) {
+      const finger = to?.finger ?? null;
+      if (now.fingerBy === 'instructor' || finger === null || finger === now.finger) continue;
+      changes.push({ note: note.id, place: { ...now, finger } });
+    } else if (to === null) {
+      if (now !== null) changes.push({ note: note.id, place: null });
+    } else if (now?.string !== to.string || now.fret !== to.fret || now.finger !== to.finger) {
+      changes.push({
+        note: note.id,
+        place: { string: to.string, fret: to.fret, finger: to.finger, by: 'solver', fingerBy: 'solver', locked: false, reason: null },
+      });
+    }
+  }
+  return changes;
+}

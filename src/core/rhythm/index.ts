@@ -1,0 +1,2 @@
+export * from './count';
+export * from './quantise';

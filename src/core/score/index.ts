@@ -1,0 +1,5 @@
+export * from './schema';
+export * from './invariants';
+export * from './read';
+export * from './queries';
+export * from './make';

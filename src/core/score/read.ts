@@ -1,0 +1,33 @@
+import { fail, type Result } from '../base';
+import { checkPiece } from './invariants';
+import { pieceSchema, SCHEMA_VERSION, type Piece } from './schema';
+
+/**
+ * Steps that lift a document of version n to n+1, by n. None yet; each later one comes with a
+ * fixture of the old version in the tests.
+ */
+const MIGRATIONS: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {};
+
+/** Reads a document from outside: lifts old versions, checks the schema, then the invariants. */
+export function readPiece(json: unknown): Result<Piece> {
+  if (typeof json !== 'object' || json === null || Array.isArray(json)) return fail('not-a-piece', 'This is no piece: an object was expected.', '$');
+  let document = json as Record<string, unknown>;
+  const version = document.schemaVersion;
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) {
+    return fail('not-a-piece', 'This is no piece: "schemaVersion" is missing.', 'schemaVersion');
+  }
+  if (version > SCHEMA_VERSION) {
+    return fail('newer-version', `This piece was written by a newer program (version ${version}, this one reads ${SCHEMA_VERSION}).`, 'schemaVersion');
+  }
+  for (let v = version; v < SCHEMA_VERSION; v++) {
+    const lift = MIGRATIONS[v];
+    if (!lift) return fail('no-migration', `Version ${v} can't be read any more.`, 'schemaVersion');
+    document = lift(document);
+  }
+  const parsed = pieceSchema.safeParse(document);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0];
+    return fail('schema', `${issue?.message ?? 'malformed'}`, issue?.path.join('.') || '$');
+  }
+  return checkPiece(parsed.data);
+}

@@ -1,0 +1,34 @@
+import { stableId } from '../base';
+import { makeEvent, makeNote, makePlace, type RiffEvent } from '../score';
+import type { Called } from './types';
+
+/** Called events as events of a document, with ids that are free in the riff they go to. */
+export function calledToEvents(called: Called, taken: ReadonlySet<string>): RiffEvent[] {
+  const ids = new Set(taken);
+  let next = ids.size;
+  const fresh = (prefix: string): string => {
+    const id = stableId(prefix, ids, next++);
+    ids.add(id);
+    return id;
+  };
+  return called.events.map((event) =>
+    makeEvent(
+      fresh('e'),
+      event.at,
+      event.dur,
+      event.notes.map((note) => {
+        const { place, finger } = note;
+        return makeNote(fresh('n'), note.pitch, 'instructor', {
+          dur: note.dur,
+          place: place
+            ? makePlace(place.string, place.fret, place.sure ? 'instructor' : 'solver', {
+                locked: place.sure,
+                ...(finger ? { finger: finger.finger, fingerBy: finger.sure ? ('instructor' as const) : ('solver' as const) } : {}),
+              })
+            : null,
+        });
+      }),
+      { link: event.link, ring: event.ring },
+    ),
+  );
+}

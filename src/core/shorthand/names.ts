@@ -1,0 +1,75 @@
+import { chordClasses } from '../harmony';
+import { fretsLeft, nominalName, openPitch, pitchAt, soundingName, stringNumbers, type Setup } from '../instrument';
+import { asciiPitch, noteName, parseName, parsePitch, pitchClass, renderName } from '../pitch';
+import type { Reading } from './types';
+
+/** A string that a letter may mean, and by which of its two names. */
+export interface StringChoice {
+  readonly string: number;
+  readonly by: 'nominal' | 'sounding';
+}
+
+const letterOf = (text: string): string | null => {
+  const spelled = parseName(text);
+  return spelled ? renderName(spelled) : null;
+};
+
+const samePitchClass = (a: string, b: string): boolean => {
+  const x = parseName(a);
+  const y = parseName(b);
+  return x !== null && y !== null && pitchClass(x) === pitchClass(y);
+};
+
+/**
+ * Strings a letter may mean, the likeliest first: nominal names before sounding ones, and among
+ * equals the one nearest to the string called last (the thick one where none was called).
+ */
+export function stringsNamed(text: string, setup: Setup, last: number | null): StringChoice[] {
+  const wanted = letterOf(text);
+  if (wanted === null) return [];
+  const near = last ?? setup.open.length;
+  const all = stringNumbers(setup);
+  const nominal = all.filter((s) => samePitchClass(nominalName(setup, s), wanted));
+  const sounding = all.filter((s) => !nominal.includes(s) && samePitchClass(soundingName(setup, s), wanted));
+  const nearest = (list: number[]): number[] => [...list].sort((a, b) => Math.abs(a - near) - Math.abs(b - near) || b - a);
+  return [
+    ...nearest(nominal).map((string) => ({ string, by: 'nominal' as const })),
+    ...nearest(sounding).map((string) => ({ string, by: 'sounding' as const })),
+  ];
+}
+
+/** "string 4 (D)", with the sounding name beside it where it differs. */
+export function stringWords(setup: Setup, string: number): string {
+  const nominal = nominalName(setup, string);
+  const sounding = soundingName(setup, string);
+  return `string ${string} (${nominal === sounding ? nominal : `${nominal}, sounds ${sounding}`})`;
+}
+
+export const fretWords = (fret: number): string => (fret === 0 ? 'open' : `fret ${fret}`);
+
+/** What "E7" or "D3" may mean: a fret of a string by that letter, a pitch, or a chord. */
+export type NameReading = Reading & ({ readonly kind: 'place'; readonly string: number; readonly fret: number } | { readonly kind: 'pitch'; readonly pitch: number } | { readonly kind: 'chord'; readonly symbol: string });
+
+/** All readings of a letter with something behind it, the likeliest first; empty when none makes sense here. */
+export function readingsOf(text: string, setup: Setup, last: number | null): NameReading[] {
+  const readings: NameReading[] = [];
+  const split = /^([A-G][#b♯♭]?)(\d+)$/.exec(text);
+  if (split) {
+    const fret = Number(split[2]);
+    if (fret <= fretsLeft(setup)) {
+      for (const { string } of stringsNamed(split[1] ?? '', setup, last)) {
+        readings.push({ kind: 'place', string, fret, label: `${stringWords(setup, string)}, ${fretWords(fret)}`, text: `on ${string} ${fret === 0 ? 'open' : fret}` });
+      }
+    }
+  }
+  const pitch = parsePitch(text);
+  if (pitch !== null && onTheNeck(setup, pitch)) {
+    readings.push({ kind: 'pitch', pitch, label: `the pitch ${noteName(pitch, { octave: true })}, wherever it lies best`, text: `note ${asciiPitch(pitch)}` });
+  }
+  if (chordClasses(text).ok) readings.push({ kind: 'chord', symbol: text, label: `the chord shape ${text}, as a grip near the nut`, text: `chord ${text}` });
+  return readings;
+}
+
+export function onTheNeck(setup: Setup, pitch: number): boolean {
+  return stringNumbers(setup).some((string) => pitchAt(setup, { string, fret: pitch - openPitch(setup, string) }).ok);
+}

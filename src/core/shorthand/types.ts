@@ -1,0 +1,62 @@
+import type { Finger, Fret, Midi, StringNumber } from '../base';
+import type { Setup } from '../instrument';
+import type { Link } from '../score';
+import type { MeterChange, Quarter } from '../time';
+
+/** A note as called: a pitch, and where the call says it lies. */
+export interface CalledNote {
+  readonly pitch: Midi;
+  readonly place: { readonly string: StringNumber; readonly fret: Fret; readonly sure: boolean } | null;
+  readonly finger: { readonly finger: Finger; readonly sure: boolean } | null;
+  readonly dur: Quarter | null;
+}
+
+export interface CalledEvent {
+  readonly at: Quarter;
+  readonly dur: Quarter;
+  readonly notes: readonly CalledNote[];
+  readonly link: Link | null;
+  readonly ring: boolean;
+}
+
+/** One way to understand a token. `text` is the same said without ambiguity. */
+export interface Reading {
+  readonly label: string;
+  readonly text: string;
+}
+
+/** A stretch of the line and how it was understood. The first reading was taken. */
+export interface Understood {
+  readonly from: number;
+  readonly to: number;
+  readonly label: string;
+  readonly readings: readonly Reading[];
+}
+
+/** What is wrong where, and what was expected. */
+export interface CallFault {
+  readonly from: number;
+  readonly to: number;
+  readonly message: string;
+}
+
+export interface Called {
+  readonly events: readonly CalledEvent[];
+  readonly tokens: readonly Understood[];
+  readonly faults: readonly CallFault[];
+  /** Things that are odd but may be meant: a short bar. */
+  readonly warnings: readonly CallFault[];
+  /** Where the next call would go on. */
+  readonly end: Quarter;
+}
+
+export interface CallContext {
+  readonly setup: Setup;
+  readonly meters: readonly MeterChange[];
+  /** Where the calls begin. */
+  readonly at: Quarter;
+  /** Length of a note when nothing else is said. */
+  readonly length: Quarter;
+  /** String that a bare fret belongs to before any string is called. */
+  readonly string: StringNumber | null;
+}

@@ -1,0 +1,2 @@
+export { StringVoice } from './string-voice';
+export * from './render';

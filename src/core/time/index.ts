@@ -1,0 +1,3 @@
+export * from './quarter';
+export * from './meter';
+export * from './tempo';

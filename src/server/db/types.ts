@@ -1,0 +1,59 @@
+import type { ColumnType } from 'kysely';
+import type { Edit, StepKind } from '@/core/edit';
+import type { Piece } from '@/core/score';
+
+/** JSON columns go in as text and come out parsed. */
+type Json<T> = ColumnType<T, string, string>;
+type Stamp = ColumnType<Date, Date | string | undefined, Date | string>;
+
+export interface StudioTable {
+  id: string;
+  name: string;
+  created_at: Stamp;
+}
+
+export interface PieceTable {
+  id: string;
+  studio_id: string;
+  title: string;
+  /** Part names, instruments and tunings in words, for search and the shelf. */
+  summary: string;
+  document: Json<Piece>;
+  revision: number;
+  created_at: Stamp;
+  worked_at: Stamp;
+  deleted_at: ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+}
+
+export interface EditTable {
+  piece_id: string;
+  studio_id: string;
+  /** The revision this step made. */
+  revision: number;
+  kind: StepKind;
+  edit: Json<Edit>;
+  inverse: Json<Edit>;
+  what: string;
+  /** The save it came in, so that a repeated save is known. */
+  save_id: string;
+  made_at: Stamp;
+}
+
+/** A save that came too late: the version it would have made is kept here. */
+export interface RefusedSaveTable {
+  id: string;
+  studio_id: string;
+  piece_id: string;
+  base_revision: number;
+  found_revision: number;
+  document: Json<Piece>;
+  refused_at: Stamp;
+  settled_at: ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+}
+
+export interface Database {
+  studio: StudioTable;
+  piece: PieceTable;
+  edit: EditTable;
+  refused_save: RefusedSaveTable;
+}

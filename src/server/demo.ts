@@ -1,0 +1,49 @@
+import { DEMO_PIECES, type DemoPiece } from '../../demo/pieces';
+import { fail, must, ok, type Result } from '@/core/base';
+import { makeSetup } from '@/core/instrument';
+import { placeRiff } from '@/core/place';
+import { makePart, makePiece, makeRiff, type Part, type Piece, type Riff } from '@/core/score';
+import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
+import { add, barOf, parseMeter, quarter, ZERO } from '@/core/time';
+import type { Db } from './db/connection';
+import { createPiece } from './pieces';
+import { ensureStudio } from './repositories/studios';
+
+export const DEMO_STUDIO = { id: 'wicker-street', name: 'Wicker Street Puppet Theatre' } as const;
+
+/** Makes a demo piece the way a user does: a set-up typed, calls typed, the rest placed by the program. */
+export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
+  const tempo = [{ at: quarter(0), bpm: demo.tempo }];
+  const parts: Part[] = [];
+  for (const [p, part] of demo.parts.entries()) {
+    const made = makeSetup({ instrument: part.instrument, tuning: part.tuning, capo: part.capo ?? 0 });
+    if (!made.ok) return made;
+    const { setup } = made.value;
+    const riffs: Riff[] = [];
+    for (const [r, riff] of part.riffs.entries()) {
+      const meters = [{ bar: 0, ...(parseMeter(riff.meter) ?? { beats: 4, unit: 4 }) }];
+      const called = readCalls(riff.calls, { setup, meters, at: ZERO, length: FIRST_LENGTH, string: null });
+      const wrong = called.faults[0] ?? called.warnings[0];
+      if (wrong) return fail('demo-calls', `${demo.title}, ${riff.name}: ${wrong.message} At "${riff.calls.slice(wrong.from, wrong.to + 12)}"`);
+      const last = called.events.at(-1);
+      const bars = last ? barOf(meters, add(last.at, quarter(0))).bar + 1 : 1;
+      const written = makeRiff(`p${p}r${r}`, riff.name, { meters, bars, events: calledToEvents(called, new Set()) });
+      const placed = placeRiff(written, setup, tempo);
+      if (placed.blocked[0]) return fail('demo-blocked', `${demo.title}, ${riff.name}: ${placed.blocked[0].why}`);
+      riffs.push(placed.riff);
+    }
+    parts.push(makePart(`p${p}`, part.name, setup, { role: part.role, riffs }));
+  }
+  return ok(makePiece('demo', demo.title, { parts, lanes: { tempo, key: [{ at: ZERO, ...demo.key }] } }));
+}
+
+/** Loads the demo studio once; gives the number of pieces put in. A studio that exists is left alone. */
+export async function loadDemo(db: Db): Promise<number> {
+  return db.transaction().execute(async (tx) => {
+    const there = await tx.selectFrom('studio').select('id').where('id', '=', DEMO_STUDIO.id).executeTakeFirst();
+    if (there) return 0;
+    await ensureStudio(tx, DEMO_STUDIO.id, DEMO_STUDIO.name);
+    for (const demo of DEMO_PIECES) must(await createPiece(tx, DEMO_STUDIO.id, must(buildDemoPiece(demo))));
+    return DEMO_PIECES.length;
+  });
+}

@@ -1,0 +1,100 @@
+import { randomBytes, randomUUID } from 'node:crypto';
+import { fail, ok, type Result } from '@/core/base';
+import { applyEdit, type Step } from '@/core/edit';
+import { readPiece, type Piece } from '@/core/score';
+import type { Db } from './db/connection';
+import { appendSteps, getRefused, keepRefused, lastSteps, saveKnown, settleRefused, stepsAfter, type LoggedStep } from './repositories/history';
+import { getPiece, getPieceForUpdate, insertPiece, updatePiece } from './repositories/pieces';
+
+/** The rules of keeping pieces: revisions, history, stale saves. Every function acts for one studio. */
+
+export interface OpenPiece {
+  readonly document: Piece;
+  readonly revision: number;
+  readonly steps: readonly LoggedStep[];
+}
+
+export type SaveAnswer =
+  | { readonly status: 'saved'; readonly revision: number }
+  /** Someone else saved first. Nothing was overwritten; the version refused is kept under `refusedId`. */
+  | { readonly status: 'stale'; readonly current: OpenPiece; readonly refusedId: string }
+  | { readonly status: 'rejected'; readonly message: string };
+
+export const newPieceId = (): string => randomBytes(6).toString('hex');
+
+export async function openPiece(db: Db, studioId: string, id: string): Promise<OpenPiece | null> {
+  const piece = await getPiece(db, studioId, id);
+  if (!piece) return null;
+  const document = readPiece(piece.document);
+  if (!document.ok) throw new Error(`piece ${id} can't be read: ${document.error.message}`);
+  return { document: document.value, revision: piece.revision, steps: await lastSteps(db, studioId, id) };
+}
+
+/** Puts a new piece on the shelf under a fresh id. */
+export async function createPiece(db: Db, studioId: string, document: Piece): Promise<Result<Piece>> {
+  const checked = readPiece({ ...document, id: newPieceId() });
+  if (!checked.ok) return checked;
+  await insertPiece(db, studioId, checked.value);
+  return ok(checked.value);
+}
+
+export async function duplicatePiece(db: Db, studioId: string, id: string): Promise<Result<Piece>> {
+  const piece = await getPiece(db, studioId, id);
+  if (!piece) return fail('no-piece', 'This piece is not on the shelf any more.', id);
+  return createPiece(db, studioId, { ...piece.document, title: `${piece.document.title} (copy)`.slice(0, 160) });
+}
+
+/**
+ * Saves steps made on a revision. All or nothing, in one transaction that holds the piece. A save
+ * sent twice (the answer got lost) is known by its id and answered as the first time.
+ */
+export async function saveSteps(db: Db, studioId: string, pieceId: string, baseRevision: number, saveId: string, steps: readonly Step[]): Promise<SaveAnswer> {
+  return db.transaction().execute(async (tx): Promise<SaveAnswer> => {
+    const piece = await getPieceForUpdate(tx, studioId, pieceId);
+    if (!piece) return { status: 'rejected', message: 'This piece is not on the shelf any more. Copy what you need; it can be brought back from the shelf’s undo.' };
+    if (await saveKnown(tx, studioId, pieceId, saveId)) return { status: 'saved', revision: piece.revision };
+    if (piece.revision !== baseRevision) return refuse(tx, studioId, pieceId, piece, baseRevision, steps);
+    const made = applied(piece.document, steps);
+    if (!made.ok) return { status: 'rejected', message: `${made.error.message} The change was not saved.` };
+    const revision = baseRevision + steps.length;
+    await updatePiece(tx, studioId, made.value, revision);
+    await appendSteps(tx, studioId, pieceId, baseRevision, saveId, steps);
+    return { status: 'saved', revision };
+  });
+}
+
+function applied(document: Piece, steps: readonly Step[]): Result<Piece> {
+  let current = document;
+  for (const step of steps) {
+    const next = applyEdit(current, step.edit);
+    if (!next.ok) return next;
+    current = next.value;
+  }
+  return ok(current);
+}
+
+async function refuse(
+  tx: Db, studioId: string, pieceId: string, piece: { document: Piece; revision: number }, baseRevision: number, steps: readonly Step[],
+): Promise<SaveAnswer> {
+  // The refused version is rebuilt from the revision it was made on: what came after is taken back first.
+  let then = piece.document;
+  for (const { inverse } of await stepsAfter(tx, studioId, pieceId, baseRevision)) {
+    const before = applyEdit(then, inverse);
+    if (before.ok) then = before.value;
+  }
+  const theirs = applied(then, steps);
+  if (!theirs.ok || baseRevision > piece.revision) return { status: 'rejected', message: 'The change does not fit any version that was saved.' };
+  const refusedId = randomUUID();
+  await keepRefused(tx, studioId, { id: refusedId, pieceId, baseRevision, foundRevision: piece.revision, document: theirs.value });
+  const current = { document: piece.document, revision: piece.revision, steps: await lastSteps(tx, studioId, pieceId) };
+  return { status: 'stale', current, refusedId };
+}
+
+/** Settles a refused save: its version becomes a piece of its own beside the other, or is left in the archive. */
+export async function settleStale(db: Db, studioId: string, refusedId: string, keep: boolean): Promise<Result<Piece | null>> {
+  const document = await getRefused(db, studioId, refusedId);
+  if (!document) return fail('no-refused', 'That version is not kept any more.', refusedId);
+  const made = keep ? await createPiece(db, studioId, { ...document, title: `${document.title} (my version)`.slice(0, 160) }) : ok(null);
+  if (made.ok) await settleRefused(db, studioId, refusedId);
+  return made;
+}

@@ -1,0 +1,81 @@
+import type { Step } from '@/core/edit';
+import type { Piece } from '@/core/score';
+import type { Db } from '../db/connection';
+
+export interface LoggedStep extends Step {
+  readonly revision: number;
+  readonly madeAt: string;
+}
+
+/** The last steps of a piece in order, oldest first. */
+export async function lastSteps(db: Db, studioId: string, pieceId: string, limit = 600): Promise<LoggedStep[]> {
+  const rows = await db
+    .selectFrom('edit')
+    .select(['revision', 'kind', 'edit', 'inverse', 'what', 'made_at'])
+    .where('studio_id', '=', studioId)
+    .where('piece_id', '=', pieceId)
+    .orderBy('revision', 'desc')
+    .limit(limit)
+    .execute();
+  return rows.reverse().map(({ made_at, ...step }) => ({ ...step, madeAt: made_at.toISOString() }));
+}
+
+/** Steps after a revision, newest first: what must be taken back to see the piece as it was then. */
+export async function stepsAfter(db: Db, studioId: string, pieceId: string, revision: number): Promise<Pick<Step, 'inverse'>[]> {
+  return db
+    .selectFrom('edit')
+    .select('inverse')
+    .where('studio_id', '=', studioId)
+    .where('piece_id', '=', pieceId)
+    .where('revision', '>', revision)
+    .orderBy('revision', 'desc')
+    .execute();
+}
+
+export async function saveKnown(db: Db, studioId: string, pieceId: string, saveId: string): Promise<boolean> {
+  const row = await db
+    .selectFrom('edit')
+    .select('revision')
+    .where('studio_id', '=', studioId)
+    .where('piece_id', '=', pieceId)
+    .where('save_id', '=', saveId)
+    .executeTakeFirst();
+  return row !== undefined;
+}
+
+export async function appendSteps(db: Db, studioId: string, pieceId: string, fromRevision: number, saveId: string, steps: readonly Step[]): Promise<void> {
+  if (steps.length === 0) return;
+  const rows = steps.map((step, i) => ({
+    piece_id: pieceId,
+    studio_id: studioId,
+    revision: fromRevision + i + 1,
+    kind: step.kind,
+    edit: JSON.stringify(step.edit),
+    inverse: JSON.stringify(step.inverse),
+    what: step.what,
+    save_id: saveId,
+  }));
+  await db.insertInto('edit').values(rows).execute();
+}
+
+export async function keepRefused(
+  db: Db, studioId: string, save: { id: string; pieceId: string; baseRevision: number; foundRevision: number; document: Piece },
+): Promise<void> {
+  await db
+    .insertInto('refused_save')
+    .values({
+      id: save.id, studio_id: studioId, piece_id: save.pieceId, base_revision: save.baseRevision, found_revision: save.foundRevision,
+      document: JSON.stringify(save.document),
+    })
+    .onConflict((c) => c.column('id').doNothing())
+    .execute();
+}
+
+export async function getRefused(db: Db, studioId: string, id: string): Promise<Piece | null> {
+  const row = await db.selectFrom('refused_save').select('document').where('studio_id', '=', studioId).where('id', '=', id).executeTakeFirst();
+  return row?.document ?? null;
+}
+
+export async function settleRefused(db: Db, studioId: string, id: string): Promise<void> {
+  await db.updateTable('refused_save').set({ settled_at: new Date() }).where('studio_id', '=', studioId).where('id', '=', id).execute();
+}

@@ -1,0 +1,91 @@
+import { sql } from 'kysely';
+import type { Piece } from '@/core/score';
+import { spellTuning } from '@/core/instrument';
+import type { Db } from '../db/connection';
+
+/** A piece as the shelf shows it. */
+export interface ShelfEntry {
+  readonly id: string;
+  readonly title: string;
+  readonly summary: string;
+  readonly revision: number;
+  readonly workedAt: string;
+  /** First riff, for the way in. */
+  readonly firstRiff: string | null;
+}
+
+/** What a piece says of itself on the shelf and to the search. */
+export function summaryOf(piece: Piece): string {
+  return piece.parts
+    .map((p) => `${p.name} · ${p.setup.instrument.name} · ${spellTuning(p.setup.open, p.setup.absent)}${p.setup.capo ? ` · capo ${p.setup.capo}` : ''}`)
+    .join('\n');
+}
+
+/** The studio's pieces by last work; `search` matches title, part names, instruments and tunings. */
+export async function listPieces(db: Db, studioId: string, search = ''): Promise<ShelfEntry[]> {
+  let query = db
+    .selectFrom('piece')
+    .select(['id', 'title', 'summary', 'revision', 'worked_at', sql<string | null>`document #>> '{parts,0,riffs,0,id}'`.as('first_riff')])
+    .where('studio_id', '=', studioId)
+    .where('deleted_at', 'is', null)
+    .orderBy('worked_at', 'desc')
+    .orderBy('id')
+    .limit(500);
+  for (const word of search.trim().split(/\s+/).filter(Boolean).slice(0, 8)) {
+    const pattern = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+    query = query.where((e) => e.or([e('title', 'ilike', pattern), e('summary', 'ilike', pattern)]));
+  }
+  const rows = await query.execute();
+  return rows.map((r) => ({ id: r.id, title: r.title, summary: r.summary, revision: r.revision, workedAt: r.worked_at.toISOString(), firstRiff: r.first_riff }));
+}
+
+export async function getPiece(db: Db, studioId: string, id: string): Promise<{ document: Piece; revision: number } | null> {
+  const row = await db
+    .selectFrom('piece')
+    .select(['document', 'revision'])
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .where('deleted_at', 'is', null)
+    .executeTakeFirst();
+  return row ?? null;
+}
+
+/** As getPiece, locked until the transaction ends. */
+export async function getPieceForUpdate(db: Db, studioId: string, id: string): Promise<{ document: Piece; revision: number } | null> {
+  const row = await db
+    .selectFrom('piece')
+    .select(['document', 'revision'])
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .where('deleted_at', 'is', null)
+    .forUpdate()
+    .executeTakeFirst();
+  return row ?? null;
+}
+
+export async function insertPiece(db: Db, studioId: string, document: Piece): Promise<void> {
+  await db
+    .insertInto('piece')
+    .values({ id: document.id, studio_id: studioId, title: document.title, summary: summaryOf(document), document: JSON.stringify(document), revision: 0 })
+    .execute();
+}
+
+export async function updatePiece(db: Db, studioId: string, document: Piece, revision: number): Promise<void> {
+  await db
+    .updateTable('piece')
+    .set({ title: document.title, summary: summaryOf(document), document: JSON.stringify(document), revision, worked_at: new Date() })
+    .where('studio_id', '=', studioId)
+    .where('id', '=', document.id)
+    .execute();
+}
+
+/** Takes a piece off the shelf, or puts it back. True when there was one. */
+export async function setDeleted(db: Db, studioId: string, id: string, deleted: boolean): Promise<boolean> {
+  const result = await db
+    .updateTable('piece')
+    .set({ deleted_at: deleted ? new Date() : null })
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .executeTakeFirst();
+  return result.numUpdatedRows > 0n;
+}
