@@ -1,5 +1,5 @@
 import { fail, ok, type Result } from '../base';
-import { checkLanes, checkPart, checkRiff, findPart, type Note, type Part, type Piece, type Riff, type RiffEvent } from '../score';
+import { checkIds, checkLanes, checkPart, checkRiff, findPart, type Note, type Part, type Piece, type Riff, type RiffEvent } from '../score';
 import { cmp } from '../time';
 import type { Edit, SimpleEdit } from './types';
 
@@ -24,9 +24,8 @@ function applySimple(piece: Piece, edit: SimpleEdit): Result<Piece> {
     case 'setKey':
       return checkLanes({ ...piece, lanes: { ...piece.lanes, key: edit.key } });
     case 'addPart': {
-      if (findPart(piece, edit.part.id)) return fail('duplicate-id', `There is a part "${edit.part.id}" already.`, edit.part.id);
       const checked = checkPart(edit.part);
-      return checked.ok ? ok({ ...piece, parts: inserted(piece.parts, edit.at, edit.part) }) : checked;
+      return checked.ok ? checkIds({ ...piece, parts: inserted(piece.parts, edit.at, edit.part) }) : checked;
     }
     case 'removePart':
       if (!findPart(piece, edit.part)) return noPart(edit.part);
@@ -35,12 +34,13 @@ function applySimple(piece: Piece, edit: SimpleEdit): Result<Piece> {
       return onPart(piece, edit.part, (part) => ok({ ...part, name: edit.name, role: edit.role }));
     case 'setSetup':
       return onPart(piece, edit.part, (part) => checkPart({ ...part, setup: edit.setup, riffs: edit.riffs }));
-    case 'addRiff':
-      return onPart(piece, edit.part, (part) => {
-        if (part.riffs.some((r) => r.id === edit.riff.id)) return fail('duplicate-id', `There is a riff "${edit.riff.id}" already.`, edit.riff.id);
+    case 'addRiff': {
+      const added = onPart(piece, edit.part, (part) => {
         const checked = checkRiff(edit.riff, part.setup);
         return checked.ok ? ok({ ...part, riffs: inserted(part.riffs, edit.at, edit.riff) }) : checked;
       });
+      return added.ok ? checkIds(added.value) : added;
+    }
     case 'removeRiff':
       return onPart(piece, edit.part, (part) =>
         part.riffs.some((r) => r.id === edit.riff) ? ok({ ...part, riffs: part.riffs.filter((r) => r.id !== edit.riff) }) : noRiff(edit.riff),

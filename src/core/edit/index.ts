@@ -3,3 +3,4 @@ export * from './apply';
 export * from './invert';
 export * from './describe';
 export * from './history';
+export * from './phrase';

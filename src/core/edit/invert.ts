@@ -20,14 +20,13 @@ export function invertEdit(piece: Piece, edit: Edit): Result<Edit> {
 }
 
 function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
-  const copy = <T>(value: T) => value as never;
   switch (edit.type) {
     case 'setTitle':
       return ok({ type: 'setTitle', title: piece.title });
     case 'setTempo':
-      return ok({ type: 'setTempo', tempo: copy(piece.lanes.tempo) });
+      return ok({ type: 'setTempo', tempo: piece.lanes.tempo });
     case 'setKey':
-      return ok({ type: 'setKey', key: copy(piece.lanes.key) });
+      return ok({ type: 'setKey', key: piece.lanes.key });
     case 'addPart':
       return ok({ type: 'removePart', part: edit.part.id });
     case 'addRiff':
@@ -37,30 +36,30 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
   if (!part) return fail('no-part', `There is no part "${edit.part}".`, edit.part);
   switch (edit.type) {
     case 'removePart':
-      return ok({ type: 'addPart', part: copy(part), at: piece.parts.indexOf(part) });
+      return ok({ type: 'addPart', part: part, at: piece.parts.indexOf(part) });
     case 'renamePart':
       return ok({ type: 'renamePart', part: part.id, name: part.name, role: part.role });
     case 'setSetup':
-      return ok({ type: 'setSetup', part: part.id, setup: copy(part.setup), riffs: copy(part.riffs) });
+      return ok({ type: 'setSetup', part: part.id, setup: part.setup, riffs: part.riffs });
   }
   const riff = part.riffs.find((r) => r.id === edit.riff);
   if (!riff) return fail('no-riff', `There is no riff "${edit.riff}".`, edit.riff);
   const where = { part: part.id, riff: riff.id };
   switch (edit.type) {
     case 'removeRiff':
-      return ok({ type: 'addRiff', part: part.id, riff: copy(riff), at: part.riffs.indexOf(riff) });
+      return ok({ type: 'addRiff', part: part.id, riff: riff, at: part.riffs.indexOf(riff) });
     case 'setRiff':
-      return ok({ type: 'setRiff', ...where, name: riff.name, bars: riff.bars, pickup: riff.pickup, meters: copy(riff.meters) });
+      return ok({ type: 'setRiff', ...where, name: riff.name, bars: riff.bars, pickup: riff.pickup, meters: riff.meters });
     case 'putEvents': {
       const touched = new Set([...edit.remove, ...edit.put.map((e) => e.id)]);
       const before = riff.events.filter((e) => touched.has(e.id));
       const fresh = edit.put.filter((e) => !riff.events.some((old) => old.id === e.id)).map((e) => e.id);
-      return ok({ type: 'putEvents', ...where, put: copy(before), remove: fresh });
+      return ok({ type: 'putEvents', ...where, put: before, remove: fresh });
     }
     case 'placeNote':
-      return ok({ type: 'placeNote', ...where, event: edit.event, note: edit.note, place: copy(placeIn(riff, edit.note)) });
+      return ok({ type: 'placeNote', ...where, event: edit.event, note: edit.note, place: placeIn(riff, edit.note) });
     case 'proposePlaces':
-      return ok({ type: 'proposePlaces', ...where, places: edit.places.map(({ note }) => ({ note, place: copy(placeIn(riff, note)) })) });
+      return ok({ type: 'proposePlaces', ...where, places: edit.places.map(({ note }) => ({ note, place: placeIn(riff, note) })) });
   }
 }
 

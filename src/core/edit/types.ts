@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { DeepReadonly } from '../base';
 import { eventSchema, partSchema, pieceSchema, placeSchema, riffSchema, setupSchema } from '../score';
 
 /**
@@ -42,5 +43,13 @@ export const editSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('batch'), what: z.string().max(200), edits: z.array(simpleEditSchema).max(5000) }),
 ]);
 
-export type SimpleEdit = z.infer<typeof simpleEditSchema>;
-export type Edit = z.infer<typeof editSchema>;
+export type SimpleEdit = DeepReadonly<z.infer<typeof simpleEditSchema>>;
+export type Edit = DeepReadonly<z.infer<typeof editSchema>>;
+
+/** A step of the log as it travels to the server. */
+export const stepSchema = z.object({
+  kind: z.enum(['do', 'follow', 'undo', 'redo']),
+  edit: editSchema,
+  inverse: editSchema,
+  what: z.string().max(300),
+});

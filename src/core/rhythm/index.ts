@@ -1,2 +1,3 @@
 export * from './count';
 export * from './quantise';
+export * from './values';

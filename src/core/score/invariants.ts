@@ -10,12 +10,23 @@ import type { Part, Piece, Riff, RiffEvent } from './schema';
 export function checkPiece(piece: Piece): Result<Piece> {
   const lanes = checkLanes(piece);
   if (!lanes.ok) return lanes;
-  const partIds = new Set<string>();
+  const unique = checkIds(piece);
+  if (!unique.ok) return unique;
   for (const part of piece.parts) {
-    if (partIds.has(part.id)) return fail('duplicate-id', `Two parts have the id "${part.id}".`, `parts.${part.id}`);
-    partIds.add(part.id);
     const checked = checkPart(part);
     if (!checked.ok) return checked;
+  }
+  return ok(piece);
+}
+
+/** Parts and riffs are found by id in the whole piece, so no two may share one. */
+export function checkIds(piece: Piece): Result<Piece> {
+  const ids = new Set<string>();
+  for (const part of piece.parts) {
+    for (const id of [`part ${part.id}`, ...part.riffs.map((r) => `riff ${r.id}`)]) {
+      if (ids.has(id)) return fail('duplicate-id', `There is a ${id.replace(' ', ' "')}" already.`, id.split(' ')[1]);
+      ids.add(id);
+    }
   }
   return ok(piece);
 }
@@ -36,10 +47,7 @@ export function checkLanes(piece: Piece): Result<Piece> {
 export function checkPart(part: Part): Result<Part> {
   const setup = checkSetup(part.setup, part.id);
   if (!setup.ok) return setup;
-  const ids = new Set<string>();
   for (const riff of part.riffs) {
-    if (ids.has(riff.id)) return fail('duplicate-id', `Two riffs of "${part.name}" have the id "${riff.id}".`, `riffs.${riff.id}`);
-    ids.add(riff.id);
     const checked = checkRiff(riff, part.setup);
     if (!checked.ok) return checked;
   }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { DeepReadonly } from '../base';
 import { parseName } from '../pitch';
 import { parseQuarter, type Quarter } from '../time';
 
@@ -121,7 +122,6 @@ export const pieceSchema = z.object({
 export type Decider = z.infer<typeof deciderSchema>;
 export type Certainty = z.infer<typeof certaintySchema>;
 export type Link = z.infer<typeof linkSchema>;
-type DeepReadonly<T> = T extends string | number | boolean | null | undefined ? T : { readonly [K in keyof T]: DeepReadonly<T[K]> };
 export type Place = DeepReadonly<z.infer<typeof placeSchema>>;
 export type Note = DeepReadonly<z.infer<typeof noteSchema>>;
 export type RiffEvent = DeepReadonly<z.infer<typeof eventSchema>>;

@@ -46,7 +46,7 @@ export function midiToPart(song: MidiSong, part: MidiPart, setup: Setup, options
   const moved = drawn.map((d) => (Math.abs(d.moved) * 60_000) / bpm);
   const last = events.at(-1);
   const bars = Math.max(1, last ? Math.ceil(toNumber(add(last.at, last.dur)) / toNumber(barLength(meters[0] ?? { beats: 4, unit: 4 }))) : 1);
-  const riff = makeRiff('r0', part.name.slice(0, 120) || 'Imported', { bars: Math.min(bars, LIMITS.bars), meters, events });
+  const riff = makeRiff(`${partId}r0`, part.name.slice(0, 120) || 'Imported', { bars: Math.min(bars, LIMITS.bars), meters, events });
   return ok({
     part: makePart(partId, part.name || 'Imported', setup, { role: 'imported', riffs: [riff] }),
     tempo: toTempo(song),

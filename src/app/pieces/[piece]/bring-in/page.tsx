@@ -1,0 +1,5 @@
+import { BringIn } from '@/features/intake/bring-in';
+
+export default function BringInPage() {
+  return <BringIn />;
+}

@@ -1,0 +1,30 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { cache, type ReactNode } from 'react';
+import { PieceProvider } from '@/features/piece/provider';
+import { currentStudio, db } from '@/server/context';
+import { openPiece } from '@/server/pieces';
+
+export const dynamic = 'force-dynamic';
+
+const load = cache((id: string) => openPiece(db(), currentStudio(), id));
+
+interface Props {
+  readonly params: Promise<{ piece: string }>;
+  readonly children: ReactNode;
+}
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const open = await load((await params).piece);
+  return { title: open?.document.title ?? 'No such piece' };
+}
+
+export default async function PieceLayout({ params, children }: Props) {
+  const open = await load((await params).piece);
+  if (!open) notFound();
+  return (
+    <PieceProvider key={open.document.id} open={open}>
+      {children}
+    </PieceProvider>
+  );
+}

@@ -1,0 +1,45 @@
+import { pitchAt, type Setup } from '../instrument';
+import type { Note, Part, Riff, RiffEvent } from '../score';
+
+/** Keep what is heard (new places), or keep where the fingers go (new sound). */
+export type CarryMode = 'sound' | 'shape';
+
+export interface Carried {
+  readonly riffs: readonly Riff[];
+  /** Locked places that could not stay. */
+  readonly lostLocks: number;
+  /** Notes whose sounding pitch changed. */
+  readonly newPitches: number;
+  /** Notes left without a place, for the solver to find one. */
+  readonly unplaced: number;
+}
+
+/**
+ * A part's riffs on another set-up. Keeping the sound, a place stays where it still sounds its
+ * note and is given up elsewhere; keeping the shape, strings and frets stay and the pitch follows.
+ */
+export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
+  let lostLocks = 0;
+  let newPitches = 0;
+  let unplaced = 0;
+  const carryNote = (note: Note): Note => {
+    if (!note.place) {
+      unplaced++;
+      return note;
+    }
+    const sounds = pitchAt(setup, note.place);
+    if (sounds.ok && sounds.value === note.pitch.midi) return note;
+    if (sounds.ok && mode === 'shape' && sounds.value <= 127) {
+      newPitches++;
+      return { ...note, pitch: { ...note.pitch, midi: sounds.value } };
+    }
+    if (note.place.locked) lostLocks++;
+    unplaced++;
+    return { ...note, place: null };
+  };
+  const riffs = part.riffs.map((riff): Riff => ({
+    ...riff,
+    events: riff.events.map((event): RiffEvent => ({ ...event, notes: event.notes.map(carryNote) })),
+  }));
+  return { riffs, lostLocks, newPitches, unplaced };
+}

@@ -1,0 +1,88 @@
+'use client';
+
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { CloudOff, Redo2, Undo2 } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { Button } from '@/ui/button';
+import { cn } from '@/ui/cn';
+import { ThemeSwitch } from '@/ui/theme-switch';
+import { usePiece } from './provider';
+
+interface Stage {
+  readonly name: string;
+  readonly href: string | null;
+  /** What is still unsaid at this stage, as a count. */
+  readonly open: number;
+  readonly here: boolean;
+}
+
+/** The path of work along the piece: where one is, and what is still unsaid at each place. */
+function Path({ riffId, partId, open }: { readonly riffId: string | null; readonly partId: string | null; readonly open: number }) {
+  const piece = usePiece((s) => s.document);
+  const path = usePathname();
+  const root = `/pieces/${piece.id}`;
+  const riff = riffId ?? piece.parts[0]?.riffs[0]?.id ?? null;
+  const part = partId ?? piece.parts.find((p) => p.riffs.some((r) => r.id === riff))?.id ?? piece.parts[0]?.id ?? null;
+  const stages: Stage[] = [
+    { name: 'Set up', href: part ? `${root}/parts/${part}` : null, open: 0, here: path.includes('/parts/') },
+    { name: 'Bring in', href: `${root}/bring-in`, open: 0, here: path.endsWith('/bring-in') },
+    { name: 'Place', href: riff ? `${root}/riffs/${riff}` : null, open, here: path.includes('/riffs/') && !path.endsWith('/sheet') },
+    { name: 'Hand out', href: riff ? `${root}/riffs/${riff}/sheet` : null, open: 0, here: path.endsWith('/sheet') },
+  ];
+  return (
+    <nav aria-label="Stages" className="ml-auto flex items-center">
+      {stages.map((s, i) => (
+        <span key={s.name} className="flex items-center">
+          {i > 0 ? <span aria-hidden className="mx-3 w-7 border-t border-dotted border-line" /> : null}
+          {s.href ? (
+            <Link href={s.href} aria-current={s.here ? 'page' : undefined} className={cn('border-b-2 border-transparent py-1 font-semibold', s.here ? 'border-yours' : 'text-soft hover:text-ink')}>
+              {s.name}
+              {s.open > 0 ? <sup className="ml-0.5 text-question" aria-label={`${s.open} open questions`}>{s.open}</sup> : null}
+            </Link>
+          ) : (
+            <span className="py-1 text-soft">{s.name}</span>
+          )}
+        </span>
+      ))}
+    </nav>
+  );
+}
+
+const WORDS = { saved: 'Saved', saving: 'Saving…', offline: 'Not saved', stale: 'Not saved', rejected: 'Not saved' } as const;
+
+/** The head of every page of a piece: name, way, undo, what is saved. */
+export function Frame({ riffId = null, partId = null, open = 0, sub, children }: { readonly riffId?: string | null; readonly partId?: string | null; readonly open?: number; readonly sub?: ReactNode; readonly children: ReactNode }) {
+  const title = usePiece((s) => s.document.title);
+  const saveState = usePiece((s) => s.saveState);
+  const message = usePiece((s) => s.message);
+  const undo = usePiece((s) => s.undo);
+  const redo = usePiece((s) => s.redo);
+  const undoWhat = usePiece((s) => s.history.undo.at(-1)?.steps[0]?.what);
+  const redoWhat = usePiece((s) => s.history.redo.at(-1)?.steps[0]?.what);
+  return (
+    <div className="flex h-screen min-h-[640px] flex-col px-6 print:block print:h-auto print:px-0">
+      <header className="no-print flex min-h-14 items-center gap-4 border-b border-rule">
+        <Link href="/" className="font-display text-xl font-semibold">Intonazione</Link>
+        <h1 className="truncate text-xl">{title}</h1>
+        {sub}
+        <Path riffId={riffId} partId={partId} open={open} />
+        <div className="flex items-center gap-0.5">
+          <Button tone="quiet" size="icon" disabled={!undoWhat} onClick={undo} aria-label={undoWhat ? `Undo: ${undoWhat}` : 'Nothing to undo'} title={undoWhat}>
+            <Undo2 size={18} aria-hidden />
+          </Button>
+          <Button tone="quiet" size="icon" disabled={!redoWhat} onClick={redo} aria-label={redoWhat ? `Redo: ${redoWhat}` : 'Nothing to redo'} title={redoWhat}>
+            <Redo2 size={18} aria-hidden />
+          </Button>
+          <p role="status" className={cn('ml-1 w-20 text-right text-sm', saveState === 'saved' || saveState === 'saving' ? 'text-soft' : 'font-semibold text-trouble')} data-save={saveState}>
+            {saveState === 'offline' ? <CloudOff size={14} aria-hidden className="mr-1 inline" /> : null}
+            {WORDS[saveState]}
+          </p>
+          <ThemeSwitch />
+        </div>
+      </header>
+      {message ? <p role="alert" className="no-print border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">{message}</p> : null}
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,93 @@
+import { wrap, type Remote } from 'comlink';
+import type { StoreApi } from 'zustand/vanilla';
+import type { Part, Riff } from '@/core/score';
+import type { PlaceDoor, Placement } from '@/workers/place.worker';
+import type { PieceState } from './store';
+
+/**
+ * Keeps the solver's proposals in step with the piece: after an edit the riffs it touched are
+ * solved again in a worker, one at a time, newest first; an answer to a riff that has changed
+ * meanwhile is dropped. Undo and redo bring proposals back by themselves and are only looked at.
+ */
+export class PlacementKeeper {
+  private readonly worker: Worker;
+  private readonly door: Remote<PlaceDoor>;
+  private readonly known = new WeakSet<Riff>();
+  private readonly waiting = new Map<string, boolean>();
+  private busy = false;
+  private readonly stop: () => void;
+  /** Answers by riff object, for hands and findings. */
+  private readonly answers = new WeakMap<Riff, Placement>();
+
+  constructor(private readonly store: StoreApi<PieceState>, private readonly onAnswer: () => void) {
+    this.worker = new Worker(new URL('../../workers/place.worker.ts', import.meta.url), { type: 'module' });
+    this.door = wrap<PlaceDoor>(this.worker);
+    for (const part of store.getState().document.parts) for (const riff of part.riffs) this.known.add(riff);
+    this.stop = store.subscribe((state, before) => {
+      if (state.document === before.document) return;
+      const travelled = state.history.undo.length < before.history.undo.length || state.history.redo.length < before.history.redo.length;
+      const timed = state.document.lanes.tempo !== before.document.lanes.tempo;
+      for (const part of state.document.parts) {
+        for (const riff of part.riffs) {
+          if (this.known.has(riff) && !timed) continue;
+          this.known.add(riff);
+          this.ask(riff.id, !travelled);
+        }
+      }
+    });
+  }
+
+  /** Asks for a riff; `apply` false only looks (for findings), true lets proposals follow. */
+  ask(riffId: string, apply: boolean): void {
+    this.waiting.set(riffId, apply || (this.waiting.get(riffId) ?? false));
+    if (!this.busy) void this.work();
+  }
+
+  answerTo(riff: Riff): Placement | null {
+    return this.answers.get(riff) ?? null;
+  }
+
+  get alternatives(): Remote<PlaceDoor>['alternatives'] {
+    return this.door.alternatives;
+  }
+
+  private find(riffId: string): { part: Part; riff: Riff } | null {
+    for (const part of this.store.getState().document.parts) {
+      const riff = part.riffs.find((r) => r.id === riffId);
+      if (riff) return { part, riff };
+    }
+    return null;
+  }
+
+  private async work(): Promise<void> {
+    this.busy = true;
+    for (;;) {
+      const next = [...this.waiting].at(-1);
+      if (!next) break;
+      const [riffId, apply] = next;
+      this.waiting.delete(riffId);
+      const found = this.find(riffId);
+      if (!found) continue;
+      const { part, riff } = found;
+      const placement = await this.door.solve(riff, part.setup, this.store.getState().document.lanes.tempo);
+      if (this.find(riffId)?.riff !== riff) continue;
+      this.answers.set(riff, placement);
+      if (apply && placement.changes.length > 0) {
+        this.store.getState().follow({ type: 'proposePlaces', part: part.id, riff: riff.id, places: placement.changes });
+        const changed = this.find(riffId)?.riff;
+        if (changed) {
+          this.known.add(changed);
+          this.waiting.delete(riffId);
+          this.answers.set(changed, { ...placement, changes: [] });
+        }
+      }
+      this.onAnswer();
+    }
+    this.busy = false;
+  }
+
+  close(): void {
+    this.stop();
+    this.worker.terminate();
+  }
+}

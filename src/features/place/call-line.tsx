@@ -1,0 +1,192 @@
+'use client';
+
+import { history, historyKeymap, standardKeymap } from '@codemirror/commands';
+import { linter, type Diagnostic } from '@codemirror/lint';
+import { EditorState, RangeSetBuilder, type Extension } from '@codemirror/state';
+import { Decoration, EditorView, keymap, placeholder, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
+import Link from 'next/link';
+import { useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
+import { placeInBars } from '@/core/rhythm';
+import { calledToEvents, FIRST_LENGTH, printCalls, readCalls, type CallContext, type Called, type Understood } from '@/core/shorthand';
+import { riffIds, riffStart, type Riff, type RiffEvent } from '@/core/score';
+import type { Setup } from '@/core/instrument';
+import type { Quarter } from '@/core/time';
+import { Button } from '@/ui/button';
+
+export interface CallLineHandle {
+  readonly focus: () => void;
+}
+
+interface Props {
+  readonly riff: Riff;
+  readonly setup: Setup;
+  readonly insertAt: Quarter;
+  readonly string: number | null;
+  /** Puts what was called into the riff; false keeps the line. `whole` replaces everything. */
+  readonly onCall: (events: readonly RiffEvent[], until: Quarter, whole: boolean) => boolean;
+  readonly onLeave: () => void;
+  readonly ref?: Ref<CallLineHandle>;
+}
+
+/** Marks every token by how it was understood: solid underline, dashed where it has other readings. */
+function marks(read: () => Called): Extension {
+  return ViewPlugin.fromClass(
+    class {
+      decorations: DecorationSet;
+      constructor() {
+        this.decorations = this.build();
+      }
+      update(update: ViewUpdate): void {
+        if (update.docChanged || update.selectionSet || update.focusChanged) this.decorations = this.build();
+      }
+      build(): DecorationSet {
+        const builder = new RangeSetBuilder<Decoration>();
+        const called = read();
+        for (const t of [...called.tokens].sort((a, b) => a.from - b.from || a.to - b.to)) {
+          if (t.to > t.from) builder.add(t.from, t.to, Decoration.mark({ class: t.readings.length > 0 ? 'call-open' : 'call-known', attributes: { title: t.label } }));
+        }
+        return builder.finish();
+      }
+    },
+    { decorations: (v) => v.decorations },
+  );
+}
+
+const theme = EditorView.theme({
+  '&': { fontSize: '18px', backgroundColor: 'transparent' },
+  '&.cm-focused': { outline: 'none' },
+  '.cm-content': { fontFamily: 'var(--font-figures)', color: 'var(--ink)', caretColor: 'var(--yours)', padding: '6px 0' },
+  '.cm-line': { padding: '0 2px' },
+  '.cm-cursor': { borderLeftColor: 'var(--yours)', borderLeftWidth: '2px' },
+  '.cm-placeholder': { color: 'var(--soft)' },
+  '.call-known': { borderBottom: '2px solid var(--proposed)' },
+  '.call-open': { borderBottom: '2px dashed var(--question)' },
+  '.cm-lintRange-error': { backgroundImage: 'none', borderBottom: '3px double var(--trouble)' },
+  '.cm-lintRange-warning': { backgroundImage: 'none', borderBottom: '2px dotted var(--question)' },
+  '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--line)' },
+});
+
+/** Notes called as one would say them aloud; how each word was understood is shown while typing. */
+export function CallLine({ riff, setup, insertAt, string, onCall, onLeave, ref }: Props) {
+  const host = useRef<HTMLDivElement>(null);
+  const view = useRef<EditorView | null>(null);
+  const [text, setText] = useState('');
+  const [cursor, setCursor] = useState(0);
+  const [whole, setWhole] = useState(false);
+  const context: CallContext = { setup, meters: riff.meters, at: whole ? riffStart(riff) : insertAt, length: FIRST_LENGTH, string: whole ? null : string };
+  const called = readCalls(text, context);
+  // The editor lives longer than a render: it asks for the newest of these.
+  const live = useRef({ context, called, submit: (): boolean => false, onLeave });
+
+  const replaceAll = (next: string): void => {
+    view.current?.dispatch({ changes: { from: 0, to: view.current.state.doc.length, insert: next }, selection: { anchor: next.length } });
+  };
+  const submit = (): boolean => {
+    const now = readCalls(view.current?.state.doc.toString() ?? '', live.current.context);
+    if (now.faults.length > 0 || now.events.length === 0) return true;
+    const taken = whole ? new Set<string>() : riffIds(riff);
+    if (onCall(calledToEvents(now, taken), now.end, whole)) {
+      replaceAll('');
+      setWhole(false);
+    }
+    return true;
+  };
+  useEffect(() => {
+    live.current = { context, called, submit, onLeave };
+  });
+  useImperativeHandle(ref, () => ({ focus: () => view.current?.focus() }), []);
+
+  useEffect(() => {
+    if (!host.current) return;
+    const read = (): Called => readCalls(view.current?.state.doc.toString() ?? '', live.current.context);
+    const state = EditorState.create({
+      extensions: [
+        history(),
+        keymap.of([
+          { key: 'Enter', run: () => live.current.submit() },
+          { key: 'Escape', run: () => { live.current.onLeave(); return true; } },
+          ...historyKeymap,
+          ...standardKeymap,
+        ]),
+        EditorView.lineWrapping,
+        EditorView.contentAttributes.of({ 'aria-label': 'Call notes', spellcheck: 'false', autocapitalize: 'off' }),
+        placeholder('on 6 open 3, on 5 5 hammer 7, rest, A3 …'),
+        marks(read),
+        linter(
+          (v): Diagnostic[] => {
+            const { faults, warnings } = readCalls(v.state.doc.toString(), live.current.context);
+            const end = v.state.doc.length;
+            return [
+              ...faults.map((f) => ({ from: Math.min(f.from, end), to: Math.min(f.to, end), severity: 'error' as const, message: f.message })),
+              ...warnings.map((f) => ({ from: Math.min(f.from, end), to: Math.min(f.to, end), severity: 'warning' as const, message: f.message })),
+            ];
+          },
+          { delay: 120 },
+        ),
+        EditorView.updateListener.of((u) => {
+          if (u.docChanged) setText(u.state.doc.toString());
+          if (u.docChanged || u.selectionSet) setCursor(u.state.selection.main.head);
+        }),
+        theme,
+      ],
+    });
+    const editor = new EditorView({ state, parent: host.current });
+    view.current = editor;
+    return () => {
+      view.current = null;
+      editor.destroy();
+    };
+  }, []);
+
+  const swap = (token: Understood, to: string): void => {
+    view.current?.dispatch({ changes: { from: token.from, to: token.to, insert: to } });
+    view.current?.focus();
+  };
+  const near = called.tokens.filter((t) => cursor >= t.from && cursor <= t.to + 1);
+  const shown = near.find((t) => t.readings.length > 0) ?? near.at(-1) ?? called.tokens.find((t) => t.readings.length > 0) ?? called.tokens.at(-1) ?? null;
+  const wrong = called.faults[0] ?? null;
+  return (
+    <section aria-label="Call line" className="border border-line/70 bg-sheet px-4 py-2">
+      <div className="flex items-start gap-4">
+        <span className="pt-2.5 text-[15px] font-semibold text-soft">Call it</span>
+        <div ref={host} className="min-h-10 min-w-0 flex-1" />
+        <Button
+          tone="quiet"
+          size="small"
+          className="mt-1"
+          onClick={() => {
+            setWhole(!whole);
+            replaceAll(whole ? '' : printCalls(riff));
+            view.current?.focus();
+          }}
+        >
+          {whole ? 'Call new notes' : 'Whole riff as calls'}
+        </Button>
+      </div>
+      <div className="flex min-h-7 flex-wrap items-baseline gap-x-4 gap-y-1 text-[15px]" aria-live="polite">
+        {wrong ? (
+          <p className="font-semibold text-trouble">{wrong.message}</p>
+        ) : shown ? (
+          <>
+            <p>
+              <span className="font-figures font-bold">{text.slice(shown.from, shown.to)}</span>
+              <span className="text-soft"> is </span>
+              {shown.label}
+            </p>
+            {shown.readings.slice(1).map((r) => (
+              <Button key={r.text} tone="word" size="small" className="text-question" onClick={() => swap(shown, r.text)}>
+                or {r.label}
+              </Button>
+            ))}
+            {called.warnings[0] ? <p className="text-question">{called.warnings[0].message}</p> : null}
+          </>
+        ) : (
+          <p className="text-soft">
+            {whole ? 'Enter replaces the whole riff.' : `Goes to ${placeInBars(riff.meters, insertAt)}. Enter writes it.`}{' '}
+            <Link href="/calls" className="underline decoration-line underline-offset-4">How to call notes</Link>
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}

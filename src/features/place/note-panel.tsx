@@ -1,0 +1,132 @@
+'use client';
+
+import { useState } from 'react';
+import type { Finger, Result } from '@/core/base';
+import { changeEvents, lockAt, setFinger, setLength, setLink, setRing, shiftPitch, unlock, type Edit, type NoteRef } from '@/core/edit';
+import { nominalName, soundingName } from '@/core/instrument';
+import { noteName, type Key } from '@/core/pitch';
+import type { Alternative } from '@/core/place';
+import { placeInBars } from '@/core/rhythm';
+import type { Link, Note, Part, Piece, Riff, RiffEvent } from '@/core/score';
+import { lengthLabel } from '@/core/shorthand';
+import { quarter, type Quarter } from '@/core/time';
+import { Button } from '@/ui/button';
+import { SelectField } from '@/ui/field';
+
+interface Props {
+  readonly piece: Piece;
+  readonly part: Part;
+  readonly riff: Riff;
+  readonly event: RiffEvent;
+  readonly note: Note;
+  readonly keyShown: Key | null;
+  readonly alternatives: readonly Alternative[] | null;
+  readonly why: string | null;
+  readonly edit: (made: Result<Edit>) => boolean;
+}
+
+const LENGTHS: readonly Quarter[] = ([[4, 1], [3, 1], [2, 1], [3, 2], [1, 1], [3, 4], [2, 3], [1, 2], [3, 8], [1, 3], [1, 4], [1, 6], [1, 8]] as const).map(([n, d]) => quarter(n, d));
+
+/** The note in focus: where it lies and why, every other place with its price, and what can be said of it. */
+export function NotePanel({ piece, part, riff, event, note, keyShown, alternatives, why, edit }: Props) {
+  const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
+  const title = event.notes.map((n) => noteName(n.pitch.midi, { key: keyShown })).join(' ');
+  const { place } = note;
+  const dur = LENGTHS.includes(event.dur) ? LENGTHS : [event.dur, ...LENGTHS];
+  const stringWord = (s: number): string => {
+    const nominal = nominalName(part.setup, s);
+    const sounding = soundingName(part.setup, s, { key: keyShown });
+    return `String ${s}, ${nominal}${nominal === sounding ? '' : ` (${sounding})`}`;
+  };
+  return (
+    <section aria-label="Note" className="flex flex-col gap-3">
+      <h2 className="text-xl leading-tight">
+        {title}
+        <span className="font-text text-base font-normal text-soft"> {placeInBars(riff.meters, event.at)}</span>
+      </h2>
+      <ul className="divide-y divide-rule border-y border-rule">
+        {alternatives === null ? <li className="py-2 text-soft">Weighing the places…</li> : null}
+        {alternatives?.map((a) => {
+          const here = place?.string === a.string && place.fret === a.fret;
+          return (
+            <li key={`${a.string}.${a.fret}`} className={here ? '-mx-2 bg-chosen/40 px-2 py-2' : 'py-2'}>
+              <div className="flex items-baseline justify-between gap-2">
+                <button
+                  type="button"
+                  disabled={a.extra === null && !here}
+                  onClick={() => edit(lockAt(piece, ref, a.string, a.fret))}
+                  className={`text-left font-semibold underline-offset-4 hover:underline disabled:opacity-60 ${here && place.locked ? 'text-yours' : ''}`}
+                >
+                  {stringWord(a.string)}, {a.open ? 'open' : `fret ${a.fret}`}
+                </button>
+                <span className={`font-figures text-[15px] ${here && place.locked ? 'text-yours' : 'text-soft'}`}>
+                  {here ? (place.locked ? 'yours' : 'proposed') : a.extra === null ? '—' : `+${a.extra.toFixed(1)}`}
+                </span>
+              </div>
+              <p className="text-[15px] text-soft">{here && place.reason ? place.reason : here && a.extra === 0 && why ? why : a.reason}</p>
+            </li>
+          );
+        })}
+        {alternatives?.length === 0 ? <li className="py-2 font-semibold text-trouble">This pitch is not on this neck.</li> : null}
+      </ul>
+      {place?.locked ? (
+        <>
+          <ReasonField key={`${note.id}${place.reason ?? ''}`} initial={place.reason ?? ''} onSave={(reason) => edit(lockAt(piece, ref, place.string, place.fret, reason))} />
+          <Button size="small" onClick={() => edit(unlock(piece, ref))}>Let the program place it</Button>
+        </>
+      ) : null}
+      <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+        <SelectField label="Length" value={event.dur} onChange={(e) => edit(setLength(piece, riff.id, [event.id], dur.find((d) => d === e.target.value) ?? event.dur))}>
+          {dur.map((d) => (
+            <option key={d} value={d}>{lengthLabel(d)}</option>
+          ))}
+        </SelectField>
+        <SelectField label="Finger" value={place?.fingerBy === 'instructor' ? String(place.finger) : ''} disabled={!place || place.fret === 0} onChange={(e) => edit(setFinger(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))}>
+          <option value="">{place?.finger ? `${place.finger}, proposed` : 'program’s choice'}</option>
+          {[1, 2, 3, 4].map((f) => (
+            <option key={f} value={f}>{f}, yours</option>
+          ))}
+        </SelectField>
+        <SelectField label="Goes on by" value={event.link ?? ''} onChange={(e) => edit(setLink(piece, riff.id, [event.id], e.target.value === '' ? null : (e.target.value as Link)))}>
+          <option value="">picking anew</option>
+          <option value="hammer">hammer-on</option>
+          <option value="pull">pull-off</option>
+          <option value="slide">slide</option>
+        </SelectField>
+        <SelectField label="Rings" value={event.ring ? 'ring' : ''} onChange={(e) => edit(setRing(piece, riff.id, [event.id], e.target.value === 'ring'))}>
+          <option value="">as long as written</option>
+          <option value="ring">let ring</option>
+        </SelectField>
+        <SelectField label="Certainty" value={note.certainty} onChange={(e) => edit(changeEvents(piece, riff.id, [event.id], (x) => ({ ...x, notes: x.notes.map((n) => (n.id === note.id ? { ...n, certainty: e.target.value as Note['certainty'] } : n)) })))}>
+          <option value="sure">sure</option>
+          <option value="likely">likely</option>
+          <option value="guess">a guess</option>
+        </SelectField>
+        <div className="flex flex-col gap-1">
+          <span className="text-sm font-semibold text-soft">Pitch</span>
+          <div className="flex gap-1.5">
+            <Button size="small" className="flex-1" aria-label="A semitone down" onClick={() => edit(shiftPitch(piece, ref, -1))}>−</Button>
+            <Button size="small" className="flex-1" aria-label="A semitone up" onClick={() => edit(shiftPitch(piece, ref, 1))}>+</Button>
+          </div>
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function ReasonField({ initial, onSave }: { readonly initial: string; readonly onSave: (reason: string) => void }) {
+  const [text, setText] = useState(initial);
+  return (
+    <label className="flex flex-col gap-1 text-sm font-semibold text-soft">
+      Your reason for this place
+      <input
+        value={text}
+        maxLength={300}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={() => { if (text !== initial) onSave(text); }}
+        onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }}
+        className="min-h-9 rounded-sm border border-line/70 bg-sheet px-2 text-[15px] font-normal text-ink"
+      />
+    </label>
+  );
+}

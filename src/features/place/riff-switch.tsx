@@ -1,0 +1,41 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { Plus } from 'lucide-react';
+import { stableId } from '@/core/base';
+import { makeRiff } from '@/core/score';
+import { usePiece } from '@/features/piece/provider';
+import { Button } from '@/ui/button';
+
+/** Which part and riff is on the bench; a new riff for the part in hand. */
+export function RiffSwitch({ riffId }: { readonly riffId: string }) {
+  const router = useRouter();
+  const piece = usePiece((s) => s.document);
+  const dispatch = usePiece((s) => s.dispatch);
+  const part = piece.parts.find((p) => p.riffs.some((r) => r.id === riffId));
+  const go = (id: string): void => router.push(`/pieces/${piece.id}/riffs/${id}`);
+  const add = (): void => {
+    if (!part) return;
+    const taken = new Set(piece.parts.flatMap((p) => p.riffs.map((r) => r.id)));
+    const now = part.riffs.find((r) => r.id === riffId);
+    const riff = makeRiff(stableId('r', taken), `Riff ${part.riffs.length + 1}`, { bars: 2, meters: [{ ...(now?.meters[0] ?? { bar: 0, beats: 4, unit: 4 }), bar: 0 }] });
+    if (dispatch({ type: 'addRiff', part: part.id, riff, at: part.riffs.length }).ok) go(riff.id);
+  };
+  return (
+    <div className="flex items-center gap-1">
+      <label className="sr-only" htmlFor="riff-switch">Part and riff</label>
+      <select id="riff-switch" value={riffId} onChange={(e) => go(e.target.value)} className="max-w-60 min-h-8 rounded-sm border border-rule bg-sheet px-2 text-[15px] text-ink">
+        {piece.parts.map((p) => (
+          <optgroup key={p.id} label={p.name}>
+            {p.riffs.map((r) => (
+              <option key={r.id} value={r.id}>{p.name} · {r.name}</option>
+            ))}
+          </optgroup>
+        ))}
+      </select>
+      <Button tone="quiet" size="icon" aria-label="New riff in this part" title="New riff in this part" onClick={add}>
+        <Plus size={18} aria-hidden />
+      </Button>
+    </div>
+  );
+}

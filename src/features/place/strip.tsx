@@ -1,0 +1,190 @@
+'use client';
+
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import { callRiff } from '@/core/callout';
+import { nominalName, soundingName, type Setup } from '@/core/instrument';
+import type { Key } from '@/core/pitch';
+import type { Riff } from '@/core/score';
+import { add, cmp, quarter, toNumber, type Quarter } from '@/core/time';
+import { LANE, laneScales, laneTops, type LaneName } from '@/ui/draw/lanes';
+import { barsThatFit, rowsOf, timeScale, type StripRow } from '@/ui/draw/strip-layout';
+import { StripRowView } from '@/ui/draw/strip-row';
+import type { Chosen } from './selection';
+
+interface Props {
+  readonly riff: Riff;
+  readonly setup: Setup;
+  readonly keyShown: Key | null;
+  readonly hands: ReadonlyMap<string, number>;
+  readonly lanes: ReadonlySet<LaneName>;
+  readonly chosen: Chosen;
+  readonly onKeyDown: (e: KeyboardEvent) => void;
+  /** Gives the playhead's time in the riff, or null when nothing plays. */
+  readonly playhead: RefObject<() => number | null>;
+  /** The bar a deep link asks for, from 1. */
+  readonly startBar: number | null;
+}
+
+/** Rows drawn beyond what is seen, above and below. */
+const MARGIN = 1;
+
+/** The two names of each string, thin to thick: what it sounds, and what it is called where that differs. */
+export function stringLabels(setup: Setup, strings: readonly number[], key: Key | null): (readonly [string, string])[] {
+  return strings.map((s) => {
+    const sounding = soundingName(setup, s, { key });
+    const nominal = nominalName(setup, s);
+    return [sounding, sounding === nominal ? '' : `(${nominal})`] as const;
+  });
+}
+
+/** The phrase strip at work: rows in a scrolling sheet, of which only those in sight are drawn. */
+export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, playhead, startBar }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  const head = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(900);
+  const [seen, setSeen] = useState({ top: 0, height: 700 });
+  useEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    const measure = (): void => {
+      setWidth(Math.max(480, el.clientWidth));
+      setSeen({ top: el.scrollTop, height: el.clientHeight });
+    };
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(el);
+    return () => observer.disconnect();
+  }, []);
+
+  const perRow = useMemo(() => barsThatFit(riff, width - LANE.label - 2 * LANE.pad), [riff, width]);
+  const rows = useMemo(() => rowsOf(riff, perRow), [riff, perRow]);
+  const rawScales = useMemo(() => laneScales(riff, setup, hands), [riff, setup, hands]);
+  const scales = useStable(rawScales);
+  const names = useStable(useMemo(() => stringLabels(setup, rawScales.strings, keyShown), [setup, rawScales.strings, keyShown]));
+  const rowHeight = laneTops(lanes, scales.strings.length).bottom;
+  const first = Math.max(0, Math.floor(seen.top / rowHeight) - MARGIN);
+  const last = Math.min(rows.length - 1, Math.floor((seen.top + seen.height) / rowHeight) + MARGIN);
+
+  const scrollTo = useCallback((row: number): void => {
+    const el = box.current;
+    if (!el) return;
+    const top = row * rowHeight;
+    if (top < el.scrollTop || top + rowHeight > el.scrollTop + el.clientHeight) el.scrollTop = top;
+  }, [rowHeight]);
+
+  const linked = useRef(false);
+  useEffect(() => {
+    if (linked.current || startBar === null) return;
+    linked.current = true;
+    const row = rows.findIndex((r) => startBar - 1 >= r.firstBar && startBar - 1 < r.firstBar + r.bars);
+    if (row > 0) scrollTo(row);
+  }, [rows, startBar, scrollTo]);
+
+  const focusId = chosen.focus?.id;
+  useEffect(() => {
+    if (!focusId) return;
+    const row = rows.findIndex((r) => r.events.some((e) => e.id === focusId));
+    if (row >= 0) scrollTo(row);
+  }, [focusId, rows, scrollTo]);
+
+  // The playhead moves by itself, outside React: a frame costs one style change.
+  useEffect(() => {
+    let frame = 0;
+    const follow = (): void => {
+      frame = requestAnimationFrame(follow);
+      const line = head.current;
+      if (!line) return;
+      const at = playhead.current?.() ?? null;
+      const row = at === null ? undefined : rows.find((r) => at < toNumber(r.to) - 1e-9) ?? rows.at(-1);
+      if (at === null || !row) {
+        line.style.opacity = '0';
+        return;
+      }
+      const from = toNumber(row.from);
+      const left = LANE.label + LANE.pad;
+      const x = left + ((at - from) / (toNumber(row.to) - from)) * (width - left - LANE.pad);
+      line.style.opacity = '1';
+      line.style.transform = `translate(${x}px, ${row.index * rowHeight + 6}px)`;
+    };
+    frame = requestAnimationFrame(follow);
+    return () => cancelAnimationFrame(frame);
+  }, [rows, width, rowHeight, playhead]);
+
+  const press = (e: PointerEvent): void => {
+    const target = e.target as Element;
+    const svg = target.closest('svg');
+    const row = rows[Number(svg?.getAttribute('data-row') ?? -1)];
+    if (!svg || !row) return;
+    const eventId = target.closest('[data-event]')?.getAttribute('data-event');
+    const noteId = target.closest('[data-note]')?.getAttribute('data-note') ?? null;
+    const event = riff.events.find((x) => x.id === eventId);
+    if (event) chosen.choose(event, noteId, e.shiftKey);
+    else {
+      const px = e.clientX - svg.getBoundingClientRect().left;
+      const near = nearestEvent(row, px, width);
+      if (near && e.shiftKey) chosen.choose(near, null, true);
+      else chosen.setCaret(timeAt(row, px, width));
+    }
+  };
+
+  const chosenIds = useMemo(() => new Set(chosen.events.map((e) => e.id)), [chosen.events]);
+  return (
+    <div
+      ref={box}
+      role="application"
+      aria-roledescription="phrase strip"
+      aria-label={`${riff.name}: arrows choose notes, question mark lists all keys`}
+      tabIndex={0}
+      onKeyDown={onKeyDown}
+      onPointerDown={press}
+      onScroll={(e) => setSeen({ top: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight })}
+      className="relative min-h-0 flex-1 overflow-y-auto border border-rule bg-sheet"
+    >
+      <div style={{ height: rows.length * rowHeight }} className="relative">
+        {rows.slice(first, last + 1).map((row) => (
+          <div key={row.index} className="absolute left-0" style={{ top: row.index * rowHeight }}>
+            <StripRowView
+              row={row}
+              width={width}
+              meters={riff.meters}
+              keyShown={keyShown}
+              scales={scales}
+              stringNames={names}
+              lanes={lanes}
+              hands={hands}
+              chosen={row.events.filter((e) => chosenIds.has(e.id)).map((e) => e.id).join(' ')}
+              focusNote={row.events.some((e) => e.id === focusId) ? chosen.selection.note : null}
+              caret={caretIn(row, chosen.selection.caret)}
+              label={callRiff({ ...riff, events: row.events }, setup).join(' ') || `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, empty`}
+            />
+          </div>
+        ))}
+        <div ref={head} aria-hidden className="pointer-events-none absolute top-0 left-0 w-[3px] rounded bg-question opacity-0" style={{ height: rowHeight - 12 }} />
+      </div>
+    </div>
+  );
+}
+
+const caretIn = (row: StripRow, caret: Quarter | null): Quarter | null =>
+  caret !== null && cmp(caret, row.from) >= 0 && (cmp(caret, row.to) < 0) ? caret : null;
+
+/** The sixteenth nearest to a pixel. */
+function timeAt(row: StripRow, px: number, width: number): Quarter {
+  const left = LANE.label + LANE.pad;
+  const share = Math.min(1, Math.max(0, (px - left) / (width - left - LANE.pad)));
+  const steps = Math.round(share * (toNumber(row.to) - toNumber(row.from)) * 4);
+  const at = add(row.from, quarter(steps, 4));
+  return cmp(at, row.to) < 0 ? at : add(row.to, quarter(-1, 4));
+}
+
+function nearestEvent(row: StripRow, px: number, width: number) {
+  const left = LANE.label + LANE.pad;
+  const x = timeScale(row, left, width - left - LANE.pad);
+  return [...row.events].sort((a, b) => Math.abs(x(a.at) - px) - Math.abs(x(b.at) - px))[0] ?? null;
+}
+
+/** A value that keeps its identity while it says the same. */
+function useStable<T>(value: T): T {
+  const text = JSON.stringify(value);
+  return useMemo(() => JSON.parse(text) as T, [text]);
+}

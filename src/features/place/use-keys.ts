@@ -1,0 +1,180 @@
+import { useRef, type KeyboardEvent } from 'react';
+import type { Finger, Result } from '@/core/base';
+import { insertEvents, lockAt, moveEvents, removeEvents, setFinger, setLength, setLink, setRing, shiftPitch, toNextString, unlock, type Edit, type NoteRef } from '@/core/edit';
+import type { Link, Part, Piece, Riff } from '@/core/score';
+import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
+import { mul, quarter } from '@/core/time';
+import type { Chosen } from './selection';
+
+export interface Bench {
+  readonly piece: Piece;
+  readonly part: Part;
+  readonly riff: Riff;
+  readonly chosen: Chosen;
+  readonly edit: (made: Result<Edit>) => boolean;
+  readonly undo: () => void;
+  readonly redo: () => void;
+  readonly play: () => void;
+  readonly call: () => void;
+  readonly help: () => void;
+  readonly say: (text: string) => void;
+}
+
+const LENGTH_KEYS: Record<string, readonly [number, number]> = { q: [1, 1], w: [2, 1], e: [1, 2], s: [1, 4] };
+const LINK_KEYS: Record<string, Link> = { h: 'hammer', p: 'pull', g: 'slide' };
+/** Two digits typed within this time are one fret. */
+const DIGIT_MS = 700;
+
+/** The keyboard of the bench. Everything the mouse does has a key here; see KEY_SHEET. */
+export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
+  const digits = useRef({ text: '', at: 0, note: '' });
+  const fingerNext = useRef(false);
+
+  const ref = (): NoteRef | null => {
+    const { focus, noteIndex } = bench.chosen;
+    const note = focus?.notes[noteIndex];
+    return focus && note ? { riff: bench.riff.id, event: focus.id, note: note.id } : null;
+  };
+  const ids = (): string[] => bench.chosen.events.map((e) => e.id);
+  const onNote = (make: (r: NoteRef) => Result<Edit>): void => {
+    const r = ref();
+    if (r) bench.edit(make(r));
+  };
+
+  const step = (by: number, extend: boolean): void => {
+    const { riff, chosen } = bench;
+    const at = chosen.focusIndex < 0 ? (by > 0 ? 0 : riff.events.length - 1) : chosen.focusIndex + by;
+    const event = riff.events[Math.max(0, Math.min(riff.events.length - 1, at))];
+    if (event) chosen.choose(event, null, extend);
+  };
+
+  const typeDigit = (key: string, now: number): void => {
+    const r = ref();
+    const place = bench.chosen.focus?.notes[bench.chosen.noteIndex]?.place;
+    if (!r) return;
+    if (fingerNext.current) {
+      fingerNext.current = false;
+      const n = Number(key);
+      bench.edit(n <= 4 ? setFinger(bench.piece, r, n === 0 ? null : (n as Finger)) : { ok: false, error: { code: 'finger', message: 'Fingers are 1 (index) to 4 (little).' } });
+      return;
+    }
+    const more = digits.current.note === r.note && now - digits.current.at < DIGIT_MS && digits.current.text.length < 2;
+    const text = more ? digits.current.text + key : key;
+    digits.current = { text, at: now, note: r.note };
+    bench.edit(lockAt(bench.piece, r, place?.string ?? 1, Number(text)));
+  };
+
+  const copy = async (): Promise<void> => {
+    const { chosen, riff } = bench;
+    const first = chosen.events[0];
+    if (!first) return;
+    await navigator.clipboard.writeText(printCalls({ ...riff, events: chosen.events }, first.at));
+    bench.say(`${chosen.events.length === 1 ? 'One note' : `${chosen.events.length} notes`} copied, as calls.`);
+  };
+  const paste = async (): Promise<void> => {
+    const { chosen, riff, part, piece } = bench;
+    const text = await navigator.clipboard.readText();
+    const called = readCalls(text, { setup: part.setup, meters: riff.meters, at: chosen.insertAt, length: FIRST_LENGTH, string: null });
+    if (called.faults[0] || called.events.length === 0) {
+      bench.say(`The clipboard does not hold calls: ${called.faults[0]?.message ?? 'it is empty.'}`);
+      return;
+    }
+    bench.edit(insertEvents(piece, riff.id, calledToEvents(called, new Set()), called.end));
+  };
+
+  const controlled = (key: string, shift: boolean): boolean => {
+    switch (key) {
+      case 'z':
+        if (shift) bench.redo();
+        else bench.undo();
+        return true;
+      case 'y':
+        bench.redo();
+        return true;
+      case 'a':
+        bench.chosen.chooseAll();
+        return true;
+      case 'c':
+        void copy();
+        return true;
+      case 'x':
+        void copy().then(() => bench.edit(removeEvents(bench.piece, bench.riff.id, ids())));
+        return true;
+      case 'v':
+        void paste();
+        return true;
+    }
+    return false;
+  };
+
+  const withAlt = (key: string): boolean => {
+    const { piece, riff } = bench;
+    switch (key) {
+      case 'ArrowUp':
+        onNote((r) => toNextString(piece, r, -1));
+        return true;
+      case 'ArrowDown':
+        onNote((r) => toNextString(piece, r, 1));
+        return true;
+      case 'ArrowLeft':
+      case 'ArrowRight':
+        bench.edit(moveEvents(piece, riff.id, ids(), quarter(key === 'ArrowLeft' ? -1 : 1, 4)));
+        return true;
+    }
+    return false;
+  };
+
+  const plain = (e: KeyboardEvent): boolean => {
+    const { piece, riff, chosen } = bench;
+    const key = e.key.length === 1 ? e.key.toLowerCase() : e.key;
+    const length = LENGTH_KEYS[key];
+    const link = LINK_KEYS[key];
+    if (/^\d$/.test(key)) typeDigit(key, e.timeStamp);
+    else if (length) bench.edit(setLength(piece, riff.id, ids(), quarter(...length)));
+    else if (link) bench.edit(setLink(piece, riff.id, ids(), chosen.focus?.link === link ? null : link));
+    else {
+      switch (key) {
+        case 'ArrowLeft': step(-1, e.shiftKey); break;
+        case 'ArrowRight': step(1, e.shiftKey); break;
+        case 'ArrowUp':
+        case 'ArrowDown': {
+          const count = chosen.focus?.notes.length ?? 0;
+          const next = chosen.focus?.notes[(chosen.noteIndex + (key === 'ArrowUp' ? 1 : count - 1)) % Math.max(1, count)];
+          if (chosen.focus && next) chosen.choose(chosen.focus, next.id);
+          break;
+        }
+        case 'Home': step(-1e6, e.shiftKey); break;
+        case 'End': step(1e6, e.shiftKey); break;
+        case 'Escape': chosen.choose(null, null); break;
+        case 'Delete':
+        case 'Backspace':
+          if (bench.edit(removeEvents(piece, riff.id, ids()))) {
+            const next = riff.events.find((x, i) => i > chosen.focusIndex && !ids().includes(x.id)) ?? riff.events[Math.max(0, chosen.focusIndex - 1)];
+            chosen.choose(next && !ids().includes(next.id) ? next : null, null);
+          }
+          break;
+        case '+':
+        case '=': onNote((r) => shiftPitch(piece, r, 1)); break;
+        case '-': onNote((r) => shiftPitch(piece, r, -1)); break;
+        case '.': if (chosen.focus) bench.edit(setLength(piece, riff.id, ids(), mul(chosen.focus.dur, 3, 2))); break;
+        case 'l': {
+          const place = chosen.focus?.notes[chosen.noteIndex]?.place;
+          onNote((r) => (place?.locked ? unlock(piece, r) : lockAt(piece, r, place?.string ?? 1, place?.fret ?? 0)));
+          break;
+        }
+        case 'f': fingerNext.current = true; break;
+        case 'r': bench.edit(setRing(piece, riff.id, ids(), !chosen.focus?.ring)); break;
+        case 'c': bench.call(); break;
+        case ' ': bench.play(); break;
+        case '?': bench.help(); break;
+        default: return false;
+      }
+    }
+    return true;
+  };
+
+  return (e) => {
+    const handled = e.ctrlKey || e.metaKey ? controlled(e.key.toLowerCase(), e.shiftKey) : e.altKey ? withAlt(e.key) : plain(e);
+    if (handled) e.preventDefault();
+  };
+}

@@ -1,0 +1,58 @@
+import Link from 'next/link';
+import { changesFromReference, nominalName, shapeShift, soundingName, stringNumbers, type Setup } from '@/core/instrument';
+import { keyName, type Key } from '@/core/pitch';
+import { shapeKey } from '@/core/score';
+
+interface Props {
+  readonly setup: Setup;
+  readonly keyShown: Key | null;
+  readonly tempo: number;
+  readonly meter: string;
+  readonly href: string;
+}
+
+const signed = (n: number): string => (n === 0 ? '' : n > 0 ? `+${n}` : `−${-n}`);
+
+/** The set-up at a glance: what each string really sounds above what it is called, shape beside sound. */
+export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
+  const changes = changesFromReference(setup.instrument, setup.open);
+  const shift = shapeShift(setup);
+  const cell = 'flex min-w-0 flex-col justify-center border-l border-rule px-4 first:border-l-0 first:pl-0';
+  return (
+    <section aria-label="Set-up" className="flex items-stretch gap-0 border-b border-rule py-2">
+      <div className={cell}>
+        <p className="text-[13px] text-soft">{setup.instrument.name}, thick to thin</p>
+        <ul className="flex gap-3.5">
+          {stringNumbers(setup).map((s) => {
+            const change = (changes[setup.open.length - s] ?? 0) + setup.capo;
+            const nominal = nominalName(setup, s);
+            const sounding = soundingName(setup, s, { key: keyShown });
+            return (
+              <li key={s} className="text-center">
+                <b className={`font-figures text-lg leading-6 ${change === 0 ? '' : 'text-yours'}`}>{sounding}</b>
+                <span className="block font-figures text-[13px] leading-4 text-soft">{nominal}{signed(change)}</span>
+              </li>
+            );
+          })}
+        </ul>
+      </div>
+      <div className={cell}>
+        <p className="text-[13px] text-soft">capo</p>
+        <b className="text-lg">{setup.capo === 0 ? 'none' : `fret ${setup.capo}`}</b>
+      </div>
+      <div className={cell}>
+        <p className="text-[13px] text-soft">shape</p>
+        <b className="text-lg">{keyShown ? keyName(shapeKey(keyShown, setup)) : 'no key yet'}</b>
+      </div>
+      <div className={cell}>
+        <p className="text-[13px] text-soft">sounds</p>
+        <b className={`text-lg ${shift === 0 ? '' : 'text-yours'}`}>{keyShown ? keyName(keyShown) : shift === 0 ? 'as named' : `${signed(shift)} semitones`}</b>
+      </div>
+      <div className={cell}>
+        <p className="text-[13px] text-soft">pulse</p>
+        <b className="text-lg">{tempo}<span className="font-normal text-soft">, {meter}</span></b>
+      </div>
+      <Link href={href} className="ml-auto self-center font-semibold underline decoration-line underline-offset-4">Change the set-up</Link>
+    </section>
+  );
+}

@@ -1,0 +1,235 @@
+'use client';
+
+import { useState } from 'react';
+import { stableId } from '@/core/base';
+import { carryPart, type CarryMode } from '@/core/carry';
+import type { Edit } from '@/core/edit';
+import { makeSetup, nominalName, openPitch, shapeShift, stringNumbers, type Setup } from '@/core/instrument';
+import { keyName, noteName, parseName, shiftKey } from '@/core/pitch';
+import { keyAt, makePart, makeRiff, type Part, type Piece } from '@/core/score';
+import { parseMeter, parseQuarter, ZERO } from '@/core/time';
+import { Frame } from '@/features/piece/frame';
+import { usePiece } from '@/features/piece/provider';
+import { Button } from '@/ui/button';
+import { SelectField, TextField } from '@/ui/field';
+import { useToast } from '@/ui/toast';
+import { SetupFields, type SetupDraft } from './setup-fields';
+
+const TONICS = ['C', 'C#', 'Db', 'D', 'D#', 'Eb', 'E', 'F', 'F#', 'Gb', 'G', 'G#', 'Ab', 'A', 'A#', 'Bb', 'B'];
+
+/** The set-up of a part and the frame of its riffs. */
+export function SetupPage({ partId }: { readonly partId: string }) {
+  const piece = usePiece((s) => s.document);
+  const part = piece.parts.find((p) => p.id === partId);
+  if (!part) return <Frame><p className="py-20 text-center text-lg text-soft">This part is not in the piece any more.</p></Frame>;
+  return (
+    <Frame partId={part.id} riffId={part.riffs[0]?.id ?? null}>
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,4fr)] gap-10 overflow-auto py-6">
+        <SetupForm key={`${part.id}${JSON.stringify(part.setup.open)}${part.setup.capo}`} piece={piece} part={part} />
+        <div className="flex flex-col gap-8">
+          <Sounds setup={part.setup} />
+          <PieceFields piece={piece} />
+          <RiffFrames part={part} />
+          <Parts piece={piece} part={part} />
+        </div>
+      </main>
+    </Frame>
+  );
+}
+
+function useEdit(): (edit: Edit) => boolean {
+  const dispatch = usePiece((s) => s.dispatch);
+  const toast = useToast();
+  return (edit) => {
+    const done = dispatch(edit);
+    if (!done.ok) toast(done.error.message);
+    return done.ok;
+  };
+}
+
+function draftOf({ instrument, tuningId, open, absent, capo }: Setup): SetupDraft {
+  const spelled = open.map((m, i) => (absent.includes(open.length - i) ? 'x' : noteName(m, { octave: true }))).join(' ');
+  return { instrument: instrument.id, tuning: tuningId ?? spelled, capo: String(capo) };
+}
+
+function SetupForm({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
+  const edit = useEdit();
+  const toast = useToast();
+  const [draft, setDraft] = useState(() => draftOf(part.setup));
+  const [mode, setMode] = useState<CarryMode>('sound');
+  const made = makeSetup({ instrument: draft.instrument, tuning: draft.tuning, capo: draft.capo.trim() === '' ? 0 : Number(draft.capo) });
+  const changed = made.ok && JSON.stringify(made.value.setup) !== JSON.stringify(part.setup);
+  const carried = made.ok && changed ? carryPart(part, made.value.setup, mode) : null;
+  const hasNotes = part.riffs.some((r) => r.events.length > 0);
+  const apply = (): void => {
+    if (!made.ok || !carried) return;
+    if (edit({ type: 'setSetup', part: part.id, setup: made.value.setup, riffs: carried.riffs })) toast(`${part.name} is set up anew. Undo brings the old set-up back.`);
+  };
+  return (
+    <section aria-label={`Set-up of ${part.name}`} className="flex flex-col gap-5">
+      <h2 className="text-2xl">{part.name}</h2>
+      <NameField label="Part’s name" value={part.name} onSave={(name) => edit({ type: 'renamePart', part: part.id, name, role: part.role })} />
+      <SetupFields draft={draft} onChange={setDraft} />
+      {changed && hasNotes ? (
+        <fieldset className="flex flex-col gap-2 border-l-4 border-question pl-4">
+          <legend className="sr-only">What stays</legend>
+          <label className="flex items-start gap-2"><input type="radio" className="mt-1.5" checked={mode === 'sound'} onChange={() => setMode('sound')} /> <span><b>Keep the sound:</b> the same notes in new places.</span></label>
+          <label className="flex items-start gap-2"><input type="radio" className="mt-1.5" checked={mode === 'shape'} onChange={() => setMode('shape')} /> <span><b>Keep the shape:</b> the same strings and frets, another sound.</span></label>
+          {carried ? <p className="text-soft">{carryWords(carried)}</p> : null}
+        </fieldset>
+      ) : null}
+      <div className="flex gap-3">
+        <Button tone="yours" disabled={!changed} onClick={apply}>Use this set-up</Button>
+        {changed ? <Button onClick={() => setDraft(draftOf(part.setup))}>Leave it as it was</Button> : null}
+      </div>
+      <p className="text-sm text-soft">
+        Tuning a string up raises its tension and can snap it: slacken first, keep the face away, protect the eyes. Heavier strings or big changes need a set-up by a qualified repairer{piece.parts.length > 1 ? '; other parts keep their own set-up' : ''}.
+      </p>
+    </section>
+  );
+}
+
+function carryWords({ lostLocks, newPitches, unplaced }: ReturnType<typeof carryPart>): string {
+  const words = [
+    newPitches > 0 ? `${newPitches} notes sound another pitch` : '',
+    unplaced > 0 ? `${unplaced} notes are placed anew` : '',
+    lostLocks > 0 ? `${lostLocks} of them you had placed yourself` : '',
+  ].filter(Boolean);
+  return words.length > 0 ? `${words.join(', ')}.` : 'Every note stays where it is.';
+}
+
+/** What each string really sounds, spelled out. */
+function Sounds({ setup }: { readonly setup: Setup }) {
+  const shift = shapeShift(setup);
+  return (
+    <section aria-label="What sounds">
+      <h2 className="text-xl">What sounds</h2>
+      <table className="mt-2 w-full text-[15px]">
+        <thead className="text-left text-sm text-soft">
+          <tr><th className="font-semibold">String</th><th className="font-semibold">Called</th><th className="font-semibold">Sounds open</th><th className="font-semibold">From its own tuning</th></tr>
+        </thead>
+        <tbody>
+          {stringNumbers(setup).map((s) => {
+            const change = openPitch(setup, s) - (setup.instrument.strings[setup.open.length - s]?.pitch ?? 0);
+            return (
+              <tr key={s} className="border-t border-rule">
+                <td className="py-1 font-figures">{s}</td>
+                <td>{nominalName(setup, s)}</td>
+                <td className="font-figures font-bold">{noteName(openPitch(setup, s), { octave: true })}</td>
+                <td className="text-soft">{change === 0 ? 'as made for' : `${Math.abs(change)} semitone${Math.abs(change) === 1 ? '' : 's'} ${change > 0 ? 'up' : 'down'}`}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="mt-2 text-[15px]">{shift === 0 ? 'Shapes sound as they are named.' : `A D minor shape sounds ${keyName(shiftKey({ tonic: 'D', mode: 'minor' }, shift))}.`}</p>
+    </section>
+  );
+}
+
+function PieceFields({ piece }: { readonly piece: Piece }) {
+  const edit = useEdit();
+  const key = keyAt(piece, ZERO);
+  const setKey = (tonic: string, mode: 'major' | 'minor'): void => {
+    edit({ type: 'setKey', key: tonic && parseName(tonic) ? [{ at: ZERO, tonic, mode }] : [] });
+  };
+  const first = piece.lanes.tempo[0]?.bpm ?? 96;
+  return (
+    <section aria-label="The piece" className="flex flex-col gap-3">
+      <h2 className="text-xl">The piece</h2>
+      <NameField label="Name" value={piece.title} onSave={(title) => edit({ type: 'setTitle', title })} />
+      <div className="grid grid-cols-3 gap-3">
+        <NameField label="Tempo" value={String(first)} onSave={(t) => edit({ type: 'setTempo', tempo: [{ at: ZERO, bpm: Number(t) }, ...piece.lanes.tempo.slice(1)] })} check={(t) => (Number(t) >= 10 && Number(t) <= 500 ? null : 'A tempo from 10 to 500.')} />
+        <SelectField label="Key as it sounds" value={key?.tonic ?? ''} onChange={(e) => setKey(e.target.value, key?.mode ?? 'minor')}>
+          <option value="">not said</option>
+          {TONICS.map((t) => <option key={t} value={t}>{t.replace('#', '♯').replace('b', '♭')}</option>)}
+        </SelectField>
+        <SelectField label="Mode" value={key?.mode ?? 'minor'} disabled={!key} onChange={(e) => setKey(key?.tonic ?? 'C', e.target.value as 'major' | 'minor')}>
+          <option value="major">major</option>
+          <option value="minor">minor</option>
+        </SelectField>
+      </div>
+    </section>
+  );
+}
+
+function RiffFrames({ part }: { readonly part: Part }) {
+  const edit = useEdit();
+  return (
+    <section aria-label="Riffs" className="flex flex-col gap-3">
+      <h2 className="text-xl">Riffs of this part</h2>
+      {part.riffs.map((riff) => {
+        const meter = riff.meters[0] ?? { bar: 0, beats: 4, unit: 4 };
+        const set = (change: Partial<typeof riff>): boolean => {
+          const next = { ...riff, ...change };
+          return edit({ type: 'setRiff', part: part.id, riff: riff.id, name: next.name, bars: next.bars, pickup: next.pickup, meters: next.meters });
+        };
+        return (
+          <div key={riff.id} className="grid grid-cols-[1fr_5rem_5rem_5rem_auto] items-end gap-2">
+            <NameField label="Name" value={riff.name} onSave={(name) => set({ name })} />
+            <NameField label="Meter" value={`${meter.beats}/${meter.unit}`} check={(t) => (parseMeter(t) ? null : 'Such as 4/4.')} onSave={(t) => set({ meters: [{ ...meter, ...parseMeter(t) }, ...riff.meters.slice(1)] })} />
+            <NameField label="Bars" value={String(riff.bars)} check={(t) => (/^\d+$/.test(t) && Number(t) > 0 ? null : 'A whole number.')} onSave={(t) => set({ bars: Number(t) })} />
+            <NameField label="Pickup" value={riff.pickup} check={(t) => (parseQuarter(t) && !t.startsWith('-') ? null : 'Quarters, as 1/2.')} onSave={(t) => set({ pickup: parseQuarter(t) ?? ZERO })} />
+            <Button size="small" tone="quiet" onClick={() => edit({ type: 'removeRiff', part: part.id, riff: riff.id })} aria-label={`Remove ${riff.name}`}>Remove</Button>
+          </div>
+        );
+      })}
+      <Button
+        size="small"
+        className="self-start"
+        onClick={() => {
+          const taken = new Set(part.riffs.map((r) => r.id));
+          edit({ type: 'addRiff', part: part.id, at: part.riffs.length, riff: makeRiff(stableId(`${part.id}r`, taken), `Riff ${part.riffs.length + 1}`, { bars: 2 }) });
+        }}
+      >
+        Add a riff
+      </Button>
+    </section>
+  );
+}
+
+function Parts({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
+  const edit = useEdit();
+  const add = (): void => {
+    const taken = new Set(piece.parts.map((p) => p.id));
+    const id = stableId('p', taken);
+    edit({ type: 'addPart', at: piece.parts.length, part: makePart(id, `Part ${piece.parts.length + 1}`, part.setup, { riffs: [makeRiff(`${id}r0`, 'First riff', { bars: 2, meters: part.riffs[0]?.meters ?? [{ bar: 0, beats: 4, unit: 4 }] })] }) });
+  };
+  return (
+    <section aria-label="Parts" className="flex flex-col gap-2">
+      <h2 className="text-xl">Parts</h2>
+      <ul className="flex flex-wrap gap-x-5 gap-y-1">
+        {piece.parts.map((p) => (
+          <li key={p.id}>
+            {p.id === part.id ? <b>{p.name}</b> : <a className="underline decoration-line underline-offset-4" href={`/pieces/${piece.id}/parts/${p.id}`}>{p.name}</a>}
+          </li>
+        ))}
+      </ul>
+      <div className="flex gap-2">
+        <Button size="small" onClick={add}>Add a part</Button>
+        {piece.parts.length > 1 ? <Button size="small" tone="quiet" onClick={() => edit({ type: 'removePart', part: part.id })}>Remove {part.name}</Button> : null}
+      </div>
+    </section>
+  );
+}
+
+/** A line that is saved when it is left or Enter is pressed, and says what is wrong with it. */
+function NameField({ label, value, onSave, check }: { readonly label: string; readonly value: string; readonly onSave: (text: string) => boolean; readonly check?: (text: string) => string | null }) {
+  const [text, setText] = useState(value);
+  const [last, setLast] = useState(value);
+  if (last !== value) {
+    setLast(value);
+    setText(value);
+  }
+  const fault = check?.(text.trim()) ?? (text.trim() === '' ? 'This can’t be empty.' : null);
+  return (
+    <TextField
+      label={label}
+      value={text}
+      error={fault}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={() => { if (!fault && text.trim() !== value && !onSave(text.trim())) setText(value); }}
+      onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }}
+    />
+  );
+}

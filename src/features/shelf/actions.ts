@@ -1,0 +1,62 @@
+'use server';
+
+import { z } from 'zod';
+import { makeSetup } from '@/core/instrument';
+import { makePart, makePiece, makeRiff, pieceSchema } from '@/core/score';
+import { parseMeter, quarter } from '@/core/time';
+import { currentStudio, db } from '@/server/context';
+import { createPiece, duplicatePiece } from '@/server/pieces';
+import { listPieces, setDeleted, type ShelfEntry } from '@/server/repositories/pieces';
+
+const id = z.string().max(40);
+
+const newPiece = z.object({
+  title: pieceSchema.shape.title,
+  instrument: z.string().max(60),
+  tuning: z.string().max(120),
+  capo: z.coerce.number(),
+  tempo: z.coerce.number().min(10, 'a tempo from 10 to 500').max(500, 'a tempo from 10 to 500'),
+  meter: z.string().max(10),
+});
+
+export type Made = { readonly ok: true; readonly path: string } | { readonly ok: false; readonly at: string; readonly message: string };
+
+/** Makes a piece with one part and one empty riff, ready to be called. */
+export async function newPieceAction(input: z.input<typeof newPiece>): Promise<Made> {
+  const parsed = newPiece.safeParse(input);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0];
+    const at = String(issue?.path[0] ?? 'title');
+    return { ok: false, at, message: at === 'title' ? 'Give the piece a name of 1 to 160 characters.' : (issue?.message ?? 'Check this.') };
+  }
+  const { title, tempo, meter, ...setup } = parsed.data;
+  const made = makeSetup(setup);
+  if (!made.ok) return { ok: false, at: made.error.at?.split(',')[0] ?? 'tuning', message: made.error.message };
+  const beats = parseMeter(meter);
+  if (!beats) return { ok: false, at: 'meter', message: `"${meter}" is no meter. Write it as 4/4 or 6/8.` };
+  const riff = makeRiff('r0', 'First riff', { bars: 2, meters: [{ bar: 0, ...beats }] });
+  const part = makePart('p0', made.value.setup.instrument.name.split(',')[0] ?? 'Guitar', made.value.setup, { riffs: [riff] });
+  const piece = await createPiece(db(), currentStudio(), makePiece('new', title, { parts: [part], lanes: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] } }));
+  return piece.ok ? { ok: true, path: `/pieces/${piece.value.id}/riffs/r0` } : { ok: false, at: 'title', message: piece.error.message };
+}
+
+/** Makes an empty piece that a file is then brought into. */
+export async function emptyPieceAction(title: string): Promise<Made> {
+  const parsed = pieceSchema.shape.title.safeParse(title);
+  if (!parsed.success) return { ok: false, at: 'title', message: 'Give the piece a name of 1 to 160 characters.' };
+  const piece = await createPiece(db(), currentStudio(), makePiece('new', parsed.data));
+  return piece.ok ? { ok: true, path: `/pieces/${piece.value.id}/bring-in` } : { ok: false, at: 'title', message: piece.error.message };
+}
+
+export async function listAction(search: string): Promise<ShelfEntry[]> {
+  return listPieces(db(), currentStudio(), z.string().max(200).parse(search));
+}
+
+export async function duplicateAction(pieceId: string): Promise<Made> {
+  const copy = await duplicatePiece(db(), currentStudio(), id.parse(pieceId));
+  return copy.ok ? { ok: true, path: `/pieces/${copy.value.id}` } : { ok: false, at: 'title', message: copy.error.message };
+}
+
+export async function deleteAction(pieceId: string, deleted: boolean): Promise<boolean> {
+  return setDeleted(db(), currentStudio(), id.parse(pieceId), z.boolean().parse(deleted));
+}

@@ -1,0 +1,53 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import { Button } from '@/ui/button';
+import { Dialog } from '@/ui/dialog';
+import { TextField } from '@/ui/field';
+import { SetupFields, type SetupDraft } from '@/features/setup/setup-fields';
+import { emptyPieceAction, newPieceAction, type Made } from './actions';
+
+const FIRST: SetupDraft = { instrument: 'guitar-6', tuning: 'standard', capo: '0' };
+
+/** The two ways to begin: with a set-up and an empty riff, or with a file. */
+export function NewPiece({ open, onOpenChange }: { readonly open: boolean; readonly onOpenChange: (open: boolean) => void }) {
+  const router = useRouter();
+  const [title, setTitle] = useState('');
+  const [setup, setSetup] = useState(FIRST);
+  const [tempo, setTempo] = useState('96');
+  const [meter, setMeter] = useState('4/4');
+  const [fault, setFault] = useState<{ at: string; message: string } | null>(null);
+  const [busy, begin] = useTransition();
+  const done = (made: Made): void => {
+    if (made.ok) router.push(made.path);
+    else setFault(made);
+  };
+  const at = (name: string): string | null => (fault?.at === name ? fault.message : null);
+  return (
+    <Dialog open={open} onOpenChange={onOpenChange} title="A new piece" description="The set-up can be changed at any time.">
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(e) => {
+          e.preventDefault();
+          begin(async () => done(await newPieceAction({ title, ...setup, tempo, meter })));
+        }}
+      >
+        <TextField label="Name" value={title} onChange={(e) => setTitle(e.target.value)} error={at('title')} maxLength={160} />
+        <SetupFields draft={setup} onChange={setSetup} errors={{ instrument: at('instrument'), tuning: at('tuning'), capo: at('capo') }} />
+        <div className="grid grid-cols-2 gap-4">
+          <TextField label="Tempo, quarters a minute" inputMode="decimal" value={tempo} onChange={(e) => setTempo(e.target.value)} error={at('tempo')} />
+          <TextField label="Meter" value={meter} onChange={(e) => setMeter(e.target.value)} error={at('meter')} />
+        </div>
+        <div className="flex flex-wrap gap-3">
+          <Button tone="yours" type="submit" disabled={busy}>
+            Begin with an empty riff
+          </Button>
+          <Button disabled={busy} onClick={() => begin(async () => done(await emptyPieceAction(title.trim() || 'From a file')))}>
+            Begin with a MIDI file
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,69 @@
+import { area, curveStepAfter, scaleLinear } from 'd3';
+import type { Quarter } from '@/core/time';
+import { add } from '@/core/time';
+import { LANE, type LaneScales } from './lanes';
+import type { StripRow } from './strip-layout';
+
+interface Props {
+  readonly row: StripRow;
+  readonly x: (at: Quarter) => number;
+  readonly top: number;
+  readonly hands: ReadonlyMap<string, number>;
+  readonly scales: LaneScales;
+  readonly right: number;
+}
+
+/**
+ * The hand ribbon: its height is the neck, low frets below. The band is the hand from the index
+ * to a finger three frets on; it steps where the hand shifts. Digits say which finger presses,
+ * at the height of their fret. Where only open strings sound, the band is dotted: the hand is free.
+ */
+export function HandLane({ row, x, top, hands, scales, right }: Props) {
+  const y = scaleLinear([scales.lowFret - 0.6, scales.highFret + 0.6], [top + LANE.hand - 4, top + 6]);
+  const points = row.events.map((e) => ({ at: x(e.at) - 9, hand: hands.get(e.id) ?? 0, open: e.notes.every((n) => !n.place || n.place.fret === 0), id: e.id }));
+  const known = points.filter((p) => p.hand > 0);
+  const last = row.events.at(-1);
+  const end = last ? Math.min(right, x(add(last.at, last.dur)) - 9) : right;
+  const ribbon = area<{ at: number; hand: number }>()
+    .x((p) => p.at)
+    .y0((p) => y(p.hand - 0.5))
+    .y1((p) => y(p.hand + 3.5))
+    .curve(curveStepAfter);
+  const tail = known.at(-1);
+  const ticks = [...new Set([scales.lowFret, Math.round((scales.lowFret + scales.highFret) / 2), scales.highFret])];
+  return (
+    <g>
+      <text x={4} y={top + LANE.hand / 2} className="fill-soft text-[13px] font-semibold">hand</text>
+      {ticks.map((f) => (
+        <g key={f}>
+          <text x={LANE.label - 8} y={y(f) + 4} textAnchor="end" className="fill-soft font-figures text-[12px]">{f}</text>
+          <line x1={LANE.label} x2={right} y1={y(f)} y2={y(f)} className="stroke-rule" strokeWidth={1} />
+        </g>
+      ))}
+      {tail ? <path d={ribbon([...known, { at: Math.max(end, tail.at + 12), hand: tail.hand }]) ?? ''} className="fill-proposed-wash stroke-proposed" strokeWidth={1.4} /> : null}
+      {points.map((p, i) => {
+        if (!p.open || p.hand === 0) return null;
+        const to = points[i + 1]?.at ?? end;
+        return <rect key={p.id} x={p.at + 1} y={y(p.hand + 3.5) + 1} width={Math.max(2, to - p.at - 2)} height={Math.max(2, y(p.hand - 0.5) - y(p.hand + 3.5) - 2)} className="fill-sheet stroke-proposed" strokeWidth={1} strokeDasharray="2 4" />;
+      })}
+      {points.map((p, i) => {
+        const before = points[i - 1];
+        if (!before || before.hand === 0 || p.hand === 0 || before.hand === p.hand) return null;
+        return (
+          <text key={p.id} x={p.at + 2} y={y(Math.max(p.hand, before.hand) + 3.5) - 2} className="fill-proposed font-figures text-[12px] font-bold">
+            {p.hand > before.hand ? `+${p.hand - before.hand}` : `−${before.hand - p.hand}`}
+          </text>
+        );
+      })}
+      {row.events.flatMap((e) =>
+        e.notes.map((n) =>
+          n.place?.finger ? (
+            <text key={n.id} x={x(e.at)} y={y(n.place.fret) + 4.5} textAnchor="middle" className={`font-figures text-[14px] font-bold ${n.place.fingerBy === 'instructor' ? 'fill-yours' : 'fill-proposed'}`}>
+              {n.place.finger}
+            </text>
+          ) : null,
+        ),
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,57 @@
+import { openPitch, stringNumbers, type Setup } from '@/core/instrument';
+import type { Riff } from '@/core/score';
+
+export type LaneName = 'sound' | 'strings' | 'hand' | 'count';
+
+/** What the lanes of a riff share over all rows: ranges, so that heights mean the same everywhere. */
+export interface LaneScales {
+  readonly lowPitch: number;
+  readonly highPitch: number;
+  readonly lowFret: number;
+  readonly highFret: number;
+  readonly strings: readonly number[];
+}
+
+export function laneScales(riff: Riff, setup: Setup, hands: ReadonlyMap<string, number>): LaneScales {
+  let lowPitch = Infinity;
+  let highPitch = -Infinity;
+  let lowFret = Infinity;
+  let highFret = -Infinity;
+  for (const event of riff.events) {
+    const hand = hands.get(event.id) ?? 0;
+    if (hand > 0) {
+      lowFret = Math.min(lowFret, hand);
+      highFret = Math.max(highFret, hand + 3);
+    }
+    for (const note of event.notes) {
+      lowPitch = Math.min(lowPitch, note.pitch.midi);
+      highPitch = Math.max(highPitch, note.pitch.midi);
+      if (note.place && note.place.fret > 0) {
+        lowFret = Math.min(lowFret, note.place.fret);
+        highFret = Math.max(highFret, note.place.fret);
+      }
+    }
+  }
+  const strings = stringNumbers(setup);
+  if (lowPitch === Infinity) {
+    lowPitch = openPitch(setup, strings[0] ?? 1);
+    highPitch = lowPitch + 24;
+  }
+  if (lowFret === Infinity) [lowFret, highFret] = [1, 4];
+  return { lowPitch, highPitch: Math.max(highPitch, lowPitch + 7), lowFret, highFret: Math.max(highFret, lowFret + 4), strings: [...strings].reverse() };
+}
+
+export const LANE = { label: 84, pad: 14, stringGap: 22, sound: 84, hand: 84, count: 28, gap: 14, top: 24 } as const;
+
+/** Heights of the shown lanes, one under another: y of each lane's top, and of the bottom. */
+export function laneTops(lanes: ReadonlySet<LaneName>, strings: number): Record<LaneName | 'bottom', number> {
+  let y: number = LANE.top;
+  const tops = { sound: 0, strings: 0, hand: 0, count: 0, bottom: 0 };
+  const heights: Record<LaneName, number> = { sound: LANE.sound, strings: (strings - 1) * LANE.stringGap + 22, hand: LANE.hand, count: LANE.count };
+  for (const lane of ['sound', 'strings', 'hand', 'count'] as const) {
+    tops[lane] = y;
+    if (lanes.has(lane)) y += heights[lane] + LANE.gap;
+  }
+  tops.bottom = y;
+  return tops;
+}

@@ -1,0 +1,127 @@
+import { scaleLinear } from 'd3';
+import { fretDistance, pressPoint, stringNumbers, type Setup } from '@/core/instrument';
+import { Pin } from './strip-row';
+
+/** A place shown on the neck. Frets count from the nut. */
+export interface NeckPlace {
+  readonly string: number;
+  readonly fretFromNut: number;
+  readonly kind: 'chosen' | 'locked' | 'possible' | 'other';
+  /** Finger digit, or the cost as "+1.2". */
+  readonly text: string;
+  readonly title: string;
+}
+
+interface Props {
+  readonly setup: Setup;
+  readonly stringNames: readonly (readonly [string, string])[];
+  readonly places: readonly NeckPlace[];
+  /** The hand: frets from the nut that it covers. */
+  readonly hand: { readonly from: number; readonly to: number } | null;
+  readonly width: number;
+  readonly label: string;
+  readonly mirrored?: boolean;
+  readonly onPick?: (string: number, fretFromNut: number) => void;
+}
+
+const INLAYS = [3, 5, 7, 9, 12, 15, 17, 19, 21, 24];
+const LABEL = 74;
+
+/**
+ * The neck to scale: true fret distances of this instrument, its real number of strings, the
+ * capo, the body joint. Thin strings above, as in tab. Shown as far as the work needs it.
+ */
+export function Neck({ setup, stringNames, places, hand, width, label, mirrored = false, onPick }: Props) {
+  const { scaleMm, frets, easyFrets } = setup.instrument;
+  const strings = stringNumbers(setup).reverse();
+  const furthest = Math.max(setup.capo, hand?.to ?? 0, ...places.map((p) => p.fretFromNut));
+  const shown = Math.min(frets, Math.max(12, furthest + 2));
+  const gap = strings.length > 6 ? 22 : 26;
+  const height = strings.length * gap + 50;
+  const top = 26;
+  const side = mirrored ? [width - LABEL - 6, 8] : [LABEL + 6, width - 8];
+  const x = scaleLinear([0, fretDistance(scaleMm, shown)], side);
+  const y = (s: number): number => top + strings.indexOf(s) * gap + gap / 2;
+  const at = (fret: number): number => (fret === 0 ? x(0) - (mirrored ? -22 : 22) : x(pressPoint(scaleMm, fret)));
+  const boardTop = top - 2;
+  const boardBottom = top + strings.length * gap + 2;
+  const wire = (fret: number): number => x(fretDistance(scaleMm, fret));
+  const pick = (clientX: number, clientY: number, box: DOMRect): void => {
+    const mm = x.invert(clientX - box.left);
+    const string = strings[Math.floor((clientY - box.top - top) / gap)];
+    if (string === undefined) return;
+    let fret = 0;
+    while (fret < shown && fretDistance(scaleMm, fret) < mm) fret++;
+    onPick?.(string, mm <= 0 ? setup.capo : fret);
+  };
+  return (
+    <svg
+      width={width}
+      height={height}
+      role="img"
+      aria-label={label}
+      className="block touch-none select-none"
+      onPointerDown={onPick ? (e) => pick(e.clientX, e.clientY, e.currentTarget.getBoundingClientRect()) : undefined}
+    >
+      <rect x={Math.min(x(0), wire(shown))} y={boardTop} width={Math.abs(wire(shown) - x(0))} height={boardBottom - boardTop} className="fill-wood" />
+      {hand ? (
+        <g>
+          <rect x={Math.min(wire(hand.from - 1), wire(hand.to))} y={boardTop} width={Math.abs(wire(hand.to) - wire(hand.from - 1))} height={boardBottom - boardTop} className="fill-proposed-wash" />
+          <line x1={at(hand.from)} x2={at(hand.to)} y1={14} y2={14} className="stroke-proposed" strokeWidth={2} />
+          <text x={(at(hand.from) + at(hand.to)) / 2} y={10} textAnchor="middle" className="fill-proposed font-figures text-[12px] font-bold">
+            {`${Math.round(pressPoint(scaleMm, hand.to) - pressPoint(scaleMm, hand.from))} mm`}
+          </text>
+        </g>
+      ) : null}
+      {Array.from({ length: shown }, (_, i) => i + 1).map((f) => (
+        <line key={f} x1={wire(f)} x2={wire(f)} y1={boardTop} y2={boardBottom} className="stroke-line" strokeWidth={2} opacity={0.75} />
+      ))}
+      {easyFrets < shown ? <line x1={wire(easyFrets)} x2={wire(easyFrets)} y1={boardTop - 6} y2={boardBottom + 6} className="stroke-question" strokeWidth={1.5} strokeDasharray="4 3" /> : null}
+      <rect x={x(0) - 4} y={boardTop} width={7} height={boardBottom - boardTop} className="fill-ink" />
+      {setup.capo > 0 ? (
+        <g>
+          <rect x={Math.min(x(0), wire(setup.capo))} y={boardTop} width={Math.abs(wire(setup.capo) - x(0))} height={boardBottom - boardTop} className="fill-paper" opacity={0.65} />
+          <rect x={x(fretDistance(scaleMm, setup.capo - 0.32)) - 5} y={boardTop - 6} width={10} height={boardBottom - boardTop + 12} rx={4} className="fill-soft" />
+        </g>
+      ) : null}
+      {strings.map((s, i) => (
+        <g key={s}>
+          <text x={mirrored ? width - 4 : 4} y={y(s) + 5} textAnchor={mirrored ? 'end' : 'start'} className="fill-ink font-figures text-[14px] font-bold">
+            {stringNames[i]?.[0]}
+            {stringNames[i]?.[1] ? <tspan dx={6} className="fill-soft text-[12px] font-normal">{stringNames[i]?.[1]}</tspan> : null}
+          </text>
+          <line x1={x(0)} x2={wire(shown)} y1={y(s)} y2={y(s)} className="stroke-soft" strokeWidth={1 + i * 0.45} />
+        </g>
+      ))}
+      {INLAYS.filter((f) => f <= shown).map((f) => (
+        <text key={f} x={(wire(f - 1) + wire(f)) / 2} y={boardBottom + 18} textAnchor="middle" className="fill-soft font-figures text-[13px]">
+          {f}
+        </text>
+      ))}
+      {places.map((p) => (
+        <PlaceMark key={`${p.string}.${p.fretFromNut}`} place={p} cx={p.fretFromNut === setup.capo ? openX(setup, at, x, scaleMm) : at(p.fretFromNut)} cy={y(p.string)} />
+      ))}
+    </svg>
+  );
+}
+
+/** An open note sits at the nut, or at the capo where there is one. */
+function openX(setup: Setup, at: (fret: number) => number, x: (mm: number) => number, scaleMm: number): number {
+  return setup.capo === 0 ? at(0) + 8 : x(fretDistance(scaleMm, setup.capo));
+}
+
+function PlaceMark({ place, cx, cy }: { readonly place: NeckPlace; readonly cx: number; readonly cy: number }) {
+  const wide = Math.max(24, place.text.length * 8 + 10);
+  const tone = { chosen: 'fill-ink stroke-ink', locked: 'fill-yours stroke-yours', possible: 'fill-sheet stroke-proposed', other: 'fill-sheet stroke-line' }[place.kind];
+  const ink = place.kind === 'chosen' || place.kind === 'locked' ? 'fill-sheet' : 'fill-ink';
+  return (
+    <g className="cursor-pointer">
+      <title>{place.title}</title>
+      <rect x={cx - wide / 2} y={cy - 11} width={wide} height={22} rx={11} className={tone} strokeWidth={1.8} />
+      <text x={cx} y={cy + 5} textAnchor="middle" className={`font-figures text-[14px] font-bold ${ink}`}>
+        {place.text}
+      </text>
+      {place.kind === 'locked' ? <Pin x={cx + wide / 2} y={cy - 11} /> : null}
+    </g>
+  );
+}

@@ -1,0 +1,220 @@
+import { memo } from 'react';
+import { noteName, type Key } from '@/core/pitch';
+import { countSyllable, isOnBeat } from '@/core/rhythm';
+import { noteEnd, type Note, type RiffEvent } from '@/core/score';
+import { add, barStart, meterAt, mul, quarter, type MeterChange, type Quarter } from '@/core/time';
+import { LANE, laneTops, type LaneName, type LaneScales } from './lanes';
+import { HandLane } from './hand-lane';
+import { timeScale, type StripRow } from './strip-layout';
+
+export interface RowProps {
+  readonly row: StripRow;
+  readonly width: number;
+  readonly meters: readonly MeterChange[];
+  readonly keyShown: Key | null;
+  readonly scales: LaneScales;
+  readonly stringNames: readonly (readonly [string, string])[];
+  readonly lanes: ReadonlySet<LaneName>;
+  readonly hands: ReadonlyMap<string, number>;
+  /** Ids of chosen events in this row, joined; the note in focus; where the caret stands. */
+  readonly chosen: string;
+  readonly focusNote: string | null;
+  readonly caret: Quarter | null;
+  readonly label: string;
+}
+
+const INK: Record<Note['certainty'], number> = { sure: 1, likely: 0.6, guess: 0.6 };
+
+/** One row of the phrase strip, all lanes on one time axis. Pure drawing: who is clicked is read from data attributes. */
+export const StripRowView = memo(function StripRowView(props: RowProps) {
+  const { row, width, meters, lanes, scales } = props;
+  const tops = laneTops(lanes, scales.strings.length);
+  const left = LANE.label + LANE.pad;
+  const x = timeScale(row, left, width - left - LANE.pad);
+  const chosen = new Set(props.chosen.split(' '));
+  return (
+    <svg width={width} height={tops.bottom} role="img" aria-label={props.label} data-row={row.index} className="block select-none">
+      <Bars row={row} x={x} meters={meters} bottom={tops.bottom} right={width - LANE.pad / 2} />
+      {row.events.map((e) =>
+        chosen.has(e.id) ? <rect key={e.id} x={x(e.at) - 10} y={LANE.top - 4} width={Math.max(20, x(add(e.at, e.dur)) - x(e.at))} height={tops.bottom - LANE.top - 4} className="fill-chosen" opacity={0.55} rx={2} /> : null,
+      )}
+      {props.caret !== null ? <line x1={x(props.caret)} x2={x(props.caret)} y1={LANE.top - 8} y2={tops.bottom - 8} className="stroke-yours" strokeWidth={2} strokeDasharray="3 3" /> : null}
+      {lanes.has('sound') ? <SoundLane {...props} x={x} top={tops.sound} /> : null}
+      {lanes.has('strings') ? <StringsLane {...props} x={x} top={tops.strings} /> : null}
+      {lanes.has('hand') ? <HandLane row={row} x={x} top={tops.hand} hands={props.hands} scales={scales} right={width - LANE.pad} /> : null}
+      {lanes.has('count') ? <CountLane row={row} x={x} top={tops.count} meters={meters} /> : null}
+    </svg>
+  );
+});
+
+type X = (at: Quarter) => number;
+
+function Bars({ row, x, meters, bottom, right }: { row: StripRow; x: X; meters: readonly MeterChange[]; bottom: number; right: number }) {
+  const marks = [];
+  for (let b = 0; b < row.bars; b++) {
+    const bar = row.firstBar + b;
+    const at = barStart(meters, bar);
+    const meter = meterAt(meters, bar);
+    const changed = bar === 0 || meters.some((m) => m.bar === bar);
+    marks.push(
+      <g key={bar}>
+        <line x1={x(at) - LANE.pad} x2={x(at) - LANE.pad} y1={6} y2={bottom - 6} className="stroke-line" strokeWidth={1.5} />
+        <text x={x(at) - LANE.pad + 6} y={17} className="fill-soft font-figures text-[13px] font-bold">
+          {bar + 1}
+          {changed ? <tspan dx={8} className="font-normal">{`${meter.beats}/${meter.unit}`}</tspan> : null}
+        </text>
+        {Array.from({ length: meter.beats - 1 }, (_, i) => {
+          const beat = x(add(at, mul(quarter(4, meter.unit), i + 1)));
+          return <line key={i} x1={beat - 8} x2={beat - 8} y1={LANE.top} y2={bottom - 10} className="stroke-rule" strokeWidth={1} />;
+        })}
+      </g>,
+    );
+  }
+  return (
+    <g>
+      {marks}
+      <line x1={right} x2={right} y1={6} y2={bottom - 6} className="stroke-line" strokeWidth={1.5} />
+    </g>
+  );
+}
+
+function LaneLabel({ y, children }: { y: number; children: string }) {
+  return (
+    <text x={4} y={y} className="fill-soft text-[13px] font-semibold">
+      {children}
+    </text>
+  );
+}
+
+function SoundLane({ row, x, top, scales, keyShown }: RowProps & { x: X; top: number }) {
+  const span = scales.highPitch - scales.lowPitch;
+  const y = (midi: number): number => top + 20 + (1 - (midi - scales.lowPitch) / span) * (LANE.sound - 28);
+  let freeFrom = -Infinity;
+  let said = '';
+  return (
+    <g>
+      <LaneLabel y={top + LANE.sound / 2}>sound</LaneLabel>
+      {row.events.map((event) => {
+        const pitches = event.notes.map((n) => n.pitch.midi);
+        const names = [...event.notes].sort((a, b) => a.pitch.midi - b.pitch.midi).map((n) => noteName(n.pitch.midi, { key: keyShown })).join(' ');
+        const at = x(event.at);
+        // A name is left out where it would run into the one before it and says the same.
+        const room = at >= freeFrom;
+        const show = room || names !== said;
+        if (show) {
+          freeFrom = at + names.length * 8 + 4;
+          said = names;
+        }
+        return (
+          <g key={event.id} data-event={event.id}>
+            {event.notes.map((note) => {
+              const end = Math.max(at + 6, x(noteEnd(event, note)) - 3);
+              const hollow = note.certainty === 'guess';
+              return note.place === null ? (
+                <line key={note.id} data-note={note.id} x1={at} x2={end} y1={y(note.pitch.midi)} y2={y(note.pitch.midi)} className="stroke-trouble" strokeWidth={3} strokeDasharray="4 3" />
+              ) : (
+                <line key={note.id} data-note={note.id} x1={at} x2={end} y1={y(note.pitch.midi)} y2={y(note.pitch.midi)} className={hollow ? 'stroke-line' : 'stroke-ink'} strokeWidth={hollow ? 2 : 4.5} opacity={INK[note.certainty]} />
+              );
+            })}
+            {show ? (
+              <text x={at} y={room ? y(Math.max(...pitches)) - 6 : y(Math.min(...pitches)) + 15} className="fill-soft text-[13px]">
+                {names}
+              </text>
+            ) : null}
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+function StringsLane({ row, x, top, scales, stringNames, width, focusNote }: RowProps & { x: X; top: number }) {
+  const y = (string: number): number => top + 11 + Math.max(0, scales.strings.indexOf(string)) * LANE.stringGap;
+  const last = y(scales.strings.at(-1) ?? 1);
+  return (
+    <g>
+      {scales.strings.map((s, i) => (
+        <g key={s}>
+          <text x={4} y={y(s) + 5} className="fill-soft font-figures text-[13px]">{s}</text>
+          <text x={20} y={y(s) + 5} className="fill-ink font-figures text-[15px] font-bold">{stringNames[i]?.[0]}</text>
+          {stringNames[i]?.[1] ? <text x={45} y={y(s) + 5} className="fill-soft font-figures text-[13px]">{stringNames[i]?.[1]}</text> : null}
+          <line x1={LANE.label} x2={width - LANE.pad / 2} y1={y(s)} y2={y(s)} className="stroke-line" strokeWidth={0.8 + i * 0.22} opacity={0.8} />
+        </g>
+      ))}
+      {row.events.map((event, i) => (
+        <Joins key={`j${event.id}`} from={i === 0 ? row.before : (row.events[i - 1] ?? null)} to={event} x={x} y={y} left={LANE.label} />
+      ))}
+      {row.events.map((event) => (
+        <g key={event.id} data-event={event.id}>
+          {event.ring ? <RingMark event={event} x={x} y={last + 15} /> : null}
+          {event.notes.map((note) => {
+            const { place } = note;
+            if (!place) return <text key={note.id} data-note={note.id} x={x(event.at)} y={last + 17} textAnchor="middle" className="fill-trouble font-figures text-lg font-bold">?</text>;
+            const text = String(place.fret);
+            const wide = 11 * text.length + 6;
+            const cx = x(event.at);
+            const cy = y(place.string);
+            return (
+              <g key={note.id} data-note={note.id} className="cursor-pointer">
+                <rect x={cx - wide / 2} y={cy - 11} width={wide} height={22} className={focusNote === note.id ? 'fill-chosen' : 'fill-sheet'} rx={3} stroke={focusNote === note.id ? 'var(--ink)' : 'none'} strokeWidth={1.5} />
+                <text x={cx} y={cy + 7} textAnchor="middle" className={`font-figures text-[20px] font-bold ${place.locked ? 'fill-yours' : note.certainty === 'guess' ? 'fill-none stroke-ink' : 'fill-ink'}`} opacity={INK[note.certainty]}>
+                  {text}
+                </text>
+                {place.locked ? <Pin x={cx + wide / 2} y={cy - 9} /> : null}
+              </g>
+            );
+          })}
+        </g>
+      ))}
+    </g>
+  );
+}
+
+/** Locked by the instructor. */
+export function Pin({ x, y }: { x: number; y: number }) {
+  return (
+    <g className="stroke-yours fill-yours" strokeWidth={1.4}>
+      <line x1={x - 3} y1={y + 5} x2={x} y2={y} />
+      <circle cx={x} cy={y} r={2.6} stroke="none" />
+    </g>
+  );
+}
+
+function RingMark({ event, x, y }: { event: RiffEvent; x: X; y: number }) {
+  return <line x1={x(event.at)} x2={x(add(event.at, event.dur)) - 4} y1={y} y2={y} className="stroke-ink" strokeWidth={1.5} strokeDasharray="1.5 4" strokeLinecap="round" />;
+}
+
+/** Slurs for hammer-ons and pull-offs, a stroke for slides, between the notes they join. */
+function Joins({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent; x: X; y: (s: number) => number; left: number }) {
+  if (!from?.link) return null;
+  const { link } = from;
+  return (
+    <g className="stroke-ink" fill="none" strokeWidth={1.6}>
+      {to.notes.map((note) => {
+        const origin = from.notes.find((n) => n.place && n.place.string === note.place?.string);
+        if (!note.place || !origin?.place) return null;
+        const x1 = Math.max(left, x(from.at) + 9);
+        const x2 = x(to.at) - 9;
+        const cy = y(note.place.string);
+        if (link === 'slide') {
+          const rise = note.place.fret > origin.place.fret ? 5 : -5;
+          return <line key={note.id} x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} />;
+        }
+        return <path key={note.id} d={`M${x1 - 6},${cy - 12} Q${(x1 + x2) / 2},${cy - 22} ${x2 + 6},${cy - 12}`} />;
+      })}
+    </g>
+  );
+}
+
+function CountLane({ row, x, top, meters }: { row: StripRow; x: X; top: number; meters: readonly MeterChange[] }) {
+  return (
+    <g>
+      <LaneLabel y={top + 17}>count</LaneLabel>
+      {row.events.map((e) => (
+        <text key={e.id} x={x(e.at)} y={top + 17} textAnchor="middle" className={isOnBeat(meters, e.at) ? 'fill-ink text-[15px] font-bold' : 'fill-soft text-[14px]'}>
+          {countSyllable(meters, e.at)}
+        </text>
+      ))}
+    </g>
+  );
+}

@@ -1,0 +1,31 @@
+import { expose } from 'comlink';
+import type { Setup } from '@/core/instrument';
+import { alternativesFor, bestWay, explainEvent, problemOf, proposals, solve, type Alternative, type Blocked } from '@/core/place';
+import type { Place, Riff } from '@/core/score';
+import type { TempoStep } from '@/core/time';
+
+export interface Placement {
+  readonly changes: readonly { readonly note: string; readonly place: Place | null }[];
+  readonly blocked: readonly Blocked[];
+  /** Per event: the hand position (fret of the index from the capo) and the reason of its cost in words. */
+  readonly hands: readonly { readonly event: string; readonly hand: number; readonly why: string }[];
+}
+
+/** The door to core/place: one question at a time, plain data in and out. */
+const door = {
+  solve(riff: Riff, setup: Setup, tempo: readonly TempoStep[]): Placement {
+    const solution = solve(problemOf(riff, setup, tempo));
+    const way = bestWay(solution);
+    return {
+      changes: proposals(riff, way),
+      blocked: solution.blocked,
+      hands: way.events.map((e) => ({ event: e.id, hand: e.hand, why: explainEvent(e) })),
+    };
+  },
+  alternatives(riff: Riff, setup: Setup, tempo: readonly TempoStep[], event: number, note: number): Alternative[] {
+    return alternativesFor(problemOf(riff, setup, tempo), event, note);
+  },
+};
+
+export type PlaceDoor = typeof door;
+expose(door);
