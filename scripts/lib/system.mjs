@@ -68,6 +68,16 @@ export async function withEnd(body, end) {
   }
 }
 
+/** Whether a process of this id exists. */
+export function alive(pid) {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return error.code === 'EPERM';
+  }
+}
+
 const has = (file) => existsSync(file);
 
 export function postgresBin() {

@@ -19,7 +19,7 @@ const door = {
     return {
       changes: proposals(riff, way),
       blocked: solution.blocked,
-      hands: way.events.map((e) => ({ event: e.id, hand: e.hand, why: explainEvent(e) })),
+      hands: way.events.map((e, i) => ({ event: e.id, hand: e.hand, why: explainEvent(e, way.events[i - 1] ?? null) })),
     };
   },
   alternatives(riff: Riff, setup: Setup, tempo: readonly TempoStep[], event: number, note: number): Alternative[] {

@@ -36,7 +36,9 @@ export function gripTones(symbol: string, setup: Setup): Result<Midi[]> {
   const [root] = tonesOfShape;
   const tones: Midi[] = [];
   for (const string of stringNumbers(setup)) {
-    const tone = toneOn(string, tones.length === 0 && root !== undefined ? [root] : tonesOfShape);
+    // Above the root a fifth or another root stands firmer than a third.
+    const firm = tones.length === 1 ? toneOn(string, [tonesOfShape[0] ?? -1, tonesOfShape[2] ?? -1]) : null;
+    const tone = firm ?? toneOn(string, tones.length === 0 && root !== undefined ? [root] : tonesOfShape);
     if (tone !== null && !tones.includes(tone)) tones.push(tone);
   }
   return tones.length > 1 ? ok(tones) : fail('no-grip', `${symbol} has no grip within ${reach} frets of the nut in this set-up.`, symbol);

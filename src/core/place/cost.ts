@@ -152,7 +152,7 @@ export function moveFrames(neck: Neck): (slice: Slice) => MoveFrame {
       }
       tables.set(key, table);
     }
-    const haste = Math.min(2, Math.max(0.5, 0.25 / Math.max(0.05, slice.gap))) * (slice.rest > 0.15 ? 0.5 : 1);
+    const haste = Math.min(2, Math.max(0.15, 0.25 / Math.max(0.05, slice.gap))) * (slice.rest > 0.15 ? 0.5 : 1);
     return { busy: table.busy, free: table.free, width, haste, picked: slice.link === null, sliding: slice.link === 'slide', rested: slice.rest > 0.15 };
   };
 }

@@ -10,7 +10,7 @@ const WORDS: Record<TermName, (amount: number) => string> = {
   bunched: (n) => `fingers drawn together by ${count(n, 'fret')}`,
   gap: (n) => `${count(n, 'string')} to keep silent inside the chord`,
   barre: (n) => `a barre over ${count(n + 1, 'string')}`,
-  open: () => 'an open string that takes the tone out of the hand',
+  open: (n) => (n > 1 ? 'open strings the hand can’t shape' : 'an open string the hand can’t shape'),
   zone: () => 'a hand away from the middle of the neck',
   far: () => 'frets beyond the body joint',
   wish: (n) => `${count(n, 'fret')} from the wished position`,
@@ -24,11 +24,22 @@ const WORDS: Record<TermName, (amount: number) => string> = {
 
 export const termWords = (term: Pick<Term, 'name' | 'amount'>): string => WORDS[term.name](term.amount);
 
-/** The dearest terms of one event in a sentence. */
-export function explainEvent(event: PlacedEvent): string {
-  const terms = [...event.hold, ...event.move].filter((t) => t.cost >= 0.1).sort((a, b) => b.cost - a.cost);
-  if (terms.length === 0) return 'Lies under the hand as it is.';
-  return `${capital(terms.slice(0, 2).map(termWords).join(' and '))}.`;
+/** Terms that make no difference to a player are not worth a word. */
+const WORTH = 0.3;
+
+/** Why an event lies where it does: where the hand is and comes from, and the terms that weigh. */
+export function explainEvent(event: PlacedEvent, before: PlacedEvent | null = null): string {
+  const stopped = event.notes.some((n) => n && n.fret > 0);
+  const travel = event.move.find((t) => t.name === 'travel');
+  const hand = !stopped
+    ? 'Open: the hand is free'
+    : travel && before
+      ? `The hand moves from fret ${before.hand} to ${event.hand}, ${Math.round(travel.amount)} mm`
+      : before && before.hand === event.hand
+        ? `The hand stays at fret ${event.hand}`
+        : `The hand begins at fret ${event.hand}`;
+  const weighty = [...event.hold, ...event.move].filter((t) => t.cost >= WORTH && !['travel', 'finger', 'open'].includes(t.name)).sort((a, b) => b.cost - a.cost);
+  return weighty.length === 0 ? `${hand}.` : `${hand}; it costs ${weighty.slice(0, 2).map(termWords).join(' and ')}.`;
 }
 
 /** Why a way costs more than another: the terms that grew most, and whether that is here or later. */

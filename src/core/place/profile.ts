@@ -15,7 +15,7 @@ export const ADULT_HAND: Profile = {
  */
 export const DEFAULT_COSTS: CostTable = {
   stretch: 0.004,
-  finger: [0.1, 0.1, 0.18, 0.32],
+  finger: [0.1, 0.12, 0.18, 0.32],
   spread: 0.35,
   bunched: 0.12,
   barre: [0.4, 1.1, 0.6, 1],
@@ -28,7 +28,7 @@ export const DEFAULT_COSTS: CostTable = {
   travel: 0.03,
   blindShift: 0.6,
   jump: 1.1,
-  roll: 0.55,
+  roll: 0.2,
   drag: 0.45,
   cross: 0.12,
 };

@@ -2,7 +2,7 @@
 
 import { Play, Repeat, Square, Timer } from 'lucide-react';
 import { Slider, Toggle } from 'radix-ui';
-import { useCallback, useEffect, useEffectEvent, useImperativeHandle, useRef, useState, type Ref, type RefObject } from 'react';
+import { useCallback, useEffect, useEffectEvent, useImperativeHandle, useRef, useState, type Ref } from 'react';
 import type { Setup } from '@/core/instrument';
 import type { Riff } from '@/core/score';
 import { bpmAt, type Quarter, type TempoStep } from '@/core/time';
@@ -11,6 +11,8 @@ import { Player } from './player';
 
 export interface TransportHandle {
   readonly toggle: () => void;
+  /** Where the music is, in quarters of the riff, or null. */
+  readonly at: () => number | null;
 }
 
 interface Props {
@@ -22,7 +24,6 @@ interface Props {
   readonly to: Quarter;
   readonly partial: boolean;
   readonly beats: number;
-  readonly playhead: RefObject<() => number | null>;
   readonly onFault: (message: string) => void;
   readonly ref?: Ref<TransportHandle>;
 }
@@ -30,7 +31,7 @@ interface Props {
 const toggleClass = 'inline-flex min-h-9 items-center gap-1.5 rounded-sm border border-rule px-2.5 text-[15px] font-semibold data-[state=on]:border-proposed data-[state=on]:bg-proposed-wash';
 
 /** Play, tempo from 25 to 150 %, loop and click: always at hand. */
-export function Transport({ riff, setup, tempo, from, to, partial, beats, playhead, onFault, ref }: Props) {
+export function Transport({ riff, setup, tempo, from, to, partial, beats, onFault, ref }: Props) {
   const player = useRef<Player | null>(null);
   const [playing, setPlaying] = useState(false);
   const [waiting, setWaiting] = useState(false);
@@ -41,12 +42,11 @@ export function Transport({ riff, setup, tempo, from, to, partial, beats, playhe
   useEffect(() => {
     const made = new Player(setPlaying);
     player.current = made;
-    playhead.current = () => made.at();
     return () => {
-      playhead.current = () => null;
+      player.current = null;
       made.close();
     };
-  }, [playhead]);
+  }, []);
 
   const play = useCallback(
     async (countIn: number): Promise<void> => {
@@ -75,7 +75,7 @@ export function Transport({ riff, setup, tempo, from, to, partial, beats, playhe
     if (playing) player.current?.stop();
     else void play(beats);
   }, [playing, play, beats]);
-  useImperativeHandle(ref, () => ({ toggle }), [toggle]);
+  useImperativeHandle(ref, () => ({ toggle, at: () => player.current?.at() ?? null }), [toggle]);
 
   const bpm = (bpmAt(tempo, from) * speed) / 100;
   return (
@@ -90,7 +90,7 @@ export function Transport({ riff, setup, tempo, from, to, partial, beats, playhe
         </Slider.Track>
         <Slider.Thumb aria-label="Tempo in percent" className="block size-5 rounded-full border-2 border-proposed bg-sheet" />
       </Slider.Root>
-      <p className="w-28 font-figures text-[15px]">
+      <p className="w-32 font-figures text-[15px] whitespace-nowrap">
         <b>{speed} %</b> <span className="text-soft">{Math.round(bpm)} bpm</span>
       </p>
       <Toggle.Root pressed={loop} onPressedChange={setLoop} className={toggleClass}>

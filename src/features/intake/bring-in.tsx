@@ -49,9 +49,7 @@ export function BringIn() {
     return () => {
       wanted = false;
     };
-    // The door is a way to the worker, not something that changes.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [song, index, setupText]);
+  }, [song, index, setupText, door]);
 
   const take = (files: FileList | null): void => {
     const file = files?.[0];

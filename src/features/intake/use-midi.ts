@@ -1,7 +1,7 @@
 'use client';
 
 import { wrap, type Remote } from 'comlink';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { MIDI_LIMITS } from '@/core/formats/midi';
 import type { MidiDoor, MidiSummary } from '@/workers/midi.worker';
 
@@ -15,13 +15,13 @@ export function useMidi() {
   const worker = useRef<{ worker: Worker; door: Remote<MidiDoor> } | null>(null);
   const [reading, setReading] = useState<Reading>({ state: 'none' });
 
-  const door = (): Remote<MidiDoor> => {
+  const door = useCallback((): Remote<MidiDoor> => {
     if (!worker.current) {
       const made = new Worker(new URL('../../workers/midi.worker.ts', import.meta.url), { type: 'module' });
       worker.current = { worker: made, door: wrap<MidiDoor>(made) };
     }
     return worker.current.door;
-  };
+  }, []);
   const end = (): void => {
     worker.current?.worker.terminate();
     worker.current = null;

@@ -11,16 +11,50 @@ import { saveAction, settleAction } from './actions';
 import { PlacementKeeper } from './placement';
 import { createPieceStore, type PieceState } from './store';
 
-interface Open {
+/** An open piece: its store, and while it is on the screen the worker that places. */
+class Session {
   readonly store: ReturnType<typeof createPieceStore>;
-  /** Null on the server and before the first effect. */
-  readonly keeper: { current: PlacementKeeper | null };
-  readonly answers: { subscribe: (listener: () => void) => () => void; version: () => number };
+  keeper: PlacementKeeper | null = null;
+  private version = 0;
+  private readonly listeners = new Set<() => void>();
+
+  constructor(open: OpenPiece) {
+    this.store = createPieceStore(open, saveAction, typeof window === 'undefined' ? null : window.localStorage);
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  /** Grows with each answer of the worker. */
+  readonly answers = (): number => this.version;
+
+  private readonly notify = (): void => {
+    this.version++;
+    this.listeners.forEach((l) => l());
+  };
+
+  /** Begins work; gives what ends it. */
+  start(): () => void {
+    this.keeper = new PlacementKeeper(this.store, this.notify);
+    this.notify();
+    const leaving = (e: BeforeUnloadEvent): void => {
+      if (this.store.getState().saveState !== 'saving') return;
+      void this.store.getState().flush();
+      e.preventDefault();
+    };
+    window.addEventListener('beforeunload', leaving);
+    return () => {
+      window.removeEventListener('beforeunload', leaving);
+      this.keeper?.close();
+      this.keeper = null;
+    };
+  }
 }
 
-const Context = createContext<Open | null>(null);
+const Context = createContext<Session | null>(null);
 
-function useOpen(): Open {
+function useOpen(): Session {
   const open = useContext(Context);
   if (!open) throw new Error('used outside an open piece');
   return open;
@@ -29,13 +63,13 @@ function useOpen(): Open {
 /** A slice of the open piece's state. */
 export const usePiece = <T,>(select: (state: PieceState) => T): T => useStore(useOpen().store, select);
 
-export const usePieceStore = (): Open['store'] => useOpen().store;
+export const usePieceStore = (): Session['store'] => useOpen().store;
 
 /** The worker that places, and a number that grows with each of its answers. */
 export function usePlacement(): { keeper: PlacementKeeper | null; version: number } {
-  const { keeper, answers } = useOpen();
-  const version = useSyncExternalStore(answers.subscribe, answers.version, () => 0);
-  return { keeper: keeper.current, version };
+  const session = useOpen();
+  const version = useSyncExternalStore(session.subscribe, session.answers, () => 0);
+  return { keeper: version === 0 ? null : session.keeper, version };
 }
 
 export const usePart = (id: string): Part | undefined => usePiece((s) => findPart(s.document, id));
@@ -48,45 +82,10 @@ export function useRiff(id: string): { part: Part; riff: Riff; piece: Piece } | 
 }
 
 export function PieceProvider({ open, children }: { readonly open: OpenPiece; readonly children: ReactNode }) {
-  const [value] = useState<Open>(() => {
-    const storage = typeof window === 'undefined' ? null : window.localStorage;
-    const listeners = new Set<() => void>();
-    let version = 0;
-    return {
-      store: createPieceStore(open, saveAction, storage),
-      keeper: { current: null },
-      answers: {
-        subscribe: (listener) => {
-          listeners.add(listener);
-          return () => listeners.delete(listener);
-        },
-        version: () => version,
-        notify: () => {
-          version++;
-          listeners.forEach((l) => l());
-        },
-      } as Open['answers'] & { notify: () => void },
-    };
-  });
-  useEffect(() => {
-    const notify = (value.answers as Open['answers'] & { notify: () => void }).notify;
-    value.keeper.current = new PlacementKeeper(value.store, notify);
-    notify();
-    const leaving = (e: BeforeUnloadEvent): void => {
-      if (value.store.getState().saveState === 'saving') {
-        void value.store.getState().flush();
-        e.preventDefault();
-      }
-    };
-    window.addEventListener('beforeunload', leaving);
-    return () => {
-      window.removeEventListener('beforeunload', leaving);
-      value.keeper.current?.close();
-      value.keeper.current = null;
-    };
-  }, [value]);
+  const [session] = useState(() => new Session(open));
+  useEffect(() => session.start(), [session]);
   return (
-    <Context.Provider value={value}>
+    <Context.Provider value={session}>
       {children}
       <StaleDialog />
     </Context.Provider>

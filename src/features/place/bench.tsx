@@ -50,9 +50,9 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
   const chosen = useSelection(riff);
   const [lanes, setLanes] = useState<ReadonlySet<LaneName>>(new Set(ALL_LANES));
   const [help, setHelp] = useState(false);
-  const playhead = useRef<() => number | null>(() => null);
   const transport = useRef<TransportHandle>(null);
   const calls = useRef<CallLineHandle>(null);
+  const playhead = useCallback(() => transport.current?.at() ?? null, []);
   const stripBox = useRef<HTMLDivElement>(null);
   const { setup } = part;
   const { tempo } = piece.lanes;
@@ -98,8 +98,8 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
   return (
     <Frame riffId={riff.id} partId={part.id} open={blocked.length} sub={<RiffSwitch riffId={riff.id} />}>
       <SetupBand setup={setup} keyShown={key} tempo={bpmAt(tempo, ZERO)} meter={`${meter.beats}/${meter.unit}`} href={`/pieces/${piece.id}/parts/${part.id}`} />
-      <div className="flex min-h-0 flex-1 gap-5 py-3">
-        <main className="flex min-w-0 flex-1 flex-col gap-2" ref={stripBox}>
+      <div className="flex min-h-0 flex-1 gap-5 py-2">
+        <main className="flex min-w-0 flex-1 flex-col gap-1.5" ref={stripBox}>
           <Strip riff={riff} setup={setup} keyShown={key} hands={hands} lanes={lanes} chosen={chosen} onKeyDown={onKeyDown} playhead={playhead} startBar={startBar} />
           <NeckFrame>
             {(width) => (
@@ -124,9 +124,9 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
           <Questions blocked={blocked} riff={riff} onShow={(e) => chosen.choose(e, null)} />
         </aside>
       </div>
-      <div className="flex flex-col gap-2 pb-3">
+      <div className="flex flex-col gap-1.5 pb-2">
         <div className="flex items-center gap-4">
-          <Transport ref={transport} riff={riff} setup={setup} tempo={tempo} from={stretch.from} to={stretch.to} partial={stretch.partial} beats={meter.beats} playhead={playhead} onFault={toast} />
+          <Transport ref={transport} riff={riff} setup={setup} tempo={tempo} from={stretch.from} to={stretch.to} partial={stretch.partial} beats={meter.beats} onFault={toast} />
           <LaneSwitch lanes={lanes} onChange={setLanes} />
           <button type="button" onClick={() => setHelp(true)} className="ml-auto text-[15px] underline decoration-line underline-offset-4">Keys</button>
         </div>
@@ -204,7 +204,7 @@ function neckPlaces(focus: RiffEvent | null, noteId: string, alternatives: Retur
   const note = focus?.notes.find((n) => n.id === noteId);
   for (const a of alternatives ?? []) {
     if (note?.place?.string === a.string && note.place.fret === a.fret) continue;
-    marks.push({ string: a.string, fretFromNut: a.fretFromNut, kind: 'possible', text: a.extra === null ? '—' : `+${a.extra.toFixed(1)}`, title: a.reason });
+    marks.push({ string: a.string, fretFromNut: a.fretFromNut, kind: a.extra === null ? 'other' : 'possible', text: a.extra === null ? '—' : `+${a.extra.toFixed(1)}`, title: a.reason });
   }
   if (note?.place) {
     const { string, fret, finger, locked } = note.place;

@@ -55,7 +55,7 @@ function marks(read: () => Called): Extension {
 const theme = EditorView.theme({
   '&': { fontSize: '18px', backgroundColor: 'transparent' },
   '&.cm-focused': { outline: 'none' },
-  '.cm-content': { fontFamily: 'var(--font-figures)', color: 'var(--ink)', caretColor: 'var(--yours)', padding: '6px 0' },
+  '.cm-content': { fontFamily: 'var(--font-figures)', color: 'var(--ink)', caretColor: 'var(--yours)', padding: '5px 0' },
   '.cm-line': { padding: '0 2px' },
   '.cm-cursor': { borderLeftColor: 'var(--yours)', borderLeftWidth: '2px' },
   '.cm-placeholder': { color: 'var(--soft)' },
@@ -146,14 +146,14 @@ export function CallLine({ riff, setup, insertAt, string, onCall, onLeave, ref }
   const shown = near.find((t) => t.readings.length > 0) ?? near.at(-1) ?? called.tokens.find((t) => t.readings.length > 0) ?? called.tokens.at(-1) ?? null;
   const wrong = called.faults[0] ?? null;
   return (
-    <section aria-label="Call line" className="border border-line/70 bg-sheet px-4 py-2">
+    <section aria-label="Call line" className="border border-line/70 bg-sheet px-4 py-1">
       <div className="flex items-start gap-4">
-        <span className="pt-2.5 text-[15px] font-semibold text-soft">Call it</span>
-        <div ref={host} className="min-h-10 min-w-0 flex-1" />
+        <span className="pt-1.5 text-[15px] font-semibold text-soft">Call it</span>
+        <div ref={host} className="min-h-9 min-w-0 flex-1" />
         <Button
           tone="quiet"
           size="small"
-          className="mt-1"
+          className="mt-0.5"
           onClick={() => {
             setWhole(!whole);
             replaceAll(whole ? '' : printCalls(riff));

@@ -94,7 +94,7 @@ export function NotePanel({ piece, part, riff, event, note, keyShown, alternativ
           <option value="slide">slide</option>
         </SelectField>
         <SelectField label="Rings" value={event.ring ? 'ring' : ''} onChange={(e) => edit(setRing(piece, riff.id, [event.id], e.target.value === 'ring'))}>
-          <option value="">as long as written</option>
+          <option value="">as written</option>
           <option value="ring">let ring</option>
         </SelectField>
         <SelectField label="Certainty" value={note.certainty} onChange={(e) => edit(changeEvents(piece, riff.id, [event.id], (x) => ({ ...x, notes: x.notes.map((n) => (n.id === note.id ? { ...n, certainty: e.target.value as Note['certainty'] } : n)) })))}>

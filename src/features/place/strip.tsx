@@ -1,6 +1,6 @@
 'use client';
 
-import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { callRiff } from '@/core/callout';
 import { nominalName, soundingName, type Setup } from '@/core/instrument';
 import type { Key } from '@/core/pitch';
@@ -20,7 +20,7 @@ interface Props {
   readonly chosen: Chosen;
   readonly onKeyDown: (e: KeyboardEvent) => void;
   /** Gives the playhead's time in the riff, or null when nothing plays. */
-  readonly playhead: RefObject<() => number | null>;
+  readonly playhead: () => number | null;
   /** The bar a deep link asks for, from 1. */
   readonly startBar: number | null;
 }
@@ -94,7 +94,7 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
       frame = requestAnimationFrame(follow);
       const line = head.current;
       if (!line) return;
-      const at = playhead.current?.() ?? null;
+      const at = playhead();
       const row = at === null ? undefined : rows.find((r) => at < toNumber(r.to) - 1e-9) ?? rows.at(-1);
       if (at === null || !row) {
         line.style.opacity = '0';
@@ -138,7 +138,7 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
       onKeyDown={onKeyDown}
       onPointerDown={press}
       onScroll={(e) => setSeen({ top: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight })}
-      className="relative min-h-0 flex-1 overflow-y-auto border border-rule bg-sheet"
+      className="relative min-h-0 flex-1 overflow-y-auto border border-rule bg-sheet focus-visible:-outline-offset-2 focus-visible:outline-2"
     >
       <div style={{ height: rows.length * rowHeight }} className="relative">
         {rows.slice(first, last + 1).map((row) => (

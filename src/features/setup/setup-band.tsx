@@ -19,7 +19,7 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
   const shift = shapeShift(setup);
   const cell = 'flex min-w-0 flex-col justify-center border-l border-rule px-4 first:border-l-0 first:pl-0';
   return (
-    <section aria-label="Set-up" className="flex items-stretch gap-0 border-b border-rule py-2">
+    <section aria-label="Set-up" className="flex items-stretch gap-0 border-b border-rule py-1.5">
       <div className={cell}>
         <p className="text-[13px] text-soft">{setup.instrument.name}, thick to thin</p>
         <ul className="flex gap-3.5">

@@ -1,6 +1,6 @@
 import { area, curveStepAfter, scaleLinear } from 'd3';
-import type { Quarter } from '@/core/time';
-import { add } from '@/core/time';
+import type { RiffEvent } from '@/core/score';
+import { add, type Quarter } from '@/core/time';
 import { LANE, type LaneScales } from './lanes';
 import type { StripRow } from './strip-layout';
 
@@ -56,14 +56,25 @@ export function HandLane({ row, x, top, hands, scales, right }: Props) {
         );
       })}
       {row.events.flatMap((e) =>
-        e.notes.map((n) =>
-          n.place?.finger ? (
-            <text key={n.id} x={x(e.at)} y={y(n.place.fret) + 4.5} textAnchor="middle" className={`font-figures text-[14px] font-bold ${n.place.fingerBy === 'instructor' ? 'fill-yours' : 'fill-proposed'}`}>
-              {n.place.finger}
-            </text>
-          ) : null,
-        ),
+        fingersByFret(e).map(({ fret, digits, yours }) => (
+          <text key={`${e.id}.${fret}`} x={x(e.at)} y={y(fret) + 4.5} textAnchor="middle" className={`font-figures text-[14px] font-bold ${yours ? 'fill-yours' : 'fill-proposed'}`}>
+            {digits}
+          </text>
+        )),
       )}
     </g>
   );
+}
+
+/** Fingers of an event by the fret they press: those on one fret stand side by side. */
+function fingersByFret(event: RiffEvent): { fret: number; digits: string; yours: boolean }[] {
+  const frets = new Map<number, { digits: Set<number>; yours: boolean }>();
+  for (const { place } of event.notes) {
+    if (!place?.finger) continue;
+    const at = frets.get(place.fret) ?? { digits: new Set<number>(), yours: false };
+    at.digits.add(place.finger);
+    at.yours ||= place.fingerBy === 'instructor';
+    frets.set(place.fret, at);
+  }
+  return [...frets].map(([fret, { digits, yours }]) => ({ fret, digits: [...digits].sort().join(''), yours }));
 }

@@ -41,7 +41,7 @@ export function laneScales(riff: Riff, setup: Setup, hands: ReadonlyMap<string, 
   return { lowPitch, highPitch: Math.max(highPitch, lowPitch + 7), lowFret, highFret: Math.max(highFret, lowFret + 4), strings: [...strings].reverse() };
 }
 
-export const LANE = { label: 84, pad: 14, stringGap: 22, sound: 84, hand: 84, count: 28, gap: 14, top: 24 } as const;
+export const LANE = { label: 84, pad: 14, stringGap: 21, sound: 72, hand: 84, count: 22, gap: 7, top: 22 } as const;
 
 /** Heights of the shown lanes, one under another: y of each lane's top, and of the bottom. */
 export function laneTops(lanes: ReadonlySet<LaneName>, strings: number): Record<LaneName | 'bottom', number> {

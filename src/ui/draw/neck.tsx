@@ -36,9 +36,9 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
   const strings = stringNumbers(setup).reverse();
   const furthest = Math.max(setup.capo, hand?.to ?? 0, ...places.map((p) => p.fretFromNut));
   const shown = Math.min(frets, Math.max(12, furthest + 2));
-  const gap = strings.length > 6 ? 22 : 26;
-  const height = strings.length * gap + 50;
-  const top = 26;
+  const gap = strings.length > 6 ? 18 : 21;
+  const height = strings.length * gap + 40;
+  const top = 18;
   const side = mirrored ? [width - LABEL - 6, 8] : [LABEL + 6, width - 8];
   const x = scaleLinear([0, fretDistance(scaleMm, shown)], side);
   const y = (s: number): number => top + strings.indexOf(s) * gap + gap / 2;
@@ -67,8 +67,8 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
       {hand ? (
         <g>
           <rect x={Math.min(wire(hand.from - 1), wire(hand.to))} y={boardTop} width={Math.abs(wire(hand.to) - wire(hand.from - 1))} height={boardBottom - boardTop} className="fill-proposed-wash" />
-          <line x1={at(hand.from)} x2={at(hand.to)} y1={14} y2={14} className="stroke-proposed" strokeWidth={2} />
-          <text x={(at(hand.from) + at(hand.to)) / 2} y={10} textAnchor="middle" className="fill-proposed font-figures text-[12px] font-bold">
+          <line x1={at(hand.from)} x2={at(hand.to)} y1={13} y2={13} className="stroke-proposed" strokeWidth={2} />
+          <text x={(at(hand.from) + at(hand.to)) / 2} y={9} textAnchor="middle" className="fill-proposed font-figures text-[12px] font-bold">
             {`${Math.round(pressPoint(scaleMm, hand.to) - pressPoint(scaleMm, hand.from))} mm`}
           </text>
         </g>
@@ -94,7 +94,7 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
         </g>
       ))}
       {INLAYS.filter((f) => f <= shown).map((f) => (
-        <text key={f} x={(wire(f - 1) + wire(f)) / 2} y={boardBottom + 18} textAnchor="middle" className="fill-soft font-figures text-[13px]">
+        <text key={f} x={(wire(f - 1) + wire(f)) / 2} y={boardBottom + 15} textAnchor="middle" className="fill-soft font-figures text-[13px]">
           {f}
         </text>
       ))}
@@ -117,11 +117,11 @@ function PlaceMark({ place, cx, cy }: { readonly place: NeckPlace; readonly cx: 
   return (
     <g className="cursor-pointer">
       <title>{place.title}</title>
-      <rect x={cx - wide / 2} y={cy - 11} width={wide} height={22} rx={11} className={tone} strokeWidth={1.8} />
+      <rect x={cx - wide / 2} y={cy - 10} width={wide} height={20} rx={10} className={tone} strokeWidth={1.8} />
       <text x={cx} y={cy + 5} textAnchor="middle" className={`font-figures text-[14px] font-bold ${ink}`}>
         {place.text}
       </text>
-      {place.kind === 'locked' ? <Pin x={cx + wide / 2} y={cy - 11} /> : null}
+      {place.kind === 'locked' ? <Pin x={cx + wide / 2} y={cy - 10} /> : null}
     </g>
   );
 }

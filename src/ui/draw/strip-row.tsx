@@ -86,25 +86,34 @@ function LaneLabel({ y, children }: { y: number; children: string }) {
   );
 }
 
+/** Names over the notes: below where they would run into the one before, left out where they would only repeat it. */
+function soundLabels(row: StripRow, x: X, key: Key | null): ({ names: string; above: boolean } | null)[] {
+  const out: ({ names: string; above: boolean } | null)[] = [];
+  let freeFrom = -Infinity;
+  let last = '';
+  for (const event of row.events) {
+    const names = [...event.notes].sort((a, b) => a.pitch.midi - b.pitch.midi).map((n) => noteName(n.pitch.midi, { key })).join(' ');
+    const above = x(event.at) >= freeFrom;
+    const shown = above || names !== last;
+    out.push(shown ? { names, above } : null);
+    if (!shown) continue;
+    freeFrom = x(event.at) + names.length * 8 + 4;
+    last = names;
+  }
+  return out;
+}
+
 function SoundLane({ row, x, top, scales, keyShown }: RowProps & { x: X; top: number }) {
   const span = scales.highPitch - scales.lowPitch;
   const y = (midi: number): number => top + 20 + (1 - (midi - scales.lowPitch) / span) * (LANE.sound - 28);
-  let freeFrom = -Infinity;
-  let said = '';
+  const labels = soundLabels(row, x, keyShown);
   return (
     <g>
       <LaneLabel y={top + LANE.sound / 2}>sound</LaneLabel>
-      {row.events.map((event) => {
+      {row.events.map((event, i) => {
         const pitches = event.notes.map((n) => n.pitch.midi);
-        const names = [...event.notes].sort((a, b) => a.pitch.midi - b.pitch.midi).map((n) => noteName(n.pitch.midi, { key: keyShown })).join(' ');
         const at = x(event.at);
-        // A name is left out where it would run into the one before it and says the same.
-        const room = at >= freeFrom;
-        const show = room || names !== said;
-        if (show) {
-          freeFrom = at + names.length * 8 + 4;
-          said = names;
-        }
+        const said = labels[i];
         return (
           <g key={event.id} data-event={event.id}>
             {event.notes.map((note) => {
@@ -116,9 +125,9 @@ function SoundLane({ row, x, top, scales, keyShown }: RowProps & { x: X; top: nu
                 <line key={note.id} data-note={note.id} x1={at} x2={end} y1={y(note.pitch.midi)} y2={y(note.pitch.midi)} className={hollow ? 'stroke-line' : 'stroke-ink'} strokeWidth={hollow ? 2 : 4.5} opacity={INK[note.certainty]} />
               );
             })}
-            {show ? (
-              <text x={at} y={room ? y(Math.max(...pitches)) - 6 : y(Math.min(...pitches)) + 15} className="fill-soft text-[13px]">
-                {names}
+            {said ? (
+              <text x={at} y={said.above ? y(Math.max(...pitches)) - 6 : y(Math.min(...pitches)) + 15} className="fill-soft text-[13px]">
+                {said.names}
               </text>
             ) : null}
           </g>

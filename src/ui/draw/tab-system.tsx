@@ -72,7 +72,7 @@ export function TabSystem({ row, next, width, meters, strings, names, fingers, l
           {event.ring ? <text x={x(event.at)} y={top - 8} fontSize={9} fontStyle="italic" textAnchor="middle">ring</text> : null}
           {fingers ? (
             <text x={x(event.at)} y={fingerY} textAnchor="middle" fontSize={10}>
-              {event.notes.map((n) => n.place?.finger).filter((f): f is 1 | 2 | 3 | 4 => typeof f === 'number' && f > 0).join('')}
+              {event.notes.map((n) => n.place?.finger).filter((f): f is 1 | 2 | 3 | 4 => typeof f === 'number' && f > 0).join('\u2009')}
             </text>
           ) : null}
         </g>

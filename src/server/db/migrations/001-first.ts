@@ -17,7 +17,7 @@ export const first: Migration = {
       .addColumn('document', 'jsonb', (c) => c.notNull())
       .addColumn('revision', 'integer', (c) => c.notNull())
       .addColumn('created_at', 'timestamptz', (c) => c.notNull().defaultTo(sql`now()`))
-      .addColumn('worked_at', 'timestamptz', (c) => c.notNull().defaultTo(sql`now()`))
+      .addColumn('worked_at', 'timestamptz', (c) => c.notNull().defaultTo(sql`clock_timestamp()`))
       .addColumn('deleted_at', 'timestamptz')
       .execute();
     await db.schema.createIndex('piece_by_work').on('piece').columns(['studio_id', 'worked_at']).execute();
