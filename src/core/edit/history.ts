@@ -38,8 +38,8 @@ export function logged(history: History, step: Step): History {
       return { undo: [...history.undo, { steps: [step] }].slice(-UNDO_DEPTH), redo: [] };
     case 'follow':
       return top
-        ? { undo: [...history.undo.slice(0, -1), { steps: [...top.steps, step] }], redo: history.redo }
-        : { undo: [{ steps: [step] }], redo: history.redo };
+        ? { undo: [...history.undo.slice(0, -1), { steps: [...top.steps, step] }], redo: [] }
+        : { undo: [{ steps: [step] }], redo: [] };
     case 'undo':
       return top ? { undo: history.undo.slice(0, -1), redo: [...history.redo, top] } : history;
     case 'redo': {

@@ -39,8 +39,14 @@ export class PlacementKeeper {
 
   /** Asks for a riff; `apply` false only looks (for findings), true lets proposals follow. */
   ask(riffId: string, apply: boolean): void {
-    this.waiting.set(riffId, apply || (this.waiting.get(riffId) ?? false));
+    // The newest word counts: after an undo the proposals it brought back stand.
+    this.waiting.set(riffId, apply);
     if (!this.busy) void this.work();
+  }
+
+  /** Asks for findings only, unless a question about this riff is waiting already. */
+  look(riffId: string): void {
+    if (!this.waiting.has(riffId)) this.ask(riffId, false);
   }
 
   answerTo(riff: Riff): Placement | null {

@@ -168,7 +168,7 @@ function useAnswer(riff: Riff) {
   const [last, setLast] = useState<ReturnType<typeof read> | null>(null);
   const fresh = useMemo(() => read(keeper, riff, version), [keeper, riff, version]);
   useEffect(() => {
-    if (keeper && !keeper.answerTo(riff)) keeper.ask(riff.id, false);
+    if (keeper && !keeper.answerTo(riff)) keeper.look(riff.id);
   }, [keeper, riff]);
   if (fresh && fresh !== last) setLast(fresh);
   return fresh ?? last ?? NO_ANSWER;

@@ -1,0 +1,63 @@
+import { describe, expect, it } from 'vitest';
+import { must } from '../base';
+import { carryPart } from '../carry';
+import { chordClasses, gripTones } from '../harmony';
+import { makeSetup } from '../instrument';
+import { checkPart, makeEvent, makeNote, makePart, makePlace, makeRiff } from '../score';
+import { quarter, ZERO } from '../time';
+import { callNote, callRiff, callString, DEFAULT_CALLOUT } from './index';
+
+const { setup } = must(makeSetup({ instrument: 'guitar-6', tuning: 'drop-c' }));
+const note = makeNote('n', 53, 'instructor', { place: makePlace(4, 5, 'instructor', { finger: 3 }) });
+const riff = makeRiff('r', 'Riff', {
+  events: [
+    makeEvent('a', ZERO, quarter(1), [note], { link: 'hammer' }),
+    makeEvent('b', quarter(1), quarter(1), [makeNote('m', 55, 'instructor', { place: makePlace(4, 7, 'solver') })], { ring: true }),
+    makeEvent('c', quarter(9, 2), quarter(1), [makeNote('o', 60, 'import')]),
+  ],
+});
+
+describe('call-outs', () => {
+  it('name a string in the instructor’s school', () => {
+    const said = (strings: 'numbers' | 'nominal' | 'sounding' | 'numbers-nominal'): string => callString(setup, 4, { ...DEFAULT_CALLOUT, strings });
+    expect([said('numbers'), said('nominal'), said('sounding'), said('numbers-nominal')]).toEqual(['string 4', 'the D string', 'the C string', 'string 4 (D)']);
+  });
+  it('say string, fret, finger and what is heard', () => {
+    expect(callNote(note, setup)).toBe('string 4 (D), fret 5, middle'.replace('middle', 'ring finger') + ', sounding F');
+    expect(callNote(makeNote('x', 60, 'import'), setup)).toBe('C, not placed yet');
+  });
+  it('go bar by bar with the count and the joins', () => {
+    expect(callRiff(riff, setup)).toEqual([
+      'Bar 1. on 1: string 4 (D), fret 5, ring finger, sounding F. on 2: hammer on to string 4 (D), fret 7, sounding G, let it ring.',
+      'Bar 2. on &: C, not placed yet.',
+    ]);
+  });
+});
+
+describe('chord shapes', () => {
+  it('sound as the set-up makes them, root lowest', () => {
+    const standard = must(makeSetup({ instrument: 'guitar-6' })).setup;
+    expect(must(gripTones('Am', standard))).toEqual([45, 52, 57, 60, 64]);
+    expect(must(gripTones('F', standard))).toEqual([41, 48, 53, 57, 60, 65]);
+    const capo = must(makeSetup({ instrument: 'guitar-6', capo: 3 })).setup;
+    expect(must(gripTones('Am', capo))).toEqual([48, 55, 60, 63, 67]);
+    expect(chordClasses('Hm9').ok).toBe(false);
+  });
+});
+
+describe('carrying over', () => {
+  const part = makePart('p', 'Guitar', setup, { riffs: [riff] });
+  const standard = must(makeSetup({ instrument: 'guitar-6' })).setup;
+  it('keeps the sound and gives up places that no longer sound it', () => {
+    const carried = carryPart(part, standard, 'sound');
+    expect(carried).toMatchObject({ newPitches: 0, lostLocks: 1, unplaced: 3 });
+    expect(carried.riffs[0]?.events.map((e) => e.notes[0]?.pitch.midi)).toEqual([53, 55, 60]);
+    expect(checkPart({ ...part, setup: standard, riffs: carried.riffs }).ok).toBe(true);
+  });
+  it('keeps the shape and lets the pitch follow', () => {
+    const carried = carryPart(part, standard, 'shape');
+    expect(carried.newPitches).toBe(2);
+    expect(carried.riffs[0]?.events.map((e) => e.notes[0]?.pitch.midi)).toEqual([55, 57, 60]);
+    expect(checkPart({ ...part, setup: standard, riffs: carried.riffs }).ok).toBe(true);
+  });
+});

@@ -1,0 +1,145 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { must } from '../base';
+import { makeSetup } from '../instrument';
+import { carryPart } from '../carry';
+import { checkPiece, makeEvent, makeNote, makePart, makePiece, makeRiff, type Piece } from '../score';
+import { pieceArbitrary } from '../score/arbitrary';
+import { quarter, ZERO } from '../time';
+import {
+  applied, applyEdit, changeEvents, describeEdit, EMPTY_HISTORY, editSchema, insertEvents, invertEdit, lockAt, logged, moveEvents, redoStep, removeEvents, replayed,
+  setFinger, setLength, setLink, setRing, shiftPitch, toNextString, undoStep, unlock, type Edit, type History, type NoteRef, type Step,
+} from './index';
+
+/** Any edit a user can make at a random spot, or null where it is refused. */
+function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
+  const part = piece.parts[pick(piece.parts.length)];
+  const riff = part?.riffs[pick(part.riffs.length)];
+  if (!part || !riff) return null;
+  const event = riff.events[pick(Math.max(1, riff.events.length))];
+  const note = event?.notes[pick(event.notes.length)];
+  const ref: NoteRef = { riff: riff.id, event: event?.id ?? '', note: note?.id ?? '' };
+  const ids = event ? [event.id] : [];
+  const made = [
+    () => lockAt(piece, ref, pick(7), pick(15)),
+    () => unlock(piece, ref),
+    () => toNextString(piece, ref, pick(2) === 0 ? 1 : -1),
+    () => shiftPitch(piece, ref, pick(5) - 2),
+    () => setFinger(piece, ref, ([null, 1, 2, 3, 4] as const)[pick(5)] ?? null),
+    () => setLength(piece, riff.id, ids, quarter(pick(6) + 1, 3)),
+    () => setLink(piece, riff.id, ids, (['hammer', 'pull', 'slide', null] as const)[pick(4)] ?? null),
+    () => setRing(piece, riff.id, ids, pick(2) === 0),
+    () => changeEvents(piece, riff.id, ids, (e) => ({ ...e, notes: e.notes.map((n) => ({ ...n, certainty: 'guess' as const })) })),
+    () => removeEvents(piece, riff.id, ids),
+    () => moveEvents(piece, riff.id, ids, quarter(pick(9) - 4, 4)),
+    () => insertEvents(piece, riff.id, [makeEvent('x', quarter(pick(32), 4), quarter(1, 2), [makeNote('y', 60, 'instructor')])], quarter(pick(40), 4)),
+    () => ({ ok: true as const, value: { type: 'setTempo', tempo: [{ at: ZERO, bpm: 60 + pick(100) }] } as Edit }),
+    () => ({ ok: true as const, value: { type: 'setKey', key: pick(2) === 0 ? [] : [{ at: ZERO, tonic: 'G', mode: 'minor' }] } as Edit }),
+    () => ({ ok: true as const, value: { type: 'setRiff', part: part.id, riff: riff.id, name: 'Renamed', bars: pick(5) + 1, pickup: riff.pickup, meters: [{ bar: 0, beats: 5, unit: 4 }] } as Edit }),
+    () => ({ ok: true as const, value: { type: 'removeRiff', part: part.id, riff: riff.id } as Edit }),
+    () => ({ ok: true as const, value: { type: 'addRiff', part: part.id, riff: makeRiff(`new${pick(1000)}`, 'New'), at: pick(3) } as Edit }),
+    () => {
+      const { setup } = must(makeSetup({ instrument: part.setup.instrument.id, capo: pick(5) }));
+      return { ok: true as const, value: { type: 'setSetup', part: part.id, setup, riffs: carryPart(part, setup, pick(2) === 0 ? 'sound' : 'shape').riffs } as Edit };
+    },
+    () => ({ ok: true as const, value: { type: 'batch', what: 'two things', edits: [{ type: 'setTitle', title: 'Other' }, { type: 'renamePart', part: part.id, name: 'Other part', role: '' }] } as Edit }),
+  ][pick(19)]?.();
+  return made?.ok ? made.value : null;
+}
+
+const withNumbers = fc.tuple(pieceArbitrary, fc.infiniteStream(fc.nat({ max: 1_000_000 })));
+const picker = (stream: Iterable<number>): ((n: number) => number) => {
+  const numbers = stream[Symbol.iterator]();
+  return (n) => (n <= 0 ? 0 : (numbers.next().value as number) % n);
+};
+
+describe('edits', () => {
+  it('keep every invariant, invert exactly and survive being stored, in any sequence', () => {
+    let made = 0;
+    fc.assert(
+      fc.property(withNumbers, ([start, stream]) => {
+        const pick = picker(stream);
+        let piece = start;
+        for (let i = 0; i < 25; i++) {
+          const edit = randomEdit(piece, pick);
+          if (!edit) continue;
+          const next = applyEdit(piece, edit);
+          if (!next.ok) continue;
+          made++;
+          const inverse = must(invertEdit(piece, edit));
+          expect(checkPiece(next.value).ok).toBe(true);
+          expect(must(applyEdit(next.value, inverse))).toEqual(piece);
+          expect(editSchema.parse(JSON.parse(JSON.stringify(edit)))).toEqual(edit);
+          expect(describeEdit(piece, edit).length).toBeGreaterThan(3);
+          piece = next.value;
+        }
+      }),
+      { numRuns: 60 },
+    );
+    expect(made).toBeGreaterThan(400);
+  });
+
+  it('leave the document alone when refused', () => {
+    fc.assert(
+      fc.property(pieceArbitrary, (piece) => {
+        const before = JSON.stringify(piece);
+        expect(applyEdit(piece, { type: 'removePart', part: 'nobody' }).ok).toBe(false);
+        expect(applyEdit(piece, { type: 'removeRiff', part: 'p0', riff: 'nothing' }).ok).toBe(false);
+        expect(applyEdit(piece, { type: 'addPart', at: 0, part: piece.parts[0] as Piece['parts'][number] }).ok).toBe(false);
+        expect(JSON.stringify(piece)).toBe(before);
+      }),
+      { numRuns: 10 },
+    );
+  });
+
+  it('never let a proposal move a locked place', () => {
+    const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
+    const riff = makeRiff('r', 'r', { events: [makeEvent('e', ZERO, quarter(1), [makeNote('n', 57, 'instructor')])] });
+    let piece = makePiece('p', 'p', { parts: [makePart('p0', 'g', setup, { riffs: [riff] })] });
+    piece = must(applyEdit(piece, must(lockAt(piece, { riff: 'r', event: 'e', note: 'n' }, 4, 7, 'seen live'))));
+    const place = piece.parts[0]?.riffs[0]?.events[0]?.notes[0]?.place;
+    expect(place).toMatchObject({ string: 4, fret: 7, locked: true, by: 'instructor', reason: 'seen live' });
+    if (!place) throw new Error('not placed');
+    const move = { type: 'proposePlaces', part: 'p0', riff: 'r', places: [{ note: 'n', place: { ...place, string: 5, fret: 12 } }] } as const;
+    const refused = applyEdit(piece, move);
+    expect(refused.ok ? '' : refused.error.code).toBe('locked');
+    const fingered = applyEdit(piece, { ...move, places: [{ note: 'n', place: { ...place, finger: 3 } }] });
+    expect(fingered.ok).toBe(true);
+  });
+});
+
+describe('history', () => {
+  it('is the same replayed from its log as it was in memory, and undo to the start gives the start', () => {
+    fc.assert(
+      fc.property(withNumbers, ([start, stream]) => {
+        const pick = picker(stream);
+        let piece = start;
+        let history: History = EMPTY_HISTORY;
+        const log: Step[] = [];
+        const take = (step: Step): void => {
+          piece = must(applyEdit(piece, step.edit));
+          history = logged(history, step);
+          log.push(step);
+        };
+        for (let i = 0; i < 20; i++) {
+          const turn = pick(6);
+          const travel = turn === 0 ? undoStep(history) : turn === 1 ? redoStep(history) : null;
+          if (travel) {
+            take(travel);
+            continue;
+          }
+          const edit = randomEdit(piece, pick);
+          if (!edit || !applyEdit(piece, edit).ok) continue;
+          take({ kind: pick(4) === 0 && history.undo.length > 0 ? 'follow' : 'do', edit, inverse: applied(piece, edit).inverse, what: 'something' });
+        }
+        expect(replayed(log)).toEqual(history);
+        for (let step = undoStep(history); step; step = undoStep(history)) take(step);
+        expect(piece).toEqual(start);
+        for (let step = redoStep(history); step; step = redoStep(history)) take(step);
+        for (let step = undoStep(history); step; step = undoStep(history)) take(step);
+        expect(piece).toEqual(start);
+      }),
+      { numRuns: 40 },
+    );
+  });
+});

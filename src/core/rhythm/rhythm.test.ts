@@ -1,0 +1,68 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { add, quarter, toNumber, type MeterChange, type Quarter } from '../time';
+import { countSyllable, GRIDS, nearestValue, noteValue, placeInBars, quantise, restsIn, valueLength } from './index';
+
+const four: MeterChange[] = [{ bar: 0, beats: 4, unit: 4 }];
+const six: MeterChange[] = [{ bar: 0, beats: 6, unit: 8 }];
+
+describe('the count', () => {
+  it('says sixteenths, triplets and the pickup as one counts them aloud', () => {
+    expect(['0', '1/4', '1/2', '3/4', '1', '4/3', '5/3', '15/2'].map((t) => countSyllable(four, t as Quarter))).toEqual(['1', 'e', '&', 'a', '2', 'trip', 'let', '&']);
+    expect(countSyllable(four, quarter(-1, 2))).toBe('&');
+    expect(placeInBars(four, quarter(-1, 2))).toBe('pickup, beat 4 &');
+    expect(countSyllable(six, quarter(1, 2))).toBe('2');
+    expect(placeInBars(four, quarter(13, 2))).toBe('bar 2, beat 3 &');
+  });
+});
+
+describe('quantising', () => {
+  it('leaves what is on the grid where it is', () => {
+    const on = [0, 0.25, 0.5, 1, 4 / 3, 5 / 3, 2, 2.5];
+    expect(quantise(on, 'auto').map((x) => x.at)).toEqual(['0', '1/4', '1/2', '1', '4/3', '5/3', '2', '5/2']);
+  });
+  it('moves nothing by more than half a step, and says by how much', () => {
+    const parts = { eighths: 2, sixteenths: 4, 'thirty-seconds': 8, 'triplet-eighths': 3, 'triplet-sixteenths': 6, auto: 1 } as const;
+    fc.assert(
+      fc.property(fc.array(fc.double({ min: 0, max: 32, noNaN: true }), { maxLength: 30 }), fc.constantFrom(...GRIDS), (times, grid) => {
+        const sorted = [...times].sort((a, b) => a - b);
+        quantise(sorted, grid).forEach((x, i) => {
+          expect(toNumber(x.at) - (sorted[i] ?? 0)).toBeCloseTo(x.moved, 9);
+          expect(Math.abs(x.moved)).toBeLessThanOrEqual(0.5 / parts[grid] + 1e-9);
+        });
+      }),
+    );
+  });
+  it('finds swing-free human timing again: sixteenths with 20 ms of wobble at 100 bpm', () => {
+    const wobble = [3, -12, 20, -18, 7, -5, 15, -20].map((ms) => (ms / 1000) * (100 / 60));
+    const times = wobble.map((w, i) => 4 + i / 4 + w);
+    expect(quantise(times, 'auto').map((x) => x.at)).toEqual(wobble.map((_, i) => quarter(16 + i, 4)));
+  });
+});
+
+describe('written values', () => {
+  it('are found for plain, dotted and triplet lengths, and give their length back', () => {
+    for (const text of ['4', '3', '1', '3/2', '1/2', '3/4', '1/3', '2/3', '1/8', '7/4'] as Quarter[]) {
+      const value = noteValue(text);
+      expect(value && valueLength(value), text).toBe(text);
+    }
+    expect(noteValue('5/4' as Quarter)).toBeNull();
+    expect(nearestValue('5/4' as Quarter)).toEqual({ base: 4, dots: 0, tuplet: 1 });
+  });
+  it('fill a silence exactly with rests that respect bar lines', () => {
+    fc.assert(
+      fc.property(fc.nat({ max: 64 }), fc.integer({ min: 1, max: 64 }), (from, steps) => {
+        const start = quarter(from, 4);
+        const end = add(start, quarter(steps, 4));
+        const rests = restsIn(four, start, end);
+        let at = start;
+        for (const r of rests) {
+          expect(r.at).toBe(at);
+          at = add(at, valueLength(r.value));
+          expect(Math.floor(toNumber(r.at) / 4)).toBe(Math.floor((toNumber(at) - 1e-9) / 4));
+        }
+        expect(at).toBe(end);
+      }),
+    );
+  });
+});
