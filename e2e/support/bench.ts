@@ -1,0 +1,41 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** What every browser test does: open, call, wait until it is saved, look for barriers. */
+
+export const strip = (page: Page): Locator => page.getByRole('application');
+
+export async function newPiece(page: Page, name: string, setup: { tuning?: string; instrument?: string; capo?: string } = {}): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New piece' }).click();
+  await page.getByLabel('Name').fill(name);
+  if (setup.instrument) await page.getByLabel('Instrument').selectOption(setup.instrument);
+  if (setup.tuning) await page.getByLabel('Spelled thick to thin').fill(setup.tuning);
+  if (setup.capo) await page.getByLabel('Capo at fret').fill(setup.capo);
+  await page.getByRole('button', { name: 'Begin with an empty riff' }).click();
+  await expect(strip(page)).toBeVisible();
+}
+
+export async function openDemo(page: Page, title: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('link', { name: title, exact: true }).click();
+  await expect(strip(page)).toBeVisible();
+  await expect(page.getByText(/notes, \d+ placed by you/)).toBeVisible();
+}
+
+export async function call(page: Page, calls: string): Promise<void> {
+  await page.getByLabel('Call notes').click();
+  await page.keyboard.type(calls);
+  await page.keyboard.press('Enter');
+}
+
+export const saved = (page: Page): Promise<void> => expect(page.getByRole('status')).toHaveAttribute('data-save', 'saved');
+
+/** The frets of the strip as drawn, in order of the document. */
+export const frets = (page: Page): Promise<string[]> =>
+  page.locator('svg[data-row] g[data-note]').evaluateAll((notes) => notes.map((n) => n.querySelector('text')?.textContent ?? ''));
+
+export async function noBarriers(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([]);
+}

@@ -1,0 +1,26 @@
+import { defineConfig } from '@playwright/test';
+
+/** Browser tests against the production build that npm test serves. */
+export default defineConfig({
+  testDir: 'e2e',
+  outputDir: 'test-results/browser',
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  fullyParallel: false,
+  workers: 2,
+  reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
+  use: {
+    baseURL: process.env.BASE_URL ?? 'http://127.0.0.1:3000',
+    viewport: { width: 1280, height: 800 },
+    permissions: ['clipboard-read', 'clipboard-write'],
+    actionTimeout: 15_000,
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync',
+        '--autoplay-policy=no-user-gesture-required',
+      ],
+    },
+  },
+});

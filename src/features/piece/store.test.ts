@@ -1,0 +1,98 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { Step } from '@/core/edit';
+import { makePiece } from '@/core/score';
+import type { OpenPiece, SaveAnswer } from '@/server/pieces';
+import type { SaveInput } from './actions';
+import { createPieceStore } from './store';
+
+const open = (revision = 0, steps: OpenPiece['steps'] = []): OpenPiece => ({ document: makePiece('p1', 'Start'), revision, steps });
+const rename = (title: string) => ({ type: 'setTitle', title }) as const;
+
+/** A device's storage, and a server whose answers the test writes. */
+function bench(answer: (input: SaveInput) => SaveAnswer | Error) {
+  const kept = new Map<string, string>();
+  const storage = { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => void kept.set(k, v), removeItem: (k: string) => void kept.delete(k) };
+  const sent: SaveInput[] = [];
+  const save = (input: SaveInput): Promise<SaveAnswer> => {
+    sent.push(input);
+    const a = answer(input);
+    return a instanceof Error ? Promise.reject(a) : Promise.resolve(a);
+  };
+  return { kept, storage, sent, save };
+}
+
+const saved = (input: SaveInput): SaveAnswer => ({ status: 'saved', revision: input.base + input.steps.length });
+
+describe('the open piece', () => {
+  beforeEach(() => void vi.useFakeTimers());
+  afterEach(() => void vi.useRealTimers());
+
+  it('saves by itself, in order, each batch on the revision before', async () => {
+    const b = bench(saved);
+    const store = createPieceStore(open(4), b.save, b.storage);
+    store.getState().dispatch(rename('A'));
+    store.getState().dispatch(rename('B'));
+    expect(store.getState().saveState).toBe('saving');
+    await vi.advanceTimersByTimeAsync(400);
+    store.getState().dispatch(rename('C'));
+    await vi.advanceTimersByTimeAsync(400);
+    expect(b.sent.map((s) => [s.base, s.steps.length])).toEqual([[4, 2], [6, 1]]);
+    expect(store.getState().saveState).toBe('saved');
+    expect(b.kept.size).toBe(0);
+  });
+
+  it('undoes and redoes, a follow-up together with its step', () => {
+    const b = bench(saved);
+    const store = createPieceStore(open(), b.save, b.storage);
+    store.getState().dispatch(rename('A'));
+    store.getState().follow({ type: 'setTempo', tempo: [{ at: '0' as never, bpm: 50 }] });
+    store.getState().undo();
+    expect(store.getState().document).toEqual(open().document);
+    store.getState().redo();
+    expect([store.getState().document.title, store.getState().document.lanes.tempo[0]?.bpm]).toEqual(['A', 50]);
+  });
+
+  it('keeps what was typed while the server is away and sends the very same save when it is back', async () => {
+    let down = true;
+    const b = bench((input) => (down ? new Error('no connection') : saved(input)));
+    const store = createPieceStore(open(), b.save, b.storage);
+    store.getState().dispatch(rename('Typed offline'));
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(store.getState().saveState).toBe('offline');
+    expect(store.getState().message).toContain('kept on this device');
+    expect(b.kept.get('unsaved:p1')).toContain('Typed offline');
+    down = false;
+    await vi.advanceTimersByTimeAsync(20_000);
+    expect(store.getState().saveState).toBe('saved');
+    expect(new Set(b.sent.map((s) => s.save)).size).toBe(1);
+    expect(b.kept.size).toBe(0);
+  });
+
+  it('does again after a crash what the device still owed', async () => {
+    const lost = bench(() => new Error('crash'));
+    const before = createPieceStore(open(), lost.save, lost.storage);
+    before.getState().dispatch(rename('Before the crash'));
+    await vi.advanceTimersByTimeAsync(400);
+    before.getState().dispatch(rename('And after'));
+    const b = bench(saved);
+    const store = createPieceStore(open(), b.save, lost.storage);
+    expect(store.getState().document.title).toBe('And after');
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(b.sent.flatMap((s) => s.steps.map((x: Step) => x.edit))).toEqual([rename('Before the crash'), rename('And after')]);
+    expect(b.sent[0]?.save).toBe(lost.sent[0]?.save);
+    expect(store.getState().saveState).toBe('saved');
+  });
+
+  it('stops at a stale answer, shows it, and goes on with the other version when told', async () => {
+    const theirs: OpenPiece = { document: makePiece('p1', 'Theirs'), revision: 9, steps: [] };
+    const b = bench(() => ({ status: 'stale', current: theirs, refusedId: 'kept' }));
+    const store = createPieceStore(open(), b.save, b.storage);
+    store.getState().dispatch(rename('Mine'));
+    await vi.advanceTimersByTimeAsync(400);
+    expect(store.getState()).toMatchObject({ saveState: 'stale', stale: { refusedId: 'kept' } });
+    expect(store.getState().document.title).toBe('Mine');
+    store.getState().takeTheirs();
+    expect(store.getState()).toMatchObject({ saveState: 'saved', stale: null, document: { title: 'Theirs' } });
+    expect(b.kept.size).toBe(0);
+  });
+});

@@ -1,0 +1,180 @@
+import { randomUUID } from 'node:crypto';
+import { sql } from 'kysely';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { must } from '@/core/base';
+import { applied, undoStep, replayed, type Edit, type Step } from '@/core/edit';
+import { makePiece, readPiece, type Piece } from '@/core/score';
+import { DEMO_PIECES } from '../../demo/pieces';
+import type { Db } from './db/connection';
+import { migrate } from './db/migrate';
+import { buildDemoPiece, DEMO_STUDIO, loadDemo } from './demo';
+import { createPiece, duplicatePiece, openPiece, saveSteps, settleStale } from './pieces';
+import { appendSteps, getRefused, keepRefused, lastSteps, saveKnown, settleRefused, stepsAfter } from './repositories/history';
+import { getPiece, getPieceForUpdate, listPieces, setDeleted, updatePiece } from './repositories/pieces';
+import { ensureStudio, studioName } from './repositories/studios';
+import { freshDatabase } from './testing';
+
+let db: Db;
+let close: () => Promise<void>;
+const MINE = 'mine';
+const OTHER = 'other';
+
+beforeAll(async () => {
+  ({ db, close } = await freshDatabase());
+  await ensureStudio(db, MINE, 'Mine');
+  await ensureStudio(db, OTHER, 'Other');
+});
+afterAll(() => close());
+
+const newPiece = async (title = 'Piece', studio = MINE): Promise<Piece> => must(await createPiece(db, studio, makePiece('new', title)));
+const step = (piece: Piece, edit: Edit, kind: Step['kind'] = 'do'): Step => ({ kind, edit, inverse: applied(piece, edit).inverse, what: 'a step' });
+const title = (t: string): Edit => ({ type: 'setTitle', title: t });
+
+describe('the database', () => {
+  it('migrates once, however often and by however many it is asked', async () => {
+    expect(await migrate(db)).toEqual([]);
+    expect(await Promise.all([migrate(db), migrate(db)])).toEqual([[], []]);
+  });
+
+  it('carries the studio in every table but the list of studios', async () => {
+    const { rows } = await sql<{ table_name: string }>`select table_name from information_schema.tables where table_schema = 'public' and table_name not like 'kysely%'`.execute(db);
+    const tables = rows.map((r) => r.table_name).filter((t) => t !== 'studio');
+    expect(tables.length).toBeGreaterThanOrEqual(3);
+    for (const table of tables) {
+      const { rows: columns } = await sql`select 1 from information_schema.columns where table_name = ${table} and column_name = 'studio_id' and is_nullable = 'NO'`.execute(db);
+      expect(columns.length, table).toBe(1);
+    }
+  });
+});
+
+describe('the shelf', () => {
+  it('lists by last work, finds by words in title, part or tuning, and takes off and puts back', async () => {
+    const demo = must(buildDemoPiece(DEMO_PIECES[6] as (typeof DEMO_PIECES)[number]));
+    const a = must(await createPiece(db, MINE, demo));
+    const b = await newPiece('Second on the shelf');
+    const ids = async (search = ''): Promise<string[]> => (await listPieces(db, MINE, search)).map((p) => p.id);
+    expect((await ids()).slice(0, 2)).toEqual([b.id, a.id]);
+    expect(await ids('lantern')).toEqual([a.id]);
+    expect(await ids('bass c g c f')).toEqual([a.id]);
+    expect(await ids('100%_\\')).toEqual([]);
+    await saveSteps(db, MINE, a.id, 0, randomUUID(), [step(a, title('Worked on'))]);
+    expect((await ids())[0]).toBe(a.id);
+    expect(await setDeleted(db, MINE, a.id, true)).toBe(true);
+    expect(await ids()).not.toContain(a.id);
+    expect(await openPiece(db, MINE, a.id)).toBeNull();
+    await setDeleted(db, MINE, a.id, false);
+    expect(await ids()).toContain(a.id);
+  });
+
+  it('duplicates under another id and name', async () => {
+    const a = await newPiece('Original');
+    const copy = must(await duplicatePiece(db, MINE, a.id));
+    expect([copy.title, copy.id === a.id]).toEqual(['Original (copy)', false]);
+    expect((await duplicatePiece(db, MINE, 'nothing')).ok).toBe(false);
+  });
+});
+
+describe('saving', () => {
+  it('appends to the history, and what is read back undoes to the start', async () => {
+    const start = await newPiece();
+    const first = step(start, title('One'));
+    const one = applied(start, first.edit).piece;
+    const second = step(one, { type: 'setTempo', tempo: [{ at: start.lanes.tempo[0]?.at ?? ('0' as never), bpm: 77 }] });
+    expect(await saveSteps(db, MINE, start.id, 0, randomUUID(), [first, second])).toEqual({ status: 'saved', revision: 2 });
+    const open = await openPiece(db, MINE, start.id);
+    expect(open?.document.title).toBe('One');
+    expect(open?.steps.map((s) => [s.revision, s.kind])).toEqual([[1, 'do'], [2, 'do']]);
+    const history = replayed(open?.steps ?? []);
+    expect(history.undo).toHaveLength(2);
+    const back = undoStep(history);
+    expect(back && (await saveSteps(db, MINE, start.id, 2, randomUUID(), [back]))).toEqual({ status: 'saved', revision: 3 });
+    expect((await openPiece(db, MINE, start.id))?.document.lanes.tempo[0]?.bpm).toBe(96);
+  });
+
+  it('sent twice is done once', async () => {
+    const start = await newPiece();
+    const save = randomUUID();
+    const steps = [step(start, title('Once'))];
+    expect(await saveSteps(db, MINE, start.id, 0, save, steps)).toEqual({ status: 'saved', revision: 1 });
+    expect(await saveSteps(db, MINE, start.id, 0, save, steps)).toEqual({ status: 'saved', revision: 1 });
+    expect((await lastSteps(db, MINE, start.id)).length).toBe(1);
+  });
+
+  it('refuses a stale save, overwrites nothing, and keeps both versions', async () => {
+    const start = await newPiece('Shared');
+    await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title('Theirs'))]);
+    const answer = await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, { type: 'setKey', key: [{ at: '0' as never, tonic: 'D', mode: 'minor' }] })]);
+    if (answer.status !== 'stale') throw new Error(answer.status);
+    expect(answer.current.document.title).toBe('Theirs');
+    expect((await openPiece(db, MINE, start.id))?.document).toMatchObject({ title: 'Theirs', lanes: { key: [] } });
+    const kept = await getRefused(db, MINE, answer.refusedId);
+    expect(kept).toMatchObject({ title: 'Shared', lanes: { key: [{ tonic: 'D' }] } });
+    const mine = must(await settleStale(db, MINE, answer.refusedId, true));
+    expect(mine).toMatchObject({ title: 'Shared (my version)', lanes: { key: [{ tonic: 'D' }] } });
+  });
+
+  it('lets exactly one of many simultaneous saves on one revision through', async () => {
+    const start = await newPiece('Race');
+    const answers = await Promise.all(Array.from({ length: 6 }, (_, i) => saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title(`Racer ${i}`))])));
+    expect(answers.filter((a) => a.status === 'saved')).toHaveLength(1);
+    expect(answers.filter((a) => a.status === 'stale')).toHaveLength(5);
+    expect((await openPiece(db, MINE, start.id))?.revision).toBe(1);
+  });
+
+  it('rejects steps that do not apply, all or nothing', async () => {
+    const start = await newPiece('Whole');
+    const bad: Step = { kind: 'do', edit: { type: 'removePart', part: 'nobody' }, inverse: title('x'), what: 'bad' };
+    expect((await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title('Half')), bad])).status).toBe('rejected');
+    expect((await openPiece(db, MINE, start.id))?.document.title).toBe('Whole');
+  });
+});
+
+describe('another studio', () => {
+  it('can neither read nor write anything of this one, through any repository function', async () => {
+    const mine = await newPiece('Secret');
+    const s = step(mine, title('Stolen'));
+    await saveSteps(db, MINE, mine.id, 0, 'a-save-of-mine', [s]);
+    await keepRefused(db, MINE, { id: 'refused-of-mine', pieceId: mine.id, baseRevision: 0, foundRevision: 1, document: mine });
+    const before = await openPiece(db, MINE, mine.id);
+
+    expect(await getPiece(db, OTHER, mine.id)).toBeNull();
+    expect(await openPiece(db, OTHER, mine.id)).toBeNull();
+    expect(await db.transaction().execute((tx) => getPieceForUpdate(tx, OTHER, mine.id))).toBeNull();
+    expect((await listPieces(db, OTHER)).map((p) => p.id)).not.toContain(mine.id);
+    expect(await lastSteps(db, OTHER, mine.id)).toEqual([]);
+    expect(await stepsAfter(db, OTHER, mine.id, 0)).toEqual([]);
+    expect(await saveKnown(db, OTHER, mine.id, 'a-save-of-mine')).toBe(false);
+    expect(await getRefused(db, OTHER, 'refused-of-mine')).toBeNull();
+    expect((await duplicatePiece(db, OTHER, mine.id)).ok).toBe(false);
+    expect((await settleStale(db, OTHER, 'refused-of-mine', true)).ok).toBe(false);
+
+    expect(await setDeleted(db, OTHER, mine.id, true)).toBe(false);
+    await updatePiece(db, OTHER, { ...mine, title: 'Stolen' }, 9);
+    expect((await saveSteps(db, OTHER, mine.id, 1, randomUUID(), [s])).status).toBe('rejected');
+    await settleRefused(db, OTHER, 'refused-of-mine');
+    await expect(appendSteps(db, OTHER, mine.id, 0, 'x', [s])).rejects.toThrow();
+    expect(await openPiece(db, MINE, mine.id)).toEqual(before);
+    const { rows } = await sql<{ settled_at: Date | null }>`select settled_at from refused_save where id = 'refused-of-mine'`.execute(db);
+    expect(rows[0]?.settled_at).toBeNull();
+    expect(await studioName(db, OTHER)).toBe('Other');
+  });
+});
+
+describe('the demo studio', () => {
+  it('is loaded once, in set-ups of every kind asked for, every note placed', async () => {
+    expect(await loadDemo(db)).toBe(DEMO_PIECES.length);
+    expect(await loadDemo(db)).toBe(0);
+    const entries = await listPieces(db, DEMO_STUDIO.id);
+    expect(entries).toHaveLength(DEMO_PIECES.length);
+    const setups = new Set<string>();
+    for (const entry of entries) {
+      const open = await openPiece(db, DEMO_STUDIO.id, entry.id);
+      const document = must(readPiece(open?.document));
+      for (const part of document.parts) {
+        setups.add(`${part.setup.instrument.kind} ${part.setup.open.join(' ')} ${part.setup.absent.join()} ${part.setup.capo}`);
+        expect(part.riffs.every((r) => r.events.length > 0 && r.events.every((e) => e.notes.every((n) => n.place)))).toBe(true);
+      }
+    }
+    expect(setups.size).toBeGreaterThanOrEqual(7);
+  });
+});

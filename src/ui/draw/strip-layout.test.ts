@@ -1,0 +1,33 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { makeEvent, makeNote, makeRiff } from '@/core/score';
+import { riffArbitrary, setupArbitrary } from '@/core/score/arbitrary';
+import { cmp, quarter, ZERO } from '@/core/time';
+import { barsThatFit, rowsOf, timeScale } from './strip-layout';
+
+describe('rows', () => {
+  it('hold every event once, within their bars, one row after another', () => {
+    fc.assert(
+      fc.property(setupArbitrary.chain((s) => riffArbitrary(s)), fc.integer({ min: 1, max: 4 }), (riff, perRow) => {
+        const rows = rowsOf(riff, perRow);
+        expect(rows.flatMap((r) => r.events)).toEqual(riff.events);
+        rows.forEach((row, i) => {
+          if (i > 0) expect(row.from).toBe(rows[i - 1]?.to);
+          for (const e of row.events) expect(cmp(e.at, row.from) >= 0 && cmp(e.at, row.to) < 0).toBe(true);
+        });
+      }),
+    );
+  });
+
+  it('hold fewer bars where notes are closer, so that figures stay legible', () => {
+    const run = (step: number) => makeRiff('r', 'r', { events: Array.from({ length: 8 }, (_, i) => makeEvent(`e${i}`, quarter(i, step), quarter(1, step), [makeNote(`n${i}`, 50, 'import')])) });
+    expect(barsThatFit(run(1), 820)).toBe(4);
+    expect(barsThatFit(run(4), 820)).toBe(2);
+    expect(barsThatFit(run(8), 820)).toBe(1);
+  });
+
+  it('put time in true proportion', () => {
+    const x = timeScale({ from: ZERO, to: quarter(8) }, 100, 800);
+    expect([x(ZERO), x(quarter(4)), x(quarter(8))]).toEqual([100, 500, 900]);
+  });
+});
