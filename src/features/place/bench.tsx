@@ -125,11 +125,11 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
         </aside>
       </div>
       <div className="flex flex-col gap-1.5 pb-2">
-        <div className="flex items-center gap-4">
+        <section aria-label="Listen" className="flex items-center gap-4">
           <Transport ref={transport} riff={riff} setup={setup} tempo={tempo} from={stretch.from} to={stretch.to} partial={stretch.partial} beats={meter.beats} onFault={toast} />
           <LaneSwitch lanes={lanes} onChange={setLanes} />
           <button type="button" onClick={() => setHelp(true)} className="ml-auto text-[15px] underline decoration-line underline-offset-4">Keys</button>
-        </div>
+        </section>
         <CallLine
           ref={calls}
           riff={riff}

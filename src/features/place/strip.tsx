@@ -41,13 +41,15 @@ export function stringLabels(setup: Setup, strings: readonly number[], key: Key 
 export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, playhead, startBar }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(900);
+  // Nothing is drawn, and no link followed, before the width is known.
+  const [measured, setMeasured] = useState<number | null>(null);
+  const width = measured ?? 900;
   const [seen, setSeen] = useState({ top: 0, height: 700 });
   useEffect(() => {
     const el = box.current;
     if (!el) return;
     const measure = (): void => {
-      setWidth(Math.max(480, el.clientWidth));
+      setMeasured(Math.max(480, el.clientWidth));
       setSeen({ top: el.scrollTop, height: el.clientHeight });
     };
     measure();
@@ -74,11 +76,11 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
 
   const linked = useRef(false);
   useEffect(() => {
-    if (linked.current || startBar === null) return;
+    if (linked.current || startBar === null || measured === null) return;
     linked.current = true;
     const row = rows.findIndex((r) => startBar - 1 >= r.firstBar && startBar - 1 < r.firstBar + r.bars);
     if (row > 0) scrollTo(row);
-  }, [rows, startBar, scrollTo]);
+  }, [rows, startBar, scrollTo, measured]);
 
   const focusId = chosen.focus?.id;
   useEffect(() => {
@@ -141,7 +143,7 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
       className="relative min-h-0 flex-1 overflow-y-auto border border-rule bg-sheet focus-visible:-outline-offset-2 focus-visible:outline-2"
     >
       <div style={{ height: rows.length * rowHeight }} className="relative">
-        {rows.slice(first, last + 1).map((row) => (
+        {(measured === null ? [] : rows.slice(first, last + 1)).map((row) => (
           <div key={row.index} className="absolute left-0" style={{ top: row.index * rowHeight }}>
             <StripRowView
               row={row}

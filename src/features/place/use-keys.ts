@@ -3,7 +3,7 @@ import type { Finger, Result } from '@/core/base';
 import { insertEvents, lockAt, moveEvents, removeEvents, setFinger, setLength, setLink, setRing, shiftPitch, toNextString, unlock, type Edit, type NoteRef } from '@/core/edit';
 import type { Link, Part, Piece, Riff } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
-import { mul, quarter } from '@/core/time';
+import { cmp, mul, quarter } from '@/core/time';
 import type { Chosen } from './selection';
 
 export interface Bench {
@@ -41,11 +41,19 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
     if (r) bench.edit(make(r));
   };
 
-  const step = (by: number, extend: boolean): void => {
+  const goTo = (at: number, extend: boolean): void => {
     const { riff, chosen } = bench;
-    const at = chosen.focusIndex < 0 ? (by > 0 ? 0 : riff.events.length - 1) : chosen.focusIndex + by;
     const event = riff.events[Math.max(0, Math.min(riff.events.length - 1, at))];
     if (event) chosen.choose(event, null, extend);
+  };
+  /** From nowhere the first step goes to the note nearest to the caret, or to an end of the riff. */
+  const step = (by: 1 | -1, extend: boolean): void => {
+    const { riff, chosen } = bench;
+    const { caret } = chosen.selection;
+    if (chosen.focusIndex >= 0) return goTo(chosen.focusIndex + by, extend);
+    const after = caret === null ? -1 : riff.events.findIndex((e) => cmp(e.at, caret) >= 0);
+    if (caret === null) return goTo(by > 0 ? 0 : riff.events.length - 1, extend);
+    goTo(by > 0 ? (after < 0 ? riff.events.length - 1 : after) : (after < 0 ? riff.events.length : after) - 1, extend);
   };
 
   const typeDigit = (key: string, now: number): void => {
@@ -143,8 +151,8 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
           if (chosen.focus && next) chosen.choose(chosen.focus, next.id);
           break;
         }
-        case 'Home': step(-1e6, e.shiftKey); break;
-        case 'End': step(1e6, e.shiftKey); break;
+        case 'Home': goTo(0, e.shiftKey); break;
+        case 'End': goTo(Infinity, e.shiftKey); break;
         case 'Escape': chosen.choose(null, null); break;
         case 'Delete':
         case 'Backspace':

@@ -53,6 +53,7 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
           <ThemeSwitch />
         </div>
       </header>
+      <main>
       <div className="flex items-center gap-4 py-6">
         <label className="relative flex-1">
           <span className="sr-only">Search pieces</span>
@@ -69,7 +70,6 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
           <Plus size={18} aria-hidden /> New piece
         </Button>
       </div>
-      <main>
         {entries.length === 0 ? (
           <p className="py-16 text-center text-lg text-soft">{search ? `Nothing on the shelf matches “${search}”.` : 'The shelf is empty. Begin with a new piece.'}</p>
         ) : (

@@ -30,7 +30,7 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
   return (
     <Frame riffId={riffId} partId={found.part.id} sub={<RiffSwitch riffId={riffId} />}>
       <style>{`@page { size: ${PAPER[paper].css}; margin: 14mm 14mm 16mm; }`}</style>
-      <div className="no-print flex items-center gap-6 border-b border-rule py-3">
+      <section aria-label="What the sheet shows" className="no-print flex items-center gap-6 border-b border-rule py-3">
         <fieldset className="flex items-center gap-4">
           <legend className="sr-only">Paper</legend>
           {(['A4', 'letter'] as const).map((p) => (
@@ -42,11 +42,11 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
         <label className="flex items-center gap-1.5"><input type="checkbox" checked={fingers} onChange={(e) => setFingers(e.target.checked)} /> Fingers</label>
         <label className="flex items-center gap-1.5"><input type="checkbox" checked={spoken} onChange={(e) => setSpoken(e.target.checked)} /> Spoken text below</label>
         <Button tone="yours" className="ml-auto" onClick={() => window.print()}><Printer size={18} aria-hidden /> Print</Button>
-      </div>
+      </section>
       <main className="min-h-0 flex-1 overflow-auto bg-rule/40 py-6 print:overflow-visible print:bg-white print:p-0">
         <article
           aria-label="Sheet"
-          className="mx-auto bg-white p-[14mm] text-black shadow print:m-0 print:p-0 print:shadow-none"
+          className="mx-auto bg-white p-[14mm] text-black shadow print:m-0 print:min-h-0! print:max-w-none! print:p-0 print:shadow-none"
           style={{ maxWidth: PAPER[paper].width, minHeight: PAPER[paper].height }}
         >
           <Sheet {...found} fingers={fingers} spoken={spoken} />
