@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import type { Setup } from '@/core/instrument';
-import { alternativesFor, bestWay, explainEvent, problemOf, proposals, solve, type Alternative, type Blocked } from '@/core/place';
+import { alternativesFor, bestWay, explainEvent, problemOf, priced, proposals, solve, type Alternative, type Blocked, type Priced } from '@/core/place';
 import type { Place, Riff } from '@/core/score';
 import type { TempoStep } from '@/core/time';
 
@@ -10,6 +10,8 @@ export interface Placement {
   /** Per event: the hand position (fret of the index from the capo) and the reason of its cost in words. */
   readonly hands: readonly { readonly event: string; readonly hand: number; readonly why: string }[];
 }
+
+let last: { readonly version: number; readonly known: Priced } | null = null;
 
 /** The door to core/place: one question at a time, plain data in and out. */
 const door = {
@@ -22,8 +24,11 @@ const door = {
       hands: way.events.map((e, i) => ({ event: e.id, hand: e.hand, why: explainEvent(e, way.events[i - 1] ?? null) })),
     };
   },
-  alternatives(riff: Riff, setup: Setup, tempo: readonly TempoStep[], event: number, note: number): Alternative[] {
-    return alternativesFor(problemOf(riff, setup, tempo), event, note);
+  /** `version` names the riff as it is: while it stays, one solution prices every note. */
+  alternatives(riff: Riff, setup: Setup, tempo: readonly TempoStep[], version: number, event: number, note: number): Alternative[] {
+    const problem = problemOf(riff, setup, tempo);
+    if (last?.version !== version) last = { version, known: priced(problem) };
+    return alternativesFor(problem, event, note, last.known);
   },
 };
 

@@ -1,4 +1,4 @@
-import { moveAllowed, moveCost } from './cost';
+import { isBound, MOVE_PARTS, moveAllowed, moveParts, travelCost } from './cost';
 import { explainDifference } from './explain';
 import { positionsOf } from './positions';
 import { pathTo, type Layer } from './search';
@@ -20,6 +20,8 @@ interface Ahead {
   readonly next: Int32Array;
 }
 
+const parts = new Float64Array(MOVE_PARTS);
+
 function backward(solution: Solution): Ahead[] {
   const { layers, neck } = solution;
   const ahead: Ahead[] = new Array<Ahead>(layers.length);
@@ -33,21 +35,26 @@ function backward(solution: Solution): Ahead[] {
     const beyond = ahead[i + 1];
     if (after && beyond) {
       const order = [...after.deck.states.keys()].sort((a, b) => entry(after, beyond, a) - entry(after, beyond, b));
-      states.forEach((from, a) => {
+      const bound = isBound(after.slice);
+      for (let a = 0; a < states.length; a++) {
         let least = Infinity;
         for (const b of order) {
           const rest = entry(after, beyond, b);
           if (rest >= least) break;
+          const near = rest + travelCost(after.frame, layer.deck, a, after.deck, b);
+          if (near >= least) continue;
+          const from = states[a];
           const to = after.deck.states[b];
-          if (!to || !moveAllowed(after.slice, from, to)) continue;
-          const total = rest + moveCost(neck, after.frame, layer.deck, a, after.deck, b);
+          if (!from || !to || ((bound || to.free) && !moveAllowed(after.slice, from, to))) continue;
+          moveParts(neck.options.costs, after.frame, layer.deck, a, after.deck, b, parts);
+          const total = near + (parts[0] ?? 0) + (parts[1] ?? 0) + (parts[2] ?? 0) + (parts[3] ?? 0) + (parts[4] ?? 0);
           if (total < least) {
             least = total;
             next[a] = b;
           }
         }
         cost[a] = least;
-      });
+      }
     }
     ahead[i] = { cost, next };
   }
@@ -56,24 +63,35 @@ function backward(solution: Solution): Ahead[] {
 
 const entry = (layer: Layer, ahead: Ahead, s: number): number => (layer.hold[s] ?? 0) + (ahead.cost[s] ?? Infinity);
 
+/** A solved phrase with the costs ahead of every state: prices many notes of one phrase quickly. */
+export interface Priced {
+  readonly solution: Solution;
+  readonly ahead: readonly Ahead[];
+  readonly best: Way;
+}
+
+/** Solves a phrase for pricing. */
+export function priced(problem: Problem): Priced {
+  const solution = solve(problem);
+  return { solution, ahead: backward(solution), best: wayOf(solution, pathTo(solution.layers)) };
+}
+
 /**
  * Every place of one note on the neck with its price: the cheapest way of playing the whole
  * phrase with the note there, against the cheapest of all, and the reason in words. A lock on
- * the note itself is set aside, so that a decision can be compared with what it forgoes.
+ * the note itself is set aside, so that a decision can be compared with what it forgoes. `known`
+ * is the same problem priced before, used where the note is not locked.
  */
-export function alternativesFor(problem: Problem, event: number, note: number): Alternative[] {
+export function alternativesFor(problem: Problem, event: number, note: number, known: Priced | null = null): Alternative[] {
   const wanted = problem.events[event]?.notes[note];
   if (!wanted) return [];
   const events = problem.events.map((e, i) => (i === event ? { ...e, notes: e.notes.map((n, j) => (j === note ? { ...n, lock: null } : n)) } : e));
-  const solution = solve({ ...problem, events });
+  const { solution, ahead, best: bestWay } = known && !wanted.lock ? known : priced({ ...problem, events });
   const places = positionsOf(problem.setup, wanted.pitch);
   const layer = solution.layers[event];
   const voice = layer?.slice.voices.findIndex((v) => v.heldFrom < 0 && v.note === note) ?? -1;
   if (!layer || voice < 0) return places.map((p) => ({ ...p, extra: null, hand: null, reason: 'It can’t be played together with what sounds here.' }));
-  const ahead = backward(solution);
   const here = ahead[event];
-  const best = pathTo(solution.layers);
-  const bestWay = wayOf(solution, best);
   return places
     .map((place): Alternative => {
       const fret = place.open ? 0 : place.fretFromNut;

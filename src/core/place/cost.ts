@@ -158,7 +158,7 @@ export function moveFrames(neck: Neck): (slice: Slice) => MoveFrame {
 }
 
 /** The travel part of a move; a free hand stays where it is. */
-function travelCost(frame: MoveFrame, from: Deck, a: number, to: Deck, b: number): number {
+export function travelCost(frame: MoveFrame, from: Deck, a: number, to: Deck, b: number): number {
   if (to.free[b] === 1) return 0;
   return (from.free[a] === 1 ? frame.free : frame.busy)[(from.hand[a] ?? 0) * frame.width + (to.hand[b] ?? 0)] ?? 0;
 }

@@ -96,7 +96,7 @@ export const maximalSpan = (neck: Neck, a: number, b: number): number => neck.ma
 export const comfortableSpan = (neck: Neck, a: number, b: number): number => neck.comfortable[pairIndex(a, b)] ?? 0;
 
 /** How far behind a finger (in frets) the index may hover when it presses nothing itself. */
-export const HOVER: Readonly<Record<number, readonly number[]>> = { 2: [1, 2], 3: [2, 1, 3], 4: [3, 2, 4] };
+export const HOVER: Readonly<Record<number, readonly number[]>> = { 2: [1, 2], 3: [2, 1], 4: [3, 2, 4] };
 
 /** At most this many fingers side by side in one fret: there is no room for more. */
 export const FINGERS_PER_FRET = 3;

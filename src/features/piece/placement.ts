@@ -1,8 +1,14 @@
 import { wrap, type Remote } from 'comlink';
 import type { StoreApi } from 'zustand/vanilla';
+import type { Setup } from '@/core/instrument';
+import type { Alternative } from '@/core/place';
 import type { Part, Riff } from '@/core/score';
+import type { TempoStep } from '@/core/time';
 import type { PlaceDoor, Placement } from '@/workers/place.worker';
 import type { PieceState } from './store';
+
+/** Milliseconds that let the browser paint before work is handed out; also gathers quick keys. */
+const AFTER_PAINT = 35;
 
 /**
  * Keeps the solver's proposals in step with the piece: after an edit the riffs it touched are
@@ -15,6 +21,11 @@ export class PlacementKeeper {
   private readonly known = new WeakSet<Riff>();
   private readonly waiting = new Map<string, boolean>();
   private busy = false;
+  private turn = 0;
+  private asked: Promise<unknown> = Promise.resolve();
+  private readonly versions = new WeakMap<Riff, number>();
+  private lastVersion = 0;
+  private timed: readonly TempoStep[] | null = null;
   private readonly stop: () => void;
   /** Answers by riff object, for hands and findings. */
   private readonly answers = new WeakMap<Riff, Placement>();
@@ -41,7 +52,10 @@ export class PlacementKeeper {
   ask(riffId: string, apply: boolean): void {
     // The newest word counts: after an undo the proposals it brought back stand.
     this.waiting.set(riffId, apply);
-    if (!this.busy) void this.work();
+    if (this.busy) return;
+    this.busy = true;
+    // Handing a long riff to the worker takes longer than a frame may: what was typed is painted first.
+    setTimeout(() => void this.work(), AFTER_PAINT);
   }
 
   /** Asks for findings only, unless a question about this riff is waiting already. */
@@ -53,8 +67,23 @@ export class PlacementKeeper {
     return this.answers.get(riff) ?? null;
   }
 
-  get alternatives(): Remote<PlaceDoor>['alternatives'] {
-    return this.door.alternatives;
+  /**
+   * Prices the places of one note. Only the newest question is asked once the worker is free:
+   * null for those that another overtook.
+   */
+  async alternatives(riff: Riff, setup: Setup, tempo: readonly TempoStep[], event: number, note: number): Promise<Alternative[] | null> {
+    const turn = ++this.turn;
+    await Promise.all([this.asked, new Promise((resolve) => setTimeout(resolve, AFTER_PAINT))]);
+    if (turn !== this.turn) return null;
+    let version = this.versions.get(riff);
+    if (version === undefined || this.timed !== tempo) {
+      version = ++this.lastVersion;
+      this.versions.set(riff, version);
+      this.timed = tempo;
+    }
+    const answer = this.door.alternatives(riff, setup, tempo, version, event, note);
+    this.asked = answer.catch(() => null);
+    return answer;
   }
 
   private find(riffId: string): { part: Part; riff: Riff } | null {
@@ -66,7 +95,6 @@ export class PlacementKeeper {
   }
 
   private async work(): Promise<void> {
-    this.busy = true;
     for (;;) {
       const next = [...this.waiting].at(-1);
       if (!next) break;

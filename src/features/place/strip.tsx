@@ -76,9 +76,10 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
 
   const linked = useRef(false);
   useEffect(() => {
-    if (linked.current || startBar === null || measured === null) return;
+    if (linked.current || measured === null) return;
     linked.current = true;
-    const row = rows.findIndex((r) => startBar - 1 >= r.firstBar && startBar - 1 < r.firstBar + r.bars);
+    // Without a bar asked for, the riff opens where its notes begin.
+    const row = rows.findIndex((r) => (startBar === null ? r.events.length > 0 : startBar - 1 >= r.firstBar && startBar - 1 < r.firstBar + r.bars));
     if (row > 0) scrollTo(row);
   }, [rows, startBar, scrollTo, measured]);
 

@@ -18,7 +18,7 @@ export function useAlternatives(part: Part, riff: Riff, tempo: readonly TempoSte
     if (event < 0 || !keeper) return;
     let wanted = true;
     void keeper.alternatives(riff, part.setup, tempo, event, note).then((list) => {
-      if (wanted) setAnswer({ asked: { riff, event, note }, list });
+      if (wanted && list) setAnswer({ asked: { riff, event, note }, list });
     });
     return () => {
       wanted = false;

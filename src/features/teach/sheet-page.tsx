@@ -10,8 +10,8 @@ import { bpmAt, ZERO } from '@/core/time';
 import { Frame } from '@/features/piece/frame';
 import { useRiff } from '@/features/piece/provider';
 import { RiffSwitch } from '@/features/place/riff-switch';
-import { rowsOf } from '@/ui/draw/strip-layout';
-import { barsPerSystem, TabSystem } from '@/ui/draw/tab-system';
+import { packedRows } from '@/ui/draw/strip-layout';
+import { TabSystem } from '@/ui/draw/tab-system';
 import { Button } from '@/ui/button';
 
 type Paper = 'A4' | 'letter';
@@ -60,7 +60,7 @@ function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; 
   const { setup } = part;
   const key = keyAt(piece, ZERO);
   const strings = stringNumbers(setup).reverse();
-  const rows = rowsOf(riff, barsPerSystem(riff.events, riff.meters));
+  const rows = packedRows(riff, 640);
   const unplaced = riff.events.some((e) => e.notes.some((n) => !n.place));
   return (
     <div className="flex flex-col gap-4">

@@ -39,7 +39,7 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
   const gap = strings.length > 6 ? 18 : 21;
   const height = strings.length * gap + 40;
   const top = 18;
-  const side = mirrored ? [width - LABEL - 6, 8] : [LABEL + 6, width - 8];
+  const side = mirrored ? [width - LABEL - 6, 26] : [LABEL + 6, width - 26];
   const x = scaleLinear([0, fretDistance(scaleMm, shown)], side);
   const y = (s: number): number => top + strings.indexOf(s) * gap + gap / 2;
   const at = (fret: number): number => (fret === 0 ? x(0) - (mirrored ? -22 : 22) : x(pressPoint(scaleMm, fret)));

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { makeEvent, makeNote, makeRiff } from '@/core/score';
 import { riffArbitrary, setupArbitrary } from '@/core/score/arbitrary';
 import { cmp, quarter, ZERO } from '@/core/time';
-import { barsThatFit, rowsOf, timeScale } from './strip-layout';
+import { barsThatFit, packedRows, rowsOf, timeScale } from './strip-layout';
 
 describe('rows', () => {
   it('hold every event once, within their bars, one row after another', () => {
@@ -24,6 +24,17 @@ describe('rows', () => {
     expect(barsThatFit(run(1), 820)).toBe(4);
     expect(barsThatFit(run(4), 820)).toBe(2);
     expect(barsThatFit(run(8), 820)).toBe(1);
+  });
+
+  it('packed for print hold every bar once, and many empty ones side by side', () => {
+    fc.assert(
+      fc.property(setupArbitrary.chain((s) => riffArbitrary(s)), (riff) => {
+        const rows = packedRows(riff, 640);
+        expect(rows.flatMap((r) => r.events)).toEqual(riff.events);
+        expect(rows.reduce((n, r) => n + r.bars, 0)).toBe(rowsOf(riff, 1).length);
+      }),
+    );
+    expect(packedRows(makeRiff('r', 'r', { bars: 16 }), 640)).toHaveLength(2);
   });
 
   it('put time in true proportion', () => {

@@ -37,17 +37,39 @@ export function rowsOf(riff: Riff, perRow: number): StripRow[] {
   return rows;
 }
 
-/** Bars in a row so that the closest onsets stay legible: at least `least` pixels apart at this width. */
+/** The gap between onsets that nine in ten are not closer than, in quarters; at most one. */
+function usualGap(events: readonly RiffEvent[]): number {
+  const gaps = events.slice(1).map((e, i) => toNumber(sub(e.at, events[i]?.at ?? ZERO))).sort((a, b) => a - b);
+  return Math.min(1, gaps[Math.floor(gaps.length / 10)] ?? 1);
+}
+
+/** Bars in a row so that onsets stay legible: nearly all of them at least `least` pixels apart at this width. */
 export function barsThatFit(riff: Riff, width: number, least = 25): number {
-  let gap = 1;
-  let before: RiffEvent | null = null;
-  for (const event of riff.events) {
-    if (before) gap = Math.min(gap, toNumber(sub(event.at, before.at)));
-    before = event;
-  }
-  const perQuarter = least / Math.max(gap, 1 / 8);
+  const perQuarter = least / Math.max(usualGap(riff.events), 1 / 8);
   const bar = toNumber(barStart(riff.meters, 1));
   return Math.max(1, Math.min(4, Math.floor(width / (perQuarter * bar))));
+}
+
+/** Rows filled bar by bar with as many as their notes leave room for: empty bars take little. */
+export function packedRows(riff: Riff, width: number, least = 17): StripRow[] {
+  const bars = rowsOf(riff, 1);
+  const rows: StripRow[] = [];
+  let room = 0;
+  for (const bar of bars) {
+    const quarters = toNumber(sub(bar.to, bar.from));
+    const need = bar.events.length === 0 ? 60 : Math.max(80, (least / Math.max(usualGap(bar.events), 1 / 8)) * quarters);
+    const last = rows.at(-1);
+    // One time axis a row: it is as wide as its fullest bar asks of all of them.
+    const widest = Math.max(room, need);
+    if (last && last.bars < 8 && widest * (last.bars + 1) <= width) {
+      rows[rows.length - 1] = { ...last, bars: last.bars + 1, to: bar.to, events: [...last.events, ...bar.events] };
+      room = widest;
+    } else {
+      rows.push({ ...bar, index: rows.length });
+      room = need;
+    }
+  }
+  return rows;
 }
 
 /** Time to pixels within a row. */

@@ -1,6 +1,6 @@
 import { nearestValue, restsIn, type NoteValue } from '@/core/rhythm';
 import { endOf, type RiffEvent } from '@/core/score';
-import { barStart, cmp, floorDiv, meterAt, minQuarter, quarter, sub, toNumber, type MeterChange, type Quarter } from '@/core/time';
+import { barStart, cmp, floorDiv, meterAt, minQuarter, quarter, sub, type MeterChange, type Quarter } from '@/core/time';
 import { timeScale, type StripRow } from './strip-layout';
 
 interface Props {
@@ -92,7 +92,7 @@ function gaps(row: StripRow, next: RiffEvent | null): { from: Quarter; to: Quart
     at = cmp(endOf(e), at) > 0 ? endOf(e) : at;
   }
   const end = next ? minQuarter(next.at, row.to) : row.to;
-  if (cmp(at, end) < 0 && row.events.length > 0) out.push({ from: at, to: end });
+  if (cmp(at, end) < 0) out.push({ from: at, to: end });
   return out;
 }
 
@@ -175,12 +175,4 @@ function Rest({ value, x, y }: { value: NoteValue; x: number; y: number }) {
       {Array.from({ length: value.dots }, (_, k) => <circle key={`d${k}`} cx={x + 8 + 3 * k} cy={y - 1} r={1.2} fill="currentColor" stroke="none" />)}
     </g>
   );
-}
-
-/** Bars that fit one printed system. */
-export function barsPerSystem(events: readonly RiffEvent[], meters: readonly MeterChange[]): number {
-  const bar = toNumber(barStart(meters, 1));
-  let gap = 1;
-  for (let i = 1; i < events.length; i++) gap = Math.min(gap, toNumber(sub(events[i]?.at ?? quarter(0), events[i - 1]?.at ?? quarter(0))));
-  return Math.max(1, Math.min(4, Math.floor(640 / ((17 / Math.max(gap, 1 / 8)) * bar))));
 }

@@ -87,6 +87,12 @@ describe('a file as a part', () => {
     expect(checkPart(made.part).ok).toBe(true);
   });
 
+  it('reads a short silence as articulation and a long one as a rest', () => {
+    const s = song([[on(0, 50), off(120, 50), on(120, 52), off(120, 52), on(840, 53), off(240, 53), end]]);
+    const made = must(midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'auto', shift: 0 }));
+    expect(made.part.riffs[0]?.events.map((e) => [e.at, e.dur])).toEqual([['0', '1/2'], ['1/2', '1/4'], ['5/2', '1/2']]);
+  });
+
   it('finds triplets by itself', () => {
     const s = song([[on(0, 50), off(150, 50), on(10, 52), off(150, 52), on(10, 53), off(150, 53), on(10, 55), off(230, 55), on(10, 57), off(230, 57), end]]);
     const made = must(midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'auto', shift: 0 }));

@@ -109,8 +109,12 @@ function toEvents(groups: readonly Group[], remarks: string[]): RiffEvent[] {
       const overlap = next ? sub(until, next.at) : quarter(0);
       return next && cmp(overlap, quarter(0)) > 0 && cmp(overlap, quarter(1, 8)) <= 0 ? sub(next.at, group.at) : sub(until, group.at);
     });
-    const dur = lengths.reduce((a, b) => (cmp(a, b) >= 0 ? a : b));
-    const notes = pitches.map(([pitch], i): Note => makeNote(fresh('n'), pitch, 'import', { dur: lengths[i] === dur ? null : (lengths[i] ?? null) }));
+    const longest = lengths.reduce((a, b) => (cmp(a, b) >= 0 ? a : b));
+    // A silence up to an eighth is how the note was cut off, not a rest to be counted.
+    const silence = next ? sub(next.at, add(group.at, longest)) : quarter(0);
+    const filled = next && cmp(silence, quarter(0)) > 0 && cmp(silence, quarter(1, 2)) <= 0;
+    const dur = filled ? sub(next.at, group.at) : longest;
+    const notes = pitches.map(([pitch], i): Note => makeNote(fresh('n'), pitch, 'import', { dur: lengths[i] === longest ? null : (lengths[i] ?? null) }));
     return makeEvent(fresh('e'), group.at, dur, notes);
   });
   if (crowded > 0) remarks.push(`${crowded} onset${crowded === 1 ? '' : 's'} had more than ${LIMITS.notes} notes; the lowest ${LIMITS.notes} are kept.`);
