@@ -35,7 +35,7 @@ export default ts.config(
   },
   {
     files: ['src/core/*/**'],
-    ignores: ['src/core/**/*.test.ts', 'src/core/formats/**'],
+    ignores: ['src/core/**/*.test.ts', 'src/core/**/test-support/**', 'src/core/formats/**'],
     rules: {
       'no-restricted-imports': never([FRAMEWORKS, ['@/*'], ['../*/*', '!../formats/*']], 'Within the core one folder sees another only through its index.'),
     },

@@ -4,8 +4,8 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results/browser',
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
   fullyParallel: false,
   workers: 2,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
@@ -13,7 +13,7 @@ export default defineConfig({
     baseURL: process.env.BASE_URL ?? 'http://127.0.0.1:3000',
     viewport: { width: 1280, height: 800 },
     permissions: ['clipboard-read', 'clipboard-write'],
-    actionTimeout: 15_000,
+    actionTimeout: 30_000,
     trace: 'retain-on-failure',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

@@ -1,6 +1,6 @@
 import { bestWay, solve } from '../src/core/place';
-import { cheapestByTrying } from '../src/core/place/exhaustive';
-import { event, problem, randomPhrase, setupFor, TEST_SETUPS } from '../src/core/place/testing';
+import { cheapestByTrying } from '../src/core/place/test-support/exhaustive';
+import { event, problem, randomPhrase, setupFor, TEST_SETUPS } from '../src/core/place/test-support/phrases';
 
 /** Speed and growth of the placement solver, and how often it equals trying everything. */
 

@@ -12,7 +12,7 @@ import { createPiece, duplicatePiece, openPiece, saveSteps, settleStale } from '
 import { appendSteps, getRefused, keepRefused, lastSteps, saveKnown, settleRefused, stepsAfter } from './repositories/history';
 import { getPiece, getPieceForUpdate, listPieces, setDeleted, updatePiece } from './repositories/pieces';
 import { ensureStudio, studioName } from './repositories/studios';
-import { freshDatabase } from './testing';
+import { freshDatabase } from './test-support/database';
 
 let db: Db;
 let close: () => Promise<void>;

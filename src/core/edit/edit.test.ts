@@ -4,7 +4,7 @@ import { must } from '../base';
 import { makeSetup } from '../instrument';
 import { carryPart } from '../carry';
 import { checkPiece, makeEvent, makeNote, makePart, makePiece, makeRiff, type Piece } from '../score';
-import { pieceArbitrary } from '../score/arbitrary';
+import { pieceArbitrary } from '../score/test-support/arbitrary';
 import { quarter, ZERO } from '../time';
 import {
   applied, applyEdit, changeEvents, describeEdit, EMPTY_HISTORY, editSchema, insertEvents, invertEdit, lockAt, logged, moveEvents, redoStep, removeEvents, replayed,

@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { openPitch, pitchAt } from '../instrument';
 import { quarter } from '../time';
-import { cheapestByTrying } from './exhaustive';
+import { cheapestByTrying } from './test-support/exhaustive';
 import { alternativesFor, bestWay, bestWays, DEFAULT_OPTIONS, positionsOf, solve } from './index';
-import { complaints, event, problem, randomPhrase, setupFor, TEST_SETUPS } from './testing';
+import { complaints, event, problem, randomPhrase, setupFor, TEST_SETUPS } from './test-support/phrases';
 
 const SETUPS = TEST_SETUPS();
 const line = (pitches: readonly number[]) => pitches.map((p, i) => event(`e${i}`, i, [p]));

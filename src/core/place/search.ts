@@ -25,7 +25,7 @@ function deckCache(neck: Neck): (slice: Slice) => { deck: Deck; hold: Float64Arr
   const cache = new Map<string, { deck: Deck; hold: Float64Array }>();
   return (slice) => {
     const key = slice.voices
-      .map((v) => `${v.pitch}${v.heldFrom >= 0 ? 'h' : ''}${v.lock ? `@${v.lock.string}.${v.lock.fret}.${v.lock.finger ?? ''}` : ''}`)
+      .map((v) => `${v.pitch}${v.heldFrom >= 0 ? 'h' : ''}${v.lock ? `@${v.lock.string}.${v.lock.fret}.${v.lock.finger ?? ''}` : ''}${v.without ? `-${v.without}` : ''}`)
       .join(' ');
     const known = cache.get(key);
     if (known) return known;

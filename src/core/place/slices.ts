@@ -12,6 +12,8 @@ export interface Voice {
   readonly pitch: number;
   readonly places: readonly PlaceOnNeck[];
   readonly lock: Lock | null;
+  /** Strings it may not use, as text: those of locked notes of its event that had to be left out. */
+  readonly without: string;
   /** Index of the same note among the previous slice's voices; -1 where it is struck now. */
   readonly heldFrom: number;
 }
@@ -96,9 +98,13 @@ export function makeSlices(problem: Problem, relaxed: Relaxed): Slice[] {
       return cmp(s.end, event.at) > 0 && !pitches.has(pitch) && !(released !== undefined && released <= e);
     });
     const struck: Voice[] = [];
+    // A locked note that can't be played keeps its place in the document, so its string is not free.
+    const taken = event.notes.flatMap((n, i) => (n.lock && relaxed.dropped.has(noteKey(e, i)) ? [n.lock.string] : []));
+    const without = taken.join(' ');
     event.notes.forEach((note, n) => {
       if (relaxed.dropped.has(noteKey(e, n))) return;
-      struck.push({ event: e, note: n, pitch: note.pitch, places: placesOf(note.pitch), lock: note.lock, heldFrom: -1 });
+      const places = taken.length === 0 ? placesOf(note.pitch) : placesOf(note.pitch).filter((p) => !taken.includes(p.string));
+      struck.push({ event: e, note: n, pitch: note.pitch, places, lock: note.lock, without, heldFrom: -1 });
     });
     const linked = linkKept ? pairs(voicesBefore, e - 1, struck) : [];
     // A joined note ends where the next begins, whatever its written length says.
@@ -107,7 +113,7 @@ export function makeSlices(problem: Problem, relaxed: Relaxed): Slice[] {
     const held = sounding.map((s): Voice => {
       const from = voicesBefore.findIndex((v) => v.event === s.event && v.note === s.note);
       const origin = voicesBefore[from];
-      return { event: s.event, note: s.note, pitch: origin?.pitch ?? 0, places: origin?.places ?? [], lock: origin?.lock ?? null, heldFrom: from };
+      return { event: s.event, note: s.note, pitch: origin?.pitch ?? 0, places: origin?.places ?? [], lock: origin?.lock ?? null, without: origin?.without ?? '', heldFrom: from };
     }).filter((v) => v.heldFrom >= 0);
     const voices = [...struck, ...held];
     const gap = before ? secondsAt(tempo, event.at) - secondsAt(tempo, before.at) : 0;

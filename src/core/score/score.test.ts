@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { quarter, ZERO } from '../time';
-import { pieceArbitrary } from './arbitrary';
+import { pieceArbitrary } from './test-support/arbitrary';
 import { barCount, checkPiece, makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff, readPiece, type Piece } from './index';
 import { must } from '../base';
 import { makeSetup } from '../instrument';

@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { makeSetup } from '../instrument';
 import { riffStart, type Riff } from '../score';
-import { riffArbitrary, setupArbitrary } from '../score/arbitrary';
+import { riffArbitrary, setupArbitrary } from '../score/test-support/arbitrary';
 import { quarter, ZERO } from '../time';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls, type CallContext } from './index';
 

@@ -103,8 +103,9 @@ export class PlacementKeeper {
       const found = this.find(riffId);
       if (!found) continue;
       const { part, riff } = found;
-      const placement = await this.door.solve(riff, part.setup, this.store.getState().document.lanes.tempo);
-      if (this.find(riffId)?.riff !== riff) continue;
+      // A riff the worker stumbles over is left as it is; the others go on being placed.
+      const placement = await this.door.solve(riff, part.setup, this.store.getState().document.lanes.tempo).catch(() => null);
+      if (placement === null || this.find(riffId)?.riff !== riff) continue;
       this.answers.set(riff, placement);
       if (apply && placement.changes.length > 0) {
         this.store.getState().follow({ type: 'proposePlaces', part: part.id, riff: riff.id, places: placement.changes });

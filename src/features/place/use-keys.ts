@@ -1,6 +1,7 @@
 import { useRef, type KeyboardEvent } from 'react';
 import type { Finger, Result } from '@/core/base';
 import { insertEvents, lockAt, moveEvents, removeEvents, setFinger, setLength, setLink, setRing, shiftPitch, toNextString, unlock, type Edit, type NoteRef } from '@/core/edit';
+import { fretsLeft } from '@/core/instrument';
 import type { Link, Part, Piece, Riff } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
 import { cmp, mul, quarter } from '@/core/time';
@@ -22,8 +23,8 @@ export interface Bench {
 
 const LENGTH_KEYS: Record<string, readonly [number, number]> = { q: [1, 1], w: [2, 1], e: [1, 2], s: [1, 4] };
 const LINK_KEYS: Record<string, Link> = { h: 'hammer', p: 'pull', g: 'slide' };
-/** Two digits typed within this time are one fret. */
-const DIGIT_MS = 700;
+/** Two digits typed within this time are one fret, where the neck has it. */
+const DIGIT_MS = 1500;
 
 /** The keyboard of the bench. Everything the mouse does has a key here; see KEY_SHEET. */
 export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
@@ -66,7 +67,8 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
       bench.edit(n <= 4 ? setFinger(bench.piece, r, n === 0 ? null : (n as Finger)) : { ok: false, error: { code: 'finger', message: 'Fingers are 1 (index) to 4 (little).' } });
       return;
     }
-    const more = digits.current.note === r.note && now - digits.current.at < DIGIT_MS && digits.current.text.length < 2;
+    const joined = Number(digits.current.text + key);
+    const more = digits.current.note === r.note && now - digits.current.at < DIGIT_MS && digits.current.text.length === 1 && joined <= fretsLeft(bench.part.setup);
     const text = more ? digits.current.text + key : key;
     digits.current = { text, at: now, note: r.note };
     bench.edit(lockAt(bench.piece, r, place?.string ?? 1, Number(text)));

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { makeEvent, makeNote, makeRiff } from '@/core/score';
-import { riffArbitrary, setupArbitrary } from '@/core/score/arbitrary';
+import { riffArbitrary, setupArbitrary } from '@/core/score/test-support/arbitrary';
 import { cmp, quarter, ZERO } from '@/core/time';
 import { barsThatFit, packedRows, rowsOf, timeScale } from './strip-layout';
 

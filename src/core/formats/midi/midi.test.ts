@@ -5,7 +5,7 @@ import { must } from '../../base';
 import { makeSetup } from '../../instrument';
 import { GRIDS } from '../../rhythm';
 import { checkPart, makePart, makePiece, type Riff } from '../../score';
-import { riffArbitrary, setupArbitrary } from '../../score/arbitrary';
+import { riffArbitrary, setupArbitrary } from '../../score/test-support/arbitrary';
 import { ZERO } from '../../time';
 import { bestShift, MIDI_LIMITS, midiToPart, pieceToMidi, readMidi } from './index';
 

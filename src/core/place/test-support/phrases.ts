@@ -1,8 +1,8 @@
-import { must } from '../base';
-import { fretsLeft, makeSetup, openPitch, stringNumbers, type Setup } from '../instrument';
-import { quarter, ZERO } from '../time';
-import { DEFAULT_OPTIONS } from './profile';
-import type { PlaceEvent, PlaceLink, Problem, Way } from './types';
+import { must } from '../../base';
+import { fretsLeft, makeSetup, openPitch, stringNumbers, type Setup } from '../../instrument';
+import { quarter, ZERO } from '../../time';
+import { DEFAULT_OPTIONS } from '../profile';
+import type { PlaceEvent, PlaceLink, Problem, Way } from '../types';
 
 /** What the placement tests and benchmarks share: random phrases, and a judge that knows nothing of the solver. */
 

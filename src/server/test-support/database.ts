@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
-import { connect, type Db } from './db/connection';
-import { migrate } from './db/migrate';
+import { connect, type Db } from '../db/connection';
+import { migrate } from '../db/migrate';
 
 /** A database of its own for one test file, on the server the test script started. */
 export async function freshDatabase(): Promise<{ db: Db; url: string; close: () => Promise<void> }> {

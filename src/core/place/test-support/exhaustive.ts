@@ -1,10 +1,10 @@
-import { isBound, moveAllowed, moveCost } from './cost';
-import { makeDesk } from './search';
-import { makeSlices, nothingRelaxed } from './slices';
-import { apart, HOVER, FINGERS_PER_FRET, makeDeck, makeNeck, maximalSpan, type Neck, type State } from './states';
-import type { Slice, Voice } from './slices';
-import { holdCost } from './cost';
-import type { Problem } from './types';
+import { isBound, moveAllowed, moveCost } from '../cost';
+import { makeDesk } from '../search';
+import { makeSlices, nothingRelaxed } from '../slices';
+import { apart, HOVER, FINGERS_PER_FRET, makeDeck, makeNeck, maximalSpan, type Neck, type State } from '../states';
+import type { Slice, Voice } from '../slices';
+import { holdCost } from '../cost';
+import type { Problem } from '../types';
 
 /**
  * The cheapest cost by trying everything: every string, fret, finger and hand for every voice,

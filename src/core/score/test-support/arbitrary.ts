@@ -1,10 +1,10 @@
 import fc from 'fast-check';
-import { must } from '../base';
-import { fretsLeft, makeSetup, openPitch, stringNumbers, type Setup } from '../instrument';
-import { add, quarter, sub, ZERO, type Quarter } from '../time';
-import { makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff } from './make';
-import type { Finger } from '../base';
-import type { Link, Note, Part, Piece, Riff, RiffEvent } from './schema';
+import { must } from '../../base';
+import { fretsLeft, makeSetup, openPitch, stringNumbers, type Setup } from '../../instrument';
+import { add, quarter, sub, ZERO, type Quarter } from '../../time';
+import { makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff } from '../make';
+import type { Finger } from '../../base';
+import type { Link, Note, Part, Piece, Riff, RiffEvent } from '../schema';
 
 /** Random documents for property tests: everything a riff can say, within the invariants. */
 
