@@ -123,5 +123,3 @@ function pathThrough(solution: Solution, ahead: readonly Ahead[], at: number, st
   }
   return path;
 }
-
-export type { Way };

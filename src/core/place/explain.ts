@@ -45,7 +45,6 @@ export function explainEvent(event: PlacedEvent, before: PlacedEvent | null = nu
 /** Why a way costs more than another: the terms that grew most, and whether that is here or later. */
 export function explainDifference(best: Way, other: Way, at: number): string {
   const grown: { term: Term; by: number; where: number }[] = [];
-  const saved: { name: TermName; by: number }[] = [];
   other.events.forEach((event, i) => {
     const base = best.events[i];
     if (!base) return;
@@ -54,10 +53,8 @@ export function explainDifference(best: Way, other: Way, at: number): string {
       const by = sumOf(event, name) - sumOf(base, name);
       const term = [...event.hold, ...event.move].find((t) => t.name === name);
       if (by > 0.02 && term) grown.push({ term, by, where: i });
-      else if (by < -0.02) saved.push({ name, by: -by });
     }
   });
-  if (grown.length === 0) return at === 0 && best === other ? 'The calmest way.' : 'As easy as any.';
   grown.sort((a, b) => b.by - a.by);
   const first = grown[0];
   const second = grown.find((g) => g.term.name !== first?.term.name);

@@ -1,4 +1,4 @@
-import { add, cmp, floorDiv, mul, parseQuarter, quarter, sub, ZERO, type Quarter } from './quarter';
+import { add, cmp, floorDiv, mul, quarter, sub, ZERO, type Quarter } from './quarter';
 
 /** A meter from a bar on: `beats` beats of a 1/`unit` note each. Bars count from 0 inside. */
 export interface MeterChange {
@@ -69,5 +69,3 @@ export function describeQuarters(q: Quarter): string {
   if (rest === ZERO) return String(whole);
   return whole === 0 ? rest : `${whole} ${rest}`;
 }
-
-export { parseQuarter };
