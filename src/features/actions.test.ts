@@ -42,7 +42,7 @@ describe('a new piece', () => {
     if (!made.ok) throw new Error(made.message);
     const id = made.path.split('/')[2] ?? '';
     const open = await openPiece(acting.db, 'here', id);
-    expect(open?.document).toMatchObject({ title: 'Hedgehog waltz', lanes: { tempo: [{ bpm: 90 }] }, parts: [{ setup: { capo: 2, open: [38, 45, 50, 55, 59, 64] }, riffs: [{ meters: [{ beats: 3, unit: 4 }], events: [] }] }] });
+    expect(open?.document).toMatchObject({ title: 'Hedgehog waltz', lanes: { tempo: [{ bpm: 90 }] }, parts: [{ setup: { capos: [{ fret: 2, strings: null }], open: [38, 45, 50, 55, 59, 64] }, riffs: [{ meters: [{ beats: 3, unit: 4 }], events: [] }] }] });
     expect((await emptyPieceAction('From a file')).ok).toBe(true);
   });
 

@@ -171,7 +171,7 @@ describe('the demo studio', () => {
       const open = await openPiece(db, DEMO_STUDIO.id, entry.id);
       const document = must(readPiece(open?.document));
       for (const part of document.parts) {
-        setups.add(`${part.setup.instrument.kind} ${part.setup.open.join(' ')} ${part.setup.absent.join()} ${part.setup.capo}`);
+        setups.add(`${part.setup.instrument.kind} ${part.setup.open.join(' ')} ${part.setup.absent.join()} ${JSON.stringify(part.setup.capos)}`);
         expect(part.riffs.every((r) => r.events.length > 0 && r.events.every((e) => e.notes.every((n) => n.place)))).toBe(true);
       }
     }

@@ -16,6 +16,8 @@ export type Cents = Flavour<number, 'Cents'>;
 export type Hertz = Flavour<number, 'Hertz'>;
 /** Length in millimetres. */
 export type Millimetres = Flavour<number, 'Millimetres'>;
+/** Force in newtons. */
+export type Newtons = Flavour<number, 'Newtons'>;
 /** Duration in seconds. */
 export type Seconds = Flavour<number, 'Seconds'>;
 /** Quarter notes a minute. */

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { carryPart } from '../carry';
-import { chordClasses, gripTones } from '../harmony';
+import { parseChord, gripTones } from '../harmony';
 import { makeSetup } from '../instrument';
 import { checkPart, makeEvent, makeNote, makePart, makePlace, makeRiff } from '../score';
 import { quarter, ZERO } from '../time';
-import { callNote, callRiff, callString, DEFAULT_CALLOUT } from './index';
+import { DEFAULT_SCHOOLS } from '../schools';
+import { callNote, callRiff } from './index';
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6', tuning: 'drop-c' }));
 const note = makeNote('n', 53, 'instructor', { place: makePlace(4, 5, 'instructor', { finger: 3 }) });
@@ -19,16 +20,16 @@ const riff = makeRiff('r', 'Riff', {
 
 describe('call-outs', () => {
   it('name a string in the instructor’s school', () => {
-    const said = (strings: 'numbers' | 'nominal' | 'sounding' | 'numbers-nominal'): string => callString(setup, 4, { ...DEFAULT_CALLOUT, strings });
-    expect([said('numbers'), said('nominal'), said('sounding'), said('numbers-nominal')]).toEqual(['string 4', 'the D string', 'the C string', 'string 4 (D)']);
+    const said = (strings: 'numbers' | 'nominal' | 'sounding' | 'numbers-nominal'): string => callNote(note, setup, { schools: { ...DEFAULT_SCHOOLS, strings }, key: null }).split(', fret')[0] ?? '';
+    expect([said('numbers'), said('nominal'), said('sounding'), said('numbers-nominal')]).toEqual(['string 4 (sounds C)', 'the D string (sounds C)', 'the C string (called D)', 'string 4 (D, sounds C)']);
   });
   it('say string, fret, finger and what is heard', () => {
-    expect(callNote(note, setup)).toBe('string 4 (D), fret 5, middle'.replace('middle', 'ring finger') + ', sounding F');
+    expect(callNote(note, setup)).toBe('string 4 (D, sounds C), fret 5, ring finger, sounding F');
     expect(callNote(makeNote('x', 60, 'import'), setup)).toBe('C, not placed yet');
   });
   it('go bar by bar with the count and the joins', () => {
     expect(callRiff(riff, setup)).toEqual([
-      'Bar 1. on 1: string 4 (D), fret 5, ring finger, sounding F. on 2: hammer on to string 4 (D), fret 7, sounding G, let it ring.',
+      'Bar 1. on 1: string 4 (D, sounds C), fret 5, ring finger, sounding F. on 2: hammer on to string 4 (D, sounds C), fret 7, sounding G, let it ring.',
       'Bar 2. on &: C, not placed yet.',
     ]);
   });
@@ -41,7 +42,7 @@ describe('chord shapes', () => {
     expect(must(gripTones('F', standard))).toEqual([41, 48, 53, 57, 60, 65]);
     const capo = must(makeSetup({ instrument: 'guitar-6', capo: 3 })).setup;
     expect(must(gripTones('Am', capo))).toEqual([48, 55, 60, 63, 67]);
-    expect(chordClasses('Hm9').ok).toBe(false);
+    expect(parseChord('Hm9').ok).toBe(false);
   });
 });
 

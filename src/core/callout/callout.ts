@@ -1,44 +1,27 @@
-import { nominalName, soundingName, type Setup } from '../instrument';
-import { noteName, type Key, type Naming } from '../pitch';
+import type { Setup } from '../instrument';
+import { noteName, type Key } from '../pitch';
 import { countSyllable } from '../rhythm';
+import { DEFAULT_SCHOOLS, fretWordsBy, stringWordsBy, type Schools } from '../schools';
 import type { Note, Riff, RiffEvent } from '../score';
 import { barOf } from '../time';
 
-/** How strings are named aloud. */
-export type StringNaming = 'numbers' | 'nominal' | 'sounding' | 'numbers-nominal';
-
 export interface CalloutOptions {
-  readonly strings: StringNaming;
-  readonly naming: Naming;
+  readonly schools: Schools;
   readonly key: Key | null;
 }
 
-export const DEFAULT_CALLOUT: CalloutOptions = { strings: 'numbers-nominal', naming: 'letters', key: null };
+export const DEFAULT_CALLOUT: CalloutOptions = { schools: DEFAULT_SCHOOLS, key: null };
 
 const FINGERS = ['', 'index', 'middle', 'ring finger', 'little finger'] as const;
 const LINKS = { hammer: 'hammer on to', pull: 'pull off to', slide: 'slide to' } as const;
 
-/** A string in the instructor's naming: "string 4 (D)". */
-export function callString(setup: Setup, string: number, options: CalloutOptions): string {
-  const nominal = nominalName(setup, string, { naming: options.naming });
-  switch (options.strings) {
-    case 'numbers':
-      return `string ${string}`;
-    case 'nominal':
-      return `the ${nominal} string`;
-    case 'sounding':
-      return `the ${soundingName(setup, string, { naming: options.naming, key: options.key })} string`;
-    case 'numbers-nominal':
-      return `string ${string} (${nominal})`;
-  }
-}
-
 /** One note as spoken: string, fret, finger, and what it sounds; or the pitch alone where no place is decided. */
 export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEFAULT_CALLOUT): string {
-  const name = noteName(note.pitch.midi, { key: options.key, naming: options.naming });
+  const name = noteName(note.pitch.midi, { key: options.key, naming: options.schools.notes });
   if (!note.place) return `${name}, not placed yet`;
   const { string, fret, finger } = note.place;
-  const where = fret === 0 ? `${callString(setup, string, options)} open` : `${callString(setup, string, options)}, fret ${fret}`;
+  const named = stringWordsBy(setup, string, options.schools, options.key);
+  const where = fret === 0 ? `${named} open` : `${named}, ${fretWordsBy(setup, string, fret, options.schools.frets)}`;
   const by = finger ? `, ${FINGERS[finger]}` : '';
   return `${where}${by}, sounding ${name}`;
 }

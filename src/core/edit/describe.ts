@@ -1,7 +1,7 @@
 import { findPart, findRiff, type Piece } from '../score';
 import { keyName } from '../pitch';
 import { barOf } from '../time';
-import { spellTuning } from '../instrument';
+import { capoWords, spellTuning } from '../instrument';
 import type { Edit } from './types';
 
 /** One line of history in words, read against the document before the edit. */
@@ -22,7 +22,7 @@ export function describeEdit(piece: Piece, edit: Edit): string {
     case 'renamePart':
       return `named the part "${edit.name}"`;
     case 'setSetup':
-      return `set up ${findPart(piece, edit.part)?.name ?? edit.part} as ${spellTuning(edit.setup.open, edit.setup.absent)}${edit.setup.capo ? `, capo ${edit.setup.capo}` : ''}`;
+      return `set up ${findPart(piece, edit.part)?.name ?? edit.part} as ${spellTuning(edit.setup.open, edit.setup.absent)}${edit.setup.capos.length > 0 ? `, capo ${capoWords(edit.setup)}` : ''}`;
     case 'addRiff':
       return `added the riff "${edit.riff.name}"`;
     case 'removeRiff':

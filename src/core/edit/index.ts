@@ -4,3 +4,4 @@ export * from './invert';
 export * from './describe';
 export * from './history';
 export * from './phrase';
+export * from './lift';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { DeepReadonly } from '../base';
-import { eventSchema, partSchema, pieceSchema, placeSchema, riffSchema, setupSchema } from '../score';
+import { setupSchema } from '../instrument';
+import { eventSchema, partSchema, pieceSchema, placeSchema, riffSchema } from '../score';
 
 /**
  * Edits as values: small, serialisable, each with apply, invert and a line in words. Everything

@@ -1,18 +1,9 @@
-import { Chord } from 'tonal';
 import { fail, ok, type Midi, type Result } from '../base';
 import { fretsLeft, openPitch, shapeShift, stringNumbers, type Setup } from '../instrument';
-import { parseName, pitchClass } from '../pitch';
+import { classesOf, parseChord } from './chords';
 
 /** Frets looked at for a grip near the nut or capo. */
 const GRIP_FRETS = 4;
-
-/** Pitch classes of a chord symbol, root first; fault when the symbol is unknown. */
-export function chordClasses(symbol: string): Result<number[]> {
-  const ascii = symbol.replaceAll('♯', '#').replaceAll('♭', 'b');
-  const chord = Chord.get(ascii);
-  const classes = chord.empty ? [] : chord.notes.map(parseName).flatMap((s) => (s ? [pitchClass(s)] : []));
-  return classes.length > 0 ? ok(classes) : fail('unknown-chord', `"${symbol}" is no chord name the program knows.`, symbol);
-}
 
 /**
  * The sounding tones of a chord named by its shape (what the grip is called in standard tuning
@@ -21,10 +12,10 @@ export function chordClasses(symbol: string): Result<number[]> {
  * to high; whether a hand can hold them is for placement to say.
  */
 export function gripTones(symbol: string, setup: Setup): Result<Midi[]> {
-  const classes = chordClasses(symbol);
-  if (!classes.ok) return classes;
+  const chord = parseChord(symbol);
+  if (!chord.ok) return chord;
   const shift = shapeShift(setup);
-  const tonesOfShape = classes.value.map((pc) => (((pc + shift) % 12) + 12) % 12);
+  const tonesOfShape = classesOf(chord.value).map((pc) => (((pc + shift) % 12) + 12) % 12);
   const reach = Math.min(GRIP_FRETS, fretsLeft(setup));
   const toneOn = (string: number, wanted: readonly number[]): Midi | null => {
     for (let fret = 0; fret <= reach; fret++) {

@@ -1,1 +1,5 @@
+export * from './chords';
 export * from './grip';
+export * from './frames';
+export * from './grips';
+export * from './capo-plan';

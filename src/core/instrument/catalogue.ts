@@ -21,10 +21,22 @@ export function tuningPitches(tuning: Tuning): Midi[] {
   });
 }
 
-/** Tunings of the catalogue that fit an instrument's number of strings, its own first. */
-export function tuningsFor(instrument: Instrument): Tuning[] {
-  const count = instrument.strings.length;
+/**
+ * Tunings that fit an instrument, those meant for it first: of the catalogue and of one's own.
+ * For an instrument of one's own: the same number of strings, none moved more than a fifth from
+ * what it is strung for, nearest first.
+ */
+export function tuningsFor(instrument: Instrument, own: readonly Tuning[] = []): Tuning[] {
+  const reference = instrument.strings.map((s) => s.pitch);
+  const count = reference.length;
+  const mine = own.filter((t) => t.spelling.split(' ').length === count);
   const fitting = TUNINGS.filter((t) => t.spelling.split(' ').length === count);
-  const own = fitting.filter((t) => t.instruments.includes(instrument.id));
-  return own.length > 0 ? own : fitting;
+  const meant = fitting.filter((t) => t.instruments.includes(instrument.id));
+  if (meant.length > 0) return [...meant, ...mine];
+  const moved = (t: Tuning): number[] => tuningPitches(t).map((m, i) => Math.abs(m - (reference[i] ?? m)));
+  const near = fitting.filter((t) => Math.max(...moved(t)) <= FIFTH);
+  const far = new Map(near.map((t) => [t.id, moved(t).reduce((a, b) => a + b, 0)]));
+  return [...near.sort((a, b) => (far.get(a.id) ?? 0) - (far.get(b.id) ?? 0)), ...mine];
 }
+
+const FIFTH = 7;

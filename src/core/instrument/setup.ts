@@ -1,14 +1,17 @@
 import { fail, ok, type Midi, type NutFret, type Result, type Semitones, type StringNumber } from '../base';
 import { noteName, type NameOptions } from '../pitch';
+import { baseNut, checkCapos, nutOf } from './capo';
 import { findInstrument } from './catalogue';
+import { checkInstrument } from './check';
 import { changesFromReference, resolveTuning } from './tuning';
-import type { Instrument, Position, Setup } from './types';
+import type { Instrument, Position, Setup, Tuning } from './types';
 
-/** A set-up as programs write it: catalogue ids or spellings, resolved by `makeSetup`. */
+/** A set-up as programs write it: catalogue ids, an instrument of one's own, or spellings, resolved by `makeSetup`. */
 export interface SetupRequest {
-  readonly instrument: string;
+  readonly instrument: string | Instrument;
   readonly tuning?: string | undefined;
-  readonly capo?: NutFret | null | undefined;
+  /** The fret of a full capo, or up to two capos, each full or on chosen strings. */
+  readonly capo?: NutFret | readonly { readonly fret: NutFret; readonly strings?: readonly StringNumber[] | null | undefined }[] | null | undefined;
   readonly frets?: number | undefined;
   readonly scaleMm?: number | undefined;
 }
@@ -20,31 +23,27 @@ export interface MadeSetup {
 }
 
 /** Resolves and checks a set-up. Faults name the field: instrument, tuning, capo, frets or scaleMm. */
-export function makeSetup(request: SetupRequest): Result<MadeSetup> {
-  const found = findInstrument(request.instrument);
+export function makeSetup(request: SetupRequest, ownTunings: readonly Tuning[] = []): Result<MadeSetup> {
+  const found = typeof request.instrument === 'string' ? findInstrument(request.instrument) : ok(request.instrument);
   if (!found.ok) return found;
   const frets = request.frets ?? found.value.frets;
   const scaleMm = request.scaleMm ?? found.value.scaleMm;
-  if (!Number.isInteger(frets) || frets < 1 || frets > 36) return fail('bad-frets', `${frets} frets: give a whole number from 1 to 36.`, 'frets');
-  if (scaleMm >= 10 && scaleMm <= 40) return fail('inches', `A scale of ${scaleMm} mm looks like inches: ${scaleMm} in is ${(scaleMm * 25.4).toFixed(0)} mm.`, 'scaleMm');
-  if (!(scaleMm >= 300 && scaleMm <= 1200)) return fail('bad-scale', `A scale of ${scaleMm} mm: give millimetres between 300 and 1200.`, 'scaleMm');
   const instrument: Instrument = { ...found.value, frets, scaleMm, easyFrets: Math.min(found.value.easyFrets, frets) };
+  const checked = checkInstrument(instrument);
+  if (!checked.ok) return checked;
+  // A length that looks like inches would make every distance wrong, so a program has to say it in millimetres.
+  const inches = checked.value.find((q) => q.at === 'scaleMm' && q.instead !== null);
+  if (inches && request.scaleMm !== undefined) return fail('inches', inches.message, 'scaleMm');
   const reference = instrument.strings.map((s) => s.pitch);
   const tuning = request.tuning
-    ? resolveTuning(request.tuning, instrument)
+    ? resolveTuning(request.tuning, instrument, ownTunings)
     : ok({ tuningId: null, open: reference, absent: [], assumed: null });
   if (!tuning.ok) return tuning;
-  const capo = request.capo ?? 0;
-  const capoFault = checkCapo(instrument, capo);
-  if (capoFault) return capoFault;
+  const asked = typeof request.capo === 'number' ? [{ fret: request.capo, strings: null }] : (request.capo ?? []);
+  const capos = checkCapos(instrument, asked.map((c) => ({ fret: c.fret, strings: c.strings ?? null })));
+  if (!capos.ok) return capos;
   const { tuningId, open, absent, assumed } = tuning.value;
-  return ok({ setup: { instrument, tuningId, open, absent, capo }, assumed });
-}
-
-export function checkCapo(instrument: Instrument, capo: number): Result<never> | null {
-  const last = Math.min(instrument.frets - 1, 12);
-  if (Number.isInteger(capo) && capo >= 0 && capo <= last) return null;
-  return fail('bad-capo', `Capo at fret ${capo}: give a whole number from 0 (none) to ${last} on this instrument.`, 'capo');
+  return ok({ setup: { instrument, tuningId, open, absent, capos: capos.value }, assumed });
 }
 
 export const stringCount = (setup: Setup): number => setup.open.length;
@@ -57,11 +56,12 @@ export function stringNumbers(setup: Setup): StringNumber[] {
 
 /** Open sounding pitch of a string, capo included. */
 export function openPitch(setup: Setup, string: StringNumber): Midi {
-  return (setup.open[setup.open.length - string] ?? NaN) + setup.capo;
+  return (setup.open[setup.open.length - string] ?? NaN) + nutOf(setup, string);
 }
 
-/** Frets left above the capo. */
-export const fretsLeft = (setup: Setup): number => setup.instrument.frets - setup.capo;
+/** Frets left on a string above its capo; without a string, on the one that has most. */
+export const fretsLeft = (setup: Setup, string?: StringNumber): number =>
+  setup.instrument.frets - (string === undefined ? baseNut(setup) : nutOf(setup, string));
 
 /** What a position sounds, or a fault that says why it doesn't exist. */
 export function pitchAt(setup: Setup, { string, fret }: Position): Result<Midi> {
@@ -69,20 +69,20 @@ export function pitchAt(setup: Setup, { string, fret }: Position): Result<Midi> 
     return fail('no-string', `There is no string ${string}; this set-up has ${stringCount(setup)}.`, 'string');
   }
   if (setup.absent.includes(string)) return fail('absent-string', `String ${string} is taken off in this set-up.`, 'string');
-  if (!Number.isInteger(fret) || fret < 0 || fret > fretsLeft(setup)) {
-    return fail('no-fret', `There is no fret ${fret}; this neck ends at ${fretsLeft(setup)}${setup.capo ? ' above the capo' : ''}.`, 'fret');
+  if (!Number.isInteger(fret) || fret < 0 || fret > fretsLeft(setup, string)) {
+    return fail('no-fret', `There is no fret ${fret}; this string ends at ${fretsLeft(setup, string)}${nutOf(setup, string) > 0 ? ' above the capo' : ''}.`, 'fret');
   }
   return ok(openPitch(setup, string) + fret);
 }
 
-/** Semitones by which a shape sounds away from its name: the change most strings share, plus the capo. */
+/** Semitones by which a shape sounds away from its name: the change most strings share, plus the capo (a partial one leaves names as they are). */
 export function shapeShift(setup: Setup): Semitones {
   const standard = setup.instrument.kind === 'baritone' ? baritoneAsGuitar(setup) : changesFromReference(setup.instrument, setup.open);
   const counts = new Map<number, number>();
   for (const change of standard) counts.set(change, (counts.get(change) ?? 0) + 1);
   // On a tie the smaller change wins: the hand thinks in the tuning it knows.
   const [shift] = [...counts].sort((a, b) => b[1] - a[1] || Math.abs(a[0]) - Math.abs(b[0]))[0] ?? [0];
-  return shift + setup.capo;
+  return shift + baseNut(setup);
 }
 
 /** A baritone is played with guitar shapes, so its shape names count from guitar standard tuning. */

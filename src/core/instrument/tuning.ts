@@ -1,7 +1,7 @@
 import { fail, ok, type Midi, type Result, type StringNumber } from '../base';
 import { asciiPitch, noteName, parseName, parsePitch, pitchClass } from '../pitch';
 import { TUNINGS, tuningPitches } from './catalogue';
-import type { Instrument } from './types';
+import type { Instrument, Tuning } from './types';
 
 /** A tuning worked out from what was typed: pitches, strings taken off, and what had to be assumed. */
 export interface ResolvedTuning {
@@ -22,10 +22,11 @@ export const MAX_TUNING_SHIFT = 12;
  * without octave take the octave nearest to the instrument's reference tuning (downward on a tie,
  * since slackening is the safer reading).
  */
-export function resolveTuning(text: string, instrument: Instrument): Result<ResolvedTuning> {
+export function resolveTuning(text: string, instrument: Instrument, own: readonly Tuning[] = []): Result<ResolvedTuning> {
   const typed = text.trim();
+  const all = own.length > 0 ? [...own, ...TUNINGS] : TUNINGS;
   const reference = instrument.strings.map((s) => s.pitch);
-  const known = TUNINGS.find((t) => t.id === typed.toLowerCase());
+  const known = all.find((t) => t.id === typed.toLowerCase());
   if (known) {
     const open = tuningPitches(known);
     if (open.length !== reference.length) {
@@ -69,7 +70,7 @@ export function resolveTuning(text: string, instrument: Instrument): Result<Reso
     open.push(midi);
   }
   if (absent.length === reference.length) return fail('no-strings', 'Every string is taken off; leave at least one on.', 'tuning');
-  const same = TUNINGS.find((t) => absent.length === 0 && equal(tuningPitches(t), open) && t.instruments.includes(instrument.id));
+  const same = absent.length === 0 ? tuningOf(instrument, open, all) : undefined;
   const assumed = guessed ? `Octaves taken nearest to this instrument's own tuning: ${open.map((m, i) => (names[i] === 'x' ? 'off' : asciiPitch(m))).join(' ')}.` : null;
   return ok({ tuningId: same?.id ?? null, open, absent, assumed });
 }
@@ -86,6 +87,12 @@ function tokenise(text: string): Result<string[]> {
 function nearest(pc: number, reference: Midi): Midi {
   const up = reference + ((((pc - reference) % 12) + 12) % 12);
   return up - reference < 6 ? up : up - 12;
+}
+
+/** The tuning of a list that these open pitches are, one meant for this instrument first. */
+export function tuningOf(instrument: Instrument, open: readonly Midi[], among: readonly Tuning[] = TUNINGS): Tuning | undefined {
+  const same = among.filter((t) => equal(tuningPitches(t), open));
+  return same.find((t) => t.instruments.includes(instrument.id)) ?? same[0];
 }
 
 const equal = (a: readonly number[], b: readonly number[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);

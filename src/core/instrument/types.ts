@@ -2,14 +2,25 @@ import type { Fret, Midi, Millimetres, NutFret, StringNumber } from '../base';
 
 export type InstrumentKind = 'electric' | 'acoustic' | 'classical' | 'bass' | 'baritone' | 'tenor';
 
+/** What a string is made of, as far as its weight goes: steel or nylon, plain or wound. */
+export type StringKind = 'plain' | 'wound' | 'nylon' | 'nylon-wound';
+
+/** What a string is: gauge, make, and the maker's unit weight where it is known. */
+export interface StringMake {
+  readonly gaugeMm: Millimetres;
+  readonly kind: StringKind;
+  /** Mass per length in kg/m as the maker states it; goes before any formula. */
+  readonly unitWeight?: number | undefined;
+}
+
 /** One string (or course) of an instrument, as it leaves the catalogue. */
-export interface InstrumentString {
+export interface InstrumentString extends StringMake {
   /** Open pitch in the reference tuning. */
   readonly pitch: Midi;
-  readonly gaugeMm: Millimetres;
-  readonly wound: boolean;
-  /** For double courses: the second string's distance in semitones (0 unison, 12 octave). */
-  readonly course?: number;
+  /** For double courses: the second string and its distance in semitones (0 unison, 12 octave). */
+  readonly course?: (StringMake & { readonly semitones: number }) | undefined;
+  /** Speaking length of this string alone, where the frets are fanned. */
+  readonly scaleMm?: Millimetres | undefined;
 }
 
 export interface Instrument {
@@ -24,6 +35,8 @@ export interface Instrument {
   readonly easyFrets: number;
   readonly nutSpacingMm: Millimetres;
   readonly bridgeSpacingMm: Millimetres;
+  /** The hand that plucks: a left-handed neck is drawn mirrored. */
+  readonly handed: 'right' | 'left';
 }
 
 export type TuningFamily = 'standard' | 'dropped' | 'detuned' | 'open' | 'modal' | 'baritone' | 'extended' | 'altered';
@@ -37,6 +50,14 @@ export interface Tuning {
   readonly spelling: string;
   /** Instruments of the catalogue it is meant for. */
   readonly instruments: readonly string[];
+  /** Where it comes from and what it is for, in words. */
+  readonly source: string;
+}
+
+/** A capo: its fret from the nut and the strings it stops; null stands for all of them. */
+export interface Capo {
+  readonly fret: NutFret;
+  readonly strings: readonly StringNumber[] | null;
 }
 
 /**
@@ -52,11 +73,11 @@ export interface Setup {
   readonly open: readonly Midi[];
   /** Numbers of strings taken off. */
   readonly absent: readonly StringNumber[];
-  /** Fret of a full capo from the nut, 0 for none. */
-  readonly capo: NutFret;
+  /** At most two, full or partial. On each string the one nearest the bridge is its nut. */
+  readonly capos: readonly Capo[];
 }
 
-/** A string and a fret counted from the capo. */
+/** A string and a fret counted from the string's own zero: the capo where one stops it, or the nut. */
 export interface Position {
   readonly string: StringNumber;
   readonly fret: Fret;

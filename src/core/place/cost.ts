@@ -42,7 +42,7 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
   const far = Math.max(0, state.hand + 1 - neck.setup.instrument.easyFrets);
   cost += note(sink, 'far', costs.far * far, far);
   if (wishedHand !== null) {
-    const away = Math.abs(state.hand - neck.capo - wishedHand);
+    const away = Math.abs(state.hand - neck.base - wishedHand);
     cost += note(sink, 'wish', costs.wish * away, away);
   }
   return cost;

@@ -51,12 +51,13 @@ export function wayOf(solution: Solution, path: readonly number[]): Way {
     const before = layers[i - 1];
     if (before) cost += moveCost(neck, layer.frame, before.deck, path[i - 1] ?? -1, layer.deck, path[i] ?? -1, move);
     total += cost;
-    if (!state.free) hand = state.hand - neck.capo;
+    if (!state.free) hand = state.hand - neck.base;
     const notes = event.notes.map((note, n) => {
       const v = layer.slice.voices.findIndex((x) => x.heldFrom < 0 && x.note === n);
       if (v < 0) return null;
       const fret = state.frets[v] ?? 0;
-      return { pitch: note.pitch, string: state.strings[v] ?? 0, fret: fret === 0 ? 0 : fret - neck.capo, finger: (state.fingers[v] ?? 0) as 0 | 1 | 2 | 3 | 4 };
+      const string = state.strings[v] ?? 0;
+      return { pitch: note.pitch, string, fret: fret === 0 ? 0 : fret - (neck.nuts[string] ?? 0), finger: (state.fingers[v] ?? 0) as 0 | 1 | 2 | 3 | 4 };
     });
     return { id: event.id, hand, notes, cost, hold, move };
   });

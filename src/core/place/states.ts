@@ -1,4 +1,4 @@
-import { fretsLeft, pressPoint, stringNumbers, type Setup } from '../instrument';
+import { baseNut, nutOf, pressPoint, stringNumbers, type Setup } from '../instrument';
 import type { Voice } from './slices';
 import type { PlaceOptions, Profile, SpanTable } from './types';
 
@@ -55,7 +55,10 @@ export function makeDeck(states: readonly State[]): Deck {
 export interface Neck {
   readonly setup: Setup;
   readonly press: Float64Array;
-  readonly capo: number;
+  /** The fret the neck counts from. */
+  readonly base: number;
+  /** Where each string begins, by string number. */
+  readonly nuts: readonly number[];
   readonly last: number;
   readonly thick: number;
   readonly maximal: Float64Array;
@@ -81,8 +84,9 @@ export function makeNeck(setup: Setup, options: PlaceOptions): Neck {
   return {
     setup,
     press: Float64Array.from({ length: frets + 2 }, (_, n) => pressPoint(setup.instrument.scaleMm, n)),
-    capo: setup.capo,
-    last: setup.capo + fretsLeft(setup),
+    base: baseNut(setup),
+    nuts: Array.from({ length: setup.open.length + 1 }, (_, s) => (s === 0 ? 0 : nutOf(setup, s))),
+    last: setup.instrument.frets,
     thick: Math.max(...stringNumbers(setup)),
     maximal: spans(options.profile.maximal),
     comfortable: spans(options.profile.comfortable),
@@ -190,7 +194,7 @@ function emit(neck: Neck, voices: readonly Voice[], strings: readonly number[], 
 /** Where the index finger can be for pressed fingers: on its fret, or hovering behind the lowest finger. */
 function handsFor(neck: Neck, on: State['on']): { fret: number; free: boolean }[] {
   const lowest = on.findIndex((o) => o.fret >= 0);
-  const first = neck.capo + 1;
+  const first = neck.base + 1;
   if (lowest < 0) return Array.from({ length: neck.last - first + 1 }, (_, i) => ({ fret: first + i, free: true }));
   const at = on[lowest]?.fret ?? 0;
   if (lowest === 1) return [{ fret: at, free: false }];

@@ -1,5 +1,5 @@
 import { fail, ok, type Result } from '../base';
-import { pitchAt, type Setup } from '../instrument';
+import { checkCapos, pitchAt, type Setup } from '../instrument';
 import { barLength, cmp, sub, ZERO, type Quarter } from '../time';
 import type { Part, Piece, Riff, RiffEvent } from './schema';
 
@@ -61,7 +61,8 @@ function checkSetup(setup: Setup, partId: string): Result<Setup> {
   }
   if (setup.absent.some((s) => s > count)) return fail('setup-strings', 'A string is taken off that the instrument does not have.', `parts.${partId}.setup`);
   if (setup.absent.length >= count) return fail('no-strings', 'Every string is taken off.', `parts.${partId}.setup`);
-  if (setup.capo >= setup.instrument.frets) return fail('bad-capo', 'The capo lies beyond the frets.', `parts.${partId}.setup`);
+  const capos = checkCapos(setup.instrument, setup.capos);
+  if (!capos.ok) return fail(capos.error.code, capos.error.message, `parts.${partId}.setup.capos`);
   return ok(setup);
 }
 

@@ -1,12 +1,22 @@
 import { fail, type Result } from '../base';
+import { liftSetup } from '../instrument';
 import { checkPiece } from './invariants';
 import { pieceSchema, SCHEMA_VERSION, type Piece } from './schema';
 
+type Json = Record<string, unknown>;
+
 /**
- * Steps that lift a document of version n to n+1, by n. None yet; each later one comes with a
- * fixture of the old version in the tests.
+ * Steps that lift a document of version n to n+1, by n. Each comes with a fixture of the old
+ * version in the tests.
  */
-const MIGRATIONS: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {};
+const MIGRATIONS: Readonly<Record<number, (old: Json) => Json>> = {
+  // 2: capos partial and two at once, string kinds, courses with a gauge of their own, handedness.
+  1: (old) => ({
+    ...old,
+    schemaVersion: 2,
+    parts: Array.isArray(old.parts) ? old.parts.map((part: unknown) => (typeof part === 'object' && part !== null ? { ...part, setup: liftSetup((part as Json).setup) } : part)) : old.parts,
+  }),
+};
 
 /** Reads a document from outside: lifts old versions, checks the schema, then the invariants. */
 export function readPiece(json: unknown): Result<Piece> {

@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import type { DeepReadonly } from '../base';
+import { setupSchema } from '../instrument';
 import { parseName } from '../pitch';
 import { parseQuarter, type Quarter } from '../time';
 
 /** The document's Zod schema. Every bound here is a promise the rest of the program relies on. */
 
-export const SCHEMA_VERSION = 1;
+export const SCHEMA_VERSION = 2;
 
 /** Bounds that keep one piece workable and a hostile file harmless. */
 export const LIMITS = { parts: 32, riffs: 400, bars: 2000, events: 40_000, notes: 12, text: 2000, quarters: 100_000 } as const;
@@ -80,24 +81,6 @@ export const riffSchema = z.object({
 });
 
 const pitchName = z.string().refine((s) => parseName(s) !== null, 'a note name such as D or F#');
-
-export const setupSchema = z.object({
-  instrument: z.object({
-    id,
-    name: text(120).min(1),
-    kind: z.enum(['electric', 'acoustic', 'classical', 'bass', 'baritone', 'tenor']),
-    strings: z.array(z.object({ pitch: midi, gaugeMm: z.number().positive().max(5), wound: z.boolean(), course: z.number().int().optional() })).min(1).max(12),
-    scaleMm: z.number().min(300).max(1200),
-    frets: z.number().int().min(1).max(36),
-    easyFrets: z.number().int().min(1).max(36),
-    nutSpacingMm: z.number().positive().max(150),
-    bridgeSpacingMm: z.number().positive().max(200),
-  }),
-  tuningId: z.string().max(60).nullable(),
-  open: z.array(midi).min(1).max(12),
-  absent: z.array(z.number().int().min(1).max(12)),
-  capo: z.number().int().min(0).max(12),
-});
 
 export const partSchema = z.object({
   id,

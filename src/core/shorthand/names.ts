@@ -1,6 +1,7 @@
-import { chordClasses } from '../harmony';
-import { fretsLeft, nominalName, openPitch, pitchAt, soundingName, stringNumbers, type Setup } from '../instrument';
-import { asciiPitch, noteName, parseName, parsePitch, pitchClass, renderName } from '../pitch';
+import { parseChord } from '../harmony';
+import { fretShown, nominalName, openPitch, pitchAt, soundingName, stringNumbers, type Setup } from '../instrument';
+import { asciiPitch, noteName, parseName, parsePitch, pitchClass, renderName, type Naming } from '../pitch';
+import { DEFAULT_SCHOOLS, type Schools } from '../schools';
 import type { Reading } from './types';
 
 /** A string that a letter may mean, and by which of its two names. */
@@ -39,34 +40,34 @@ export function stringsNamed(text: string, setup: Setup, last: number | null): S
 }
 
 /** "string 4 (D)", with the sounding name beside it where it differs. */
-export function stringWords(setup: Setup, string: number): string {
-  const nominal = nominalName(setup, string);
-  const sounding = soundingName(setup, string);
+export function stringWords(setup: Setup, string: number, naming: Naming = 'letters'): string {
+  const nominal = nominalName(setup, string, { naming });
+  const sounding = soundingName(setup, string, { naming });
   return `string ${string} (${nominal === sounding ? nominal : `${nominal}, sounds ${sounding}`})`;
 }
 
-export const fretWords = (fret: number): string => (fret === 0 ? 'open' : `fret ${fret}`);
+export const fretWords = (fret: number, typed = fret): string => (fret === 0 ? 'open' : `fret ${typed}`);
 
 /** What "E7" or "D3" may mean: a fret of a string by that letter, a pitch, or a chord. */
 export type NameReading = Reading & ({ readonly kind: 'place'; readonly string: number; readonly fret: number } | { readonly kind: 'pitch'; readonly pitch: number } | { readonly kind: 'chord'; readonly symbol: string });
 
 /** All readings of a letter with something behind it, the likeliest first; empty when none makes sense here. */
-export function readingsOf(text: string, setup: Setup, last: number | null): NameReading[] {
+export function readingsOf(text: string, setup: Setup, last: number | null, schools: Schools = DEFAULT_SCHOOLS): NameReading[] {
   const readings: NameReading[] = [];
   const split = /^([A-G][#b♯♭]?)(\d+)$/.exec(text);
   if (split) {
-    const fret = Number(split[2]);
-    if (fret <= fretsLeft(setup)) {
-      for (const { string } of stringsNamed(split[1] ?? '', setup, last)) {
-        readings.push({ kind: 'place', string, fret, label: `${stringWords(setup, string)}, ${fretWords(fret)}`, text: `on ${string} ${fret === 0 ? 'open' : fret}` });
-      }
+    const typed = Number(split[2]);
+    for (const { string } of stringsNamed(split[1] ?? '', setup, last)) {
+      const fret = typed === 0 ? 0 : fretShown(setup, string, typed, schools.frets);
+      if (!pitchAt(setup, { string, fret }).ok) continue;
+      readings.push({ kind: 'place', string, fret, label: `${stringWords(setup, string, schools.notes)}, ${fretWords(fret, typed)}`, text: `on ${string} ${fret === 0 ? 'open' : typed}` });
     }
   }
   const pitch = parsePitch(text);
   if (pitch !== null && onTheNeck(setup, pitch)) {
-    readings.push({ kind: 'pitch', pitch, label: `the pitch ${noteName(pitch, { octave: true })}, wherever it lies best`, text: `note ${asciiPitch(pitch)}` });
+    readings.push({ kind: 'pitch', pitch, label: `the pitch ${noteName(pitch, { octave: true, naming: schools.notes })}, wherever it lies best`, text: `note ${asciiPitch(pitch)}` });
   }
-  if (chordClasses(text).ok) readings.push({ kind: 'chord', symbol: text, label: `the chord shape ${text}, as a grip near the nut`, text: `chord ${text}` });
+  if (parseChord(text).ok) readings.push({ kind: 'chord', symbol: text, label: `the chord shape ${text}, as a grip near the nut`, text: `chord ${text}` });
   return readings;
 }
 

@@ -1,7 +1,14 @@
+import { shownFret, type FretCounting, type Setup } from '../instrument';
 import { asciiPitch } from '../pitch';
 import { riffStart, type Note, type Riff, type RiffEvent } from '../score';
 import { add, barOf, barStart, cmp, quarter, sub, ZERO, type Quarter } from '../time';
 import { lengthWords } from './read';
+
+/** Frets are printed from the capo unless a set-up and another counting are given. */
+export interface Counting {
+  readonly setup: Setup;
+  readonly frets: FretCounting;
+}
 
 /** The length a call line starts with when nothing is said. */
 export const FIRST_LENGTH: Quarter = quarter(1, 2);
@@ -10,7 +17,7 @@ export const FIRST_LENGTH: Quarter = quarter(1, 2);
  * A riff as calls. Reading them again with the same set-up gives the same riff: pitches, places,
  * fingers, what is locked, times, links and rings. Strings go by number, so nothing is ambiguous.
  */
-export function printCalls(riff: Pick<Riff, 'events' | 'meters' | 'pickup'>, from: Quarter = riffStart(riff as Riff)): string {
+export function printCalls(riff: Pick<Riff, 'events' | 'meters' | 'pickup'>, from: Quarter = riffStart(riff as Riff), counting: Counting | null = null): string {
   const words: string[] = [];
   let cursor = from;
   let length = FIRST_LENGTH;
@@ -48,7 +55,7 @@ export function printCalls(riff: Pick<Riff, 'events' | 'meters' | 'pickup'>, fro
     const linked = before?.link ?? null;
     const parts: string[] = [];
     for (const note of event.notes) {
-      const call = noteCall(note, string);
+      const call = noteCall(note, string, counting);
       string = call.string ?? string;
       parts.push(call.text);
     }
@@ -72,11 +79,11 @@ function isRun(events: readonly RiffEvent[], i: number, step: Quarter): boolean 
 
 const plural = (length: string): string => (length.endsWith('half') ? length.replace(/half$/, 'halves') : `${length}s`);
 
-function noteCall(note: Note, string: number | null): { text: string; string: number | null } {
+function noteCall(note: Note, string: number | null, counting: Counting | null): { text: string; string: number | null } {
   const { place } = note;
   let text: string;
   if (place) {
-    const fret = place.fret === 0 ? 'open' : String(place.fret);
+    const fret = place.fret === 0 ? 'open' : String(counting ? shownFret(counting.setup, place.string, place.fret, counting.frets) : place.fret);
     text = `${place.string === string ? '' : `on ${place.string} `}${fret}${place.locked ? '' : '?'}`;
     if (place.finger !== null && place.finger !== 0) text += ` with ${place.finger}${place.fingerBy === 'instructor' ? '' : '?'}`;
   } else {

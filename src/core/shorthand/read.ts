@@ -1,8 +1,9 @@
 import type { SyntaxNode } from '@lezer/common';
 import type { Finger } from '../base';
 import { gripTones } from '../harmony';
-import { pitchAt, stringCount } from '../instrument';
+import { fretShown, nutOf, pitchAt, shownFret, stringCount } from '../instrument';
 import { noteName, parsePitch } from '../pitch';
+import { DEFAULT_SCHOOLS, type Schools } from '../schools';
 import type { Link } from '../score';
 import { add, barOf, barStart, cmp, describeQuarters, mul, parseQuarter, quarter, sub, ZERO, type Quarter } from '../time';
 import { parser } from './calls.parser';
@@ -40,6 +41,7 @@ class Reader {
   private barFrom: Quarter;
   private length: Quarter;
   private string: number | null;
+  private readonly schools: Schools;
   /** Above 0 while a repeated group is played again: its tokens were echoed the first time. */
   private echoing = 0;
 
@@ -47,6 +49,7 @@ class Reader {
     this.cursor = context.at;
     this.length = context.length;
     this.string = context.string;
+    this.schools = context.schools ?? DEFAULT_SCHOOLS;
     const { bar } = barOf(context.meters, context.at);
     this.barFrom = bar < 0 ? ZERO : barStart(context.meters, bar);
   }
@@ -265,7 +268,7 @@ class Reader {
       case 'Open':
         return this.fretted(node, 0);
       case 'Fret':
-        return this.fretted(node, Number(this.slice(node)));
+        return this.fretted(node, Number(this.slice(node)), true);
       case 'NameCall':
         return this.named(node);
       case 'PitchCall': {
@@ -280,22 +283,37 @@ class Reader {
     }
   }
 
-  private fretted(node: SyntaxNode, fret: number): CalledNote[] | null {
+  private fretted(node: SyntaxNode, typed: number, counted = false): CalledNote[] | null {
     if (this.string === null) return this.fault(node, 'On which string? Say it first, for example "on 5 3" or "A 3".');
-    return this.placed(node, this.string, fret);
+    return this.placed(node, this.string, counted ? this.fretTyped(this.string, typed) : typed);
   }
 
   private placed(node: SyntaxNode, string: number, fret: number, readings: readonly Reading[] = []): CalledNote[] | null {
     const { setup } = this.context;
+    if (fret < 0) return this.fault(node, this.behind(string, fret));
     const pitch = pitchAt(setup, { string, fret });
     if (!pitch.ok) return this.fault(node, pitch.error.message);
     this.string = string;
-    this.understood(node, `${stringWords(setup, string)}, ${fretWords(fret)}: ${noteName(pitch.value)}`, readings);
+    this.understood(node, `${stringWords(setup, string, this.schools.notes)}, ${fretWords(fret, shownFret(setup, string, fret, this.schools.frets))}: ${this.name(pitch.value)}`, readings);
     return [{ pitch: pitch.value, place: { string, fret, sure: true }, finger: null, dur: null }];
   }
 
+  /** A typed fret as counted from the string's own zero; "0" is the open string by either school. */
+  private fretTyped(string: number, typed: number): number {
+    return typed === 0 ? 0 : fretShown(this.context.setup, string, typed, this.schools.frets);
+  }
+
+  private behind(string: number, fret: number): string {
+    const nut = nutOf(this.context.setup, string);
+    return `Fret ${fret + nut} of string ${string} lies behind the capo at fret ${nut}; frets count from the nut here.`;
+  }
+
+  private name(pitch: number): string {
+    return noteName(pitch, { naming: this.schools.notes });
+  }
+
   private pitched(node: SyntaxNode, pitch: number, readings: readonly Reading[] = []): CalledNote[] | null {
-    const name = noteName(pitch, { octave: true });
+    const name = noteName(pitch, { octave: true, naming: this.schools.notes });
     if (!onTheNeck(this.context.setup, pitch)) return this.fault(node, `${name} does not exist on this set-up.`);
     this.understood(node, `the pitch ${name}, for the program to place`, readings);
     return [{ pitch, place: null, finger: null, dur: null }];
@@ -304,13 +322,13 @@ class Reader {
   private chord(node: SyntaxNode, symbol: string, readings: readonly Reading[] = []): CalledNote[] | null {
     const tones = gripTones(symbol, this.context.setup);
     if (!tones.ok) return this.fault(node, tones.error.message);
-    this.understood(node, `the shape ${symbol}, sounding ${tones.value.map((m) => noteName(m)).join(' ')}`, readings);
+    this.understood(node, `the shape ${symbol}, sounding ${tones.value.map((m) => this.name(m)).join(' ')}`, readings);
     return tones.value.map((pitch) => ({ pitch, place: null, finger: null, dur: null }));
   }
 
   private named(node: SyntaxNode): CalledNote[] | null {
     const name = this.slice(node);
-    const readings = readingsOf(name, this.context.setup, this.string);
+    const readings = readingsOf(name, this.context.setup, this.string, this.schools);
     const [taken] = readings;
     if (!taken) {
       return this.fault(node, `"${name}" makes sense neither as string and fret, nor as a pitch of this neck, nor as a chord.`);
@@ -331,13 +349,14 @@ class Reader {
     for (const [i, one] of called.entries()) {
       if (one.name === 'GripSkip') continue;
       const string = count - i;
-      const fret = one.name === 'GripOpen' ? 0 : Number(this.slice(one));
+      const fret = one.name === 'GripOpen' ? 0 : this.fretTyped(string, Number(this.slice(one)));
+      if (fret < 0) return this.fault(one, this.behind(string, fret));
       const pitch = pitchAt(setup, { string, fret });
       if (!pitch.ok) return this.fault(one, pitch.error.message);
       notes.push({ pitch: pitch.value, place: { string, fret, sure: true }, finger: null, dur: null });
     }
     if (notes.length === 0) return this.fault(node, 'A grip needs at least one string that sounds.');
-    this.understood(node, `grip: ${notes.map((n) => noteName(n.pitch)).join(' ')}`);
+    this.understood(node, `grip: ${notes.map((n) => this.name(n.pitch)).join(' ')}`);
     return notes;
   }
 

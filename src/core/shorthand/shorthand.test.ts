@@ -139,7 +139,7 @@ describe('faults', () => {
   it('underline the token and say what was expected', () => {
     expect(faultOf('on 9 3')[0]).toBe('on 9');
     expect(faultOf('on 9 3')[1]).toContain('1 (thinnest) to 6');
-    expect(faultOf('on 5 44')).toEqual(['44', 'There is no fret 44; this neck ends at 22.']);
+    expect(faultOf('on 5 44')).toEqual(['44', 'There is no fret 44; this string ends at 22.']);
     expect(faultOf('5')[1]).toContain('On which string');
     expect(faultOf('A3 wobble')[0]).toContain('wobble');
     expect(faultOf('on 4 5 on 3')[1]).toContain('Expected a fret');

@@ -1,5 +1,6 @@
 import type { Finger, Fret, Midi, StringNumber } from '../base';
 import type { Setup } from '../instrument';
+import type { Schools } from '../schools';
 import type { Link } from '../score';
 import type { MeterChange, Quarter } from '../time';
 
@@ -59,4 +60,6 @@ export interface CallContext {
   readonly length: Quarter;
   /** String that a bare fret belongs to before any string is called. */
   readonly string: StringNumber | null;
+  /** How frets are counted and notes named; the usual way when not said. */
+  readonly schools?: Schools;
 }

@@ -1,6 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { ok, type Result } from '@/core/base';
-import { applyEdit, describeEdit, invertEdit, logged, redoStep, replayed, undoStep, type Edit, type History, type Step } from '@/core/edit';
+import { applyEdit, describeEdit, invertEdit, liftStep, logged, redoStep, replayed, undoStep, type Edit, type History, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import type { SaveInput } from './actions';
@@ -177,7 +177,9 @@ export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Stor
 function readMirror(storage: Pick<Storage, 'getItem'> | null, id: string): Mirror | null {
   try {
     const text = storage?.getItem(mirrorKey(id));
-    return text ? (JSON.parse(text) as Mirror) : null;
+    if (!text) return null;
+    const kept = JSON.parse(text) as Mirror;
+    return { ...kept, sent: kept.sent.map(liftStep), pending: kept.pending.map(liftStep) };
   } catch {
     return null;
   }

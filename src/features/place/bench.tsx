@@ -1,10 +1,11 @@
 'use client';
 
+import { useSchools } from '@/ui/schools';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Result } from '@/core/base';
 import { callEvent } from '@/core/callout';
 import { insertEvents, lockAt, type Edit } from '@/core/edit';
-import { stringNumbers } from '@/core/instrument';
+import { baseNut, nutOf, stringNumbers, type Setup } from '@/core/instrument';
 import { keyAt, riffEnd, riffStart, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
 import { barOf, barStart, bpmAt, meterAt, ZERO, type Quarter } from '@/core/time';
 import { Transport, type TransportHandle } from '@/features/hear/transport';
@@ -88,10 +89,12 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
     return ok;
   };
 
-  const names = useMemo(() => stringLabels(setup, stringNumbers(setup).reverse(), key), [setup, key]);
-  const places: NeckPlace[] = note ? neckPlaces(focus, note.id, alternatives, setup.capo) : [];
+  const schools = useSchools();
+  const names = useMemo(() => stringLabels(setup, stringNumbers(setup).reverse(), key, schools), [setup, key, schools]);
+  const places: NeckPlace[] = note ? neckPlaces(focus, note.id, alternatives, setup) : [];
+  const base = baseNut(setup);
   const handFret = (focus && hands.get(focus.id)) ?? 0;
-  const hand = handFret > 0 ? { from: handFret + setup.capo, to: Math.min(setup.instrument.frets, handFret + setup.capo + 3) } : null;
+  const hand = handFret > 0 ? { from: handFret + base, to: Math.min(setup.instrument.frets, handFret + base + 3) } : null;
   const meter = meterAt(riff.meters, Math.max(0, barOf(riff.meters, focus?.at ?? ZERO).bar));
   const stretch = stretchOf(riff, events);
 
@@ -109,8 +112,10 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
                 places={places}
                 hand={hand}
                 width={width}
-                label={note && focus ? `Neck: ${callEvent(focus, undefined, setup)}` : 'Neck: no note chosen'}
-                onPick={note && focus ? (string, nut) => edit(lockAt(piece, { riff: riff.id, event: focus.id, note: note.id }, string, Math.max(0, nut - setup.capo))) : () => undefined}
+                mirrored={(setup.instrument.handed === 'left') !== (schools.handed === 'left')}
+                counting={schools.frets}
+                label={note && focus ? `Neck: ${callEvent(focus, undefined, setup, { schools, key })}` : 'Neck: no note chosen'}
+                onPick={note && focus ? (string, nut) => edit(lockAt(piece, { riff: riff.id, event: focus.id, note: note.id }, string, Math.max(0, nut - nutOf(setup, string)))) : () => undefined}
               />
             )}
           </NeckFrame>
@@ -140,7 +145,7 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
           onLeave={() => stripBox.current?.querySelector<HTMLElement>('[role="application"]')?.focus()}
         />
       </div>
-      <p aria-live="polite" className="sr-only">{focus ? callEvent(focus, riff.events[chosen.focusIndex - 1], setup) : ''}</p>
+      <p aria-live="polite" className="sr-only">{focus ? callEvent(focus, riff.events[chosen.focusIndex - 1], setup, { schools, key }) : ''}</p>
       <Dialog open={help} onOpenChange={setHelp} title="Keys at the bench" wide>
         <div className="grid gap-6 sm:grid-cols-2">
           {KEY_SHEET.map((g) => (
@@ -195,11 +200,11 @@ function stretchOf(riff: Riff, events: readonly RiffEvent[]): { from: Quarter; t
   return { from: first.at, to: next ? next.at : barStart(riff.meters, bar + 1), partial: true };
 }
 
-function neckPlaces(focus: RiffEvent | null, noteId: string, alternatives: ReturnType<typeof useAlternatives>, capo: number): NeckPlace[] {
+function neckPlaces(focus: RiffEvent | null, noteId: string, alternatives: ReturnType<typeof useAlternatives>, setup: Setup): NeckPlace[] {
   const marks: NeckPlace[] = [];
   for (const n of focus?.notes ?? []) {
     if (!n.place || n.id === noteId) continue;
-    marks.push({ string: n.place.string, fretFromNut: n.place.fret + capo, kind: 'other', text: n.place.finger ? String(n.place.finger) : '0', title: 'another note of this chord' });
+    marks.push({ string: n.place.string, fretFromNut: n.place.fret + nutOf(setup, n.place.string), kind: 'other', text: n.place.finger ? String(n.place.finger) : '0', title: 'another note of this chord' });
   }
   const note = focus?.notes.find((n) => n.id === noteId);
   for (const a of alternatives ?? []) {
@@ -208,7 +213,7 @@ function neckPlaces(focus: RiffEvent | null, noteId: string, alternatives: Retur
   }
   if (note?.place) {
     const { string, fret, finger, locked } = note.place;
-    marks.push({ string, fretFromNut: fret + capo, kind: locked ? 'locked' : 'chosen', text: fret === 0 ? '0' : finger ? String(finger) : '•', title: locked ? 'yours' : 'proposed' });
+    marks.push({ string, fretFromNut: fret + nutOf(setup, string), kind: locked ? 'locked' : 'chosen', text: fret === 0 ? '0' : finger ? String(finger) : '•', title: locked ? 'yours' : 'proposed' });
   }
   return marks;
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { useSchools } from '@/ui/schools';
 import { history, historyKeymap, standardKeymap } from '@codemirror/commands';
 import { linter, type Diagnostic } from '@codemirror/lint';
 import { EditorState, RangeSetBuilder, type Extension } from '@codemirror/state';
@@ -68,12 +69,13 @@ const theme = EditorView.theme({
 
 /** Notes called as one would say them aloud; how each word was understood is shown while typing. */
 export function CallLine({ riff, setup, insertAt, string, onCall, onLeave, ref }: Props) {
+  const schools = useSchools();
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const [text, setText] = useState('');
   const [cursor, setCursor] = useState(0);
   const [whole, setWhole] = useState(false);
-  const context: CallContext = { setup, meters: riff.meters, at: whole ? riffStart(riff) : insertAt, length: FIRST_LENGTH, string: whole ? null : string };
+  const context: CallContext = { setup, meters: riff.meters, at: whole ? riffStart(riff) : insertAt, length: FIRST_LENGTH, string: whole ? null : string, schools };
   const called = readCalls(text, context);
   // The editor lives longer than a render: it asks for the newest of these.
   const live = useRef({ context, called, submit: (): boolean => false, onLeave });
@@ -156,7 +158,7 @@ export function CallLine({ riff, setup, insertAt, string, onCall, onLeave, ref }
           className="mt-0.5"
           onClick={() => {
             setWhole(!whole);
-            replaceAll(whole ? '' : printCalls(riff));
+            replaceAll(whole ? '' : printCalls(riff, riffStart(riff), { setup, frets: schools.frets }));
             view.current?.focus();
           }}
         >

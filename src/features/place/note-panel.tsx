@@ -1,5 +1,7 @@
 'use client';
 
+import { fretWordsBy, stringWordsBy } from '@/core/schools';
+import { useSchools } from '@/ui/schools';
 import { useState } from 'react';
 import type { Finger, Result } from '@/core/base';
 import { changeEvents, lockAt, setFinger, setLength, setLink, setRing, shiftPitch, unlock, type Edit, type NoteRef } from '@/core/edit';
@@ -30,13 +32,13 @@ const LENGTHS: readonly Quarter[] = ([[4, 1], [3, 1], [2, 1], [3, 2], [1, 1], [3
 /** The note in focus: where it lies and why, every other place with its price, and what can be said of it. */
 export function NotePanel({ piece, part, riff, event, note, keyShown, alternatives, why, edit }: Props) {
   const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
-  const title = event.notes.map((n) => noteName(n.pitch.midi, { key: keyShown })).join(' ');
+  const title = event.notes.map((n) => noteName(n.pitch.midi, { key: keyShown, naming: schools.notes })).join(' ');
+  const schools = useSchools();
   const { place } = note;
   const dur = LENGTHS.includes(event.dur) ? LENGTHS : [event.dur, ...LENGTHS];
   const stringWord = (s: number): string => {
-    const nominal = nominalName(part.setup, s);
-    const sounding = soundingName(part.setup, s, { key: keyShown });
-    return `String ${s}, ${nominal}${nominal === sounding ? '' : ` (${sounding})`}`;
+    const words = stringWordsBy(part.setup, s, schools, keyShown);
+    return words.charAt(0).toUpperCase() + words.slice(1);
   };
   return (
     <section aria-label="Note" className="flex flex-col gap-3">
@@ -57,7 +59,7 @@ export function NotePanel({ piece, part, riff, event, note, keyShown, alternativ
                   onClick={() => edit(lockAt(piece, ref, a.string, a.fret))}
                   className={`text-left font-semibold underline-offset-4 hover:underline disabled:opacity-60 ${here && place.locked ? 'text-yours' : ''}`}
                 >
-                  {stringWord(a.string)}, {a.open ? 'open' : `fret ${a.fret}`}
+                  {stringWord(a.string)}, {fretWordsBy(part.setup, a.string, a.fret, schools.frets)}
                 </button>
                 <span className={`font-figures text-[15px] ${here && place.locked ? 'text-yours' : 'text-soft'}`}>
                   {here ? (place.locked ? 'yours' : 'proposed') : a.extra === null ? '—' : `+${a.extra.toFixed(1)}`}

@@ -2,13 +2,15 @@
 
 import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { callRiff } from '@/core/callout';
-import { nominalName, soundingName, type Setup } from '@/core/instrument';
+import type { Setup } from '@/core/instrument';
 import type { Key } from '@/core/pitch';
+import { stringLetters, type Schools } from '@/core/schools';
 import type { Riff } from '@/core/score';
 import { add, cmp, quarter, toNumber, type Quarter } from '@/core/time';
 import { LANE, laneScales, laneTops, type LaneName } from '@/ui/draw/lanes';
 import { barsThatFit, rowsOf, timeScale, type StripRow } from '@/ui/draw/strip-layout';
 import { StripRowView } from '@/ui/draw/strip-row';
+import { useSchools } from '@/ui/schools';
 import type { Chosen } from './selection';
 
 interface Props {
@@ -28,17 +30,17 @@ interface Props {
 /** Rows drawn beyond what is seen, above and below. */
 const MARGIN = 1;
 
-/** The two names of each string, thin to thick: what it sounds, and what it is called where that differs. */
-export function stringLabels(setup: Setup, strings: readonly number[], key: Key | null): (readonly [string, string])[] {
+/** The two names of each string by the instructor's school: the first, and the other in brackets where it differs. */
+export function stringLabels(setup: Setup, strings: readonly number[], key: Key | null, schools: Schools): (readonly [string, string])[] {
   return strings.map((s) => {
-    const sounding = soundingName(setup, s, { key });
-    const nominal = nominalName(setup, s);
-    return [sounding, sounding === nominal ? '' : `(${nominal})`] as const;
+    const { main, beside } = stringLetters(setup, s, schools, key);
+    return [schools.strings === 'numbers' ? '' : main, beside === null ? '' : `(${beside})`] as const;
   });
 }
 
 /** The phrase strip at work: rows in a scrolling sheet, of which only those in sight are drawn. */
 export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, playhead, startBar }: Props) {
+  const schools = useSchools();
   const box = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
   // Nothing is drawn, and no link followed, before the width is known.
@@ -60,9 +62,9 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
 
   const perRow = useMemo(() => barsThatFit(riff, width - LANE.label - 2 * LANE.pad), [riff, width]);
   const rows = useMemo(() => rowsOf(riff, perRow), [riff, perRow]);
-  const rawScales = useMemo(() => laneScales(riff, setup, hands), [riff, setup, hands]);
+  const rawScales = useMemo(() => laneScales(riff, setup, hands, schools), [riff, setup, hands, schools]);
   const scales = useStable(rawScales);
-  const names = useStable(useMemo(() => stringLabels(setup, rawScales.strings, keyShown), [setup, rawScales.strings, keyShown]));
+  const names = useStable(useMemo(() => stringLabels(setup, rawScales.strings, keyShown, schools), [setup, rawScales.strings, keyShown, schools]));
   const rowHeight = laneTops(lanes, scales.strings.length).bottom;
   const first = Math.max(0, Math.floor(seen.top / rowHeight) - MARGIN);
   const last = Math.min(rows.length - 1, Math.floor((seen.top + seen.height) / rowHeight) + MARGIN);
@@ -158,7 +160,7 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
               chosen={row.events.filter((e) => chosenIds.has(e.id)).map((e) => e.id).join(' ')}
               focusNote={row.events.some((e) => e.id === focusId) ? chosen.selection.note : null}
               caret={caretIn(row, chosen.selection.caret)}
-              label={callRiff({ ...riff, events: row.events }, setup).join(' ') || `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, empty`}
+              label={callRiff({ ...riff, events: row.events }, setup, { schools, key: keyShown }).join(' ') || `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, empty`}
             />
           </div>
         ))}

@@ -1,7 +1,8 @@
+import { useSchools } from '@/ui/schools';
 import { useRef, type KeyboardEvent } from 'react';
 import type { Finger, Result } from '@/core/base';
 import { insertEvents, lockAt, moveEvents, removeEvents, setFinger, setLength, setLink, setRing, shiftPitch, toNextString, unlock, type Edit, type NoteRef } from '@/core/edit';
-import { fretsLeft } from '@/core/instrument';
+import { fretShown, fretsLeft } from '@/core/instrument';
 import type { Link, Part, Piece, Riff } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
 import { cmp, mul, quarter } from '@/core/time';
@@ -30,6 +31,7 @@ const DIGIT_MS = 1500;
 export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
   const digits = useRef({ text: '', at: 0, note: '' });
   const fingerNext = useRef(false);
+  const schools = useSchools();
 
   const ref = (): NoteRef | null => {
     const { focus, noteIndex } = bench.chosen;
@@ -67,24 +69,29 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
       bench.edit(n <= 4 ? setFinger(bench.piece, r, n === 0 ? null : (n as Finger)) : { ok: false, error: { code: 'finger', message: 'Fingers are 1 (index) to 4 (little).' } });
       return;
     }
+    const { setup } = bench.part;
+    const last = schools.frets === 'nut' ? setup.instrument.frets : fretsLeft(setup);
     const joined = Number(digits.current.text + key);
-    const more = digits.current.note === r.note && now - digits.current.at < DIGIT_MS && digits.current.text.length === 1 && joined <= fretsLeft(bench.part.setup);
+    const more = digits.current.note === r.note && now - digits.current.at < DIGIT_MS && digits.current.text.length === 1 && joined <= last;
     const text = more ? digits.current.text + key : key;
     digits.current = { text, at: now, note: r.note };
-    bench.edit(lockAt(bench.piece, r, place?.string ?? 1, Number(text)));
+    const string = place?.string ?? 1;
+    const fret = Number(text) === 0 ? 0 : fretShown(setup, string, Number(text), schools.frets);
+    // Counted from the nut, a first digit may lie behind the capo: the second is waited for.
+    if (fret >= 0) bench.edit(lockAt(bench.piece, r, string, fret));
   };
 
   const copy = async (): Promise<void> => {
     const { chosen, riff } = bench;
     const first = chosen.events[0];
     if (!first) return;
-    await navigator.clipboard.writeText(printCalls({ ...riff, events: chosen.events }, first.at));
+    await navigator.clipboard.writeText(printCalls({ ...riff, events: chosen.events }, first.at, { setup: bench.part.setup, frets: schools.frets }));
     bench.say(`${chosen.events.length === 1 ? 'One note' : `${chosen.events.length} notes`} copied, as calls.`);
   };
   const paste = async (): Promise<void> => {
     const { chosen, riff, part, piece } = bench;
     const text = await navigator.clipboard.readText();
-    const called = readCalls(text, { setup: part.setup, meters: riff.meters, at: chosen.insertAt, length: FIRST_LENGTH, string: null });
+    const called = readCalls(text, { setup: part.setup, meters: riff.meters, at: chosen.insertAt, length: FIRST_LENGTH, string: null, schools });
     if (called.faults[0] || called.events.length === 0) {
       bench.say(`The clipboard does not hold calls: ${called.faults[0]?.message ?? 'it is empty.'}`);
       return;

@@ -1,7 +1,8 @@
 import Link from 'next/link';
-import { changesFromReference, nominalName, shapeShift, soundingName, stringNumbers, type Setup } from '@/core/instrument';
-import { keyName, type Key } from '@/core/pitch';
-import { shapeKey } from '@/core/score';
+import { capoWords, changesFromReference, nominalName, nutOf, shapeShift, soundingName, stringNumbers, type Setup } from '@/core/instrument';
+import type { Key } from '@/core/pitch';
+import { keyLabels } from '@/core/schools';
+import { useSchools } from '@/ui/schools';
 
 interface Props {
   readonly setup: Setup;
@@ -17,6 +18,8 @@ const signed = (n: number): string => (n === 0 ? '' : n > 0 ? `+${n}` : `−${-n
 export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
   const changes = changesFromReference(setup.instrument, setup.open);
   const shift = shapeShift(setup);
+  const schools = useSchools();
+  const names = keyShown ? keyLabels(keyShown, setup, schools) : null;
   const cell = 'flex min-w-0 flex-col justify-center border-l border-rule px-4 first:border-l-0 first:pl-0';
   return (
     <section aria-label="Set-up" className="flex items-stretch gap-0 border-b border-rule py-1.5">
@@ -24,9 +27,9 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
         <p className="text-[13px] text-soft">{setup.instrument.name}, thick to thin</p>
         <ul className="flex gap-3.5">
           {stringNumbers(setup).map((s) => {
-            const change = (changes[setup.open.length - s] ?? 0) + setup.capo;
-            const nominal = nominalName(setup, s);
-            const sounding = soundingName(setup, s, { key: keyShown });
+            const change = (changes[setup.open.length - s] ?? 0) + nutOf(setup, s);
+            const nominal = nominalName(setup, s, { naming: schools.notes });
+            const sounding = soundingName(setup, s, { key: keyShown, naming: schools.notes });
             return (
               <li key={s} className="text-center">
                 <b className={`font-figures text-lg leading-6 ${change === 0 ? '' : 'text-yours'}`}>{sounding}</b>
@@ -38,16 +41,24 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
       </div>
       <div className={cell}>
         <p className="text-[13px] text-soft">capo</p>
-        <b className="text-lg">{setup.capo === 0 ? 'none' : `fret ${setup.capo}`}</b>
+        <b className="text-lg">{capoWords(setup)}</b>
       </div>
-      <div className={cell}>
-        <p className="text-[13px] text-soft">shape</p>
-        <b className="text-lg">{keyShown ? keyName(shapeKey(keyShown, setup)) : 'no key yet'}</b>
-      </div>
-      <div className={cell}>
-        <p className="text-[13px] text-soft">sounds</p>
-        <b className={`text-lg ${shift === 0 ? '' : 'text-yours'}`}>{keyShown ? keyName(keyShown) : shift === 0 ? 'as named' : `${signed(shift)} semitones`}</b>
-      </div>
+      {(schools.first === 'shape' ? (['shape', 'sound'] as const) : (['sound', 'shape'] as const)).map((which) => {
+        if (which === 'shape') {
+          return schools.keys === 'sound' ? null : (
+            <div key={which} className={cell}>
+              <p className="text-[13px] text-soft">shape</p>
+              <b className="text-lg">{names ? names.shape : 'no key yet'}</b>
+            </div>
+          );
+        }
+        return schools.keys === 'shape' ? null : (
+          <div key={which} className={cell}>
+            <p className="text-[13px] text-soft">sounds</p>
+            <b className={`text-lg ${shift === 0 ? '' : 'text-yours'}`}>{names ? names.sound : shift === 0 ? 'as named' : `${signed(shift)} semitones`}</b>
+          </div>
+        );
+      })}
       <div className={cell}>
         <p className="text-[13px] text-soft">pulse</p>
         <b className="text-lg">{tempo}<span className="font-normal text-soft">, {meter}</span></b>

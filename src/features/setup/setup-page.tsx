@@ -1,5 +1,6 @@
 'use client';
 
+import { useSchools } from '@/ui/schools';
 import { useState } from 'react';
 import { stableId } from '@/core/base';
 import { carryPart, type CarryMode } from '@/core/carry';
@@ -25,7 +26,7 @@ export function SetupPage({ partId }: { readonly partId: string }) {
   return (
     <Frame partId={part.id} riffId={part.riffs[0]?.id ?? null}>
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,4fr)] gap-10 overflow-auto py-6">
-        <SetupForm key={`${part.id}${JSON.stringify(part.setup.open)}${part.setup.capo}`} piece={piece} part={part} />
+        <SetupForm key={`${part.id}${JSON.stringify(part.setup.open)}${JSON.stringify(part.setup.capos)}`} piece={piece} part={part} />
         <div className="flex flex-col gap-8">
           <Sounds setup={part.setup} />
           <PieceFields piece={piece} />
@@ -100,6 +101,7 @@ function carryWords({ lostLocks, newPitches, unplaced }: ReturnType<typeof carry
 
 /** What each string really sounds, spelled out. */
 function Sounds({ setup }: { readonly setup: Setup }) {
+  const schools = useSchools();
   const shift = shapeShift(setup);
   return (
     <section aria-label="What sounds">
@@ -114,15 +116,15 @@ function Sounds({ setup }: { readonly setup: Setup }) {
             return (
               <tr key={s} className="border-t border-rule">
                 <td className="py-1 font-figures">{s}</td>
-                <td>{nominalName(setup, s)}</td>
-                <td className="font-figures font-bold">{noteName(openPitch(setup, s), { octave: true })}</td>
+                <td>{nominalName(setup, s, { naming: schools.notes })}</td>
+                <td className="font-figures font-bold">{noteName(openPitch(setup, s), { octave: true, naming: schools.notes })}</td>
                 <td className="text-soft">{change === 0 ? 'as made for' : `${Math.abs(change)} semitone${Math.abs(change) === 1 ? '' : 's'} ${change > 0 ? 'up' : 'down'}`}</td>
               </tr>
             );
           })}
         </tbody>
       </table>
-      <p className="mt-2 text-[15px]">{shift === 0 ? 'Shapes sound as they are named.' : `A D minor shape sounds ${keyName(shiftKey({ tonic: 'D', mode: 'minor' }, shift))}.`}</p>
+      <p className="mt-2 text-[15px]">{shift === 0 ? 'Shapes sound as they are named.' : `A D minor shape sounds ${keyName(shiftKey({ tonic: 'D', mode: 'minor' }, shift), schools.notes)}.`}</p>
     </section>
   );
 }

@@ -1,9 +1,12 @@
 'use client';
 
+import { fretTextOf } from '@/ui/draw/lanes';
+import { countingWords, keyLabels } from '@/core/schools';
+import { useSchools } from '@/ui/schools';
 import { Printer } from 'lucide-react';
 import { useState } from 'react';
 import { callRiff } from '@/core/callout';
-import { soundingName, spellTuning, stringNumbers, type Setup } from '@/core/instrument';
+import { capoWords, soundingName, spellTuning, stringNumbers, type Setup } from '@/core/instrument';
 import { keyName } from '@/core/pitch';
 import { keyAt, shapeKey, type Part, type Piece, type Riff } from '@/core/score';
 import { bpmAt, ZERO } from '@/core/time';
@@ -57,6 +60,7 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
 }
 
 function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; readonly part: Part; readonly riff: Riff; readonly fingers: boolean; readonly spoken: boolean }) {
+  const schools = useSchools();
   const { setup } = part;
   const key = keyAt(piece, ZERO);
   const strings = stringNumbers(setup).reverse();
@@ -71,9 +75,9 @@ function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; 
         </div>
         <dl className="grid grid-cols-[auto_auto] gap-x-3 text-right text-[14px]">
           <dt>Tuning, thick to thin</dt><dd className="font-figures font-bold">{spellTuning(setup.open, setup.absent)}</dd>
-          <dt>Capo</dt><dd className="font-bold">{setup.capo === 0 ? 'none' : `fret ${setup.capo}; frets count from it`}</dd>
+          <dt>Capo</dt><dd className="font-bold">{[capoWords(setup), countingWords(setup, schools.frets)].filter(Boolean).join('; ')}</dd>
           <dt>Tempo</dt><dd className="font-bold">{bpmAt(piece.lanes.tempo, ZERO)} quarters a minute</dd>
-          {key ? <><dt>Key</dt><dd className="font-bold">{keyWords(setup, keyName(key), keyName(shapeKey(key, setup)))}</dd></> : null}
+          {key ? <><dt>Key</dt><dd className="font-bold">{keyLabels(key, setup, schools).words}</dd></> : null}
         </dl>
       </header>
       <div className="flex flex-col gap-3">
@@ -85,8 +89,9 @@ function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; 
             width={690}
             meters={riff.meters}
             strings={strings}
-            names={strings.map((s) => soundingName({ ...setup, capo: 0 }, s, { key }))}
+            names={strings.map((s) => soundingName({ ...setup, capos: [] }, s, { key, naming: schools.notes }))}
             fingers={fingers}
+            fretText={fretTextOf(setup, schools.frets)}
             label={`Tab of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`}
           />
         ))}
@@ -94,7 +99,7 @@ function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; 
       {unplaced ? <p className="text-[14px]">Some notes are not placed yet and are missing from this sheet.</p> : null}
       {spoken ? (
         <section aria-label="Spoken" className="text-[14px] leading-6">
-          {callRiff(riff, setup, { strings: 'numbers-nominal', naming: 'letters', key }).map((line) => <p key={line}>{line}</p>)}
+          {callRiff(riff, setup, { schools, key }).map((line) => <p key={line}>{line}</p>)}
         </section>
       ) : null}
       <footer className="mt-2 text-[12px] leading-5">
@@ -103,8 +108,6 @@ function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; 
     </div>
   );
 }
-
-const keyWords = (setup: Setup, sounds: string, shape: string): string => (sounds === shape ? sounds : `${shape} shape, sounds ${sounds}`);
 
 /** Said where it matters: only tuning up from what the strings are made for raises the tension. */
 function cautions(setup: Setup): string {

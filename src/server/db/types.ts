@@ -1,6 +1,9 @@
-import type { ColumnType } from 'kysely';
+import type { ColumnType, Generated } from 'kysely';
 import type { Edit, StepKind } from '@/core/edit';
+import type { RackInstrument, Tuning } from '@/core/instrument';
+import type { Schools } from '@/core/schools';
 import type { Piece } from '@/core/score';
+import type { ReadingKind } from '@/core/tuner';
 
 /** JSON columns go in as text and come out parsed. */
 type Json<T> = ColumnType<T, string, string>;
@@ -51,9 +54,57 @@ export interface RefusedSaveTable {
   settled_at: ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
 }
 
+export interface InstrumentTable {
+  id: string;
+  studio_id: string;
+  document: Json<RackInstrument>;
+  revision: number;
+  changed_at: Stamp;
+  deleted_at: ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+}
+
+export interface InstrumentChangeTable {
+  instrument_id: string;
+  studio_id: string;
+  revision: number;
+  what: string;
+  document: Json<RackInstrument>;
+  made_at: Stamp;
+}
+
+export interface TuningTable {
+  id: string;
+  studio_id: string;
+  document: Json<Tuning>;
+  changed_at: Stamp;
+  deleted_at: ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+}
+
+export interface TunerReadingTable {
+  id: Generated<string>;
+  studio_id: string;
+  instrument_id: string;
+  string: number;
+  kind: ReadingKind;
+  capo: number;
+  cents: number;
+  read_at: Stamp;
+}
+
+export interface SettingTable {
+  studio_id: string;
+  schools: Json<Schools>;
+  changed_at: Stamp;
+}
+
 export interface Database {
   studio: StudioTable;
   piece: PieceTable;
   edit: EditTable;
   refused_save: RefusedSaveTable;
+  instrument: InstrumentTable;
+  instrument_change: InstrumentChangeTable;
+  tuning: TuningTable;
+  tuner_reading: TunerReadingTable;
+  setting: SettingTable;
 }

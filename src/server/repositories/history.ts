@@ -1,6 +1,7 @@
-import type { Step } from '@/core/edit';
+import { liftEdit, liftStep, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
 import type { Db } from '../db/connection';
+import { documentOf } from './pieces';
 
 export interface LoggedStep extends Step {
   readonly revision: number;
@@ -17,12 +18,12 @@ export async function lastSteps(db: Db, studioId: string, pieceId: string, limit
     .orderBy('revision', 'desc')
     .limit(limit)
     .execute();
-  return rows.reverse().map(({ made_at, ...step }) => ({ ...step, madeAt: made_at.toISOString() }));
+  return rows.reverse().map(({ made_at, ...step }) => ({ ...liftStep(step), madeAt: made_at.toISOString() }));
 }
 
 /** Steps after a revision, newest first: what must be taken back to see the piece as it was then. */
 export async function stepsAfter(db: Db, studioId: string, pieceId: string, revision: number): Promise<Pick<Step, 'inverse'>[]> {
-  return db
+  const rows = await db
     .selectFrom('edit')
     .select('inverse')
     .where('studio_id', '=', studioId)
@@ -30,6 +31,7 @@ export async function stepsAfter(db: Db, studioId: string, pieceId: string, revi
     .where('revision', '>', revision)
     .orderBy('revision', 'desc')
     .execute();
+  return rows.map((r) => ({ inverse: liftEdit(r.inverse) }));
 }
 
 export async function saveKnown(db: Db, studioId: string, pieceId: string, saveId: string): Promise<boolean> {
@@ -73,7 +75,7 @@ export async function keepRefused(
 
 export async function getRefused(db: Db, studioId: string, id: string): Promise<Piece | null> {
   const row = await db.selectFrom('refused_save').select('document').where('studio_id', '=', studioId).where('id', '=', id).executeTakeFirst();
-  return row?.document ?? null;
+  return row ? documentOf(id, row.document) : null;
 }
 
 export async function settleRefused(db: Db, studioId: string, id: string): Promise<void> {

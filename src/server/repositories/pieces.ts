@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
-import type { Piece } from '@/core/score';
-import { spellTuning } from '@/core/instrument';
+import { readPiece, type Piece } from '@/core/score';
+import { capoWords, spellTuning } from '@/core/instrument';
 import type { Db } from '../db/connection';
 
 /** A piece as the shelf shows it. */
@@ -17,8 +17,15 @@ export interface ShelfEntry {
 /** What a piece says of itself on the shelf and to the search. */
 export function summaryOf(piece: Piece): string {
   return piece.parts
-    .map((p) => `${p.name} · ${p.setup.instrument.name} · ${spellTuning(p.setup.open, p.setup.absent)}${p.setup.capo ? ` · capo ${p.setup.capo}` : ''}`)
+    .map((p) => `${p.name} · ${p.setup.instrument.name} · ${spellTuning(p.setup.open, p.setup.absent)}${p.setup.capos.length > 0 ? ` · capo ${capoWords(p.setup)}` : ''}`)
     .join('\n');
+}
+
+/** A stored document in today's form, however old. */
+export function documentOf(id: string, stored: unknown): Piece {
+  const read = readPiece(stored);
+  if (!read.ok) throw new Error(`piece ${id} can't be read: ${read.error.message}`);
+  return read.value;
 }
 
 /** The studio's pieces by last work; `search` matches title, part names, instruments and tunings. */
@@ -47,7 +54,7 @@ export async function getPiece(db: Db, studioId: string, id: string): Promise<{ 
     .where('id', '=', id)
     .where('deleted_at', 'is', null)
     .executeTakeFirst();
-  return row ?? null;
+  return row ? { ...row, document: documentOf(id, row.document) } : null;
 }
 
 /** As getPiece, locked until the transaction ends. */
@@ -60,7 +67,7 @@ export async function getPieceForUpdate(db: Db, studioId: string, id: string): P
     .where('deleted_at', 'is', null)
     .forUpdate()
     .executeTakeFirst();
-  return row ?? null;
+  return row ? { ...row, document: documentOf(id, row.document) } : null;
 }
 
 export async function insertPiece(db: Db, studioId: string, document: Piece): Promise<void> {

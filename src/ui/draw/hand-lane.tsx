@@ -20,7 +20,7 @@ interface Props {
  */
 export function HandLane({ row, x, top, hands, scales, right }: Props) {
   const y = scaleLinear([scales.lowFret - 0.6, scales.highFret + 0.6], [top + LANE.hand - 4, top + 6]);
-  const points = row.events.map((e) => ({ at: x(e.at) - 9, hand: hands.get(e.id) ?? 0, open: e.notes.every((n) => !n.place || n.place.fret === 0), id: e.id }));
+  const points = row.events.map((e) => ({ at: x(e.at) - 9, hand: (hands.get(e.id) ?? 0) > 0 ? (hands.get(e.id) ?? 0) + scales.base : 0, open: e.notes.every((n) => !n.place || n.place.fret === 0), id: e.id }));
   const known = points.filter((p) => p.hand > 0);
   const last = row.events.at(-1);
   const end = last ? Math.min(right, x(add(last.at, last.dur)) - 9) : right;
@@ -36,7 +36,7 @@ export function HandLane({ row, x, top, hands, scales, right }: Props) {
       <text x={4} y={top + LANE.hand / 2} className="fill-soft text-[13px] font-semibold">hand</text>
       {ticks.map((f) => (
         <g key={f}>
-          <text x={LANE.label - 8} y={y(f) + 4} textAnchor="end" className="fill-soft font-figures text-[12px]">{f}</text>
+          <text x={LANE.label - 8} y={y(f) + 4} textAnchor="end" className="fill-soft font-figures text-[12px]">{scales.counting === 'nut' ? f : f - scales.base}</text>
           <line x1={LANE.label} x2={right} y1={y(f)} y2={y(f)} className="stroke-rule" strokeWidth={1} />
         </g>
       ))}
@@ -56,7 +56,7 @@ export function HandLane({ row, x, top, hands, scales, right }: Props) {
         );
       })}
       {row.events.flatMap((e) =>
-        fingersByFret(e).map(({ fret, digits, yours }) => (
+        fingersByFret(e, scales.nuts).map(({ fret, digits, yours }) => (
           <text key={`${e.id}.${fret}`} x={x(e.at)} y={y(fret) + 4.5} textAnchor="middle" className={`font-figures text-[14px] font-bold ${yours ? 'fill-yours' : 'fill-proposed'}`}>
             {digits}
           </text>
@@ -66,15 +66,16 @@ export function HandLane({ row, x, top, hands, scales, right }: Props) {
   );
 }
 
-/** Fingers of an event by the fret they press: those on one fret stand side by side. */
-function fingersByFret(event: RiffEvent): { fret: number; digits: string; yours: boolean }[] {
+/** Fingers of an event by the fret from the nut they press: those on one fret stand side by side. */
+function fingersByFret(event: RiffEvent, nuts: readonly number[]): { fret: number; digits: string; yours: boolean }[] {
   const frets = new Map<number, { digits: Set<number>; yours: boolean }>();
   for (const { place } of event.notes) {
     if (!place?.finger) continue;
-    const at = frets.get(place.fret) ?? { digits: new Set<number>(), yours: false };
+    const fret = place.fret + (nuts[place.string] ?? 0);
+    const at = frets.get(fret) ?? { digits: new Set<number>(), yours: false };
     at.digits.add(place.finger);
     at.yours ||= place.fingerBy === 'instructor';
-    frets.set(place.fret, at);
+    frets.set(fret, at);
   }
   return [...frets].map(([fret, { digits, yours }]) => ({ fret, digits: [...digits].sort().join(''), yours }));
 }

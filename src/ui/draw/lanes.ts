@@ -1,4 +1,6 @@
-import { openPitch, stringNumbers, type Setup } from '@/core/instrument';
+import { baseNut, nutOf, openPitch, shownFret, stringNumbers, type FretCounting, type Setup } from '@/core/instrument';
+import type { Naming } from '@/core/pitch';
+import { DEFAULT_SCHOOLS, type Schools } from '@/core/schools';
 import type { Riff } from '@/core/score';
 
 export type LaneName = 'sound' | 'strings' | 'hand' | 'count';
@@ -10,9 +12,24 @@ export interface LaneScales {
   readonly lowFret: number;
   readonly highFret: number;
   readonly strings: readonly number[];
+  /** The fret the neck counts from: hands are given from there. */
+  readonly base: number;
+  /** Where each string begins, by string number. */
+  readonly nuts: readonly number[];
+  readonly counting: FretCounting;
+  readonly naming: Naming;
 }
 
-export function laneScales(riff: Riff, setup: Setup, hands: ReadonlyMap<string, number>): LaneScales {
+/** The number written for a place, by the school of counting. */
+export const fretText = (scales: Pick<LaneScales, 'nuts' | 'counting'>, place: { readonly string: number; readonly fret: number }): string =>
+  String(scales.counting === 'nut' ? place.fret + (scales.nuts[place.string] ?? 0) : place.fret);
+
+/** The same for drawings that have the set-up at hand. */
+export const fretTextOf = (setup: Setup, counting: FretCounting) => (place: { readonly string: number; readonly fret: number }): string => String(shownFret(setup, place.string, place.fret, counting));
+
+export function laneScales(riff: Riff, setup: Setup, hands: ReadonlyMap<string, number>, schools: Pick<Schools, 'frets' | 'notes'> = DEFAULT_SCHOOLS): LaneScales {
+  const base = baseNut(setup);
+  const nuts = Array.from({ length: setup.open.length + 1 }, (_, s) => (s === 0 ? 0 : nutOf(setup, s)));
   let lowPitch = Infinity;
   let highPitch = -Infinity;
   let lowFret = Infinity;
@@ -20,15 +37,16 @@ export function laneScales(riff: Riff, setup: Setup, hands: ReadonlyMap<string, 
   for (const event of riff.events) {
     const hand = hands.get(event.id) ?? 0;
     if (hand > 0) {
-      lowFret = Math.min(lowFret, hand);
-      highFret = Math.max(highFret, hand + 3);
+      lowFret = Math.min(lowFret, hand + base);
+      highFret = Math.max(highFret, hand + base + 3);
     }
     for (const note of event.notes) {
       lowPitch = Math.min(lowPitch, note.pitch.midi);
       highPitch = Math.max(highPitch, note.pitch.midi);
       if (note.place && note.place.fret > 0) {
-        lowFret = Math.min(lowFret, note.place.fret);
-        highFret = Math.max(highFret, note.place.fret);
+        const fret = note.place.fret + (nuts[note.place.string] ?? 0);
+        lowFret = Math.min(lowFret, fret);
+        highFret = Math.max(highFret, fret);
       }
     }
   }
@@ -37,8 +55,8 @@ export function laneScales(riff: Riff, setup: Setup, hands: ReadonlyMap<string, 
     lowPitch = openPitch(setup, strings[0] ?? 1);
     highPitch = lowPitch + 24;
   }
-  if (lowFret === Infinity) [lowFret, highFret] = [1, 4];
-  return { lowPitch, highPitch: Math.max(highPitch, lowPitch + 7), lowFret, highFret: Math.max(highFret, lowFret + 4), strings: [...strings].reverse() };
+  if (lowFret === Infinity) [lowFret, highFret] = [base + 1, base + 4];
+  return { lowPitch, highPitch: Math.max(highPitch, lowPitch + 7), lowFret, highFret: Math.max(highFret, lowFret + 4), strings: [...strings].reverse(), base, nuts, counting: schools.frets, naming: schools.notes };
 }
 
 export const LANE = { label: 84, pad: 14, stringGap: 21, sound: 72, hand: 84, count: 22, gap: 7, top: 22 } as const;

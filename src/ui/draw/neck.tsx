@@ -1,5 +1,5 @@
 import { scaleLinear } from 'd3';
-import { fretDistance, pressPoint, stringNumbers, type Setup } from '@/core/instrument';
+import { baseNut, fretDistance, nutOf, pressPoint, stringNumbers, type FretCounting, type Setup } from '@/core/instrument';
 import { Pin } from './strip-row';
 
 /** A place shown on the neck. Frets count from the nut. */
@@ -21,6 +21,8 @@ interface Props {
   readonly width: number;
   readonly label: string;
   readonly mirrored?: boolean;
+  /** Where the numbers under the neck count from; the nut when not said. */
+  readonly counting?: FretCounting;
   readonly onPick?: (string: number, fretFromNut: number) => void;
 }
 
@@ -31,10 +33,12 @@ const LABEL = 74;
  * The neck to scale: true fret distances of this instrument, its real number of strings, the
  * capo, the body joint. Thin strings above, as in tab. Shown as far as the work needs it.
  */
-export function Neck({ setup, stringNames, places, hand, width, label, mirrored = false, onPick }: Props) {
+export function Neck({ setup, stringNames, places, hand, width, label, mirrored = false, counting = 'nut', onPick }: Props) {
   const { scaleMm, frets, easyFrets } = setup.instrument;
   const strings = stringNumbers(setup).reverse();
-  const furthest = Math.max(setup.capo, hand?.to ?? 0, ...places.map((p) => p.fretFromNut));
+  const base = baseNut(setup);
+  const zero = counting === 'capo' ? base : 0;
+  const furthest = Math.max(...setup.capos.map((c) => c.fret), hand?.to ?? 0, ...places.map((p) => p.fretFromNut));
   const shown = Math.min(frets, Math.max(12, furthest + 2));
   const gap = strings.length > 6 ? 18 : 21;
   const height = strings.length * gap + 40;
@@ -52,7 +56,7 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
     if (string === undefined) return;
     let fret = 0;
     while (fret < shown && fretDistance(scaleMm, fret) < mm) fret++;
-    onPick?.(string, mm <= 0 ? setup.capo : fret);
+    onPick?.(string, Math.max(fret, nutOf(setup, string)));
   };
   return (
     <svg
@@ -78,12 +82,7 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
       ))}
       {easyFrets < shown ? <line x1={wire(easyFrets)} x2={wire(easyFrets)} y1={boardTop - 6} y2={boardBottom + 6} className="stroke-question" strokeWidth={1.5} strokeDasharray="4 3" /> : null}
       <rect x={x(0) - 4} y={boardTop} width={7} height={boardBottom - boardTop} className="fill-ink" />
-      {setup.capo > 0 ? (
-        <g>
-          <rect x={Math.min(x(0), wire(setup.capo))} y={boardTop} width={Math.abs(wire(setup.capo) - x(0))} height={boardBottom - boardTop} className="fill-paper" opacity={0.65} />
-          <rect x={x(fretDistance(scaleMm, setup.capo - 0.32)) - 5} y={boardTop - 6} width={10} height={boardBottom - boardTop + 12} rx={4} className="fill-soft" />
-        </g>
-      ) : null}
+      {base > 0 ? <rect x={Math.min(x(0), wire(base))} y={boardTop} width={Math.abs(wire(base) - x(0))} height={boardBottom - boardTop} className="fill-paper" opacity={0.65} /> : null}
       {strings.map((s, i) => (
         <g key={s}>
           <text x={mirrored ? width - 4 : 4} y={y(s) + 5} textAnchor={mirrored ? 'end' : 'start'} className="fill-ink font-figures text-[14px] font-bold">
@@ -93,21 +92,27 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
           <line x1={x(0)} x2={wire(shown)} y1={y(s)} y2={y(s)} className="stroke-soft" strokeWidth={1 + i * 0.45} />
         </g>
       ))}
-      {INLAYS.filter((f) => f <= shown).map((f) => (
+      {setup.capos.map((capo) => {
+        const held = strings.filter((s) => capo.strings === null || capo.strings.includes(s)).map(y);
+        if (held.length === 0) return null;
+        const up = Math.min(...held) - gap / 2 - (capo.strings === null ? 6 : 0);
+        return <rect key={capo.fret} x={x(fretDistance(scaleMm, capo.fret - 0.32)) - 5} y={up} width={10} height={Math.max(...held) + gap / 2 + (capo.strings === null ? 6 : 0) - up} rx={4} className="fill-soft"><title>{`capo at fret ${capo.fret}`}</title></rect>;
+      })}
+      {INLAYS.map((f) => f + zero).filter((f) => f <= shown).map((f) => (
         <text key={f} x={(wire(f - 1) + wire(f)) / 2} y={boardBottom + 15} textAnchor="middle" className="fill-soft font-figures text-[13px]">
-          {f}
+          {f - zero}
         </text>
       ))}
       {places.map((p) => (
-        <PlaceMark key={`${p.string}.${p.fretFromNut}`} place={p} cx={p.fretFromNut === setup.capo ? openX(setup, at, x, scaleMm) : at(p.fretFromNut)} cy={y(p.string)} />
+        <PlaceMark key={`${p.string}.${p.fretFromNut}`} place={p} cx={p.fretFromNut === nutOf(setup, p.string) ? openX(p.fretFromNut, at, x, scaleMm) : at(p.fretFromNut)} cy={y(p.string)} />
       ))}
     </svg>
   );
 }
 
 /** An open note sits at the nut, or at the capo where there is one. */
-function openX(setup: Setup, at: (fret: number) => number, x: (mm: number) => number, scaleMm: number): number {
-  return setup.capo === 0 ? at(0) + 8 : x(fretDistance(scaleMm, setup.capo));
+function openX(nut: number, at: (fret: number) => number, x: (mm: number) => number, scaleMm: number): number {
+  return nut === 0 ? at(0) + 8 : x(fretDistance(scaleMm, nut));
 }
 
 function PlaceMark({ place, cx, cy }: { readonly place: NeckPlace; readonly cx: number; readonly cy: number }) {

@@ -1,9 +1,9 @@
 import { memo } from 'react';
-import { noteName, type Key } from '@/core/pitch';
+import { noteName, type Key, type Naming } from '@/core/pitch';
 import { countSyllable, isOnBeat } from '@/core/rhythm';
 import { noteEnd, type Note, type RiffEvent } from '@/core/score';
 import { add, barStart, meterAt, mul, quarter, type MeterChange, type Quarter } from '@/core/time';
-import { LANE, laneTops, type LaneName, type LaneScales } from './lanes';
+import { fretText, LANE, laneTops, type LaneName, type LaneScales } from './lanes';
 import { HandLane } from './hand-lane';
 import { timeScale, type StripRow } from './strip-layout';
 
@@ -87,12 +87,12 @@ function LaneLabel({ y, children }: { y: number; children: string }) {
 }
 
 /** Names over the notes: below where they would run into the one before, left out where they would only repeat it. */
-function soundLabels(row: StripRow, x: X, key: Key | null): ({ names: string; above: boolean } | null)[] {
+function soundLabels(row: StripRow, x: X, key: Key | null, naming: Naming): ({ names: string; above: boolean } | null)[] {
   const out: ({ names: string; above: boolean } | null)[] = [];
   let freeFrom = -Infinity;
   let last = '';
   for (const event of row.events) {
-    const names = [...event.notes].sort((a, b) => a.pitch.midi - b.pitch.midi).map((n) => noteName(n.pitch.midi, { key })).join(' ');
+    const names = [...event.notes].sort((a, b) => a.pitch.midi - b.pitch.midi).map((n) => noteName(n.pitch.midi, { key, naming })).join(' ');
     const above = x(event.at) >= freeFrom;
     const shown = above || names !== last;
     out.push(shown ? { names, above } : null);
@@ -106,7 +106,7 @@ function soundLabels(row: StripRow, x: X, key: Key | null): ({ names: string; ab
 function SoundLane({ row, x, top, scales, keyShown }: RowProps & { x: X; top: number }) {
   const span = scales.highPitch - scales.lowPitch;
   const y = (midi: number): number => top + 20 + (1 - (midi - scales.lowPitch) / span) * (LANE.sound - 28);
-  const labels = soundLabels(row, x, keyShown);
+  const labels = soundLabels(row, x, keyShown, scales.naming);
   return (
     <g>
       <LaneLabel y={top + LANE.sound / 2}>sound</LaneLabel>
@@ -159,7 +159,7 @@ function StringsLane({ row, x, top, scales, stringNames, width, focusNote }: Row
           {event.notes.map((note) => {
             const { place } = note;
             if (!place) return <text key={note.id} data-note={note.id} x={x(event.at)} y={last + 17} textAnchor="middle" className="fill-trouble font-figures text-lg font-bold">?</text>;
-            const text = String(place.fret);
+            const text = fretText(scales, place);
             const wide = 11 * text.length + 6;
             const cx = x(event.at);
             const cy = y(place.string);

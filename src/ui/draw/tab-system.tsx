@@ -12,6 +12,8 @@ interface Props {
   readonly strings: readonly number[];
   readonly names: readonly string[];
   readonly fingers: boolean;
+  /** The number written for a place. */
+  readonly fretText: (place: { readonly string: number; readonly fret: number }) => string;
   readonly label: string;
 }
 
@@ -20,7 +22,7 @@ const LEFT = 34;
 const STEM = 24;
 
 /** One system of the printed tab: lines, frets, joins, rhythm below, fingers under it. Black on white. */
-export function TabSystem({ row, next, width, meters, strings, names, fingers, label }: Props) {
+export function TabSystem({ row, next, width, meters, strings, names, fingers, fretText, label }: Props) {
   const top = 22;
   const bottom = top + (strings.length - 1) * GAP;
   const x = timeScale(row, LEFT + 14, width - LEFT - 20);
@@ -58,7 +60,7 @@ export function TabSystem({ row, next, width, meters, strings, names, fingers, l
         <g key={event.id}>
           {event.notes.map((n) => {
             if (!n.place) return null;
-            const text = String(n.place.fret);
+            const text = fretText(n.place);
             const cx = x(event.at);
             const cy = y(n.place.string);
             return (

@@ -1,11 +1,24 @@
-import type { Tuning } from '../types';
+import type { Tuning, TuningFamily } from '../types';
 
 const SIX = ['guitar-6', 'guitar-6-short', 'guitar-12', 'acoustic-6', 'nylon-6'];
 const BARITONE = ['baritone-27', 'baritone-30'];
 const BASS4 = ['bass-4', 'bass-4-short'];
 
-/** The catalogue of tunings, spelled thick to thin. Names say what is done to the strings. */
-export const TUNINGS: readonly Tuning[] = [
+/** Where the tunings of a family come from and what they are for; a row may say more of its own. */
+const FAMILY_SOURCE: Readonly<Record<TuningFamily, string>> = {
+  standard: 'What the instrument is built and strung for; printed music takes it for granted.',
+  dropped: 'Common practice of rhythm players: one low string lowered, so that a fifth lies under one finger.',
+  detuned: 'All strings moved alike: every grip stays, for a singer, a darker tone or softer bends.',
+  open: 'Folk and slide practice: the open strings are a chord, and one straight finger or bar moves it.',
+  modal: 'Fingerstyle practice: open strings without a third, or with a second or fourth, to drone under a melody.',
+  baritone: 'For long scales: guitar grips a fourth or a fifth lower, at a tension the neck is made for.',
+  extended: 'Added strings, or strings moved over, for notes below or above the usual range.',
+  altered: 'Made for one purpose: even distances between strings, or a single string changed.',
+};
+
+type Row = Omit<Tuning, 'source'> & { readonly source?: string };
+
+const ROWS: readonly Row[] = [
   { id: 'standard', name: 'Standard', family: 'standard', spelling: 'E2 A2 D3 G3 B3 E4', instruments: SIX },
   { id: 'down-1', name: 'Half step down', family: 'detuned', spelling: 'Eb2 Ab2 C#3 F#3 Bb3 Eb4', instruments: SIX },
   { id: 'down-2', name: 'Whole step down', family: 'detuned', spelling: 'D2 G2 C3 F3 A3 D4', instruments: SIX },
@@ -18,11 +31,11 @@ export const TUNINGS: readonly Tuning[] = [
   { id: 'drop-c', name: 'Dropped C (others 2 half steps down)', family: 'dropped', spelling: 'C2 G2 C3 F3 A3 D4', instruments: SIX },
   { id: 'drop-b', name: 'Dropped B (others 3 half steps down)', family: 'dropped', spelling: 'B1 F#2 B2 E3 Ab3 C#4', instruments: SIX },
   { id: 'drop-bb', name: 'Dropped Bb (others 4 half steps down)', family: 'dropped', spelling: 'Bb1 F2 Bb2 Eb3 G3 C4', instruments: SIX },
-  { id: 'double-drop-d', name: 'Both E strings to D', family: 'dropped', spelling: 'D2 A2 D3 G3 B3 D4', instruments: SIX },
+  { id: 'double-drop-d', name: 'Both E strings to D', family: 'dropped', spelling: 'D2 A2 D3 G3 B3 D4', instruments: SIX, source: 'Folk practice: D drones on both sides of standard grips.' },
   { id: 'drop-a-on-guitar', name: 'Low string a fifth down to A', family: 'dropped', spelling: 'A1 A2 D3 G3 B3 E4', instruments: SIX },
   { id: 'open-d', name: 'Open D', family: 'open', spelling: 'D2 A2 D3 F#3 A3 D4', instruments: SIX },
   { id: 'open-e', name: 'Open E', family: 'open', spelling: 'E2 B2 E3 G#3 B3 E4', instruments: SIX },
-  { id: 'open-g', name: 'Open G', family: 'open', spelling: 'D2 G2 D3 G3 B3 D4', instruments: SIX },
+  { id: 'open-g', name: 'Open G', family: 'open', spelling: 'D2 G2 D3 G3 B3 D4', instruments: SIX, source: 'Slide and rhythm practice: a G chord with the fifth below; the thickest string is often taken off.' },
   { id: 'open-a', name: 'Open A', family: 'open', spelling: 'E2 A2 E3 A3 C#4 E4', instruments: SIX },
   { id: 'open-c', name: 'Open C', family: 'open', spelling: 'C2 G2 C3 G3 C4 E4', instruments: SIX },
   { id: 'open-c-low', name: 'Open C, narrow', family: 'open', spelling: 'C2 G2 C3 G3 B3 E4', instruments: SIX },
@@ -33,16 +46,16 @@ export const TUNINGS: readonly Tuning[] = [
   { id: 'open-c-minor', name: 'Open C minor', family: 'open', spelling: 'C2 G2 C3 G3 C4 Eb4', instruments: SIX },
   { id: 'open-b-flat', name: 'Open B flat', family: 'open', spelling: 'Bb1 F2 Bb2 F3 Bb3 D4', instruments: SIX },
   { id: 'open-g6', name: 'Open G with sixth', family: 'open', spelling: 'D2 G2 D3 G3 B3 E4', instruments: SIX },
-  { id: 'modal-dadgad', name: 'D modal, fourth and fifth', family: 'modal', spelling: 'D2 A2 D3 G3 A3 D4', instruments: SIX },
+  { id: 'modal-dadgad', name: 'D modal, fourth and fifth', family: 'modal', spelling: 'D2 A2 D3 G3 A3 D4', instruments: SIX, source: 'Fingerstyle practice: a D chord with a fourth for a third; neither major nor minor, so tunes in both lie on it.' },
   { id: 'modal-dadead', name: 'D modal with second', family: 'modal', spelling: 'D2 A2 D3 E3 A3 D4', instruments: SIX },
   { id: 'modal-dgdgcd', name: 'G modal', family: 'modal', spelling: 'D2 G2 D3 G3 C4 D4', instruments: SIX },
   { id: 'modal-cgcgcd', name: 'C modal', family: 'modal', spelling: 'C2 G2 C3 G3 C4 D4', instruments: SIX },
   { id: 'modal-eadeae', name: 'A modal', family: 'modal', spelling: 'E2 A2 D3 E3 A3 E4', instruments: SIX },
   { id: 'modal-bebebe', name: 'E and B only', family: 'modal', spelling: 'B1 E2 B2 E3 B3 E4', instruments: SIX },
-  { id: 'all-fourths', name: 'All fourths', family: 'altered', spelling: 'E2 A2 D3 G3 C4 F4', instruments: SIX },
-  { id: 'major-thirds', name: 'All major thirds', family: 'altered', spelling: 'E2 G#2 C3 E3 G#3 C4', instruments: SIX },
-  { id: 'all-fifths-low', name: 'Fifths from C', family: 'altered', spelling: 'C2 G2 D3 A3 B3 E4', instruments: SIX },
-  { id: 'third-string-f-sharp', name: 'Third string a half step down', family: 'altered', spelling: 'E2 A2 D3 F#3 B3 E4', instruments: SIX },
+  { id: 'all-fourths', name: 'All fourths', family: 'altered', spelling: 'E2 A2 D3 G3 C4 F4', instruments: SIX, source: 'Teaching practice: every grip and scale keeps its shape on all strings.' },
+  { id: 'major-thirds', name: 'All major thirds', family: 'altered', spelling: 'E2 G#2 C3 E3 G#3 C4', instruments: SIX, source: 'Teaching practice: four frets hold all twelve notes, and every shape repeats each third string.' },
+  { id: 'all-fifths-low', name: 'Fifths from C', family: 'altered', spelling: 'C2 G2 D3 A3 B3 E4', instruments: SIX, source: 'From the bowed strings: wide fifths for open voicings and long melodies.' },
+  { id: 'third-string-f-sharp', name: 'Third string a half step down', family: 'altered', spelling: 'E2 A2 D3 F#3 B3 E4', instruments: SIX, source: 'Lute and vihuela practice: the third string a half step down, for music written in tablature of that time.' },
   { id: 'seven-standard', name: 'Standard, seven strings', family: 'extended', spelling: 'B1 E2 A2 D3 G3 B3 E4', instruments: ['guitar-7'] },
   { id: 'seven-down-1', name: 'Seven strings, half step down', family: 'extended', spelling: 'Bb1 Eb2 Ab2 C#3 F#3 Bb3 Eb4', instruments: ['guitar-7'] },
   { id: 'seven-down-2', name: 'Seven strings, whole step down', family: 'extended', spelling: 'A1 D2 G2 C3 F3 A3 D4', instruments: ['guitar-7'] },
@@ -58,7 +71,7 @@ export const TUNINGS: readonly Tuning[] = [
   { id: 'baritone-drop-a', name: 'Baritone, dropped A', family: 'baritone', spelling: 'A1 E2 A2 D3 F#3 B3', instruments: BARITONE },
   { id: 'baritone-drop-g', name: 'Baritone, dropped G', family: 'baritone', spelling: 'G1 D2 G2 C3 E3 A3', instruments: BARITONE },
   { id: 'baritone-open-a', name: 'Baritone, open A', family: 'baritone', spelling: 'A1 E2 A2 C#3 E3 A3', instruments: BARITONE },
-  { id: 'tenor-fifths', name: 'Tenor, fifths', family: 'standard', spelling: 'C3 G3 D4 A4', instruments: ['tenor-4'] },
+  { id: 'tenor-fifths', name: 'Tenor, fifths', family: 'standard', spelling: 'C3 G3 D4 A4', instruments: ['tenor-4'], source: 'From the banjo and the bowed strings, in fifths.' },
   { id: 'tenor-octave', name: 'Tenor, octave fifths', family: 'altered', spelling: 'G2 D3 A3 E4', instruments: ['tenor-4'] },
   { id: 'tenor-guitar', name: 'Tenor, thin four of a guitar', family: 'altered', spelling: 'D3 G3 B3 E4', instruments: ['tenor-4'] },
   { id: 'bass-standard', name: 'Bass standard', family: 'standard', spelling: 'E1 A1 D2 G2', instruments: BASS4 },
@@ -66,9 +79,9 @@ export const TUNINGS: readonly Tuning[] = [
   { id: 'bass-down-2', name: 'Bass, whole step down', family: 'detuned', spelling: 'D1 G1 C2 F2', instruments: BASS4 },
   { id: 'bass-drop-d', name: 'Bass, dropped D', family: 'dropped', spelling: 'D1 A1 D2 G2', instruments: BASS4 },
   { id: 'bass-drop-c', name: 'Bass, dropped C', family: 'dropped', spelling: 'C1 G1 C2 F2', instruments: BASS4 },
-  { id: 'bass-bead', name: 'Bass, B to D', family: 'extended', spelling: 'B0 E1 A1 D2', instruments: BASS4 },
+  { id: 'bass-bead', name: 'Bass, B to D', family: 'extended', spelling: 'B0 E1 A1 D2', instruments: BASS4, source: 'The four thick strings of a five-string set on a four-string bass.' },
   { id: 'bass-fifths', name: 'Bass in fifths', family: 'altered', spelling: 'C1 G1 D2 A2', instruments: BASS4 },
-  { id: 'bass-tenor', name: 'Bass, tenor A to C', family: 'altered', spelling: 'A1 D2 G2 C3', instruments: BASS4 },
+  { id: 'bass-tenor', name: 'Bass, tenor A to C', family: 'altered', spelling: 'A1 D2 G2 C3', instruments: BASS4, source: 'A four-string bass strung a fourth higher for chords and melodies.' },
   { id: 'bass-5-standard', name: 'Five-string bass', family: 'extended', spelling: 'B0 E1 A1 D2 G2', instruments: ['bass-5'] },
   { id: 'bass-5-high-c', name: 'Five-string bass with high C', family: 'extended', spelling: 'E1 A1 D2 G2 C3', instruments: ['bass-5'] },
   { id: 'bass-5-drop-a', name: 'Five-string bass, dropped A', family: 'extended', spelling: 'A0 E1 A1 D2 G2', instruments: ['bass-5'] },
@@ -76,3 +89,6 @@ export const TUNINGS: readonly Tuning[] = [
   { id: 'bass-6-standard', name: 'Six-string bass', family: 'extended', spelling: 'B0 E1 A1 D2 G2 C3', instruments: ['bass-6'] },
   { id: 'bass-6-down-1', name: 'Six-string bass, half step down', family: 'extended', spelling: 'Bb0 Eb1 Ab1 C#2 F#2 B2', instruments: ['bass-6'] },
 ];
+
+/** The catalogue of tunings, spelled thick to thin. Names say what is done to the strings. */
+export const TUNINGS: readonly Tuning[] = ROWS.map((row) => ({ ...row, source: row.source ?? FAMILY_SOURCE[row.family] }));

@@ -53,7 +53,7 @@ function everyState(neck: Neck, slice: Slice): State[] {
   const chosen: [number, number, number][] = [];
   const pick = (v: number): void => {
     if (v === voices.length) {
-      for (let hand = neck.capo + 1; hand <= neck.last; hand++) if (possible(neck, voices, chosen, hand)) out.push(stateOf(voices, chosen, hand));
+      for (let hand = neck.base + 1; hand <= neck.last; hand++) if (possible(neck, voices, chosen, hand)) out.push(stateOf(voices, chosen, hand));
       return;
     }
     for (const o of options[v] ?? []) {
@@ -69,7 +69,7 @@ function everyState(neck: Neck, slice: Slice): State[] {
 function possible(neck: Neck, voices: readonly Voice[], chosen: readonly [number, number, number][], hand: number): boolean {
   for (const [i, [s, f, g]] of chosen.entries()) {
     const lock = voices[i]?.lock;
-    if (lock && (lock.string !== s || lock.fret !== (f === 0 ? 0 : f - neck.capo) || (lock.finger !== null && lock.finger !== g))) return false;
+    if (lock && (lock.string !== s || lock.fret !== (f === 0 ? 0 : f - (neck.nuts[s] ?? 0)) || (lock.finger !== null && lock.finger !== g))) return false;
     for (const [j, [s2, f2, g2]] of chosen.entries()) {
       if (i >= j) continue;
       if (s === s2) return false;

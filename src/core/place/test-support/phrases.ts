@@ -1,15 +1,16 @@
 import { must } from '../../base';
-import { fretsLeft, makeSetup, openPitch, stringNumbers, type Setup } from '../../instrument';
+import { fretsLeft, makeSetup, nutOf, openPitch, stringNumbers, type Setup, type SetupRequest } from '../../instrument';
 import { quarter, ZERO } from '../../time';
 import { DEFAULT_OPTIONS } from '../profile';
 import type { PlaceEvent, PlaceLink, Problem, Way } from '../types';
 
 /** What the placement tests and benchmarks share: random phrases, and a judge that knows nothing of the solver. */
 
-export const setupFor = (instrument: string, tuning?: string, capo = 0): Setup => must(makeSetup({ instrument, tuning, capo })).setup;
+export const setupFor = (instrument: string, tuning?: string, capo: SetupRequest['capo'] = 0): Setup => must(makeSetup({ instrument, tuning, capo })).setup;
 
 export const TEST_SETUPS = (): Setup[] => [
   setupFor('guitar-6'), setupFor('guitar-6', 'drop-c'), setupFor('guitar-6', 'standard', 4), setupFor('guitar-6', 'x G2 D3 G3 B3 D4'),
+  setupFor('guitar-6', 'standard', [{ fret: 2, strings: [5, 4, 3] }]), setupFor('guitar-6', 'drop-d', [{ fret: 2, strings: [5, 4, 3, 2, 1] }, { fret: 5, strings: [2, 1] }]),
   setupFor('bass-4'), setupFor('bass-5'), setupFor('baritone-27'), setupFor('guitar-7'), setupFor('tenor-4'),
 ];
 
@@ -24,7 +25,7 @@ export const problem = (setup: Setup, events: readonly PlaceEvent[], extra: Part
 /** A random short phrase that exists on the neck: chords, joins, rings, overlaps, locks. `pick(n)` is an integer in [0, n). */
 export function randomPhrase(setup: Setup, length: number, pick: (n: number) => number): PlaceEvent[] {
   const strings = stringNumbers(setup);
-  const frets = Math.min(12, fretsLeft(setup));
+  const frets = Math.min(12, ...strings.map((s) => fretsLeft(setup, s)));
   return Array.from({ length }, (_, i) => {
     const count = [1, 1, 1, 2, 3][pick(5)] ?? 1;
     const from = pick(Math.max(1, strings.length - count));
@@ -53,19 +54,20 @@ export function complaints(setup: Setup, way: Way): string[] {
     for (const n of notes) {
       if (openPitch(setup, n.string) + n.fret !== n.pitch) out.push(`${e.id}: wrong pitch`);
       if (setup.absent.includes(n.string)) out.push(`${e.id}: string taken off`);
-      if (n.fret < 0 || n.fret > fretsLeft(setup)) out.push(`${e.id}: no such fret`);
+      if (n.fret < 0 || n.fret > fretsLeft(setup, n.string)) out.push(`${e.id}: no such fret`);
       if ((n.fret === 0) !== (n.finger === 0)) out.push(`${e.id}: finger ${n.finger} at fret ${n.fret}`);
     }
+    const nut = (n: { string: number; fret: number }): number => n.fret + nutOf(setup, n.string);
     const stopped = notes.filter((n) => n.finger > 0);
     for (const a of stopped) {
       for (const b of stopped) {
         if (a === b) continue;
-        if (a.finger === b.finger && a.fret !== b.fret) out.push(`${e.id}: finger ${a.finger} at two frets`);
-        if (a.finger < b.finger && a.fret > b.fret) out.push(`${e.id}: fingers crossed`);
+        if (a.finger === b.finger && nut(a) !== nut(b)) out.push(`${e.id}: finger ${a.finger} at two frets`);
+        if (a.finger < b.finger && nut(a) > nut(b)) out.push(`${e.id}: fingers crossed`);
         const limit = limits[`${a.finger}${b.finger}`];
-        if (limit !== undefined && Math.abs(press(a.fret + setup.capo) - press(b.fret + setup.capo)) > limit + 1e-9) out.push(`${e.id}: too wide`);
+        if (limit !== undefined && Math.abs(press(nut(a)) - press(nut(b))) > limit + 1e-9) out.push(`${e.id}: too wide`);
         if (a.finger === b.finger && a.string > b.string) {
-          const under = notes.find((n) => n.string < a.string && n.string > b.string && n.fret <= a.fret && n.finger !== a.finger);
+          const under = notes.find((n) => n.string < a.string && n.string > b.string && nut(n) <= nut(a) && n.finger !== a.finger);
           if (under) out.push(`${e.id}: a note under the barre`);
         }
       }

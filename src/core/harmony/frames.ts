@@ -1,0 +1,120 @@
+import type { Finger, Fret, Midi, Result, StringNumber } from '../base';
+import { fail, ok } from '../base';
+import { fretsLeft, openPitch, stringNumbers, type Setup } from '../instrument';
+import { bestWay, DEFAULT_OPTIONS, solve, type Profile } from '../place';
+import { quarter, ZERO } from '../time';
+import { classesOf, type ChordSymbol } from './chords';
+
+/** A grip as a chord frame: what every string does. */
+export interface ChordFrame {
+  /** Thick to thin: fret from the string's own zero, or null where the string is not struck. */
+  readonly frets: readonly (Fret | null)[];
+  /** Finger of each string, 0 open, null where not struck. */
+  readonly fingers: readonly (Finger | null)[];
+  readonly pitches: readonly Midi[];
+  /** Open strings in it. */
+  readonly open: number;
+  /** True where at least one string is open and all fingers lie in the first four frets: an open grip. */
+  readonly isOpen: boolean;
+  /** The hand model's cost of holding it, and the strings left out inside: lower is easier. */
+  readonly cost: number;
+}
+
+const mod12 = (n: number): number => ((n % 12) + 12) % 12;
+
+/** Frets looked at: near the nut for open grips; further up only where there is none. */
+const NEAR = 4;
+const FAR = 8;
+/** Grips tried by the hand model, the most promising first. */
+const TRIED = 14;
+const SPAN = 3;
+
+interface Candidate {
+  readonly frets: (Fret | null)[];
+  readonly promise: number;
+}
+
+/**
+ * The easiest grips of a sounding chord in a set-up: root (or the bass asked for) on the thickest string
+ * struck, every needed tone present (a fifth may be missing from four tones on), no silent string
+ * inside unless nothing else is found, playable by the hand. Easiest first.
+ */
+export function chordFrames(chord: ChordSymbol, setup: Setup, howMany = 3, profile: Profile = DEFAULT_OPTIONS.profile): Result<ChordFrame[]> {
+  const classes = classesOf(chord);
+  const bass = chord.bass ? mod12(chord.bass.alteration + (classesOf({ ...chord, root: chord.bass, kind: '5' })[0] ?? 0) - chord.bass.alteration) : (classes[0] ?? 0);
+  const wanted = chord.bass && !classes.includes(bass) ? [...classes, bass] : classes;
+  const fifth = classes.length >= 4 ? mod12((classes[0] ?? 0) + 7) : -1;
+  const needed = wanted.filter((c) => c !== fifth);
+  for (const reach of [NEAR, FAR]) {
+    const found = candidates(setup, wanted, needed, bass, reach)
+      .sort((a, b) => b.promise - a.promise)
+      .slice(0, TRIED)
+      .flatMap((c) => judged(c.frets, setup, profile));
+    if (found.length > 0) return ok(found.sort((a, b) => a.cost - b.cost).slice(0, howMany));
+  }
+  return fail('no-grip', `No hand grips this chord in the first ${FAR} frets of this set-up.`);
+}
+
+function candidates(setup: Setup, wanted: readonly number[], needed: readonly number[], bass: number, reach: number): Candidate[] {
+  const strings = stringNumbers(setup);
+  const out: Candidate[] = [];
+  const frets: (Fret | null)[] = new Array<Fret | null>(setup.open.length).fill(null);
+  const choose = (i: number, low: number, high: number, sounding: number, muted: number): void => {
+    const string = strings[i];
+    if (string === undefined) {
+      finish(setup, frets, needed, reach, out, muted);
+      return;
+    }
+    const at = setup.open.length - string;
+    const open = openPitch(setup, string);
+    for (let fret = 0; fret <= Math.min(reach, fretsLeft(setup, string)); fret++) {
+      const pc = mod12(open + fret);
+      if (!wanted.includes(pc) || (sounding === 0 && pc !== bass)) continue;
+      const lo = fret === 0 ? low : Math.min(low, fret);
+      const hi = fret === 0 ? high : Math.max(high, fret);
+      if (hi - lo > SPAN && hi > 0) continue;
+      frets[at] = fret;
+      choose(i + 1, lo, hi, sounding + 1, muted);
+    }
+    // Thick strings may stay out before the bass; one string inside or at the thin end at most.
+    frets[at] = null;
+    if (sounding === 0 || muted < 1) choose(i + 1, low, high, sounding, sounding === 0 ? muted : muted + 1);
+  };
+  choose(0, 99, 0, 0, 0);
+  return out;
+}
+
+function finish(setup: Setup, frets: readonly (Fret | null)[], needed: readonly number[], reach: number, out: Candidate[], muted: number): void {
+  const struck = frets.flatMap((f, i) => (f === null ? [] : [{ f, pc: mod12(openPitch(setup, setup.open.length - i) + f) }]));
+  const least = Math.min(needed.length === 2 ? 2 : 3, setup.open.length);
+  if (struck.length < least || !needed.every((n) => struck.some((s) => s.pc === n))) return;
+  const stopped = struck.filter((s) => s.f > 0);
+  // An open string inside a grip far up is played past a hand that lies across the neck: only near the nut.
+  if (reach > NEAR && stopped.length < struck.length) return;
+  const tops = new Set(stopped.map((s) => s.f)).size;
+  out.push({ frets: [...frets], promise: struck.length * 2 - stopped.length - tops * 0.5 - muted * 2.5 - Math.max(0, ...stopped.map((s) => s.f)) * 0.2 });
+}
+
+function judged(frets: readonly (Fret | null)[], setup: Setup, profile: Profile): ChordFrame[] {
+  const notes = frets.flatMap((fret, i) => {
+    const string: StringNumber = setup.open.length - i;
+    return fret === null ? [] : [{ pitch: openPitch(setup, string) + fret, lock: { string, fret, finger: null }, dur: null }];
+  });
+  const solution = solve({
+    setup, tempo: [{ at: ZERO, bpm: 60 }], meters: [{ bar: 0, beats: 4, unit: 4 }],
+    events: [{ id: 'grip', at: ZERO, dur: quarter(4), link: null, ring: false, notes }],
+    options: { ...DEFAULT_OPTIONS, profile },
+  });
+  if (solution.blocked.length > 0) return [];
+  const event = bestWay(solution).events[0];
+  if (!event) return [];
+  const fingers = frets.map((_, i): Finger | null => event.notes.find((n) => n?.string === setup.open.length - i)?.finger ?? null);
+  const open = frets.filter((f) => f === 0).length;
+  const struck = frets.findIndex((f) => f !== null);
+  // Thick strings below the bass are easily left out; a string inside or on the thin side has to be damped.
+  const below = frets.filter((_, i) => i < struck && !setup.absent.includes(setup.open.length - i)).length;
+  const damped = setup.open.length - setup.absent.length - notes.length - below;
+  // The liking for mid-neck is a matter of lines, not of grips: taken out; every string that sounds makes the chord fuller.
+  const hold = event.hold.filter((t) => t.name !== 'zone' && t.name !== 'open').reduce((sum, t) => sum + t.cost, 0);
+  return [{ frets, fingers, pitches: notes.map((n) => n.pitch), open, isOpen: open > 0 && frets.every((f) => f === null || f <= NEAR), cost: hold + below * 0.25 + damped * 0.5 }];
+}

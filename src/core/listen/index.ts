@@ -1,0 +1,4 @@
+export { Fft } from './fft';
+export { PeriodFinder, type Period } from './period';
+export { fitString, type StringFit } from './partials';
+export { Ear, EAR_LIMITS, type Heard } from './ear';

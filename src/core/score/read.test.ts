@@ -1,0 +1,62 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { must } from '../base';
+import { liftStep, type Edit } from '../edit';
+import { makeSetup, openPitch } from '../instrument';
+import { readPiece, SCHEMA_VERSION } from './index';
+
+const old = JSON.parse(readFileSync(new URL('./fixtures/piece-v1.json', import.meta.url), 'utf8')) as Record<string, unknown> & { parts: { setup: Record<string, unknown> }[] };
+
+describe('documents of version 1', () => {
+  const piece = must(readPiece(old));
+
+  it('are lifted: the capo, the kinds of strings, and every note as it was', () => {
+    expect(piece.schemaVersion).toBe(SCHEMA_VERSION);
+    const { setup, riffs } = piece.parts[0] ?? {};
+    expect(setup?.capos).toEqual([{ fret: 3, strings: null }]);
+    expect(setup?.instrument.strings.map((s) => s.kind)).toEqual(['wound', 'wound', 'wound', 'wound', 'plain', 'plain']);
+    expect(setup?.instrument.handed).toBe('right');
+    expect(setup && openPitch(setup, 1)).toBe(67);
+    const before = (old.parts as unknown as { riffs: { events: unknown[] }[] }[])[0]?.riffs[0]?.events;
+    expect(riffs?.[0]?.events).toEqual(before);
+  });
+
+  it('are the same read a second time', () => {
+    expect(must(readPiece(JSON.parse(JSON.stringify(piece))))).toEqual(piece);
+  });
+
+  it('give nylon its kinds and courses a second string', () => {
+    const setup = { ...old.parts[0]?.setup, instrument: { ...(old.parts[0]?.setup.instrument as object), kind: 'classical', strings: [{ pitch: 40, gaugeMm: 1.1, wound: true, course: 12 }, ...((old.parts[0]?.setup.instrument as { strings: object[] }).strings.slice(1))] } };
+    const lifted = must(readPiece({ ...old, parts: [{ ...old.parts[0], setup, riffs: [] }] })).parts[0]?.setup.instrument.strings;
+    expect(lifted?.[0]).toMatchObject({ kind: 'nylon-wound', course: { semitones: 12, gaugeMm: 0.55, kind: 'nylon-wound' } });
+    expect(lifted?.[5]?.kind).toBe('nylon');
+  });
+
+  it('have their edits lifted too, inside batches as well', () => {
+    const setup = old.parts[0]?.setup as never;
+    const edit = { type: 'batch', what: 'x', edits: [{ type: 'setSetup', part: 'p0', setup, riffs: [] }, { type: 'addPart', at: 0, part: old.parts[0] as never }, { type: 'setTitle', title: 't' }] } as Edit;
+    const step = liftStep({ edit, inverse: { type: 'setSetup', part: 'p0', setup, riffs: [] } });
+    const set = step.edit.type === 'batch' ? step.edit.edits[0] : null;
+    expect(set?.type === 'setSetup' && set.setup.capos).toEqual([{ fret: 3, strings: null }]);
+    expect(step.inverse.type === 'setSetup' && step.inverse.setup.capos).toEqual([{ fret: 3, strings: null }]);
+    expect(liftStep(step)).toEqual(step);
+  });
+});
+
+describe('documents that can’t be read', () => {
+  const why = (json: unknown): string => {
+    const read = readPiece(json);
+    return read.ok ? 'ok' : read.error.code;
+  };
+  it('say why', () => {
+    expect(why(null)).toBe('not-a-piece');
+    expect(why([])).toBe('not-a-piece');
+    expect(why({ schemaVersion: 0 })).toBe('not-a-piece');
+    expect(why({ schemaVersion: 99 })).toBe('newer-version');
+    expect(why({ ...old, parts: 'none' })).toBe('schema');
+    expect(why({ ...old, parts: [{ ...old.parts[0], setup: null }] })).toBe('schema');
+    const setup = must(makeSetup({ instrument: 'guitar-6' })).setup;
+    const late = { ...setup, capos: [{ fret: 12, strings: null }], instrument: { ...setup.instrument, frets: 12, easyFrets: 12 } };
+    expect(why({ ...old, schemaVersion: 2, parts: [{ ...old.parts[0], setup: late, riffs: [] }] })).toBe('bad-capo');
+  });
+});

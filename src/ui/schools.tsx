@@ -1,0 +1,21 @@
+'use client';
+
+import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import { DEFAULT_SCHOOLS, type Schools } from '@/core/schools';
+
+interface Held {
+  readonly schools: Schools;
+  readonly setSchools: (schools: Schools) => void;
+}
+
+const Context = createContext<Held>({ schools: DEFAULT_SCHOOLS, setSchools: () => undefined });
+
+/** The instructor's schools for everything below: a change is seen everywhere at once. */
+export function SchoolsProvider({ initial, children }: { readonly initial: Schools; readonly children: ReactNode }) {
+  const [schools, setSchools] = useState(initial);
+  const held = useMemo(() => ({ schools, setSchools }), [schools]);
+  return <Context.Provider value={held}>{children}</Context.Provider>;
+}
+
+export const useSchools = (): Schools => useContext(Context).schools;
+export const useSetSchools = (): Held['setSchools'] => useContext(Context).setSchools;
