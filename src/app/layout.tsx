@@ -1,5 +1,10 @@
 import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
+import { RackProvider } from '@/features/rack/rack-context';
+import { currentStudio, db } from '@/server/context';
+import { openRack } from '@/server/rack';
+import { getSchools } from '@/server/repositories/rack';
+import { SchoolsProvider } from '@/ui/schools';
 import { ToastProvider } from '@/ui/toast';
 import './globals.css';
 
@@ -13,14 +18,23 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 /** Sets the stage theme before the first paint, so that nothing flashes. */
 const THEME = `try{const t=localStorage.getItem('theme');if(t==='dark'||(!t&&matchMedia('(prefers-color-scheme: dark)').matches))document.documentElement.dataset.theme='dark'}catch{}`;
 
-export default function RootLayout({ children }: { readonly children: ReactNode }) {
+/** Instruments, tunings and schools belong to the studio: read anew for every page. */
+export const dynamic = 'force-dynamic';
+
+export default async function RootLayout({ children }: { readonly children: ReactNode }) {
+  const studio = currentStudio();
+  const [rack, schools] = await Promise.all([openRack(db(), studio), getSchools(db(), studio)]);
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
         <script dangerouslySetInnerHTML={{ __html: THEME }} />
       </head>
       <body className="min-h-screen bg-paper text-ink antialiased">
-        <ToastProvider>{children}</ToastProvider>
+        <SchoolsProvider initial={schools}>
+          <RackProvider rack={rack}>
+            <ToastProvider>{children}</ToastProvider>
+          </RackProvider>
+        </SchoolsProvider>
       </body>
     </html>
   );

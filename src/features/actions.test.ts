@@ -32,7 +32,7 @@ const asStudio = async <T>(studio: string, body: () => Promise<T>): Promise<T> =
     acting.studio = 'here';
   }
 };
-const DRAFT = { title: 'Hedgehog waltz', instrument: 'guitar-6', tuning: 'D A D G B E', capo: '2', tempo: '90', meter: '3/4' };
+const DRAFT = { title: 'Hedgehog waltz', instrument: 'guitar-6', tuning: 'D A D G B E', capo: [{ fret: 2, strings: null as number[] | null }], tempo: '90', meter: '3/4' };
 const piece = async (title: string): Promise<Piece> => must(await createPiece(acting.db, 'here', makePiece('x', title)));
 const rename = (title: string) => ({ kind: 'do' as const, edit: { type: 'setTitle' as const, title }, inverse: { type: 'setTitle' as const, title: 'before' }, what: 'renamed' });
 
@@ -53,7 +53,7 @@ describe('a new piece', () => {
     };
     expect(await at({ title: '  ' })).toBe('title');
     expect(await at({ tuning: 'E A D' })).toBe('tuning');
-    expect(await at({ capo: '99' })).toBe('capo');
+    expect(await at({ capo: [{ fret: 99, strings: null }] })).toBe('capo');
     expect(await at({ tempo: '0' })).toBe('tempo');
     expect(await at({ tempo: 'fast' })).toBe('tempo');
     expect(await at({ meter: 'waltz' })).toBe('meter');

@@ -65,7 +65,7 @@ function route(items: readonly DayItem[], start: readonly Midi[] | null): DayRou
   }
   const tunings = groups.map((g) => g[0]?.open ?? []);
   const exact = tunings.length <= EXACT_TUNINGS;
-  const order = exact ? bestOrder(tunings, start) : improvedOrder(tunings, start);
+  const order = exact ? bestOrder(tunings, start, instrument.strings.map((s) => s.pitch)) : improvedOrder(tunings, start);
   const stops = stopsOf(order.flatMap((g) => groups[g] ?? []), start);
   const total = (of: readonly DayStop[], key: 'moved' | 'semitones'): number => of.reduce((n, s) => n + s.plan[key], 0);
   const given = stopsOf(playable, start);
@@ -97,14 +97,17 @@ export function retuneWork(from: readonly Midi[], to: readonly Midi[]): number {
   return work;
 }
 
-function bestOrder(tunings: readonly (readonly Midi[])[], start: readonly Midi[] | null): number[] {
+/** Among equal orders without a start, the one that begins nearest to what the strings are made for. */
+const TIE = 1e-6;
+
+function bestOrder(tunings: readonly (readonly Midi[])[], start: readonly Midi[] | null, reference: readonly Midi[]): number[] {
   const n = tunings.length;
   if (n === 0) return [];
   const work = tunings.map((a) => tunings.map((b) => retuneWork(a, b)));
   const full = 1 << n;
   const cost = new Float64Array(full * n).fill(Infinity);
   const from = new Int8Array(full * n).fill(-1);
-  for (let i = 0; i < n; i++) cost[(1 << i) * n + i] = start ? retuneWork(start, tunings[i] ?? []) : 0;
+  for (let i = 0; i < n; i++) cost[(1 << i) * n + i] = start ? retuneWork(start, tunings[i] ?? []) : retuneWork(reference, tunings[i] ?? []) * TIE;
   for (let set = 1; set < full; set++) {
     for (let last = 0; last < n; last++) {
       const here = cost[set * n + last] ?? Infinity;

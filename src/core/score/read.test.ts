@@ -35,10 +35,10 @@ describe('documents of version 1', () => {
   it('have their edits lifted too, inside batches as well', () => {
     const setup = old.parts[0]?.setup as never;
     const edit = { type: 'batch', what: 'x', edits: [{ type: 'setSetup', part: 'p0', setup, riffs: [] }, { type: 'addPart', at: 0, part: old.parts[0] as never }, { type: 'setTitle', title: 't' }] } as Edit;
-    const step = liftStep({ edit, inverse: { type: 'setSetup', part: 'p0', setup, riffs: [] } });
+    const step = liftStep<{ edit: Edit; inverse: Edit }>({ edit, inverse: { type: 'setSetup', part: 'p0', setup, riffs: [] } });
     const set = step.edit.type === 'batch' ? step.edit.edits[0] : null;
-    expect(set?.type === 'setSetup' && set.setup.capos).toEqual([{ fret: 3, strings: null }]);
-    expect(step.inverse.type === 'setSetup' && step.inverse.setup.capos).toEqual([{ fret: 3, strings: null }]);
+    expect(set && set.type === 'setSetup' ? set.setup.capos : null).toEqual([{ fret: 3, strings: null }]);
+    expect(step.inverse.type === 'setSetup' ? step.inverse.setup.capos : null).toEqual([{ fret: 3, strings: null }]);
     expect(liftStep(step)).toEqual(step);
   });
 });

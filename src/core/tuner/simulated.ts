@@ -12,6 +12,8 @@ export interface SimulatedString {
   /** Part of the last turns up that the string gives back as it settles, and when that began. */
   readonly settling: Cents;
   readonly since: Seconds;
+  /** How sharp it sounds stopped at the 12th fret, against its harmonic there. */
+  readonly octave: Cents;
 }
 
 /**
@@ -41,7 +43,7 @@ export function simulate(setup: Setup, a4: Hertz, seed: number, now: Seconds): S
   const strings = stringNumbers(setup).map((string): SimulatedString => {
     const off = random() * OUT;
     // Never in tune from the start, so that there is something to do.
-    return { string, peg: off + Math.sign(off) * 6, settling: 0, since: now };
+    return { string, peg: off + Math.sign(off) * 6, settling: 0, since: now, octave: random() * 5 };
   });
   return { setup, a4, strings, capoOn: setup.capos.length > 0 };
 }
@@ -66,11 +68,18 @@ const settlingNow = (s: SimulatedString, now: Seconds): Cents => s.settling * Ma
 /** Where the peg stands after what was given back and crept since it was turned. */
 const pegNow = (s: SimulatedString, now: Seconds): Cents => s.peg - (s.settling - settlingNow(s, now)) - (CREEP * Math.max(0, now - s.since)) / 60;
 
-/** What a string sounds now: its target, where the peg stands, and what the capo adds. */
-export function soundsNow(instrument: SimulatedInstrument, string: StringNumber, now: Seconds): { readonly midi: number; readonly cents: Cents; readonly hz: Hertz } {
+/** How a string is sounded: as it lies, or at the 12th fret without capo, touched or stopped. */
+export type Sounding = 'open' | 'harmonic12' | 'stopped12';
+
+/** What a string sounds now: its target, where the peg stands, and what capo or fret add. */
+export function soundsNow(instrument: SimulatedInstrument, string: StringNumber, now: Seconds, how: Sounding = 'open'): { readonly midi: number; readonly cents: Cents; readonly hz: Hertz } {
   const { setup, a4 } = instrument;
   const state = instrument.strings.find((s) => s.string === string);
   const open = setup.open[setup.open.length - string] ?? 0;
+  if (how !== 'open') {
+    const cents = (state ? pegNow(state, now) : 0) + (how === 'stopped12' ? (state?.octave ?? 0) : 0);
+    return { midi: open + 12, cents, hz: frequency(open + 12, cents, a4) };
+  }
   const fret: NutFret = instrument.capoOn ? nutOf(setup, string) : 0;
   const cents = (state ? pegNow(state, now) : 0) + capoSharpening(setup.instrument, string, open, fret);
   return { midi: open + fret, cents, hz: frequency(open + fret, cents, a4) };

@@ -5,12 +5,14 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState, type DragEvent } from 'react';
 import { stableId } from '@/core/base';
 import type { SimpleEdit } from '@/core/edit';
-import { makeSetup, type Setup } from '@/core/instrument';
+import { type Setup } from '@/core/instrument';
 import { noteName } from '@/core/pitch';
 import { GRIDS, type Grid } from '@/core/rhythm';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
-import { SetupFields, type SetupDraft } from '@/features/setup/setup-fields';
+import { useRack } from '@/features/rack/rack-context';
+import { FIRST_DRAFT, madeOf, type SetupDraft } from '@/features/setup/draft';
+import { SetupFields } from '@/features/setup/setup-fields';
 import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { SelectField } from '@/ui/field';
@@ -29,14 +31,15 @@ export function BringIn() {
   const { reading, read, door } = useMidi();
   const [over, setOver] = useState(false);
   const [index, setIndex] = useState(0);
-  const [draft, setDraft] = useState<SetupDraft>({ instrument: 'guitar-6', tuning: 'standard', capo: '0' });
+  const [draft, setDraft] = useState<SetupDraft>(FIRST_DRAFT);
   const [grid, setGrid] = useState<Grid>('auto');
   const [shifts, setShifts] = useState<{ best: number; inRange: Record<number, number> } | null>(null);
   const [shift, setShift] = useState<number | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
 
-  const made = makeSetup({ instrument: draft.instrument, tuning: draft.tuning, capo: Number(draft.capo || 0) });
+  const rack = useRack();
+  const made = madeOf(draft, rack);
   const setup: Setup | null = made.ok ? made.value.setup : null;
   const song = reading.state === 'read' ? reading.song : null;
   const setupText = JSON.stringify(setup);
@@ -65,7 +68,7 @@ export function BringIn() {
     const low = song?.parts[i]?.low ?? 40;
     const program = song?.parts[i]?.program ?? 25;
     // Programs 33 to 40 are basses: then a bass is the likelier instrument.
-    if (program >= 32 && program <= 39) setDraft({ instrument: low < 28 ? 'bass-5' : 'bass-4', tuning: low < 28 ? 'bass-5-standard' : 'bass-standard', capo: '0' });
+    if (program >= 32 && program <= 39) setDraft({ instrument: low < 28 ? 'bass-5' : 'bass-4', tuning: low < 28 ? 'bass-5-standard' : 'bass-standard', capos: [] });
   };
 
   const bring = async (): Promise<void> => {

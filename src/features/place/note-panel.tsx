@@ -5,7 +5,7 @@ import { useSchools } from '@/ui/schools';
 import { useState } from 'react';
 import type { Finger, Result } from '@/core/base';
 import { changeEvents, lockAt, setFinger, setLength, setLink, setRing, shiftPitch, unlock, type Edit, type NoteRef } from '@/core/edit';
-import { nominalName, soundingName } from '@/core/instrument';
+
 import { noteName, type Key } from '@/core/pitch';
 import type { Alternative } from '@/core/place';
 import { placeInBars } from '@/core/rhythm';

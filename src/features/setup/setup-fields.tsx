@@ -1,50 +1,64 @@
 'use client';
 
-import { INSTRUMENTS, makeSetup, spellTuning, tuningsFor } from '@/core/instrument';
+import { Plus, X } from 'lucide-react';
+import { INSTRUMENTS, MAX_CAPOS, openPitch, spellTuning, stringNumbers, tuningsFor } from '@/core/instrument';
+import { CAPO_PLACE_WORDS, CAPO_TUNING_WORDS } from '@/core/schools';
+import { instrumentBy, useRack } from '@/features/rack/rack-context';
+import { Button } from '@/ui/button';
 import { SelectField, TextField } from '@/ui/field';
-
-export interface SetupDraft {
-  readonly instrument: string;
-  /** A catalogue id or a spelling. */
-  readonly tuning: string;
-  readonly capo: string;
-}
+import { noteName } from '@/core/pitch';
+import { useSchools } from '@/ui/schools';
+import { madeOf, toggleString, type CapoDraft, type SetupDraft } from './draft';
 
 interface Props {
   readonly draft: SetupDraft;
   readonly onChange: (draft: SetupDraft) => void;
-  readonly errors?: Partial<Record<keyof SetupDraft, string | null>>;
+  readonly errors?: { readonly instrument?: string | null; readonly tuning?: string | null; readonly capo?: string | null };
+  /** Without the capo rows, where a page has no use for them. */
+  readonly noCapo?: boolean;
 }
 
-/** Instrument, tuning (from the catalogue or spelled) and capo, with what was understood shown at once. */
-export function SetupFields({ draft, onChange, errors = {} }: Props) {
-  const instrument = INSTRUMENTS.find((i) => i.id === draft.instrument) ?? INSTRUMENTS[0];
-  const tunings = instrument ? tuningsFor(instrument) : [];
-  const catalogued = tunings.find((t) => t.id === draft.tuning);
-  const made = makeSetup({ instrument: draft.instrument, tuning: draft.tuning, capo: draft.capo.trim() === '' ? 0 : Number(draft.capo) });
+/** Instrument, tuning (from the lists or spelled), strings taken off and capos, with what was understood shown at once. */
+export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Props) {
+  const rack = useRack();
+  const schools = useSchools();
+  const instrument = (draft.kept?.id === draft.instrument ? draft.kept : instrumentBy(rack, draft.instrument)) ?? INSTRUMENTS[0];
+  const tunings = instrument ? tuningsFor(instrument, rack.tunings) : [];
+  const listed = tunings.find((t) => t.id === draft.tuning);
+  const made = madeOf(draft, rack);
   const fault = made.ok ? null : made.error;
   const faultAt = (name: string): string | null => (fault?.at?.startsWith(name) ? fault.message : null);
-  const spelled = catalogued ? catalogued.spelling : draft.tuning;
+  const spelled = listed ? listed.spelling : draft.tuning;
+  const setup = made.ok ? made.value.setup : null;
+  const count = instrument?.strings.length ?? 6;
+  const own = rack.instruments;
+  const gone = draft.kept && !instrumentBy(rack, draft.kept.id) ? draft.kept : null;
+  const sounds = setup ? stringNumbers(setup).map((s) => noteName(openPitch(setup, s), { naming: schools.notes })).join(' ') : '';
+  const setCapo = (i: number, capo: CapoDraft | null): void => onChange({ ...draft, capos: draft.capos.flatMap((c, j) => (j === i ? (capo ? [capo] : []) : [c])) });
   return (
     <div className="flex flex-col gap-4">
       <SelectField
         label="Instrument"
         value={draft.instrument}
-        error={errors.instrument ?? null}
+        error={errors.instrument ?? faultAt('instrument')}
         onChange={(e) => {
-          const next = INSTRUMENTS.find((i) => i.id === e.target.value);
-          const first = next ? tuningsFor(next)[0] : undefined;
-          onChange({ ...draft, instrument: e.target.value, tuning: first?.id ?? '' });
+          const next = instrumentBy(rack, e.target.value);
+          const first = next ? tuningsFor(next, rack.tunings)[0] : undefined;
+          onChange({ instrument: e.target.value, tuning: first?.id ?? '', capos: draft.capos, kept: draft.kept });
         }}
       >
-        {INSTRUMENTS.map((i) => (
-          <option key={i.id} value={i.id}>
-            {i.name}
-          </option>
-        ))}
+        {gone ? <option value={gone.id}>{gone.name} (as this piece has it)</option> : null}
+        {own.length > 0 ? (
+          <optgroup label="Yours">
+            {own.map(({ instrument: i }) => <option key={i.id} value={i.id}>{i.name}</option>)}
+          </optgroup>
+        ) : null}
+        <optgroup label="Catalogue">
+          {INSTRUMENTS.map((i) => <option key={i.id} value={i.id}>{i.name}</option>)}
+        </optgroup>
       </SelectField>
       <div className="grid gap-4 sm:grid-cols-2">
-        <SelectField label="Tuning" value={catalogued?.id ?? 'own'} onChange={(e) => onChange({ ...draft, tuning: e.target.value === 'own' ? spelled : e.target.value })}>
+        <SelectField label="Tuning" value={listed?.id ?? 'own'} onChange={(e) => onChange({ ...draft, tuning: e.target.value === 'own' ? spelled : e.target.value })}>
           {tunings.map((t) => (
             <option key={t.id} value={t.id}>
               {t.name} ({t.spelling.replace(/\d/g, '')})
@@ -57,19 +71,77 @@ export function SetupFields({ draft, onChange, errors = {} }: Props) {
           value={spelled}
           onChange={(e) => onChange({ ...draft, tuning: e.target.value })}
           error={errors.tuning ?? faultAt('tuning')}
-          hint={made.ok ? (made.value.assumed ?? `Sounds ${spellTuning(made.value.setup.open.map((m) => m + made.value.setup.capo), made.value.setup.absent)}`) : 'D A D G B E, or with octaves; x for a string taken off'}
+          hint={made.ok ? (made.value.assumed ?? (setup && setup.capos.length > 0 ? `Sounds ${sounds}` : `Sounds ${spellTuning(made.value.setup.open, made.value.setup.absent)}`)) : 'D A D G B E, or with octaves; x for a string taken off'}
           spellCheck={false}
         />
       </div>
-      <TextField
-        label="Capo at fret (0 for none)"
-        inputMode="numeric"
-        value={draft.capo}
-        onChange={(e) => onChange({ ...draft, capo: e.target.value })}
-        error={errors.capo ?? faultAt('capo')}
-        hint="Anywhere behind the wire, never on it. Put it on first, then tune."
-      />
+      {setup ? (
+        <StringChips
+          legend="Strings on"
+          count={count}
+          on={(s) => !setup.absent.includes(s)}
+          onToggle={(s) => {
+            const next = toggleString(draft, setup, s);
+            if (next.ok) onChange(next.value);
+          }}
+        />
+      ) : null}
+      {noCapo ? null : (
+        <div className="flex flex-col gap-2">
+          {draft.capos.map((capo, i) => {
+            const which = draft.capos.length > 1 ? `${i === 0 ? 'First' : 'Second'} capo` : 'Capo';
+            return (
+              <div key={i} className="flex flex-wrap items-end gap-x-4 gap-y-2">
+                <div className="w-32">
+                  <TextField label={`${which} at fret`} inputMode="numeric" value={capo.fret} onChange={(e) => setCapo(i, { ...capo, fret: e.target.value })} aria-invalid={faultAt('capo') ? true : undefined} />
+                </div>
+                <StringChips
+                  legend={`${which} on strings`}
+                  count={count}
+                  on={(s) => capo.strings === null || capo.strings.includes(s)}
+                  onToggle={(s) => {
+                    const all = Array.from({ length: count }, (_, k) => count - k);
+                    const now = capo.strings ?? all;
+                    const next = now.includes(s) ? now.filter((x) => x !== s) : [...now, s].sort((a, b) => b - a);
+                    setCapo(i, { ...capo, strings: next.length === count ? null : next });
+                  }}
+                />
+                <Button tone="quiet" size="icon" aria-label={`Take the ${which.toLowerCase()} off`} onClick={() => setCapo(i, null)}><X size={18} aria-hidden /></Button>
+              </div>
+            );
+          })}
+          {errors.capo || faultAt('capo') ? <p role="alert" className="text-sm font-semibold text-trouble">{errors.capo ?? faultAt('capo')}</p> : null}
+          {draft.capos.length < MAX_CAPOS ? (
+            <Button size="small" className="self-start" onClick={() => onChange({ ...draft, capos: [...draft.capos, { fret: draft.capos.length === 0 ? '2' : '4', strings: null }] })}>
+              <Plus size={16} aria-hidden /> {draft.capos.length === 0 ? 'Capo' : 'Second capo'}
+            </Button>
+          ) : null}
+          {draft.capos.length > 0 ? <p className="text-sm text-soft">{CAPO_PLACE_WORDS[schools.capoPlace]} {CAPO_TUNING_WORDS[schools.capoTuning]}</p> : null}
+        </div>
+      )}
     </div>
   );
 }
 
+/** Strings by number, thick to thin, each on or off. */
+function StringChips({ legend, count, on, onToggle }: { readonly legend: string; readonly count: number; readonly on: (s: number) => boolean; readonly onToggle: (s: number) => void }) {
+  return (
+    <fieldset>
+      <legend className="text-sm font-semibold text-soft">{legend}, thick to thin</legend>
+      <div className="mt-1 flex gap-1">
+        {Array.from({ length: count }, (_, i) => count - i).map((s) => (
+          <button
+            key={s}
+            type="button"
+            aria-pressed={on(s)}
+            aria-label={`${legend}: string ${s}`}
+            onClick={() => onToggle(s)}
+            className="min-h-9 min-w-9 rounded-sm border border-line/70 bg-sheet px-2 font-figures text-[15px] text-soft line-through aria-pressed:border-ink aria-pressed:bg-chosen/60 aria-pressed:font-bold aria-pressed:text-ink aria-pressed:no-underline"
+          >
+            {s}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

@@ -1,20 +1,23 @@
 'use client';
 
 import { useSchools } from '@/ui/schools';
+import Link from 'next/link';
 import { useState } from 'react';
 import { stableId } from '@/core/base';
 import { carryPart, type CarryMode } from '@/core/carry';
 import type { Edit } from '@/core/edit';
-import { makeSetup, nominalName, openPitch, shapeShift, stringNumbers, type Setup } from '@/core/instrument';
+import { nominalName, openPitch, shapeShift, stringNumbers, type Setup } from '@/core/instrument';
 import { keyName, noteName, parseName, shiftKey } from '@/core/pitch';
 import { keyAt, makePart, makeRiff, type Part, type Piece } from '@/core/score';
 import { parseMeter, parseQuarter, ZERO } from '@/core/time';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
-import { Button } from '@/ui/button';
+import { Button, buttonClass } from '@/ui/button';
 import { SelectField, TextField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
-import { SetupFields, type SetupDraft } from './setup-fields';
+import { useRack } from '@/features/rack/rack-context';
+import { draftOf, madeOf } from './draft';
+import { SetupFields } from './setup-fields';
 
 const TONICS = ['C', 'C#', 'Db', 'D', 'D#', 'Eb', 'E', 'F', 'F#', 'Gb', 'G', 'G#', 'Ab', 'A', 'A#', 'Bb', 'B'];
 
@@ -48,17 +51,13 @@ function useEdit(): (edit: Edit) => boolean {
   };
 }
 
-function draftOf({ instrument, tuningId, open, absent, capo }: Setup): SetupDraft {
-  const spelled = open.map((m, i) => (absent.includes(open.length - i) ? 'x' : noteName(m, { octave: true }))).join(' ');
-  return { instrument: instrument.id, tuning: tuningId ?? spelled, capo: String(capo) };
-}
-
 function SetupForm({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
   const edit = useEdit();
   const toast = useToast();
+  const rack = useRack();
   const [draft, setDraft] = useState(() => draftOf(part.setup));
   const [mode, setMode] = useState<CarryMode>('sound');
-  const made = makeSetup({ instrument: draft.instrument, tuning: draft.tuning, capo: draft.capo.trim() === '' ? 0 : Number(draft.capo) });
+  const made = madeOf(draft, rack);
   const changed = made.ok && JSON.stringify(made.value.setup) !== JSON.stringify(part.setup);
   const carried = made.ok && changed ? carryPart(part, made.value.setup, mode) : null;
   const hasNotes = part.riffs.some((r) => r.events.length > 0);
@@ -80,6 +79,7 @@ function SetupForm({ piece, part }: { readonly piece: Piece; readonly part: Part
         </fieldset>
       ) : null}
       <div className="flex gap-3">
+        <Link href={`/rack/tune?piece=${piece.id}&part=${part.id}`} className={buttonClass({ className: 'order-last ml-auto' })}>Tune up to it</Link>
         <Button tone="yours" disabled={!changed} onClick={apply}>Use this set-up</Button>
         {changed ? <Button onClick={() => setDraft(draftOf(part.setup))}>Leave it as it was</Button> : null}
       </div>

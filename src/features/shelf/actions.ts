@@ -1,11 +1,11 @@
 'use server';
 
 import { z } from 'zod';
-import { makeSetup } from '@/core/instrument';
 import { makePart, makePiece, makeRiff, pieceSchema } from '@/core/score';
 import { parseMeter, quarter } from '@/core/time';
 import { currentStudio, db } from '@/server/context';
 import { createPiece, duplicatePiece } from '@/server/pieces';
+import { makeStudioSetup } from '@/server/rack';
 import { listPieces, setDeleted, type ShelfEntry } from '@/server/repositories/pieces';
 
 const id = z.string().max(40);
@@ -14,7 +14,7 @@ const newPiece = z.object({
   title: pieceSchema.shape.title,
   instrument: z.string().max(60),
   tuning: z.string().max(120),
-  capo: z.coerce.number(),
+  capo: z.array(z.object({ fret: z.number(), strings: z.array(z.number()).max(12).nullable() })).max(4),
   tempo: z.coerce.number().min(10, 'a tempo from 10 to 500').max(500, 'a tempo from 10 to 500'),
   meter: z.string().max(10),
 });
@@ -30,8 +30,8 @@ export async function newPieceAction(input: z.input<typeof newPiece>): Promise<M
     return { ok: false, at, message: at === 'title' ? 'Give the piece a name of 1 to 160 characters.' : (issue?.message ?? 'Check this.') };
   }
   const { title, tempo, meter, ...setup } = parsed.data;
-  const made = makeSetup(setup);
-  if (!made.ok) return { ok: false, at: made.error.at?.split(',')[0] ?? 'tuning', message: made.error.message };
+  const made = await makeStudioSetup(db(), currentStudio(), setup);
+  if (!made.ok) return { ok: false, at: made.error.at?.split(/[, ]/)[0] ?? 'tuning', message: made.error.message };
   const beats = parseMeter(meter);
   if (!beats) return { ok: false, at: 'meter', message: `"${meter}" is no meter. Write it as 4/4 or 6/8.` };
   const riff = makeRiff('r0', 'First riff', { bars: 2, meters: [{ bar: 0, ...beats }] });

@@ -5,16 +5,15 @@ import { useState, useTransition } from 'react';
 import { Button } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
 import { TextField } from '@/ui/field';
-import { SetupFields, type SetupDraft } from '@/features/setup/setup-fields';
+import { capoRequest, FIRST_DRAFT } from '@/features/setup/draft';
+import { SetupFields } from '@/features/setup/setup-fields';
 import { emptyPieceAction, newPieceAction, type Made } from './actions';
-
-const FIRST: SetupDraft = { instrument: 'guitar-6', tuning: 'standard', capo: '0' };
 
 /** The two ways to begin: with a set-up and an empty riff, or with a file. */
 export function NewPiece({ open, onOpenChange }: { readonly open: boolean; readonly onOpenChange: (open: boolean) => void }) {
   const router = useRouter();
   const [title, setTitle] = useState('');
-  const [setup, setSetup] = useState(FIRST);
+  const [setup, setSetup] = useState(FIRST_DRAFT);
   const [tempo, setTempo] = useState('96');
   const [meter, setMeter] = useState('4/4');
   const [fault, setFault] = useState<{ at: string; message: string } | null>(null);
@@ -30,7 +29,7 @@ export function NewPiece({ open, onOpenChange }: { readonly open: boolean; reado
         className="flex flex-col gap-4"
         onSubmit={(e) => {
           e.preventDefault();
-          begin(async () => done(await newPieceAction({ title, ...setup, tempo, meter })));
+          begin(async () => done(await newPieceAction({ title, instrument: setup.instrument, tuning: setup.tuning, capo: capoRequest(setup.capos), tempo, meter })));
         }}
       >
         <TextField label="Name" value={title} onChange={(e) => setTitle(e.target.value)} error={at('title')} maxLength={160} />

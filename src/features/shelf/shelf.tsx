@@ -49,6 +49,9 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
         <h1 className="text-3xl">Intonazione</h1>
         <p className="text-soft">{studio}</p>
         <div className="ml-auto flex items-center gap-4">
+          <Link href="/rack" className="underline decoration-line underline-offset-4">The rack</Link>
+          <Link href="/rack/tune" className="underline decoration-line underline-offset-4">Tune up</Link>
+          <Link href="/settings" className="underline decoration-line underline-offset-4">Settings</Link>
           <Link href="/calls" className="underline decoration-line underline-offset-4">How to call notes</Link>
           <ThemeSwitch />
         </div>

@@ -7,8 +7,8 @@ import { Printer } from 'lucide-react';
 import { useState } from 'react';
 import { callRiff } from '@/core/callout';
 import { capoWords, soundingName, spellTuning, stringNumbers, type Setup } from '@/core/instrument';
-import { keyName } from '@/core/pitch';
-import { keyAt, shapeKey, type Part, type Piece, type Riff } from '@/core/score';
+
+import { keyAt, type Part, type Piece, type Riff } from '@/core/score';
 import { bpmAt, ZERO } from '@/core/time';
 import { Frame } from '@/features/piece/frame';
 import { useRiff } from '@/features/piece/provider';

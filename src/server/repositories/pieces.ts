@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import { readPiece, type Piece } from '@/core/score';
-import { capoWords, spellTuning } from '@/core/instrument';
+import { capoWords, liftSetup, setupSchema, spellTuning, type Setup } from '@/core/instrument';
 import type { Db } from '../db/connection';
 
 /** A piece as the shelf shows it. */
@@ -95,4 +95,28 @@ export async function setDeleted(db: Db, studioId: string, id: string, deleted: 
     .where('id', '=', id)
     .executeTakeFirst();
   return result.numUpdatedRows > 0n;
+}
+
+/** A part's set-up with the piece it belongs to. */
+export interface PartSetup {
+  readonly id: string;
+  readonly piece: string;
+  readonly title: string;
+  readonly part: string;
+  readonly partId: string;
+  readonly setup: Setup;
+}
+
+/** The set-ups of all parts on the shelf, without their notes, by title. */
+export async function listSetups(db: Db, studioId: string): Promise<PartSetup[]> {
+  const { rows } = await sql<{ id: string; title: string; part: string; part_id: string; setup: unknown }>`
+    select piece.id, piece.title, part ->> 'name' as part, part ->> 'id' as part_id, part -> 'setup' as setup
+    from piece, jsonb_array_elements(piece.document -> 'parts') with ordinality as parts(part, place)
+    where piece.studio_id = ${studioId} and piece.deleted_at is null
+    order by piece.title, piece.id, place
+    limit 500`.execute(db);
+  return rows.flatMap((r) => {
+    const setup = setupSchema.safeParse(liftSetup(r.setup));
+    return setup.success ? [{ id: `${r.id}.${r.part_id}`, piece: r.id, title: r.title, part: r.part, partId: r.part_id, setup: setup.data }] : [];
+  });
 }
