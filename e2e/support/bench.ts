@@ -29,7 +29,7 @@ export async function call(page: Page, calls: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
-export const saved = (page: Page): Promise<void> => expect(page.getByRole('status')).toHaveAttribute('data-save', 'saved');
+export const saved = (page: Page): Promise<void> => expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
 
 /** The frets of the strip as drawn, in order of the document. */
 export const frets = (page: Page): Promise<string[]> =>

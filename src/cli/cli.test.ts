@@ -3,6 +3,9 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { must } from '@/core/base';
 import { pieceToMidi } from '@/core/formats/midi';
+import { writeWav } from '@/core/formats/wav';
+import { frequency } from '@/core/pitch';
+import { renderPluck } from '@/core/tuner';
 import { readPiece } from '@/core/score';
 import { buildDemoPiece } from '@/server/demo';
 import { DEMO_PIECES } from '../../demo/pieces';
@@ -68,12 +71,47 @@ describe('the command line', () => {
     expect(out.blocked).toEqual([]);
   });
 
+  it('describes a set-up and plans the way to it', async () => {
+    const { code, out } = await cli(['setup', '-'], JSON.stringify({ setup: { instrument: 'guitar-6', tuning: 'dadgad', capo: [{ fret: 2, strings: [5, 4, 3] }] }, from: 'drop-d' }));
+    expect(code).toBe(0);
+    expect(out).toMatchObject({ spelling: 'D A D G A D', capo: 'fret 2 on strings 5 4 3', shapeShift: 0, same: [6, 5, 4, 3] });
+    expect(out.strings).toEqual([[6, 'E', 'D2', 0, 38, -2], [5, 'A', 'A2', 2, 47, 0], [4, 'D', 'D3', 2, 52, 0], [3, 'G', 'G3', 2, 57, 0], [2, 'B', 'A3', 0, 57, -2], [1, 'E', 'D4', 0, 62, -2]].map(([string, nominal, name, nut, sounds, change]) => ({ string, nominal, open: Number(sounds) - Number(nut), name, nut, sounds, change })));
+    expect(out.retune).toMatchObject({ moved: 2, steps: [{ string: 2, direction: 'down', semitones: -2 }, { string: 1, direction: 'down', semitones: -2 }] });
+  });
+
+  it('weighs strings, those given instead of the instrument’s own', async () => {
+    const { out } = await cli(['tension', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, strings: [{ string: 1, diameterMm: 0.254, kind: 'plain' }, { string: 6, diameterMm: 1.17, kind: 'wound', unitWeightKgPerM: 0.0068 }] }));
+    const strings = out.strings as { string: number; newtons: number; grade: string }[];
+    expect(strings.map((s) => s.string)).toEqual([6, 5, 4, 3, 2, 1]);
+    expect(strings[5]?.newtons).toBeCloseTo(72.6, 0);
+    expect(strings[0]?.newtons).toBeCloseTo(4 * 0.0068 * 0.648 ** 2 * 82.407 ** 2, 1);
+    expect(out.total).toBeCloseTo(strings.reduce((sum, s) => sum + s.newtons, 0), 6);
+  });
+
+  it('plans capos', async () => {
+    const { out } = await cli(['capo-plan', '-'], JSON.stringify({ setup: { instrument: 'acoustic-6' }, key: 'Bb', chords: ['Bb', 'F', 'Gm', 'Eb'] }));
+    const choices = out.choices as { capo: number; shapeKey: string; chords: { shape: string; open: boolean; frets: number[] }[]; band: string }[];
+    expect(choices[0]).toMatchObject({ capo: 3, shapeKey: 'G major', chords: [{ shape: 'G', open: true }, { shape: 'D' }, { shape: 'Em' }, { shape: 'C' }] });
+    expect(choices[0]?.band).toContain('Everyone else plays what sounds');
+  });
+
+  it('tunes by a recording', async () => {
+    const wav = writeWav({ rate: 44_100, channels: [renderPluck(frequency(45, -9), 0.8, 44_100)] });
+    const { code, out } = await cli(['tune', '-', '--tuning', 'drop-d'], wav);
+    expect(code).toBe(0);
+    const readings = out.readings as { string: number; cents: number; verdict: string; steady: boolean }[];
+    expect(readings.length).toBeGreaterThan(20);
+    const last = readings.at(-1);
+    expect(last).toMatchObject({ string: 5, verdict: 'flat', steady: true });
+    expect(Math.abs((last?.cents ?? 0) + 9)).toBeLessThan(0.3);
+  });
+
   it('publishes its schemas', async () => {
-    for (const name of [['positions'], ['place'], ['import'], ['calls', 'parse'], ['calls', 'print']]) {
+    for (const name of [['positions'], ['place'], ['import'], ['calls', 'parse'], ['calls', 'print'], ['setup'], ['tension'], ['capo-plan'], ['tune']]) {
       const { code, out } = await cli(['schema', ...name]);
       expect([code, out.type]).toEqual([0, 'object']);
     }
-  });
+  }, 120_000);
 
   it('ends with 2 and one JSON object on standard error for any bad input', async () => {
     const fault = async (args: string[], input = ''): Promise<unknown[]> => {
@@ -87,5 +125,14 @@ describe('the command line', () => {
     expect(await fault(['place', 'no-such-file.json'])).toEqual([2, 'unreadable', 'no-such-file.json']);
     expect((await fault(['import', '-'], 'not midi')).slice(0, 2)).toEqual([2, 'not-midi']);
     expect((await fault(['dance']))[1]).toBe('usage');
+    const capo = (fret: number, strings: number[]) => JSON.stringify({ setup: { instrument: 'guitar-6', capo: [{ fret, strings }] } });
+    expect(await fault(['setup', '-'], capo(30, [1]))).toEqual([2, 'bad-capo', 'setup.capo']);
+    expect(await fault(['setup', '-'], capo(2, []))).toEqual([2, 'bad-capo', 'setup.capo']);
+    expect(await fault(['setup', '-'], JSON.stringify({ setup: { instrument: 'guitar-6', scaleMm: 25.5 } }))).toEqual([2, 'inches', 'setup.scaleMm']);
+    expect(await fault(['tension', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, strings: [{ string: 1, diameterMm: 0, kind: 'plain' }] }))).toEqual([2, 'bad-input', 'strings.0.diameterMm']);
+    expect(await fault(['tension', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, strings: [{ string: 9, diameterMm: 1, kind: 'plain' }] }))).toEqual([2, 'no-string', 'strings.0.string']);
+    expect(await fault(['capo-plan', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' } }))).toEqual([2, 'no-chords', 'chords']);
+    expect(await fault(['capo-plan', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, key: 'Q' }))).toEqual([2, 'bad-key', 'key']);
+    expect((await fault(['tune', '-'], 'no sound at all, but long enough for a head')).slice(0, 2)).toEqual([2, 'not-wav']);
   }, 120_000);
 });

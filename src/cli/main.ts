@@ -2,7 +2,8 @@ import { readFileSync, statSync } from 'node:fs';
 import { z } from 'zod';
 import { importMidi, jsonOf, parseCalls, printRiff } from './commands/files';
 import { place, positions } from './commands/place';
-import { callsParseInput, callsPrintInput, CliFault, importOptions, parsed, placeInput, positionsInput, SCHEMAS } from './schemas';
+import { capoPlan, describeSetup, tension, tune } from './commands/rack';
+import { callsParseInput, callsPrintInput, capoPlanInput, CliFault, importOptions, parsed, placeInput, positionsInput, SCHEMAS, setupInput, tensionInput, tuneOptions } from './schemas';
 
 /** The core on the command line: JSON in, JSON out, faults as one JSON object on standard error. See docs/cli.md. */
 
@@ -48,6 +49,16 @@ function dispatch(argv: readonly string[]): unknown {
       if (verb === 'print') return printRiff(parsed(callsPrintInput, json(file)));
       throw new CliFault('usage', 'calls parse [FILE|-] or calls print [FILE|-]', 'calls');
     }
+    case 'setup':
+      return describeSetup(parsed(setupInput, json(after[0])));
+    case 'tension':
+      return tension(parsed(tensionInput, json(after[0])));
+    case 'capo-plan':
+      return capoPlan(parsed(capoPlanInput, json(after[0])));
+    case 'tune': {
+      const { rest, options } = flags(after);
+      return tune(new Uint8Array(read(rest[0])), parsed(tuneOptions, options));
+    }
     case 'schema': {
       const name = after.join(' ') as keyof typeof SCHEMAS;
       const schema = SCHEMAS[name];
@@ -55,7 +66,7 @@ function dispatch(argv: readonly string[]): unknown {
       return z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });
     }
     default:
-      throw new CliFault('usage', 'Commands: positions, place, import, calls parse, calls print, schema. See docs/cli.md.', command ?? '');
+      throw new CliFault('usage', 'Commands: positions, place, import, calls parse, calls print, setup, tension, capo-plan, tune, schema. See docs/cli.md.', command ?? '');
   }
 }
 

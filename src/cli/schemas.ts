@@ -1,13 +1,18 @@
 import { z } from 'zod';
-import { makeSetup, type Setup } from '@/core/instrument';
+import { instrumentSchema, makeSetup, type Setup } from '@/core/instrument';
+import { MAX_A4, MIN_A4 } from '@/core/pitch';
 import { linkSchema, quarterSchema, riffSchema } from '@/core/score';
 
 /** What each command takes, published as JSON Schema by `cli schema COMMAND`. */
 
 export const setupRequest = z.strictObject({
-  instrument: z.string().describe('catalogue id, such as guitar-6, guitar-7, baritone-27, bass-4, bass-5'),
+  instrument: z.union([z.string(), instrumentSchema]).describe('catalogue id, such as guitar-6, guitar-7, baritone-27, bass-4, bass-5; or an instrument of one’s own as in a rack file'),
   tuning: z.string().optional().describe('catalogue id, or a spelling thick to thin: "D A D G B E", "D2 A2 D3 G3 B3 E4", x for a string taken off'),
-  capo: z.number().nullable().optional().describe('fret of a full capo, 0 or null for none'),
+  capo: z
+    .union([z.number(), z.array(z.strictObject({ fret: z.number(), strings: z.array(z.number().int()).nullable().optional() })).max(4)])
+    .nullable()
+    .optional()
+    .describe('fret of a full capo, 0 or null for none; or up to two of {"fret","strings"}, strings null for all'),
   frets: z.number().optional(),
   scaleMm: z.number().optional(),
 });
@@ -58,12 +63,40 @@ export const importOptions = z.strictObject({
   setup: z.string().optional(),
 });
 
+export const setupInput = z.strictObject({ setup: setupRequest, from: z.string().optional().describe('the tuning it is in now, for the retuning plan') });
+const a4 = z.coerce.number().min(MIN_A4).max(MAX_A4).default(440);
+export const tensionInput = z.strictObject({
+  setup: setupRequest,
+  strings: z
+    .array(z.strictObject({
+      string: z.number().int().min(1).max(12),
+      diameterMm: z.number().positive('a diameter above 0, in millimetres').max(5, 'millimetres, at most 5: 10 thousandths of an inch are 0.254 mm'),
+      kind: z.enum(['plain', 'wound', 'nylon', 'nylon-wound']),
+      unitWeightKgPerM: z.number().positive().max(0.2).optional(),
+    }))
+    .max(12)
+    .default([])
+    .describe('strings put on instead of the instrument’s own'),
+  a4,
+});
+export const capoPlanInput = z.strictObject({
+  setup: setupRequest,
+  key: z.string().optional().describe('as it sounds: "Bb", "F# minor"'),
+  chords: z.array(z.string().max(20)).max(64).default([]).describe('as they sound; those of the key when none are given'),
+  maxCapo: z.number().int().min(0).max(12).default(9),
+});
+export const tuneOptions = z.object({ instrument: z.string().default('guitar-6'), tuning: z.string().optional(), capo: z.coerce.number().optional(), a4 });
+
 export const SCHEMAS = {
   positions: positionsInput,
   place: placeInput,
   import: importOptions,
   'calls parse': callsParseInput,
   'calls print': callsPrintInput,
+  setup: setupInput,
+  tension: tensionInput,
+  'capo-plan': capoPlanInput,
+  tune: tuneOptions,
 } as const;
 
 /** A fault on its way to standard error. */

@@ -1,9 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { must } from '@/core/base';
+import { DEFAULT_SCHOOLS } from '@/core/schools';
 import { makePiece, type Piece } from '@/core/score';
 import type { Db } from '@/server/db/connection';
 import { createPiece, openPiece, saveSteps } from '@/server/pieces';
+import { listInstruments } from '@/server/repositories/rack';
 import { ensureStudio } from '@/server/repositories/studios';
 import { freshDatabase } from '@/server/test-support/database';
 
@@ -13,6 +15,11 @@ vi.mock('@/server/context', () => ({ db: () => acting.db, currentStudio: () => a
 
 const { deleteAction, duplicateAction, emptyPieceAction, listAction, newPieceAction } = await import('./shelf/actions');
 const { saveAction, settleAction } = await import('./piece/actions');
+const { copyInstrumentAction, deleteInstrumentAction, deleteTuningAction, importRackAction, keepTuningAction, saveInstrumentAction } = await import('./rack/actions');
+const { deleteReadingAction, logReadingAction, readingsAction } = await import('./tune/actions');
+const { saveSchoolsAction } = await import('./account/actions');
+
+vi.mock('next/cache', () => ({ revalidatePath: () => undefined }));
 
 let close: () => Promise<void>;
 beforeAll(async () => {
@@ -100,5 +107,56 @@ describe('another studio', () => {
     const open = await openPiece(acting.db, 'here', mine.id);
     expect([open?.document.title, open?.revision]).toEqual(['Only ours', 1]);
     expect((await listAction('ours')).map((p) => p.id)).toEqual([mine.id]);
+  });
+});
+
+describe('the rack through its actions', () => {
+  const entry = async (id: string) => (await listInstruments(acting.db, 'here')).find((i) => i.instrument.id === id);
+
+  it('copies, changes, takes off and puts back an instrument', async () => {
+    const id = must(await copyInstrumentAction('bass-4', 'Cellar bass'));
+    const kept = await entry(id);
+    if (!kept) throw new Error('not kept');
+    const saved = await saveInstrumentAction({ instrument: { ...kept.instrument, frets: 20 }, description: 'd', tones: [] }, 0);
+    expect(saved).toMatchObject({ status: 'saved', revision: 1 });
+    expect(await saveInstrumentAction({ instrument: { ...kept.instrument, frets: 'many' as never }, description: '', tones: [] }, 1)).toMatchObject({ status: 'refused', at: 'frets' });
+    expect((await copyInstrumentAction('harp', '')).ok).toBe(false);
+    await deleteInstrumentAction(id, true);
+    expect(await entry(id)).toBeUndefined();
+    await deleteInstrumentAction(id, false);
+    await asStudio('there', async () => {
+      expect((await copyInstrumentAction(id, 'x')).ok).toBe(false);
+      expect(await deleteInstrumentAction(id, true)).toBe(false);
+      expect((await saveInstrumentAction({ instrument: kept.instrument, description: 'stolen', tones: [] }, 1)).status).toBe('refused');
+    });
+    expect((await entry(id))?.description).toBe('d');
+    const made = await newPieceAction({ ...DRAFT, instrument: id, tuning: 'bass-drop-d' });
+    const open = made.ok ? await openPiece(acting.db, 'here', made.path.split('/')[2] ?? '') : null;
+    expect(open?.document.parts[0]?.setup.instrument).toMatchObject({ id, name: 'Cellar bass', frets: 20 });
+  });
+
+  it('keeps a tuning and brings in a file, each with its fault', async () => {
+    const tuning = { name: 'Attic', family: 'modal' as const, spelling: 'C2 G2 D3 G3 A3 D4', instruments: [], source: '' };
+    const kept = must(await keepTuningAction(tuning));
+    expect(await keepTuningAction({ ...tuning, spelling: 'C G' })).toMatchObject({ ok: false, error: { at: 'spelling' } });
+    expect(await keepTuningAction({ ...tuning, name: '' })).toMatchObject({ ok: false, error: { at: 'name' } });
+    await asStudio('there', async () => expect(await deleteTuningAction(kept.id, true)).toBe(false));
+    expect(await deleteTuningAction(kept.id, true)).toBe(true);
+    expect(await importRackAction('{}')).toMatchObject({ ok: false, error: { code: 'schema' } });
+  });
+
+  it('logs tuner readings and keeps the schools', async () => {
+    const log = await logReadingAction('guitar-6', { string: 6, kind: 'open', capo: 0, cents: -2 });
+    expect(log.map((r) => r.cents)).toEqual([-2]);
+    await expect(logReadingAction('guitar-6', { string: 99, kind: 'open', capo: 0, cents: 0 })).rejects.toThrow();
+    await asStudio('there', async () => {
+      expect(await readingsAction('guitar-6')).toEqual([]);
+      await deleteReadingAction('guitar-6', log[0]?.id ?? '');
+    });
+    expect(await readingsAction('guitar-6')).toHaveLength(1);
+    await expect(deleteReadingAction('guitar-6', '1; drop table studio')).rejects.toThrow();
+    expect(await deleteReadingAction('guitar-6', log[0]?.id ?? '')).toEqual([]);
+    expect(await saveSchoolsAction({ ...DEFAULT_SCHOOLS, notes: 'german' })).toMatchObject({ notes: 'german' });
+    expect(await saveSchoolsAction({ ...DEFAULT_SCHOOLS, a4: 5 })).toBeNull();
   });
 });

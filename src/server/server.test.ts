@@ -10,7 +10,7 @@ import { migrate } from './db/migrate';
 import { buildDemoPiece, DEMO_STUDIO, loadDemo } from './demo';
 import { createPiece, duplicatePiece, openPiece, saveSteps, settleStale } from './pieces';
 import { appendSteps, getRefused, keepRefused, lastSteps, saveKnown, settleRefused, stepsAfter } from './repositories/history';
-import { getPiece, getPieceForUpdate, listPieces, setDeleted, updatePiece } from './repositories/pieces';
+import { getPiece, getPieceForUpdate, listPieces, listSetups, setDeleted, updatePiece } from './repositories/pieces';
 import { ensureStudio, studioName } from './repositories/studios';
 import { freshDatabase } from './test-support/database';
 
@@ -156,6 +156,7 @@ describe('another studio', () => {
     expect(await openPiece(db, MINE, mine.id)).toEqual(before);
     const { rows } = await sql<{ settled_at: Date | null }>`select settled_at from refused_save where id = 'refused-of-mine'`.execute(db);
     expect(rows[0]?.settled_at).toBeNull();
+    expect((await listSetups(db, OTHER)).map((p) => p.piece)).not.toContain(mine.id);
     expect(await studioName(db, OTHER)).toBe('Other');
   });
 });

@@ -1,9 +1,9 @@
 import { fail, ok, type Midi, type NutFret, type Result, type Semitones, type StringNumber } from '../base';
 import { noteName, type NameOptions } from '../pitch';
 import { baseNut, checkCapos, nutOf } from './capo';
-import { findInstrument } from './catalogue';
+import { findInstrument, TUNINGS } from './catalogue';
 import { checkInstrument } from './check';
-import { changesFromReference, resolveTuning } from './tuning';
+import { changesFromReference, resolveTuning, tuningOf } from './tuning';
 import type { Instrument, Position, Setup, Tuning } from './types';
 
 /** A set-up as programs write it: catalogue ids, an instrument of one's own, or spellings, resolved by `makeSetup`. */
@@ -37,7 +37,7 @@ export function makeSetup(request: SetupRequest, ownTunings: readonly Tuning[] =
   const reference = instrument.strings.map((s) => s.pitch);
   const tuning = request.tuning
     ? resolveTuning(request.tuning, instrument, ownTunings)
-    : ok({ tuningId: null, open: reference, absent: [], assumed: null });
+    : ok({ tuningId: tuningOf(instrument, reference, [...ownTunings, ...TUNINGS])?.id ?? null, open: reference, absent: [], assumed: null });
   if (!tuning.ok) return tuning;
   const asked = typeof request.capo === 'number' ? [{ fret: request.capo, strings: null }] : (request.capo ?? []);
   const capos = checkCapos(instrument, asked.map((c) => ({ fret: c.fret, strings: c.strings ?? null })));

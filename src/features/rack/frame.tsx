@@ -38,14 +38,16 @@ export function RackFrame({ at, title, lead, aside, children }: Props) {
           <ThemeSwitch />
         </div>
       </header>
-      <div className="flex items-end gap-6 pt-5 pb-4">
-        <div>
-          <h1 className="text-3xl">{title}</h1>
-          {lead ? <p className="mt-1 max-w-4xl text-soft">{lead}</p> : null}
+      <main className="flex-1">
+        <div className="flex items-end gap-6 pt-5 pb-4">
+          <div>
+            <h1 className="text-3xl">{title}</h1>
+            {lead ? <p className="mt-1 max-w-4xl text-soft">{lead}</p> : null}
+          </div>
+          {aside ? <div className="ml-auto">{aside}</div> : null}
         </div>
-        {aside ? <div className="ml-auto">{aside}</div> : null}
-      </div>
-      <main className="flex-1">{children}</main>
+        {children}
+      </main>
     </div>
   );
 }

@@ -5,9 +5,10 @@ import { useSchools } from '@/ui/schools';
 /** Pegs to turn, in order: which, which way, by how much, to what. */
 export function RetuneSteps({ plan, setup, compact = false }: { readonly plan: RetunePlan; readonly setup: Setup; readonly compact?: boolean }) {
   const schools = useSchools();
+  const Frame = compact ? 'div' : 'section';
   if (plan.steps.length === 0) return <p className="text-[15px] text-soft">Nothing to retune.</p>;
   return (
-    <section aria-label="Retuning plan">
+    <Frame aria-label={compact ? undefined : 'Retuning plan'}>
       {compact ? null : <h2 className="text-xl">Retuning, in this order</h2>}
       <ol className="mt-1 text-[15px]">
         {plan.steps.map((s, i) => (
@@ -23,6 +24,6 @@ export function RetuneSteps({ plan, setup, compact = false }: { readonly plan: R
       </ol>
       {compact ? null : plan.cautions.map((c) => <p key={c} className="mt-2 border-l-4 border-trouble pl-3 text-[15px]">{c}</p>)}
       {compact ? null : <p className="mt-2 text-sm text-soft">Go through them a second time: as the load on the neck changes, strings already set move a little.</p>}
-    </section>
+    </Frame>
   );
 }

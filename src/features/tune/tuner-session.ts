@@ -28,6 +28,7 @@ export class TunerSession {
   private readonly door: Remote<TunerDoor>;
   private context: AudioContext | null = null;
   private stream: MediaStream | null = null;
+  private capture: AudioWorkletNode | null = null;
   private playing: AudioBufferSourceNode | null = null;
   private feed: ReturnType<typeof setInterval> | null = null;
   private source: Source = 'none';
@@ -69,6 +70,7 @@ export class TunerSession {
     const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 });
     node.port.onmessage = (e: MessageEvent<Float32Array>) => this.hear(e.data);
     context.createMediaStreamSource(stream).connect(node);
+    this.capture = node;
     this.stream = stream;
     this.source = 'microphone';
   }
@@ -122,7 +124,8 @@ export class TunerSession {
 
   private hear(block: Float32Array): void {
     void this.door.push(block).then((shown) => {
-      if (!this.ended && shown) this.onShown(shown);
+      // What was under way when listening stopped is not shown any more.
+      if (!this.ended && this.source !== 'none' && shown) this.onShown(shown);
     });
   }
 
@@ -131,6 +134,9 @@ export class TunerSession {
     this.feed = null;
     for (const track of this.stream?.getTracks() ?? []) track.stop();
     this.stream = null;
+    this.capture?.disconnect();
+    this.capture?.port.close();
+    this.capture = null;
     this.source = 'none';
   }
 

@@ -38,7 +38,10 @@ export async function putInstrument(db: Db, studioId: string, document: RackInst
   const { id } = document.instrument;
   const json = JSON.stringify(document);
   if (revision === 0) await db.insertInto('instrument').values({ id, studio_id: studioId, document: json, revision }).execute();
-  else await db.updateTable('instrument').set({ document: json, revision, changed_at: new Date(), deleted_at: null }).where('studio_id', '=', studioId).where('id', '=', id).execute();
+  else {
+    const there = await db.updateTable('instrument').set({ document: json, revision, changed_at: new Date(), deleted_at: null }).where('studio_id', '=', studioId).where('id', '=', id).executeTakeFirst();
+    if (there.numUpdatedRows === 0n) throw new Error(`instrument ${id} is not on this studio's rack`);
+  }
   await db.insertInto('instrument_change').values({ instrument_id: id, studio_id: studioId, revision, what, document: json }).execute();
 }
 

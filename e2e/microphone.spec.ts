@@ -1,0 +1,30 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import { writeWav } from '../src/core/formats/wav';
+import { frequency } from '../src/core/pitch';
+import { renderPluck } from '../src/core/tuner';
+
+// A recording stands in for the microphone: a D string nine cents flat, struck again and again.
+const file = path.resolve('test-results/microphone.wav');
+mkdirSync(path.dirname(file), { recursive: true });
+writeFileSync(file, writeWav({ rate: 48_000, channels: [renderPluck(frequency(50, -9), 2, 48_000)] }));
+
+test.use({
+  permissions: ['microphone'],
+  launchOptions: {
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--autoplay-policy=no-user-gesture-required', '--use-fake-ui-for-media-stream', '--use-fake-device-for-media-stream', `--use-file-for-fake-audio-capture=${file}`],
+  },
+});
+
+test('the tuner hears the microphone with the same ear', async ({ page }) => {
+  await page.goto('/rack/tune');
+  await page.getByRole('button', { name: 'Listen to my instrument' }).click();
+  const needle = page.getByTestId('needle');
+  await expect(needle).toHaveAttribute('data-string', '4');
+  await expect(needle).toHaveAttribute('data-verdict', 'flat');
+  await expect.poll(async () => Math.abs(Number(await needle.getAttribute('data-cents')) + 9)).toBeLessThan(1.5);
+  await page.getByRole('button', { name: 'Stop listening' }).click();
+  await expect(needle).toHaveAttribute('data-verdict', 'none');
+});

@@ -1,0 +1,94 @@
+import type { z } from 'zod';
+import { bandLine, capoPairs, chordName, gripMeanings, planCapo, readKey, type CapoChoice } from '@/core/harmony';
+import { baseNut, capoWords, changesFromReference, coincidences, nominalName, nutOf, openPitch, resolveTuning, retunePlan, sameStrings, shapeShift, spellTuning, stringNumbers, suggestGauges, tensionReport, type Instrument } from '@/core/instrument';
+import { mono, readWav } from '@/core/formats/wav';
+import { Ear } from '@/core/listen';
+import { asciiPitch, keyName } from '@/core/pitch';
+import { Needle, targetsOf } from '@/core/tuner';
+import { CliFault, setupOf, type capoPlanInput, type setupInput, type tensionInput, type tuneOptions } from '../schemas';
+
+/** Resolves and describes a set-up, and plans the retuning from another tuning. */
+export function describeSetup(input: z.infer<typeof setupInput>): unknown {
+  const { setup, assumed } = setupOf(input.setup);
+  const changes = changesFromReference(setup.instrument, setup.open);
+  const from = input.from === undefined ? null : resolveTuning(input.from, setup.instrument);
+  if (from && !from.ok) throw new CliFault(from.error.code, from.error.message, `from, ${from.error.at ?? ''}`);
+  const start = from?.value.open ?? setup.instrument.strings.map((s) => s.pitch);
+  return {
+    setup,
+    spelling: spellTuning(setup.open, setup.absent),
+    capo: capoWords(setup),
+    shapeShift: shapeShift(setup),
+    base: baseNut(setup),
+    strings: stringNumbers(setup).map((string) => {
+      const i = setup.open.length - string;
+      return { string, nominal: nominalName(setup, string), open: setup.open[i], name: asciiPitch(setup.open[i] ?? 0), nut: nutOf(setup, string), sounds: openPitch(setup, string), change: changes[i] };
+    }),
+    coincide: coincidences(setup.open, setup.absent),
+    grips: gripMeanings(setup).map(({ name, moved, sounds, odd }) => ({ name, moved, sounds, odd })),
+    same: sameStrings(start, setup.open),
+    retune: retunePlan(setup.instrument, start, setup.open, setup.absent),
+    ...(assumed ? { assumed } : {}),
+  };
+}
+
+/** Tension of every string, with those of the input put on first. */
+export function tension(input: z.infer<typeof tensionInput>): unknown {
+  const { setup } = setupOf(input.setup);
+  const count = setup.instrument.strings.length;
+  for (const [i, s] of input.strings.entries()) {
+    if (s.string > count) throw new CliFault('no-string', `There is no string ${s.string}; this instrument has ${count}.`, `strings.${i}.string`);
+  }
+  const instrument: Instrument = {
+    ...setup.instrument,
+    strings: setup.instrument.strings.map((was, i) => {
+      const put = input.strings.find((s) => s.string === count - i);
+      return put ? { pitch: was.pitch, scaleMm: was.scaleMm, gaugeMm: put.diameterMm, kind: put.kind, unitWeight: put.unitWeightKgPerM } : was;
+    }),
+  };
+  const { strings, total, reference } = tensionReport(instrument, setup.open, setup.absent, input.a4);
+  return { strings, total, reference, suggested: suggestGauges(instrument, setup.open, setup.absent) };
+}
+
+const choiceOut = (c: CapoChoice) => ({
+  capo: c.capo,
+  shapeKey: c.shapeKey ? keyName(c.shapeKey) : null,
+  score: c.score,
+  openGrips: c.openGrips,
+  why: c.why,
+  chords: c.chords.map((x) => ({ sounding: chordName(x.sounding), shape: chordName(x.shape), frets: x.frame?.frets ?? null, fingers: x.frame?.fingers ?? null, open: x.frame?.isOpen ?? false })),
+});
+
+/** Capo places for a key or chords, best first, with pairs for two guitars and the line for the band. */
+export function capoPlan(input: z.infer<typeof capoPlanInput>): unknown {
+  const { setup } = setupOf(input.setup);
+  const key = input.key === undefined ? null : readKey(input.key);
+  if (key && !key.ok) throw new CliFault(key.error.code, key.error.message, 'key');
+  const plan = planCapo({ setup, chords: input.chords, key: key?.value ?? null, maxCapo: input.maxCapo });
+  if (!plan.ok) throw new CliFault(plan.error.code, plan.error.message, plan.error.at ?? 'chords');
+  return {
+    choices: plan.value.map((c) => ({ ...choiceOut(c), band: bandLine(c, key?.value ?? null) })),
+    pairs: capoPairs(plan.value).map((p) => ({ first: p.first.capo, second: p.second.capo, score: p.score })),
+  };
+}
+
+/** What a tuner shows over a recording of single strings. */
+export function tune(bytes: Uint8Array, options: z.infer<typeof tuneOptions>): unknown {
+  const { setup } = setupOf({ instrument: options.instrument, tuning: options.tuning, capo: options.capo });
+  const wav = readWav(bytes);
+  if (!wav.ok) throw new CliFault(wav.error.code, wav.error.message, wav.error.at);
+  const { rate } = wav.value;
+  const sound = mono(wav.value);
+  const ear = new Ear(rate);
+  const needle = new Needle(targetsOf(setup, true, options.a4));
+  const readings = [];
+  for (let i = 0; i < sound.length; i += 1024) {
+    for (const heard of ear.push(sound.subarray(i, i + 1024))) {
+      const { string, cents, verdict, steady } = needle.hear(heard);
+      readings.push({ at: round(heard.at, 3), hz: round(heard.hz, 3), clarity: round(heard.clarity, 3), string, cents: round(cents, 2), verdict, steady });
+    }
+  }
+  return { seconds: round(sound.length / rate, 3), rate, readings };
+}
+
+const round = (value: number, digits: number): number => Number(value.toFixed(digits));
