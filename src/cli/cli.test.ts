@@ -71,6 +71,20 @@ describe('the command line', () => {
     expect(out.blocked).toEqual([]);
   });
 
+  it('counts frets from the nut where asked, in and out', async () => {
+    const input = { setup, frets: 'nut', events: [{ id: 'a', at: '0', dur: '1', notes: [{ string: 5, fret: 5, lock: true }] }] };
+    const { out } = await cli(['place', '-'], JSON.stringify(input));
+    const [way] = out.ways as { events: { hand: number; notes: { fret: number; pitch: number }[] }[] }[];
+    expect(way?.events[0]?.notes[0]).toMatchObject({ fret: 5, pitch: 50 });
+    expect(way?.events[0]?.hand).toBeGreaterThan(2);
+    const called = await cli(['calls', 'parse', '-'], JSON.stringify({ setup, calls: 'on 5 5 on 4 open', frets: 'nut' }));
+    const events = called.out.events as { notes: { place: { fret: number } }[] }[];
+    expect(events.map((e) => e.notes[0]?.place.fret)).toEqual([3, 0]);
+    const riff = { id: 'r', name: 'r', bars: 1, pickup: '0', meters: [{ bar: 0, beats: 4, unit: 4 }], events };
+    expect((await cli(['calls', 'print', '-'], JSON.stringify({ riff, setup, frets: 'nut' }))).out.calls).toBe('on 5 5 on 4 open');
+    expect((await cli(['calls', 'print', '-'], JSON.stringify({ riff, frets: 'nut' }))).err).toMatchObject({ code: 'bad-input', at: 'setup' });
+  });
+
   it('describes a set-up and plans the way to it', async () => {
     const { code, out } = await cli(['setup', '-'], JSON.stringify({ setup: { instrument: 'guitar-6', tuning: 'dadgad', capo: [{ fret: 2, strings: [5, 4, 3] }] }, from: 'drop-d' }));
     expect(code).toBe(0);

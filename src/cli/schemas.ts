@@ -18,6 +18,7 @@ export const setupRequest = z.strictObject({
 });
 
 const midi = z.number().int().min(0).max(127);
+const countingSchema = z.enum(['capo', 'nut']).default('capo').describe('where frets are counted from, in and out');
 
 export const positionsInput = z.strictObject({ setup: setupRequest, pitches: z.array(midi).max(10_000) });
 
@@ -52,10 +53,11 @@ export const placeInput = z.strictObject({
   k: z.number().int().min(1).max(50).default(1).describe('how many ways'),
   openLiking: z.number().min(-1).max(1).optional(),
   hand: z.number().int().min(1).max(30).optional().describe('wished hand position, as a fret from the capo'),
+  frets: countingSchema,
 });
 
-export const callsParseInput = z.strictObject({ setup: setupRequest, calls: z.string(), meter: z.string().optional() });
-export const callsPrintInput = z.strictObject({ riff: riffSchema });
+export const callsParseInput = z.strictObject({ setup: setupRequest, calls: z.string(), meter: z.string().optional(), frets: countingSchema });
+export const callsPrintInput = z.strictObject({ riff: riffSchema, setup: setupRequest.optional().describe('needed to count frets from the nut'), frets: countingSchema });
 export const importOptions = z.strictObject({
   part: z.coerce.number().int().min(0).optional(),
   grid: z.enum(['auto', 'eighths', 'sixteenths', 'thirty-seconds', 'triplet-eighths', 'triplet-sixteenths']).default('auto'),

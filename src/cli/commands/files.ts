@@ -1,7 +1,8 @@
 import type { z } from 'zod';
 import { bestShift, midiToPart, readMidi } from '@/core/formats/midi';
 import { placeRiff } from '@/core/place';
-import { makePiece } from '@/core/score';
+import { DEFAULT_SCHOOLS } from '@/core/schools';
+import { makePiece, riffStart } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
 import { parseMeter, ZERO } from '@/core/time';
 import { CliFault, type callsParseInput, type callsPrintInput, type importOptions, parsed, setupOf, setupRequest } from '../schemas';
@@ -33,12 +34,15 @@ export function parseCalls(input: z.infer<typeof callsParseInput>): unknown {
   const { setup } = setupOf(input.setup);
   const meter = parseMeter(input.meter ?? '4/4');
   if (!meter) throw new CliFault('bad-meter', `"${input.meter}" is no meter, such as 4/4 or 6/8.`, 'meter');
-  const called = readCalls(input.calls, { setup, meters: [{ bar: 0, ...meter }], at: ZERO, length: FIRST_LENGTH, string: null });
+  const called = readCalls(input.calls, { setup, meters: [{ bar: 0, ...meter }], at: ZERO, length: FIRST_LENGTH, string: null, schools: { ...DEFAULT_SCHOOLS, frets: input.frets } });
   const { tokens, faults, warnings, end } = called;
   return { events: calledToEvents(called, new Set()), tokens, faults, warnings, end };
 }
 
-export const printRiff = (input: z.infer<typeof callsPrintInput>): unknown => ({ calls: printCalls(input.riff) });
+export function printRiff({ riff, setup, frets }: z.infer<typeof callsPrintInput>): unknown {
+  if (frets === 'nut' && !setup) throw new CliFault('bad-input', 'To count frets from the nut the set-up has to be given.', 'setup');
+  return { calls: printCalls(riff, riffStart(riff), setup ? { setup: setupOf(setup).setup, frets } : null) };
+}
 
 export function jsonOf(text: string, at: string): unknown {
   try {

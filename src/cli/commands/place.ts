@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { Finger } from '@/core/base';
-import { pitchAt, type Setup } from '@/core/instrument';
+import { baseNut, fretShown, pitchAt, shownFret, type FretCounting, type Setup } from '@/core/instrument';
 import { bestWays, DEFAULT_OPTIONS, positionsOf, solve, type PlaceEvent, type PlaceNote } from '@/core/place';
 import { cmp, parseMeter, ZERO, type Quarter } from '@/core/time';
 import { CliFault, type placeInput, type positionsInput, setupOf } from '../schemas';
@@ -12,7 +12,8 @@ export function positions(input: z.infer<typeof positionsInput>): unknown {
 
 type InputEvent = z.infer<typeof placeInput>['events'][number];
 
-function noteOf(note: InputEvent['notes'][number], setup: Setup, at: string): PlaceNote {
+function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, counting: FretCounting): PlaceNote {
+  const note = given.string === undefined || given.fret === undefined ? given : { ...given, fret: fretShown(setup, given.string, given.fret, counting) };
   const dur = note.dur ?? null;
   if (note.string === undefined || note.fret === undefined) {
     if (note.pitch === undefined) throw new CliFault('bad-note', 'Give a pitch, or string and fret.', at);
@@ -37,7 +38,7 @@ export function place(input: z.infer<typeof placeInput>): unknown {
     if (before !== null && cmp(e.at, before) <= 0) throw new CliFault('event-order', 'Events must go forward in time; put notes of one onset into one event.', `events.${i}.at`);
     if (cmp(e.dur, ZERO) <= 0) throw new CliFault('bad-length', 'A length must be above 0.', `events.${i}.dur`);
     before = e.at;
-    return { id: e.id, at: e.at, dur: e.dur, link: e.link ?? null, ring: e.ring ?? false, notes: e.notes.map((n, j) => noteOf(n, setup, `events.${i}.notes.${j}`)) };
+    return { id: e.id, at: e.at, dur: e.dur, link: e.link ?? null, ring: e.ring ?? false, notes: e.notes.map((n, j) => noteOf(n, setup, `events.${i}.notes.${j}`, input.frets)) };
   });
   const solution = solve({
     setup,
@@ -46,5 +47,13 @@ export function place(input: z.infer<typeof placeInput>): unknown {
     events,
     options: { ...DEFAULT_OPTIONS, openLiking: input.openLiking ?? 0, wishedHand: input.hand ?? null },
   });
-  return { ways: bestWays(solution, input.k), blocked: solution.blocked, ...(assumed ? { assumed } : {}) };
+  const ways = bestWays(solution, input.k).map((way) => ({
+    ...way,
+    events: way.events.map((e) => ({
+      ...e,
+      hand: e.hand > 0 && input.frets === 'nut' ? e.hand + baseNut(setup) : e.hand,
+      notes: e.notes.map((n) => (n ? { ...n, fret: shownFret(setup, n.string, n.fret, input.frets) } : null)),
+    })),
+  }));
+  return { ways, blocked: solution.blocked, ...(assumed ? { assumed } : {}) };
 }

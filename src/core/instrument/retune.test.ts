@@ -31,6 +31,22 @@ describe('the catalogue of tunings', () => {
   });
 });
 
+describe('a spelling by what changes', () => {
+  const changed = (text: string): string => {
+    const r = resolveTuning(text, guitar);
+    return r.ok ? `${r.value.open.join(' ')}${r.value.absent.length > 0 ? ` without ${r.value.absent.join()}` : ''}, ${r.value.tuningId}` : r.error.message;
+  };
+  it('takes the other strings as the instrument is made for', () => {
+    expect(changed('6=D')).toBe('38 45 50 55 59 64, drop-d');
+    expect(changed('6=D2, 1=D4')).toBe('38 45 50 55 59 62, double-drop-d');
+    expect(changed('3=x')).toBe('40 45 50 55 59 64 without 3, null');
+    expect(changed('7=D')).toContain('Strings are 1 (thinnest) to 6');
+    expect(changed('6=')).toContain('no change of a string');
+    expect(changed('6=Q')).toContain('no note name');
+    expect(changed('6=E5')).toContain('Check the octave');
+  });
+});
+
 describe('a retuning plan', () => {
   it('slackens first, raises after, smallest rise first, with targets', () => {
     const plan = retunePlan(guitar, open('drop-d'), open('E2 A2 E3 A3 C#4 D4'));

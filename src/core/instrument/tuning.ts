@@ -18,7 +18,8 @@ export const MAX_TUNING_SHIFT = 12;
 
 /**
  * Resolves a tuning for an instrument: a catalogue id, or a spelling thick to thin such as
- * "D A D G B E", "dadgbe", "D2 A2 D3 F#3 A3 D4"; "x" stands for a string taken off. Letters
+ * "D A D G B E", "dadgbe", "D2 A2 D3 F#3 A3 D4", or only what changes, by string number:
+ * "6=D 1=D4"; "x" stands for a string taken off. Letters
  * without octave take the octave nearest to the instrument's reference tuning (downward on a tie,
  * since slackening is the safer reading).
  */
@@ -34,7 +35,7 @@ export function resolveTuning(text: string, instrument: Instrument, own: readonl
     }
     return ok({ tuningId: known.id, open, absent: [], assumed: null });
   }
-  const tokens = tokenise(typed);
+  const tokens = /=/.test(typed) ? changedStrings(typed, reference) : tokenise(typed);
   if (!tokens.ok) return tokens;
   const names = tokens.value;
   if (names.length !== reference.length) {
@@ -73,6 +74,18 @@ export function resolveTuning(text: string, instrument: Instrument, own: readonl
   const same = absent.length === 0 ? tuningOf(instrument, open, all) : undefined;
   const assumed = guessed ? `Octaves taken nearest to this instrument's own tuning: ${open.map((m, i) => (names[i] === 'x' ? 'off' : asciiPitch(m))).join(' ')}.` : null;
   return ok({ tuningId: same?.id ?? null, open, absent, assumed });
+}
+
+/** "6=D 1=D4 3=x": only the strings that change, the others as the instrument is made for. */
+function changedStrings(text: string, reference: readonly Midi[]): Result<string[]> {
+  const names = reference.map((m) => asciiPitch(m));
+  for (const word of text.split(/[\s,]+/).filter(Boolean)) {
+    const m = /^(\d{1,2})=(.+)$/.exec(word);
+    const string = Number(m?.[1] ?? 0);
+    if (!m || string < 1 || string > reference.length) return fail('bad-change', `"${word}" is no change of a string: write the string's number, "=" and its note, such as 6=D. Strings are 1 (thinnest) to ${reference.length}.`, 'tuning');
+    names[reference.length - string] = /^(x|off)$/i.test(m[2] ?? '') ? 'x' : (m[2] ?? '');
+  }
+  return ok(names);
 }
 
 function tokenise(text: string): Result<string[]> {

@@ -45,6 +45,9 @@ export function playSeconds(tempo: readonly TempoStep[], from: Quarter, at: Quar
   return (secondsAt(tempo, at) - secondsAt(tempo, from)) / speed;
 }
 
+/** Voices of second strings are kept apart from the strings themselves. */
+const COURSE_KEY = 100;
+
 interface Action {
   readonly at: number;
   readonly order: number;
@@ -75,6 +78,11 @@ export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[]
     }
     return v;
   };
+  // A course is two strings under one finger: the second sounds with the first, at its distance.
+  const sounds = (string: number, pitch: number): { key: number; sounding: number }[] => {
+    const course = setup.instrument.strings[setup.instrument.strings.length - string]?.course;
+    return course ? [{ key: string, sounding: pitch }, { key: COURSE_KEY + string, sounding: pitch + course.semitones }] : [{ key: string, sounding: pitch }];
+  };
   const actions: Action[] = [];
   const second = (at: Quarter): number => lead + playSeconds(tempo, from, at, speed);
   riff.events.forEach((event, e) => {
@@ -89,14 +97,16 @@ export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[]
         at: start,
         order: 1,
         run: () => {
-          if (joined === 'slide') voice(string, pitch).retune(pitch, 0.06);
-          else if (joined) voice(string, pitch).retune(pitch, 0.004);
-          else voice(string, pitch).pluck(pitch, 0.85, random);
+          for (const { key, sounding } of sounds(string, pitch)) {
+            if (joined === 'slide') voice(key, sounding).retune(sounding, 0.06);
+            else if (joined) voice(key, sounding).retune(sounding, 0.004);
+            else voice(key, sounding).pluck(sounding, key === string ? 0.85 : 0.6, random);
+          }
         },
       });
       const next = riff.events[e + 1];
       const linkedOn = event.link !== null && next !== undefined && next.notes.some((x) => x.place?.string === string);
-      if (!linkedOn && !event.ring) actions.push({ at: second(noteEnd(event, note)), order: 0, run: () => voice(string, pitch).damp() });
+      if (!linkedOn && !event.ring) actions.push({ at: second(noteEnd(event, note)), order: 0, run: () => { for (const { key, sounding } of sounds(string, pitch)) voice(key, sounding).damp(); } });
     });
   });
   actions.sort((a, b) => a.at - b.at || a.order - b.order);

@@ -103,6 +103,16 @@ describe('a riff', () => {
     expect(renderRiff(loud, setup, tempo, options({ click: true, countIn: 4 })).samples).toEqual(once.samples);
   });
 
+  it('sounds both strings of a course, and damps both', () => {
+    const twelve = must(makeSetup({ instrument: 'guitar-12' })).setup;
+    const note = (string: number) => makeRiff('r', 'r', { events: [makeEvent('e', ZERO, quarter(1), [makeNote('n', twelve.open[6 - string] ?? 0, 'instructor', { place: makePlace(string, 0, 'instructor') })])] });
+    const single: typeof twelve = { ...twelve, instrument: { ...twelve.instrument, strings: twelve.instrument.strings.map(({ pitch, gaugeMm, kind }) => ({ pitch, gaugeMm, kind })) } };
+    const both = renderRiff(note(6), twelve, tempo, options());
+    const one = renderRiff(note(6), single, tempo, options());
+    expect(energy(both.samples, 0, 0.4)).toBeGreaterThan(energy(one.samples, 0, 0.4) * 1.1);
+    expect(energy(both.samples, 0.6, 1)).toBeLessThan(1e-6);
+  });
+
   it('clicks on every beat when asked', () => {
     const { samples } = renderRiff(riffOf(), setup, tempo, options({ click: true }));
     for (let beat = 0; beat < 4; beat++) {

@@ -71,7 +71,7 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
           value={spelled}
           onChange={(e) => onChange({ ...draft, tuning: e.target.value })}
           error={errors.tuning ?? faultAt('tuning')}
-          hint={made.ok ? (made.value.assumed ?? (setup && setup.capos.length > 0 ? `Sounds ${sounds}` : `Sounds ${spellTuning(made.value.setup.open, made.value.setup.absent)}`)) : 'D A D G B E, or with octaves; x for a string taken off'}
+          hint={made.ok ? (made.value.assumed ?? (setup && setup.capos.length > 0 ? `Sounds ${sounds}` : `Sounds ${spellTuning(made.value.setup.open, made.value.setup.absent)}`)) : 'D A D G B E, or with octaves; x for a string taken off; or only changes: 6=D'}
           spellCheck={false}
         />
       </div>

@@ -18,6 +18,7 @@ import { useToast } from '@/ui/toast';
 import { useRack } from '@/features/rack/rack-context';
 import { draftOf, madeOf } from './draft';
 import { SetupFields } from './setup-fields';
+import { useBlocked } from './use-blocked';
 
 const TONICS = ['C', 'C#', 'Db', 'D', 'D#', 'Eb', 'E', 'F', 'F#', 'Gb', 'G', 'G#', 'Ab', 'A', 'A#', 'Bb', 'B'];
 
@@ -61,6 +62,7 @@ function SetupForm({ piece, part }: { readonly piece: Piece; readonly part: Part
   const changed = made.ok && JSON.stringify(made.value.setup) !== JSON.stringify(part.setup);
   const carried = made.ok && changed ? carryPart(part, made.value.setup, mode) : null;
   const hasNotes = part.riffs.some((r) => r.events.length > 0);
+  const lost = useBlocked(carried && hasNotes ? carried.riffs : null, made.ok ? made.value.setup : null, piece.lanes.tempo);
   const apply = (): void => {
     if (!made.ok || !carried) return;
     if (edit({ type: 'setSetup', part: part.id, setup: made.value.setup, riffs: carried.riffs })) toast(`${part.name} is set up anew. Undo brings the old set-up back.`);
@@ -76,6 +78,15 @@ function SetupForm({ piece, part }: { readonly piece: Piece; readonly part: Part
           <label className="flex items-start gap-2"><input type="radio" className="mt-1.5" checked={mode === 'sound'} onChange={() => setMode('sound')} /> <span><b>Keep the sound:</b> the same notes in new places.</span></label>
           <label className="flex items-start gap-2"><input type="radio" className="mt-1.5" checked={mode === 'shape'} onChange={() => setMode('shape')} /> <span><b>Keep the shape:</b> the same strings and frets, another sound.</span></label>
           {carried ? <p className="text-soft">{carryWords(carried)}</p> : null}
+          {lost === null ? <p className="text-soft">Trying it with the hand…</p> : lost.length === 0 ? <p className="text-proposed">Everything can be played.</p> : (
+            <div aria-label="Can't be played" role="group">
+              <p className="font-semibold text-trouble">{lost.length} thing{lost.length === 1 ? '' : 's'} can’t be played as written; the notes stay and are asked about:</p>
+              <ul className="text-[15px]">
+                {lost.slice(0, 6).map((l, i) => <li key={i}>{l.riff}, {l.where}: {l.why}</li>)}
+                {lost.length > 6 ? <li className="text-soft">and {lost.length - 6} more</li> : null}
+              </ul>
+            </div>
+          )}
         </fieldset>
       ) : null}
       <div className="flex gap-3">
