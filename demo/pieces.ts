@@ -13,7 +13,7 @@ export interface DemoPart {
   readonly role: string;
   readonly instrument: string;
   readonly tuning: string;
-  readonly capo?: number;
+  readonly capo?: number | readonly { readonly fret: number; readonly strings: readonly number[] }[];
   readonly riffs: readonly DemoRiff[];
 }
 
@@ -162,6 +162,24 @@ export const DEMO_PIECES: readonly DemoPiece[] = [
             name: 'Verse', meter: '4/4',
             calls: `eighths note C1 for dotted eighth note C1 for sixteenth note F1 note G1 note Bb1 for dotted eighth note G1 for sixteenth note C2 note D2 |
               note C1 note Eb1 note C2 for sixteenth note F1 for sixteenth note G1 note D2 for quarter note Eb1 note F1`,
+          },
+        ],
+      },
+    ],
+  },
+  {
+    title: 'Half Moon Hook',
+    tempo: 92,
+    key: { tonic: 'E', mode: 'major' },
+    parts: [
+      {
+        name: 'Acoustic guitar', role: 'interlude, drones', instrument: 'acoustic-6', tuning: 'standard', capo: [{ fret: 2, strings: [5, 4, 3] }],
+        riffs: [
+          {
+            name: 'Interlude', meter: '4/4',
+            calls: `eighths on 6 open on 4 open on 3 open on 1 open ring on 2 open ring on 3 open on 4 2 open |
+              on 5 open on 4 2 on 3 2 on 2 open ring on 1 open ring on 3 2 open on 4 2 |
+              on 6 open on 5 2 on 4 2 on 3 open on 2 open ring on 1 2 open ring on 3 open | on 6 open + on 4 open + on 3 open + on 2 open for whole ring`,
           },
         ],
       },

@@ -1,12 +1,15 @@
 import { DEMO_PIECES, type DemoPiece } from '../../demo/pieces';
+import { DEMO_INSTRUMENTS, DEMO_READINGS, DEMO_TUNING, type DemoInstrument } from '../../demo/rack';
 import { fail, must, ok, type Result } from '@/core/base';
-import { makeSetup } from '@/core/instrument';
+import { checkInstrument, findInstrument, makeSetup, type RackInstrument } from '@/core/instrument';
 import { placeRiff } from '@/core/place';
 import { makePart, makePiece, makeRiff, type Part, type Piece, type Riff } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { add, barOf, parseMeter, quarter, ZERO } from '@/core/time';
 import type { Db } from './db/connection';
 import { createPiece } from './pieces';
+import { keepTuning } from './rack';
+import { addReadings, putInstrument } from './repositories/rack';
 import { ensureStudio } from './repositories/studios';
 
 export const DEMO_STUDIO = { id: 'wicker-street', name: 'Wicker Street Puppet Theatre' } as const;
@@ -37,12 +40,25 @@ export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
   return ok(makePiece('demo', demo.title, { parts, lanes: { tempo, key: [{ at: ZERO, ...demo.key }] } }));
 }
 
+/** A demo instrument: a copy from the catalogue with what differs. */
+export function buildDemoInstrument({ from, id, name, description, scaleMm, gauges, tones }: DemoInstrument): Result<RackInstrument> {
+  const found = findInstrument(from);
+  if (!found.ok) return found;
+  const strings = found.value.strings.map((s, i) => ({ ...s, gaugeMm: gauges?.[i] ?? s.gaugeMm }));
+  const instrument = { ...found.value, id, name, strings, scaleMm: scaleMm ?? found.value.scaleMm };
+  const checked = checkInstrument(instrument);
+  return checked.ok ? ok({ instrument, description, tones }) : checked;
+}
+
 /** Loads the demo studio once; gives the number of pieces put in. A studio that exists is left alone. */
 export async function loadDemo(db: Db): Promise<number> {
   return db.transaction().execute(async (tx) => {
     const there = await tx.selectFrom('studio').select('id').where('id', '=', DEMO_STUDIO.id).executeTakeFirst();
     if (there) return 0;
     await ensureStudio(tx, DEMO_STUDIO.id, DEMO_STUDIO.name);
+    for (const instrument of DEMO_INSTRUMENTS) await putInstrument(tx, DEMO_STUDIO.id, must(buildDemoInstrument(instrument)), 0, `put on the rack, from ${instrument.from}`);
+    must(await keepTuning(tx, DEMO_STUDIO.id, DEMO_TUNING));
+    for (const reading of DEMO_READINGS) await addReadings(tx, DEMO_STUDIO.id, 'r-loft', [reading]);
     for (const demo of DEMO_PIECES) must(await createPiece(tx, DEMO_STUDIO.id, must(buildDemoPiece(demo))));
     return DEMO_PIECES.length;
   });
