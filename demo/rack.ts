@@ -28,7 +28,7 @@ export const DEMO_INSTRUMENTS: readonly DemoInstrument[] = [
   { from: 'bass-4', id: 'r-cellar', name: 'Cellar bass', description: 'Strings two seasons old.', tones: [] },
 ];
 
-export const DEMO_TUNING = { name: 'Trapdoor', family: 'altered', spelling: 'D2 G2 D3 G3 C4 E4', instruments: ['r-loft'], source: 'Ours: a fourth on top of open G, for the trapdoor scene.' } as const;
+export const DEMO_TUNING = { name: 'Trapdoor', family: 'altered', spelling: 'D2 G2 D3 G3 A3 E4', instruments: ['r-loft'], source: 'Ours: open G with a second for a third, for the trapdoor scene.' } as const;
 
 /** Readings of the Loft guitar, in cents; some with the capo at fret 2, an octave check, a string that slips. */
 export const DEMO_READINGS = [

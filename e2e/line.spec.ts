@@ -26,7 +26,7 @@ test('calls to places to lock to reload to print', async ({ page }) => {
   for (const key of ['Home', 'ArrowRight', 'ArrowRight']) await page.keyboard.press(key);
   const panel = page.getByRole('complementary');
   await expect(panel.getByRole('heading', { level: 2 })).toContainText('C');
-  const other = panel.getByRole('button', { name: /String 5, A, fret 3/ });
+  const other = panel.getByRole('button', { name: /String 5 \(A\), fret 3/ });
   await expect(other).toBeVisible();
   await expect(panel.getByText(/^\+\d/).first()).toBeVisible();
   await other.click();

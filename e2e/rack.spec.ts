@@ -93,7 +93,7 @@ test('a tuning of one’s own is understood, planned for, kept, and used in a pi
   await expect(page.getByText('fret 2 on strings 5 4 3', { exact: true })).toBeVisible();
   // The note of the string taken off is not lost: it is shown as not placed, or lies elsewhere.
   await expect.poll(async () => (await frets(page)).length).toBeGreaterThanOrEqual(2);
-  await page.keyboard.press('Control+z');
+  await page.getByRole('button', { name: /^Undo/ }).click();
   await expect.poll(() => frets(page)).toEqual(['2', '5', '0']);
 });
 

@@ -121,8 +121,8 @@ describe('the command line', () => {
   });
 
   it('publishes its schemas', async () => {
-    for (const name of [['positions'], ['place'], ['import'], ['calls', 'parse'], ['calls', 'print'], ['setup'], ['tension'], ['capo-plan'], ['tune']]) {
-      const { code, out } = await cli(['schema', ...name]);
+    const names = [['positions'], ['place'], ['import'], ['calls', 'parse'], ['calls', 'print'], ['setup'], ['tension'], ['capo-plan'], ['tune']];
+    for (const { code, out } of await Promise.all(names.map((name) => cli(['schema', ...name])))) {
       expect([code, out.type]).toEqual([0, 'object']);
     }
   }, 120_000);

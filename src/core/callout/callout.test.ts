@@ -21,15 +21,15 @@ const riff = makeRiff('r', 'Riff', {
 describe('call-outs', () => {
   it('name a string in the instructor’s school', () => {
     const said = (strings: 'numbers' | 'nominal' | 'sounding' | 'numbers-nominal'): string => callNote(note, setup, { schools: { ...DEFAULT_SCHOOLS, strings }, key: null }).split(', fret')[0] ?? '';
-    expect([said('numbers'), said('nominal'), said('sounding'), said('numbers-nominal')]).toEqual(['string 4 (sounds C)', 'the D string (sounds C)', 'the C string (called D)', 'string 4 (D, sounds C)']);
+    expect([said('numbers'), said('nominal'), said('sounding'), said('numbers-nominal')]).toEqual(['string 4', 'the D string', 'the C string', 'string 4 (D)']);
   });
   it('say string, fret, finger and what is heard', () => {
-    expect(callNote(note, setup)).toBe('string 4 (D, sounds C), fret 5, ring finger, sounding F');
+    expect(callNote(note, setup)).toBe('string 4 (D), fret 5, ring finger, sounding F');
     expect(callNote(makeNote('x', 60, 'import'), setup)).toBe('C, not placed yet');
   });
   it('go bar by bar with the count and the joins', () => {
     expect(callRiff(riff, setup)).toEqual([
-      'Bar 1. on 1: string 4 (D, sounds C), fret 5, ring finger, sounding F. on 2: hammer on to string 4 (D, sounds C), fret 7, sounding G, let it ring.',
+      'Bar 1. on 1: string 4 (D), fret 5, ring finger, sounding F. on 2: hammer on to string 4 (D), fret 7, sounding G, let it ring.',
       'Bar 2. on &: C, not placed yet.',
     ]);
   });

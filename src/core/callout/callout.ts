@@ -1,7 +1,7 @@
 import type { Setup } from '../instrument';
 import { noteName, type Key } from '../pitch';
 import { countSyllable } from '../rhythm';
-import { DEFAULT_SCHOOLS, fretWordsBy, stringWordsBy, type Schools } from '../schools';
+import { DEFAULT_SCHOOLS, fretWordsBy, stringCall, type Schools } from '../schools';
 import type { Note, Riff, RiffEvent } from '../score';
 import { barOf } from '../time';
 
@@ -20,7 +20,7 @@ export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEF
   const name = noteName(note.pitch.midi, { key: options.key, naming: options.schools.notes });
   if (!note.place) return `${name}, not placed yet`;
   const { string, fret, finger } = note.place;
-  const named = stringWordsBy(setup, string, options.schools, options.key);
+  const named = stringCall(setup, string, options.schools, options.key);
   const where = fret === 0 ? `${named} open` : `${named}, ${fretWordsBy(setup, string, fret, options.schools.frets)}`;
   const by = finger ? `, ${FINGERS[finger]}` : '';
   return `${where}${by}, sounding ${name}`;

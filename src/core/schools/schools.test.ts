@@ -3,7 +3,7 @@ import { must } from '../base';
 import { makeSetup } from '../instrument';
 import { FIRST_LENGTH, printCalls, readCalls, calledToEvents } from '../shorthand';
 import { ZERO } from '../time';
-import { CAPO_RANGE, countingWords, DEFAULT_SCHOOLS, fretWordsBy, keyLabels, schoolsSchema, stringLabel, stringLetters, stringWordsBy, type Schools } from './index';
+import { CAPO_RANGE, countingWords, DEFAULT_SCHOOLS, fretWordsBy, keyLabels, schoolsSchema, stringCall, stringLabel, stringLetters, stringWordsBy, type Schools } from './index';
 
 const low = must(makeSetup({ instrument: 'guitar-6', tuning: 'drop-c' })).setup;
 const capo = must(makeSetup({ instrument: 'guitar-6', capo: 3 })).setup;
@@ -23,6 +23,7 @@ describe('schools', () => {
     expect(stringLabel(low, 6, by({ retuned: 'sounding' }))).toEqual({ main: '6 C', beside: 'E' });
     expect(stringLabel(low, 6, by({ strings: 'sounding' }))).toEqual({ main: 'C', beside: 'E' });
     expect(stringLabel(low, 6, by({ strings: 'numbers' }))).toEqual({ main: '6', beside: 'C' });
+    expect(['numbers', 'nominal', 'sounding', 'numbers-nominal'].map((strings) => stringCall(low, 6, by({ strings: strings as Schools['strings'] })))).toEqual(['string 6', 'the E string', 'the C string', 'string 6 (E)']);
     const standard = must(makeSetup({ instrument: 'guitar-6' })).setup;
     expect(stringLetters(standard, 2, by({ notes: 'german' }))).toEqual({ main: 'H', beside: null });
     expect(stringLetters(standard, 2, by({ notes: 'solfege' })).main).toBe('Si');

@@ -56,6 +56,19 @@ export function stringLabel(setup: Setup, string: StringNumber, schools: Schools
   }
 }
 
+/** A string by its first name only, for call-outs that say the sound anyway: "string 6 (E)", "the D string". */
+export function stringCall(setup: Setup, string: StringNumber, schools: Schools, key: Key | null = null): string {
+  const { main } = stringLetters(setup, string, schools, key);
+  switch (schools.strings) {
+    case 'numbers':
+      return `string ${string}`;
+    case 'numbers-nominal':
+      return `string ${string} (${main})`;
+    default:
+      return `the ${main} string`;
+  }
+}
+
 /** The label as one line: "string 6 (E, sounds D)". */
 export function stringWordsBy(setup: Setup, string: StringNumber, schools: Schools, key: Key | null = null): string {
   const { main, beside } = stringLabel(setup, string, schools, key);

@@ -30,6 +30,8 @@ import { useKeys } from './use-keys';
 const ALL_LANES: readonly LaneName[] = ['sound', 'strings', 'hand', 'count'];
 
 /** The bench: strip, neck, reasons and call line around one riff. */
+
+const NO_ANSWER = { hands: new Map<string, number>(), whys: new Map<string, string>(), blocked: [] as const };
 export function Bench({ riffId, startBar }: { readonly riffId: string; readonly startBar: number | null }) {
   const found = useRiff(riffId);
   if (!found) {
@@ -178,8 +180,6 @@ function useAnswer(riff: Riff) {
   if (fresh && fresh !== last) setLast(fresh);
   return fresh ?? last ?? NO_ANSWER;
 }
-
-const NO_ANSWER = { hands: new Map<string, number>(), whys: new Map<string, string>(), blocked: [] as const };
 
 function read(keeper: ReturnType<typeof usePlacement>['keeper'], riff: Riff, _version: number) {
   const answer = keeper?.answerTo(riff);

@@ -31,9 +31,9 @@ const LENGTHS: readonly Quarter[] = ([[4, 1], [3, 1], [2, 1], [3, 2], [1, 1], [3
 
 /** The note in focus: where it lies and why, every other place with its price, and what can be said of it. */
 export function NotePanel({ piece, part, riff, event, note, keyShown, alternatives, why, edit }: Props) {
+  const schools = useSchools();
   const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
   const title = event.notes.map((n) => noteName(n.pitch.midi, { key: keyShown, naming: schools.notes })).join(' ');
-  const schools = useSchools();
   const { place } = note;
   const dur = LENGTHS.includes(event.dur) ? LENGTHS : [event.dur, ...LENGTHS];
   const stringWord = (s: number): string => {

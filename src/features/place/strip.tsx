@@ -170,8 +170,9 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
   );
 }
 
-const caretIn = (row: StripRow, caret: Quarter | null): Quarter | null =>
-  caret !== null && cmp(caret, row.from) >= 0 && (cmp(caret, row.to) < 0) ? caret : null;
+function caretIn(row: StripRow, caret: Quarter | null): Quarter | null {
+  return caret !== null && cmp(caret, row.from) >= 0 && cmp(caret, row.to) < 0 ? caret : null;
+}
 
 /** The sixteenth nearest to a pixel. */
 function timeAt(row: StripRow, px: number, width: number): Quarter {

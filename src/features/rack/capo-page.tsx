@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { bandLine, capoPairs, chordName, readChords, readKey, shiftChord, singerKeys, type CapoChoice } from '@/core/harmony';
-import { keyName, parsePitch, type Key } from '@/core/pitch';
+import { keyName, parsePitch, type Key, type Naming } from '@/core/pitch';
 import { CAPO_PLACE_WORDS, CAPO_TUNING_WORDS } from '@/core/schools';
 import { madeOf, type SetupDraft } from '@/features/setup/draft';
 import { SetupFields } from '@/features/setup/setup-fields';
@@ -88,7 +88,9 @@ export function CapoPage() {
   );
 }
 
-const capoWord = (c: CapoChoice, naming: Parameters<typeof chordName>[1]): string => `${c.capo === 0 ? 'no capo' : `capo ${c.capo}`}: ${c.chords.map((x) => chordName(x.shape, naming)).join(' ')}`;
+function capoWord(c: CapoChoice, naming: Naming): string {
+  return `${c.capo === 0 ? 'no capo' : `capo ${c.capo}`}: ${c.chords.map((x) => chordName(x.shape, naming)).join(' ')}`;
+}
 
 /** The chords as typed, moved by semitones and spelled in the new key; what can't be read stays. */
 function shifted(text: string, semitones: number, key: Key): string {

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { stableId } from '@/core/base';
 import { carryPart, type CarryMode } from '@/core/carry';
 import type { Edit } from '@/core/edit';
-import { nominalName, openPitch, shapeShift, stringNumbers, type Setup } from '@/core/instrument';
+import { nominalName, nutOf, openPitch, shapeShift, stringNumbers, type Setup } from '@/core/instrument';
 import { keyName, noteName, parseName, shiftKey } from '@/core/pitch';
 import { keyAt, makePart, makeRiff, type Part, type Piece } from '@/core/score';
 import { parseMeter, parseQuarter, ZERO } from '@/core/time';
@@ -123,13 +123,15 @@ function Sounds({ setup }: { readonly setup: Setup }) {
         </thead>
         <tbody>
           {stringNumbers(setup).map((s) => {
-            const change = openPitch(setup, s) - (setup.instrument.strings[setup.open.length - s]?.pitch ?? 0);
+            const i = setup.open.length - s;
+            const change = (setup.open[i] ?? 0) - (setup.instrument.strings[i]?.pitch ?? 0);
+            const nut = nutOf(setup, s);
             return (
               <tr key={s} className="border-t border-rule">
                 <td className="py-1 font-figures">{s}</td>
                 <td>{nominalName(setup, s, { naming: schools.notes })}</td>
                 <td className="font-figures font-bold">{noteName(openPitch(setup, s), { octave: true, naming: schools.notes })}</td>
-                <td className="text-soft">{change === 0 ? 'as made for' : `${Math.abs(change)} semitone${Math.abs(change) === 1 ? '' : 's'} ${change > 0 ? 'up' : 'down'}`}</td>
+                <td className="text-soft">{change === 0 ? (nut === 0 ? 'as made for' : '') : `${Math.abs(change)} semitone${Math.abs(change) === 1 ? '' : 's'} ${change > 0 ? 'up' : 'down'}${nut > 0 ? ', ' : ''}`}{nut > 0 ? `capo at fret ${nut}` : ''}</td>
               </tr>
             );
           })}
