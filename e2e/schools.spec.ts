@@ -17,7 +17,7 @@ test('a school takes effect everywhere at once', async ({ page }) => {
   try {
     await page.getByLabel('Frets with a capo').selectOption('nut');
     await page.getByLabel('Note names').selectOption('solfege');
-    await expect(page.getByText('frets count from the nut')).toBeVisible();
+    await expect(page.getByText('counted from the nut; an open string')).toBeVisible();
     await expect(page.getByText(/fret 7, ring finger, sounding Sol/)).toBeVisible();
     await noBarriers(page);
     await page.goto(bench);
@@ -25,7 +25,7 @@ test('a school takes effect everywhere at once', async ({ page }) => {
     await call(page, 'on 5 2 on 5 7');
     await expect.poll(() => frets(page)).toEqual(['5', '0', '7'].map((f) => (f === '0' ? '2' : f)));
     await page.goto(`${bench}/sheet`);
-    await expect(page.getByText('frets count from the nut')).toBeVisible();
+    await expect(page.getByText('counted from the nut; an open string')).toBeVisible();
   } finally {
     await page.goto('/settings');
     await page.getByLabel('Frets with a capo').selectOption('capo');

@@ -45,7 +45,7 @@ describe('schools', () => {
   it('count frets, and say how', () => {
     expect([fretWordsBy(capo, 3, 2, 'capo'), fretWordsBy(capo, 3, 2, 'nut'), fretWordsBy(capo, 3, 0, 'nut')]).toEqual(['fret 2', 'fret 5', 'open']);
     expect(countingWords(low, 'nut')).toBeNull();
-    expect(countingWords(capo, 'capo')).toBe('frets count from it');
+    expect(countingWords(capo, 'capo')).toBe('counted from the capo');
     expect(countingWords(partial, 'capo')).toContain('on the strings it stops');
     expect(countingWords(capo, 'nut')).toContain('from the nut');
   });

@@ -99,8 +99,8 @@ export function fretWordsBy(setup: Setup, string: StringNumber, fret: number, co
 /** How frets are counted, said once on a sheet or under a neck; null without a capo, where both schools agree. */
 export function countingWords(setup: Setup, counting: FretCounting): string | null {
   if (setup.capos.length === 0) return null;
-  if (counting === 'nut') return 'frets count from the nut; an open string shows its capo’s fret';
-  return setup.capos.some((c) => c.strings !== null) ? 'frets count from the capo on the strings it stops, from the nut on the others' : 'frets count from it';
+  if (counting === 'nut') return 'counted from the nut; an open string shows its capo’s fret';
+  return setup.capos.some((c) => c.strings !== null) ? 'counted from the capo on the strings it stops, from the nut on the others' : 'counted from the capo';
 }
 
 /** Where to put the capo, by school; always behind the wire, never on it. */

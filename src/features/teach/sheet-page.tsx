@@ -73,9 +73,10 @@ function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; 
           <h2 className="text-3xl">{piece.title}</h2>
           <p>{part.name}{part.role ? `, ${part.role}` : ''} · {riff.name}</p>
         </div>
-        <dl className="grid grid-cols-[auto_auto] gap-x-3 text-right text-[14px]">
+        <dl className="grid shrink-0 grid-cols-[auto_auto] gap-x-3 text-right text-[14px]">
           <dt>Tuning, thick to thin</dt><dd className="font-figures font-bold">{spellTuning(setup.open, setup.absent)}</dd>
-          <dt>Capo</dt><dd className="font-bold">{[capoWords(setup), countingWords(setup, schools.frets)].filter(Boolean).join('; ')}</dd>
+          <dt>Capo</dt><dd className="font-bold">{capoWords(setup)}</dd>
+          {setup.capos.length > 0 ? <><dt>Frets</dt><dd className="max-w-72">{countingWords(setup, schools.frets)}</dd></> : null}
           <dt>Tempo</dt><dd className="font-bold">{bpmAt(piece.lanes.tempo, ZERO)} quarters a minute</dd>
           {key ? <><dt>Key</dt><dd className="font-bold">{keyLabels(key, setup, schools).words}</dd></> : null}
         </dl>

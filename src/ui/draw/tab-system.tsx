@@ -23,7 +23,9 @@ const STEM = 24;
 
 /** One system of the printed tab: lines, frets, joins, rhythm below, fingers under it. Black on white. */
 export function TabSystem({ row, next, width, meters, strings, names, fingers, fretText, label }: Props) {
-  const top = 22;
+  const rings = ringRuns(row.events);
+  // Rings stand above the bar numbers, where there are any.
+  const top = rings.length > 0 ? 34 : 22;
   const bottom = top + (strings.length - 1) * GAP;
   const x = timeScale(row, LEFT + 14, width - LEFT - 20);
   const y = (s: number): number => top + strings.indexOf(s) * GAP;
@@ -71,7 +73,6 @@ export function TabSystem({ row, next, width, meters, strings, names, fingers, f
             );
           })}
           <Join from={row.events[i - 1] ?? row.before} to={event} x={x} y={y} left={LEFT} />
-          {event.ring ? <text x={x(event.at)} y={top - 8} fontSize={9} fontStyle="italic" textAnchor="middle">ring</text> : null}
           {fingers ? (
             <text x={x(event.at)} y={fingerY} textAnchor="middle" fontSize={10}>
               {event.notes.map((n) => n.place?.finger).filter((f): f is 1 | 2 | 3 | 4 => typeof f === 'number' && f > 0).join('\u2009')}
@@ -79,10 +80,32 @@ export function TabSystem({ row, next, width, meters, strings, names, fingers, f
           ) : null}
         </g>
       ))}
+      {rings.map((run) => {
+        const from = x(run.from) - 6;
+        const to = Math.min(width - 6, x(run.to) - 4);
+        return (
+          <g key={run.from}>
+            <text x={from} y={top - 20} fontSize={9} fontStyle="italic">ring</text>
+            {to > from + 26 ? <path d={`M${from + 23},${top - 23} H${to} v4`} stroke="currentColor" strokeWidth={0.7} strokeDasharray="3 2" fill="none" /> : null}
+          </g>
+        );
+      })}
       <Rhythm row={row} steps={steps} x={x} y={rhythm} meters={meters} />
       {gaps(row, next).map((g) => restsIn(meters, g.from, g.to).map((r) => <Rest key={r.at} value={r.value} x={x(r.at)} y={rhythm + STEM / 2} />))}
     </svg>
   );
+}
+
+/** Ringing events that follow each other are one mark, from the first to the end of the last. */
+function ringRuns(events: readonly RiffEvent[]): { from: Quarter; to: Quarter }[] {
+  const runs: { from: Quarter; to: Quarter }[] = [];
+  events.forEach((e, i) => {
+    if (!e.ring) return;
+    const last = runs.at(-1);
+    if (last && events[i - 1]?.ring) last.to = endOf(e);
+    else runs.push({ from: e.at, to: endOf(e) });
+  });
+  return runs;
 }
 
 /** Silent stretches of a row. */
