@@ -26,7 +26,7 @@ export default ts.config(
   { files: ['scripts/**', 'bench/**', 'src/cli/**', 'src/server/db/migrate-main.ts', 'e2e/**'], languageOptions: { globals: { console: 'readonly', process: 'readonly', setTimeout: 'readonly', fetch: 'readonly', URL: 'readonly' } }, rules: { 'no-console': 'off' } },
   {
     files: ['src/core/**'],
-    ignores: ['**/*.test.ts'],
+    ignores: ['**/*.test.{ts,tsx}'],
     rules: {
       'no-restricted-imports': never([FRAMEWORKS, ['@/*', '**/server/**', '**/features/**', '**/ui/**', '**/app/**', '**/workers/**']], 'The core is pure: no framework, no I/O, nobody above it.'),
       'no-restricted-globals': ['error', 'window', 'document', 'navigator', 'localStorage', 'fetch', 'process', 'Date'],
@@ -35,15 +35,15 @@ export default ts.config(
   },
   {
     files: ['src/core/*/**'],
-    ignores: ['src/core/**/*.test.ts', 'src/core/**/test-support/**', 'src/core/formats/**'],
+    ignores: ['src/core/**/*.test.{ts,tsx}', 'src/core/**/test-support/**', 'src/core/formats/**'],
     rules: {
       'no-restricted-imports': never([FRAMEWORKS, ['@/*'], ['../*/*', '!../formats/*']], 'Within the core one folder sees another only through its index.'),
     },
   },
   { files: ['src/workers/**'], rules: { 'no-restricted-imports': never([['@/server/**', '@/features/**', '@/ui/**', '@/app/**', 'react', 'next/*'], DEEP_CORE], 'A worker is a door to the core.') } },
-  { files: ['src/server/**'], ignores: ['**/*.test.ts'], rules: { 'no-restricted-imports': never([['@/features/**', '@/ui/**', '@/app/**', '@/workers/**', 'react', 'next/*'], DEEP_CORE], 'The server knows the core and the database.') } },
-  { files: ['src/ui/**'], ignores: ['**/*.test.ts'], rules: { 'no-restricted-imports': never([['@/features/**', '@/server/**', '@/app/**', '@/workers/**'], DEEP_CORE], 'The house style knows the core, and no feature.') } },
-  { files: ['src/features/**'], ignores: ['**/*.test.ts'], rules: { 'no-restricted-imports': never([['@/app/**'], DEEP_CORE], 'Nothing imports routes; the core is entered by its indexes.') } },
+  { files: ['src/server/**'], ignores: ['**/*.test.{ts,tsx}'], rules: { 'no-restricted-imports': never([['@/features/**', '@/ui/**', '@/app/**', '@/workers/**', 'react', 'next/*'], DEEP_CORE], 'The server knows the core and the database.') } },
+  { files: ['src/ui/**'], ignores: ['**/*.test.{ts,tsx}'], rules: { 'no-restricted-imports': never([['@/features/**', '@/server/**', '@/app/**', '@/workers/**'], DEEP_CORE], 'The house style knows the core, and no feature.') } },
+  { files: ['src/features/**'], ignores: ['**/*.test.{ts,tsx}'], rules: { 'no-restricted-imports': never([['@/app/**'], DEEP_CORE], 'Nothing imports routes; the core is entered by its indexes.') } },
   { files: ['src/app/**', 'src/cli/**'], rules: { 'no-restricted-imports': never([DEEP_CORE], 'The core is entered by its indexes.') } },
   {
     files: ['src/**/*.tsx', 'src/**/use-*.ts'],

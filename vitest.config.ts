@@ -4,7 +4,7 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   resolve: { alias: { '@': path.resolve(import.meta.dirname, 'src'), 'server-only': path.resolve(import.meta.dirname, 'e2e/support/empty.ts') } },
   test: {
-    include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
+    include: ['src/**/*.test.{ts,tsx}', 'demo/**/*.test.ts'],
     testTimeout: 60_000,
     hookTimeout: 60_000,
     pool: 'forks',

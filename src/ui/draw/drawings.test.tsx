@@ -1,0 +1,196 @@
+import fc from 'fast-check';
+import type { ReactElement } from 'react';
+import { renderToStaticMarkup } from 'react-dom/server';
+import { describe, expect, it } from 'vitest';
+import { must } from '@/core/base';
+import { chordFrames, parseChord } from '@/core/harmony';
+import { fretDistance, makeSetup, pressPoint, type Setup } from '@/core/instrument';
+import { DEFAULT_SCHOOLS } from '@/core/schools';
+import { makeEvent, makeNote, makePlace, makeRiff } from '@/core/score';
+import { quarter, ZERO } from '@/core/time';
+import { CapoPlace } from './capo-place';
+import { ChordFrameView } from './chord-frame';
+import { fretTextOf, laneScales, laneTops } from './lanes';
+import { Neck, type NeckPlace } from './neck';
+import { rowsOf } from './strip-layout';
+import { StripRowView } from './strip-row';
+import { TabSystem } from './tab-system';
+import { TensionChart } from './tension-chart';
+import { TunerBeam } from './tuner-beam';
+
+/** Drawings as they reach the page, read back: what is written, where it lies, what is said to those who don't see it. */
+
+const setupOf = (tuning?: string, capo: Parameters<typeof makeSetup>[0]['capo'] = 0): Setup => must(makeSetup({ instrument: 'guitar-6', tuning, capo })).setup;
+const draw = (element: ReactElement): string => renderToStaticMarkup(element);
+/** Texts of a drawing in order, tags within them taken out. */
+const texts = (svg: string): string[] => [...svg.matchAll(/<text[^>]*>(.*?)<\/text>/g)].map((m) => (m[1] ?? '').replace(/<[^>]*>/g, ''));
+const label = (svg: string): string => /aria-label="([^"]*)"/.exec(svg)?.[1] ?? '';
+/** Every element of a kind with its numeric attributes. */
+const elements = (svg: string, tag: string): Record<string, number>[] =>
+  [...svg.matchAll(new RegExp(`<${tag} ([^>]*)`, 'g'))].map((m) => Object.fromEntries([...(m[1] ?? '').matchAll(/([a-z-0-9]+)="(-?[\d.]+)"/gi)].map((a) => [a[1] ?? '', Number(a[2])])));
+
+describe('the neck', () => {
+  const neck = (setup: Setup, places: readonly NeckPlace[] = [], extra: Partial<Parameters<typeof Neck>[0]> = {}): string =>
+    draw(<Neck setup={setup} stringNames={[1, 2, 3, 4, 5, 6].map((s) => [String(s), ''] as const)} places={places} hand={null} width={900} label="the neck" {...extra} />);
+  const mark = (string: number, fretFromNut: number): NeckPlace => ({ string, fretFromNut, kind: 'chosen', text: '1', title: 'here' });
+  /** x of the wires, nut excluded: vertical lines that span the board. */
+  const wires = (svg: string): number[] => elements(svg, 'line').filter((l) => l.x1 === l.x2 && (l.y2 ?? 0) - (l.y1 ?? 0) > 100).map((l) => l.x1 ?? 0);
+
+  it('is to scale: wires stand as far apart as on the instrument', () => {
+    const x = wires(neck(setupOf()));
+    expect(x.length).toBe(12);
+    const perMm = ((x[11] ?? 0) - (x[0] ?? 0)) / (fretDistance(648, 12) - fretDistance(648, 1));
+    x.forEach((at, i) => expect(Math.abs(at - (x[0] ?? 0) - perMm * (fretDistance(648, i + 1) - fretDistance(648, 1)))).toBeLessThan(0.01));
+  });
+  it('is shown as far as the work needs it, and to its end', () => {
+    expect(wires(neck(setupOf(), [mark(1, 14)])).length).toBe(16);
+    expect(wires(neck(setupOf(), [mark(1, 22)])).filter((_, i, all) => i < all.length).length).toBeGreaterThanOrEqual(22);
+  });
+  it('marks a place at its press point on its string, and mirrors for the left hand', () => {
+    const at = (svg: string): number => elements(svg, 'rect').map((r) => ({ ...r, mid: (r.x ?? 0) + (r.width ?? 0) / 2 })).find((r) => (r as Record<string, number>).rx === 10)?.mid ?? NaN;
+    const right = neck(setupOf(), [mark(3, 5)]);
+    const left = neck(setupOf(), [mark(3, 5)], { mirrored: true });
+    const x = wires(right);
+    expect(at(right)).toBeGreaterThan(x[3] ?? 0);
+    expect(at(right)).toBeLessThan(x[4] ?? 0);
+    const share = (pressPoint(648, 5) - fretDistance(648, 4)) / (fretDistance(648, 5) - fretDistance(648, 4));
+    expect((at(right) - (x[3] ?? 0)) / ((x[4] ?? 0) - (x[3] ?? 0))).toBeCloseTo(share, 6);
+    expect(at(left) + at(right)).toBeCloseTo(900, 6);
+    expect(wires(left)).toEqual([...wires(left)].sort((a, b) => b - a));
+  });
+  it('numbers frets by either school, and draws each capo over the strings it stops', () => {
+    const capo = setupOf(undefined, [{ fret: 2 }, { fret: 4, strings: [3, 2, 1] }]);
+    expect(texts(neck(capo, [], { counting: 'capo' })).filter((t) => /^\d+$/.test(t)).slice(6)).toEqual(['3', '5', '7', '9']);
+    expect(texts(neck(capo, [], { counting: 'nut' })).filter((t) => /^\d+$/.test(t)).slice(6)).toEqual(['3', '5', '7', '9', '12']);
+    const bars = elements(neck(capo), 'rect').filter((r) => r.rx === 4);
+    expect(bars).toHaveLength(2);
+    expect((bars[0]?.height ?? 0) > 1.8 * (bars[1]?.height ?? 0)).toBe(true);
+    expect(neck(capo)).toContain('capo at fret 4');
+    expect(elements(neck(setupOf(undefined, [{ fret: 3, strings: [6] }])), 'rect').filter((r) => r.rx === 4)).toHaveLength(1);
+  });
+  it('says the reach of the hand in millimetres', () => {
+    expect(texts(neck(setupOf(), [], { hand: { from: 1, to: 4 } }))[0]).toBe('99 mm');
+    expect(label(neck(setupOf()))).toBe('the neck');
+  });
+});
+
+describe('a chord frame', () => {
+  const frame = (name: string, mirrored = false): string => draw(<ChordFrameView frame={(must(chordFrames(must(parseChord(name)), setupOf()))[0]) as never} name={name} mirrored={mirrored} sounds="sounds B♭" />);
+  it('says what every string does, and draws as much', () => {
+    const svg = frame('C');
+    expect(label(svg)).toBe('C: string 6 not struck, string 5 fret 3, finger 3, string 4 fret 2, finger 2, string 3 open, string 2 fret 1, finger 1, string 1 open');
+    expect(texts(svg)).toEqual(['C', '×', '3', '2', '1', 'sounds B♭']);
+    expect(elements(svg, 'circle').filter((c) => c.r === 3.6)).toHaveLength(2);
+    expect(elements(svg, 'circle').filter((c) => c.r === 6.6)).toHaveLength(3);
+  });
+  it('turns round for the left hand', () => {
+    const dots = (svg: string): number[] => elements(svg, 'circle').filter((c) => c.r === 6.6).map((c) => c.cx ?? 0);
+    const right = dots(frame('C'));
+    const left = dots(frame('C', true));
+    right.forEach((x, i) => expect(x + (left[i] ?? 0)).toBeCloseTo(30 + 5 * 13, 6));
+  });
+  it('far up the neck says where it begins, without a nut', () => {
+    const svg = draw(<ChordFrameView frame={{ frets: [8, 10, 10, 9, 8, 8], fingers: [1, 3, 4, 2, 1, 1] }} name="C" />);
+    expect(texts(svg)).toContain('8');
+    expect(elements(svg, 'line').every((l) => l['stroke-width'] !== 3)).toBe(true);
+  });
+});
+
+describe('where the capo goes', () => {
+  it('shows the space to scale and the range of the school within it, never on the wire', () => {
+    fc.assert(
+      fc.property(fc.constantFrom('anywhere', 'behind', 'middle'), fc.integer({ min: 1, max: 9 }), (place, fret) => {
+        const svg = draw(<CapoPlace fret={fret} scaleMm={648} place={place} strings={6} held={null} />);
+        const [from, to] = elements(svg, 'line').filter((l) => l.x1 === l.x2).map((l) => l.x1 ?? 0);
+        const range = elements(svg, 'rect')[1];
+        expect(range?.x).toBeGreaterThan(from ?? 0);
+        expect((range?.x ?? 0) + (range?.width ?? 0)).toBeLessThan(to ?? 0);
+        expect(label(svg)).toContain(`${(fretDistance(648, fret) - fretDistance(648, fret - 1)).toFixed(0)} mm wide`);
+      }),
+    );
+    const [, , whole] = elements(draw(<CapoPlace fret={2} scaleMm={648} place="middle" strings={6} held={null} />), 'rect');
+    const [, , part] = elements(draw(<CapoPlace fret={2} scaleMm={648} place="middle" strings={6} held={[5, 4, 3]} />), 'rect');
+    expect(part?.height).toBeLessThan(whole?.height ?? 0);
+  });
+});
+
+describe('the tension chart', () => {
+  it('draws a mark a string, thick at the left, higher for more, and says the figures', () => {
+    const svg = draw(<TensionChart width={600} floppy={45} lines={[{ name: 'A', newtons: [6, 5, 4, 3, 2, 1].map((string) => ({ string, newtons: 40 + string * 5 })) }, { name: 'B', newtons: [{ string: 6, newtons: null }, { string: 5, newtons: 50 }] }]} />);
+    const dots = elements(svg, 'circle');
+    expect(dots).toHaveLength(6);
+    expect(dots.map((d) => d.cx)).toEqual([...dots.map((d) => d.cx ?? 0)].sort((a, b) => a - b));
+    expect(dots.map((d) => d.cy)).toEqual([...dots.map((d) => d.cy ?? 0)].sort((a, b) => a - b));
+    expect(label(svg)).toContain('A: string 6 70 newtons');
+    expect(label(svg)).toContain('B: string 6 unknown, string 5 50 newtons');
+    expect(svg).not.toContain('NaN');
+  });
+});
+
+describe('the tuner’s beam', () => {
+  const at = (cents: number | null): number => elements(draw(<TunerBeam cents={cents} verdict={cents === null ? null : 'flat'} width={800} />), 'circle')[0]?.cx ?? NaN;
+  it('stands where the cents are, and stays on the ruler', () => {
+    expect(at(0)).toBe(400);
+    expect(at(-10)).toBeLessThan(at(-5));
+    expect(at(25) - at(0)).toBeCloseTo(at(0) - at(-25), 9);
+    expect(at(-400)).toBe(at(-50));
+    expect(at(null)).toBeNaN();
+  });
+});
+
+describe('the phrase on paper and on the strip', () => {
+  const capo = setupOf(undefined, [{ fret: 2, strings: [5, 4, 3] }]);
+  const riff = makeRiff('r', 'Riff', {
+    bars: 2,
+    events: [
+      makeEvent('a', ZERO, quarter(1), [makeNote('na', 52 + 2, 'instructor', { place: makePlace(4, 2, 'instructor', { finger: 2 }) })], { link: 'hammer', ring: true }),
+      makeEvent('b', quarter(1), quarter(1), [makeNote('nb', 52 + 4, 'instructor', { place: makePlace(4, 4, 'solver', { finger: 4 }) })], { ring: true }),
+      makeEvent('c', quarter(2), quarter(1), [makeNote('nc', 40, 'instructor', { place: makePlace(6, 0, 'solver') }), makeNote('nd', 59, 'import', { certainty: 'guess', place: makePlace(2, 0, 'solver') })]),
+      makeEvent('e', quarter(5), quarter(1), [makeNote('ne', 64, 'import')]),
+    ],
+  });
+  const [row] = rowsOf(riff, 2);
+  if (!row) throw new Error('no row');
+  const strip = (frets: 'capo' | 'nut', notes: 'letters' | 'solfege' = 'letters'): string => {
+    const schools = { ...DEFAULT_SCHOOLS, frets, notes };
+    const scales = laneScales(riff, capo, new Map([['a', 2]]), schools);
+    return draw(
+      <StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['sound', 'strings', 'hand', 'count'])} hands={new Map([['a', 2]])} chosen="a" focusNote="na" caret={quarter(4)} label="bars" />,
+    );
+  };
+  const paper = (frets: 'capo' | 'nut'): string =>
+    draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers fretText={fretTextOf(capo, frets)} label="Tab" />);
+
+  it('writes frets by the school, on both alike', () => {
+    const noteTexts = (svg: string): string[] => [...svg.matchAll(/<g data-note="(\w+)"[^>]*>.*?<text[^>]*>(.*?)<\/text>/g)].map((m) => `${m[1]} ${m[2]}`);
+    expect(noteTexts(strip('capo'))).toEqual(['na 2', 'nb 4', 'nc 0', 'nd 0']);
+    expect(noteTexts(strip('nut'))).toEqual(['na 4', 'nb 6', 'nc 0', 'nd 0']);
+    const onPaper = (svg: string): string[] => [...svg.matchAll(/font-size="12.5"[^>]*>(\d+)</g)].map((m) => m[1] ?? '');
+    expect([onPaper(paper('capo')), onPaper(paper('nut'))]).toEqual([['2', '4', '0', '0'], ['4', '6', '0', '0']]);
+  });
+  it('names what sounds in the naming, counts, and shows what has no place', () => {
+    expect(texts(strip('capo')).filter((t) => ['F♯', 'Fa♯', 'E B'].includes(t))).toEqual(['F♯', 'E B']);
+    expect(texts(strip('capo', 'solfege'))).toContain('Fa♯');
+    expect(texts(strip('capo'))).toContain('?');
+    expect(strip('capo')).toContain('stroke-dasharray');
+  });
+  it('counts the ribbon of the hand by the school too', () => {
+    const partialBase = laneScales(riff, capo, new Map([['a', 2]]), { frets: 'capo', notes: 'letters' });
+    expect([partialBase.base, partialBase.nuts[4], partialBase.nuts[6]]).toEqual([0, 2, 0]);
+    expect(partialBase.highFret).toBeGreaterThanOrEqual(6);
+    const full = setupOf(undefined, 3);
+    expect(laneScales(makeRiff('x', 'x', { events: [] }), full, new Map()).lowFret).toBe(4);
+  });
+  it('joins what is hammered, marks rings once, and writes fingers under the paper', () => {
+    const svg = paper('capo');
+    expect(texts(svg).filter((t) => t === 'ring')).toHaveLength(1);
+    expect(texts(svg)).toContain('H');
+    expect([...svg.matchAll(/y="\d+" text-anchor="middle" font-size="10">([^<]*)</g)].map((m) => m[1]).filter(Boolean)).toEqual(['2', '4']);
+    expect(label(svg)).toBe('Tab');
+  });
+  it('gives lanes that are hidden no height', () => {
+    const all = laneTops(new Set(['sound', 'strings', 'hand', 'count']), 6).bottom;
+    expect(laneTops(new Set(['strings']), 6).bottom).toBeLessThan(all / 2);
+    expect(laneTops(new Set(['strings']), 4).bottom).toBeLessThan(laneTops(new Set(['strings']), 6).bottom);
+  });
+});
