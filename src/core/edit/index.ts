@@ -5,3 +5,4 @@ export * from './describe';
 export * from './history';
 export * from './phrase';
 export * from './lift';
+export * from './way';

@@ -13,6 +13,13 @@ function note(sink: Sink, name: TermName, cost: number, amount: number): number 
 /** The middle of the neck: index positions from the nut between which no zone cost is charged. */
 const ZONE = { low: 4, high: 10 } as const;
 
+/** Up to this many strings struck at once are a grip that moves; more are a strummed chord, where open strings weigh less. */
+const GRIP_MAX = 3;
+const STRUMMED = 0.25;
+
+/** Frets up to here sound clear on the two thickest strings; further up they grow dull. */
+const CLEAR_FRETS = 7;
+
 /** Cost of holding a state, by the named weights. Never negative. */
 export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = null): number {
   const { costs, openLiking, wishedHand } = neck.options;
@@ -20,18 +27,26 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
   let opens = 0;
   let weak = 0;
   let pressed = 0;
+  let dull = 0;
+  let struck = 0;
   slice.voices.forEach((voice, v) => {
     if (voice.heldFrom >= 0) return;
+    struck++;
     const f = state.fingers[v] ?? 0;
     if ((state.frets[v] ?? 0) === 0) {
       opens += (state.strings[v] ?? 0) >= neck.thick - 1 ? 1 : 2;
     } else if (f > 0) {
       weak += costs.finger[f - 1] ?? 0;
       pressed++;
+      if ((state.strings[v] ?? 0) >= neck.thick - 1) dull += Math.max(0, (state.frets[v] ?? 0) - neck.base - CLEAR_FRETS);
     }
   });
-  cost += note(sink, 'open', costs.open * (1 - openLiking) * opens, opens);
+  // In a strummed chord open strings are what makes it easy; in a line the hand can't shape them.
+  cost += note(sink, 'open', costs.open * (1 - openLiking) * opens * (struck > GRIP_MAX ? STRUMMED : 1), opens);
+  // A grip of two or three strings is a shape to be moved: an open string in it can't be moved along.
+  if (struck >= 2 && struck <= GRIP_MAX && pressed > 0) cost += note(sink, 'openGrip', costs.openGrip * (1 - openLiking) * (struck - pressed), struck - pressed);
   cost += note(sink, 'finger', weak, pressed);
+  cost += note(sink, 'dull', costs.dull * dull, dull);
   if (state.free) return cost;
   cost += stretchCost(neck, state, sink);
   cost += patternCost(neck, state, sink);
@@ -205,7 +220,13 @@ function crossed(frame: MoveFrame, from: Deck, a: number, to: Deck, b: number): 
   if (!frame.picked) return 0;
   const above = (from.pickHigh[a] ?? 0) - (to.pickLow[b] ?? 0);
   const below = (to.pickHigh[b] ?? 0) - (from.pickLow[a] ?? 0);
-  return above > 0 ? above : below > 0 ? below : 0;
+  const apart = above > 0 ? above : below > 0 ? below : 0;
+  // From grip to grip the whole stroke moves, by as many strings as its thick end does.
+  const gripThen = (from.pickLow[a] ?? 0) > (from.pickHigh[a] ?? 0);
+  const gripNow = (to.pickLow[b] ?? 0) > (to.pickHigh[b] ?? 0);
+  if (!gripThen || !gripNow) return apart;
+  const moved = Math.abs((from.pickLow[a] ?? 0) - (to.pickLow[b] ?? 0));
+  return moved > apart ? moved : apart;
 }
 
 const scratch = new Float64Array(MOVE_PARTS);

@@ -11,6 +11,8 @@ const WORDS: Record<TermName, (amount: number) => string> = {
   gap: (n) => `${count(n, 'string')} to keep silent inside the chord`,
   barre: (n) => `a barre over ${count(n + 1, 'string')}`,
   open: (n) => (n > 1 ? 'open strings the hand can’t shape' : 'an open string the hand can’t shape'),
+  openGrip: () => 'an open string in a grip that can’t move with it',
+  dull: (n) => `a thick string ${count(n, 'fret')} up where it sounds dull`,
   zone: () => 'a hand away from the middle of the neck',
   far: () => 'frets beyond the body joint',
   wish: (n) => `${count(n, 'fret')} from the wished position`,

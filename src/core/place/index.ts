@@ -3,6 +3,7 @@ export { ADULT_HAND, DEFAULT_COSTS, DEFAULT_OPTIONS } from './profile';
 export { positionsOf } from './positions';
 export { solve, bestWay, type Solution } from './solve';
 export { bestWays } from './ways';
+export { differing, LOOKED_THROUGH, wayFacts, type WayFacts } from './facts';
 export { alternativesFor, priced, type Alternative, type Priced } from './alternatives';
 export { explainDifference, explainEvent, termWords } from './explain';
 export { problemOf, proposals } from './riff';

@@ -14,21 +14,23 @@ export const ADULT_HAND: Profile = {
  * strings mostly as thick pedals.
  */
 export const DEFAULT_COSTS: CostTable = {
-  stretch: 0.004,
+  stretch: 0.002,
   finger: [0.1, 0.12, 0.18, 0.32],
   spread: 0.35,
   bunched: 0.12,
   barre: [0.4, 1.1, 0.6, 1],
   barreString: 0.06,
-  gap: 0.7,
-  open: 0.12,
+  gap: 1.3,
+  open: 0.24,
+  openGrip: 1.2,
+  dull: 0.08,
   zone: 0.025,
   far: 0.5,
   wish: 0.4,
   travel: 0.03,
   blindShift: 0.6,
-  jump: 1.1,
-  roll: 0.2,
+  jump: 0.8,
+  roll: 0.28,
   drag: 0.45,
   cross: 0.12,
 };

@@ -60,6 +60,10 @@ export interface CostTable {
   readonly gap: number;
   /** Per open note, times (1 - liking), and doubled away from the two thickest strings. */
   readonly open: number;
+  /** Per open string in a grip of two or three strings that has stopped ones, times (1 - liking). */
+  readonly openGrip: number;
+  /** Per fret beyond the seventh on the two thickest strings. */
+  readonly dull: number;
   /** Per fret the hand lies outside the middle of the neck, in quiet moderation. */
   readonly zone: number;
   /** Per fret beyond the body joint. */
@@ -98,7 +102,7 @@ export interface Problem {
 }
 
 export type TermName =
-  | 'stretch' | 'finger' | 'spread' | 'bunched' | 'barre' | 'gap' | 'open' | 'zone' | 'far' | 'wish'
+  | 'stretch' | 'finger' | 'spread' | 'bunched' | 'barre' | 'gap' | 'open' | 'openGrip' | 'dull' | 'zone' | 'far' | 'wish'
   | 'travel' | 'blindShift' | 'jump' | 'roll' | 'drag' | 'cross';
 
 /** One part of a cost, with the quantity it was made from (mm, frets, strings, times). */

@@ -4,7 +4,7 @@ import type { Setup } from '@/core/instrument';
 import type { Alternative } from '@/core/place';
 import type { Part, Riff } from '@/core/score';
 import type { TempoStep } from '@/core/time';
-import type { PlaceDoor, Placement } from '@/workers/place.worker';
+import type { PlaceDoor, Placement, WayAnswer } from '@/workers/place.worker';
 import type { PieceState } from './store';
 
 /** Milliseconds that let the browser paint before work is handed out; also gathers quick keys. */
@@ -84,6 +84,11 @@ export class PlacementKeeper {
     const answer = this.door.alternatives(riff, setup, tempo, version, event, note);
     this.asked = answer.catch(() => null);
     return answer;
+  }
+
+  /** A few differing ways of playing chosen events. */
+  ways(riff: Riff, setup: Setup, tempo: readonly TempoStep[], chosen: readonly string[]): Promise<WayAnswer[]> {
+    return this.door.ways(riff, setup, tempo, chosen, 4);
   }
 
   private find(riffId: string): { part: Part; riff: Riff } | null {

@@ -1,6 +1,7 @@
 'use client';
 
 import { useSchools } from '@/ui/schools';
+import { Ways } from './ways';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Result } from '@/core/base';
 import { callEvent } from '@/core/callout';
@@ -128,6 +129,7 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
           ) : (
             <Overview riff={riff} lines={lines} />
           )}
+          <Ways piece={piece} part={part} riff={riff} tempo={tempo} events={events.length > 1 ? events : riff.events} whole={events.length <= 1} edit={edit} />
           <Questions blocked={blocked} riff={riff} onShow={(e) => chosen.choose(e, null)} />
         </aside>
       </div>
