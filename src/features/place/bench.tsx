@@ -1,6 +1,7 @@
 'use client';
 
 import { useSchools } from '@/ui/schools';
+import { useWidth } from '@/ui/use-width';
 import { Ways } from './ways';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Result } from '@/core/base';
@@ -247,13 +248,7 @@ function Overview({ riff, lines }: { readonly riff: Riff; readonly lines: readon
 
 /** Gives the neck the width it has. */
 function NeckFrame({ children }: { readonly children: (width: number) => React.ReactNode }) {
-  const [width, setWidth] = useState(0);
-  const measure = useCallback((el: HTMLDivElement | null) => {
-    if (!el) return;
-    const observer = new ResizeObserver(() => setWidth(el.clientWidth));
-    observer.observe(el);
-    return () => observer.disconnect();
-  }, []);
+  const [measure, width] = useWidth();
   return (
     <div ref={measure} className="shrink-0">
       {width > 0 ? children(width) : null}

@@ -2,24 +2,15 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import { capoWords, dayOrder, spellTuning, tuningPitches, tuningsFor, type DayRoute, type Setup } from '@/core/instrument';
+import { capoWords, dayOrder, spellTuning, tuningPitches, tuningsFor, type DayRoute } from '@/core/instrument';
+import type { PartSetup } from '@/server/repositories/pieces';
 import { SelectField } from '@/ui/field';
 import { RackFrame } from './frame';
 import { useRack } from './rack-context';
 import { RetuneSteps } from './retune-steps';
 
-/** A part of a piece as the day sees it. */
-export interface DayPart {
-  readonly id: string;
-  readonly piece: string;
-  readonly title: string;
-  readonly part: string;
-  readonly partId: string;
-  readonly setup: Setup;
-}
-
 /** The order of a day's pieces with least retuning, for each instrument by itself. */
-export function DayPage({ parts }: { readonly parts: readonly DayPart[] }) {
+export function DayPage({ parts }: { readonly parts: readonly PartSetup[] }) {
   const rack = useRack();
   const [out, setOut] = useState<readonly string[]>([]);
   const [start, setStart] = useState<Readonly<Record<string, string>>>({});
@@ -55,7 +46,7 @@ export function DayPage({ parts }: { readonly parts: readonly DayPart[] }) {
   );
 }
 
-function Route({ route, parts, start, onStart }: { readonly route: DayRoute; readonly parts: readonly DayPart[]; readonly start: string; readonly onStart: (tuning: string) => void }) {
+function Route({ route, parts, start, onStart }: { readonly route: DayRoute; readonly parts: readonly PartSetup[]; readonly start: string; readonly onStart: (tuning: string) => void }) {
   const rack = useRack();
   const saved = route.asGiven.moved - route.moved;
   return (

@@ -1,7 +1,7 @@
 'use client';
 
 import { Plus, X } from 'lucide-react';
-import { useCallback, useState } from 'react';
+import { useState } from 'react';
 import { bendEffort, lengthOf, nutOf, stringNumbers, suggestGauges, tensionReport, tuningOf, TUNINGS, type BendEase, type Setup } from '@/core/instrument';
 import { frequency } from '@/core/pitch';
 import { FIRST_DRAFT, madeOf, type SetupDraft } from '@/features/setup/draft';
@@ -10,6 +10,7 @@ import { Button } from '@/ui/button';
 import { LineMark, TensionChart } from '@/ui/draw/tension-chart';
 import { SelectField, TextField } from '@/ui/field';
 import { useSchools } from '@/ui/schools';
+import { useWidth } from '@/ui/use-width';
 import { RackFrame } from './frame';
 import { useRack } from './rack-context';
 import { TensionTable } from './tension-table';
@@ -22,13 +23,7 @@ export function StringsPage() {
   const schools = useSchools();
   const [drafts, setDrafts] = useState<readonly SetupDraft[]>([FIRST_DRAFT, { ...FIRST_DRAFT, tuning: 'drop-c' }]);
   const [at, setAt] = useState(1);
-  const [width, setWidth] = useState(0);
-  const box = useCallback((el: HTMLDivElement | null) => {
-    if (!el) return;
-    const observer = new ResizeObserver(() => setWidth(el.clientWidth));
-    observer.observe(el);
-    return () => observer.disconnect();
-  }, []);
+  const [box, width] = useWidth();
   const setups = drafts.map((d) => {
     const made = madeOf(d, rack);
     return made.ok ? made.value.setup : null;

@@ -15,6 +15,7 @@ import { Dialog } from '@/ui/dialog';
 import { TunerBeam } from '@/ui/draw/tuner-beam';
 import { SelectField } from '@/ui/field';
 import { useSchools } from '@/ui/schools';
+import { useWidth } from '@/ui/use-width';
 import { useToast } from '@/ui/toast';
 import { TunerLog } from './tuner-log';
 import { microphoneFault, TunerSession, type Source } from './tuner-session';
@@ -195,13 +196,7 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
 
 function Needle({ shown, setup, targets, source }: { readonly shown: Shown | null; readonly setup: Setup; readonly targets: readonly Target[]; readonly source: Source }) {
   const schools = useSchools();
-  const [width, setWidth] = useState(0);
-  const box = useCallback((el: HTMLDivElement | null) => {
-    if (!el) return;
-    const observer = new ResizeObserver(() => setWidth(el.clientWidth));
-    observer.observe(el);
-    return () => observer.disconnect();
-  }, []);
+  const [box, width] = useWidth();
   const target = targets.find((t) => t.string === shown?.string);
   const verdict = shown?.verdict ?? null;
   const say = verdict === null ? (source === 'none' ? 'Choose what to hear' : 'Strike a string') : verdict === 'far' ? 'No string of this set-up is near' : verdict === 'in tune' ? '✓ in tune' : verdict === 'flat' ? '▲ flat: tune up' : '▼ sharp: tune down';
