@@ -18,7 +18,7 @@ export default ts.config(
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-invalid-void-type': 'off',
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports', prefer: 'type-imports' }],
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       eqeqeq: 'error',
       'no-console': 'error',
     },

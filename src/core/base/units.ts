@@ -28,8 +28,8 @@ export type StringNumber = Flavour<number, 'StringNumber'>;
 export type Fret = Flavour<number, 'Fret'>;
 /** Fret counted from the nut whatever the capo. */
 export type NutFret = Flavour<number, 'NutFret'>;
-/** 0 open, 1 index, 2 middle, 3 ring, 4 little finger. */
-export type Finger = 0 | 1 | 2 | 3 | 4;
+/** 0 open, 1 index, 2 middle, 3 ring, 4 little finger, 5 the thumb over the neck. */
+export type Finger = 0 | 1 | 2 | 3 | 4 | 5;
 
 /** A value nobody may change in place, all the way down. */
 export type DeepReadonly<T> = T extends string | number | boolean | null | undefined ? T : { readonly [K in keyof T]: DeepReadonly<T[K]> };

@@ -12,7 +12,7 @@ export interface CalloutOptions {
 
 export const DEFAULT_CALLOUT: CalloutOptions = { schools: DEFAULT_SCHOOLS, key: null };
 
-const FINGERS = ['', 'index', 'middle', 'ring finger', 'little finger'] as const;
+const FINGERS = ['', 'index', 'middle', 'ring finger', 'little finger', 'thumb'] as const;
 const LINKS = { hammer: 'hammer on to', pull: 'pull off to', slide: 'slide to' } as const;
 
 /** One note as spoken: string, fret, finger, and what it sounds; or the pitch alone where no place is decided. */

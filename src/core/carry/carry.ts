@@ -1,5 +1,5 @@
-import { pitchAt, type Setup } from '../instrument';
-import type { Note, Part, Riff, RiffEvent } from '../score';
+import type { Setup } from '../instrument';
+import { soundAt, type Note, type Part, type Riff, type RiffEvent } from '../score';
 
 /** Keep what is heard (new places), or keep where the fingers go (new sound). */
 export type CarryMode = 'sound' | 'shape';
@@ -27,7 +27,7 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
       unplaced++;
       return note;
     }
-    const sounds = pitchAt(setup, note.place);
+    const sounds = soundAt(setup, note.place, note.tech, note.pitch.midi);
     if (sounds.ok && sounds.value === note.pitch.midi) return note;
     if (sounds.ok && mode === 'shape' && sounds.value <= 127) {
       newPitches++;

@@ -23,6 +23,14 @@ function applySimple(piece: Piece, edit: SimpleEdit): Result<Piece> {
       return checkLanes({ ...piece, lanes: { ...piece.lanes, tempo: edit.tempo } });
     case 'setKey':
       return checkLanes({ ...piece, lanes: { ...piece.lanes, key: edit.key } });
+    case 'setCosts': {
+      const { costs: _, ...rest } = piece;
+      return ok(edit.costs ? { ...rest, costs: edit.costs } : rest);
+    }
+    case 'setPlayer':
+      return onPart(piece, edit.part, ({ player: _, ...part }) => ok(edit.player ? { ...part, player: edit.player } : part));
+    case 'setWishes':
+      return onRiff(piece, edit, ({ wishes: _, ...riff }) => ok(edit.wishes.length > 0 ? { ...riff, wishes: edit.wishes } : riff));
     case 'addPart': {
       const checked = checkPart(edit.part);
       return checked.ok ? checkIds({ ...piece, parts: inserted(piece.parts, edit.at, edit.part) }) : checked;

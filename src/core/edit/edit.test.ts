@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
+import { DEFAULT_COSTS, sizedHand } from '../hand';
 import { makeSetup } from '../instrument';
 import { carryPart } from '../carry';
 import { checkPiece, makeEvent, makeNote, makePart, makePiece, makeRiff, type Piece } from '../score';
@@ -8,7 +9,7 @@ import { pieceArbitrary } from '../score/test-support/arbitrary';
 import { quarter, ZERO } from '../time';
 import {
   applied, applyEdit, changeEvents, describeEdit, EMPTY_HISTORY, editSchema, insertEvents, invertEdit, lockAt, logged, moveEvents, redoStep, removeEvents, replayed,
-  setFinger, setLength, setLink, setRing, shiftPitch, toNextString, undoStep, unlock, type Edit, type History, type NoteRef, type Step,
+  setBar, setCents, setFinger, setLength, setLink, setTech, setWish, setRing, shiftPitch, toNextString, undoStep, unlock, type Edit, type History, type NoteRef, type Step, type TechChange,
 } from './index';
 
 /** Any edit a user can make at a random spot, or null where it is refused. */
@@ -42,8 +43,14 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
       const { setup } = must(makeSetup({ instrument: part.setup.instrument.id, capo: pick(5) }));
       return { ok: true as const, value: { type: 'setSetup', part: part.id, setup, riffs: carryPart(part, setup, pick(2) === 0 ? 'sound' : 'shape').riffs } as Edit };
     },
+    () => setTech(piece, ref, ([{ bend: 100 }, { trill: 2 }, { dead: true }, { harmonic: true }, { keep: quarter(2) }, { bend: null, trill: null, dead: null, harmonic: null, keep: null }] satisfies TechChange[])[pick(6)] ?? {}),
+    () => setBar(piece, riff.id, ids, pick(2) === 0),
+    () => setCents(piece, ref, pick(120) - 60),
+    () => setWish(piece, riff.id, pick(2) === 0 ? null : 'w0', pick(4) === 0 ? null : { from: quarter(pick(4)), to: quarter(pick(6)), hand: pick(9) + 1, liking: null, avoid: [pick(6) + 1], prefer: [] }),
+    () => ({ ok: true as const, value: { type: 'setPlayer', part: part.id, player: pick(3) === 0 ? null : { id: null, name: 'Small hand', profile: sizedHand(0.88) } } as Edit }),
+    () => ({ ok: true as const, value: { type: 'setCosts', costs: pick(3) === 0 ? null : { name: 'Mine', version: 1 + pick(5), weights: DEFAULT_COSTS } } as Edit }),
     () => ({ ok: true as const, value: { type: 'batch', what: 'two things', edits: [{ type: 'setTitle', title: 'Other' }, { type: 'renamePart', part: part.id, name: 'Other part', role: '' }] } as Edit }),
-  ][pick(19)]?.();
+  ][pick(25)]?.();
   return made?.ok ? made.value : null;
 }
 

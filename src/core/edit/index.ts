@@ -6,3 +6,4 @@ export * from './history';
 export * from './phrase';
 export * from './lift';
 export * from './way';
+export * from './technique';

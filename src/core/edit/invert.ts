@@ -27,6 +27,8 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
       return ok({ type: 'setTempo', tempo: piece.lanes.tempo });
     case 'setKey':
       return ok({ type: 'setKey', key: piece.lanes.key });
+    case 'setCosts':
+      return ok({ type: 'setCosts', costs: piece.costs ?? null });
     case 'addPart':
       return ok({ type: 'removePart', part: edit.part.id });
     case 'addRiff':
@@ -39,6 +41,8 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
       return ok({ type: 'addPart', part: part, at: piece.parts.indexOf(part) });
     case 'renamePart':
       return ok({ type: 'renamePart', part: part.id, name: part.name, role: part.role });
+    case 'setPlayer':
+      return ok({ type: 'setPlayer', part: part.id, player: part.player ?? null });
     case 'setSetup':
       return ok({ type: 'setSetup', part: part.id, setup: part.setup, riffs: part.riffs });
   }
@@ -48,6 +52,8 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
   switch (edit.type) {
     case 'removeRiff':
       return ok({ type: 'addRiff', part: part.id, riff: riff, at: part.riffs.indexOf(riff) });
+    case 'setWishes':
+      return ok({ type: 'setWishes', ...where, wishes: riff.wishes ?? [] });
     case 'setRiff':
       return ok({ type: 'setRiff', ...where, name: riff.name, bars: riff.bars, pickup: riff.pickup, meters: riff.meters });
     case 'putEvents': {

@@ -1,7 +1,7 @@
 import { fail, ok, stableId, type Finger, type Result } from '../base';
 import { openPitch, pitchAt, stringNumbers, type Setup } from '../instrument';
-import { positionsOf } from '../place';
-import { findRiff, makePlace, riffIds, riffStart, type Link, type Note, type Part, type Piece, type Riff, type RiffEvent } from '../score';
+import { harmonicsOf, positionsOf } from '../place';
+import { findRiff, makePlace, riffIds, riffStart, soundAt, type Link, type Note, type Part, type Piece, type Riff, type RiffEvent } from '../score';
 import { add, cmp, lt, type Quarter } from '../time';
 import type { Edit } from './types';
 
@@ -20,7 +20,8 @@ interface Found {
   readonly note: Note;
 }
 
-function find(piece: Piece, ref: NoteRef): Result<Found> {
+/** A note with all that it stands in. */
+export function findNote(piece: Piece, ref: NoteRef): Result<Found> {
   const found = findRiff(piece, ref.riff);
   const event = found?.riff.events.find((e) => e.id === ref.event);
   const note = event?.notes.find((n) => n.id === ref.note);
@@ -31,7 +32,8 @@ const putEvent = (part: Part, riff: Riff, put: readonly RiffEvent[], remove: rea
   type: 'putEvents', part: part.id, riff: riff.id, put, remove,
 });
 
-const withNote = (event: RiffEvent, note: Note): RiffEvent => ({ ...event, notes: event.notes.map((n) => (n.id === note.id ? note : n)) });
+/** An event with one of its notes replaced. */
+export const withNote = (event: RiffEvent, note: Note): RiffEvent => ({ ...event, notes: event.notes.map((n) => (n.id === note.id ? note : n)) });
 
 /** Other notes of the event that are not locked lose their place where the string is now taken; the solver finds them another. */
 function makeRoom(event: RiffEvent, keep: string, string: number): Result<RiffEvent> {
@@ -42,10 +44,10 @@ function makeRoom(event: RiffEvent, keep: string, string: number): Result<RiffEv
 
 /** Locks a note on a string and fret. Where that sounds another pitch, the pitch changes with it. */
 export function lockAt(piece: Piece, ref: NoteRef, string: number, fret: number, reason: string | null = null): Result<Edit> {
-  const found = find(piece, ref);
+  const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
-  const sounds = pitchAt(part.setup, { string, fret });
+  const sounds = soundAt(part.setup, { string, fret }, note.tech, note.pitch.midi);
   if (!sounds.ok) return sounds;
   const place = makePlace(string, fret, 'instructor', { reason: reason ?? note.place?.reason ?? null });
   const roomy = makeRoom(event, note.id, string);
@@ -59,21 +61,22 @@ export function lockAt(piece: Piece, ref: NoteRef, string: number, fret: number,
 
 /** Gives the choice of a place back to the program; the place stays as a proposal until it is solved again. */
 export function unlock(piece: Piece, ref: NoteRef): Result<Edit> {
-  const found = find(piece, ref);
+  const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
   if (!note.place) return fail('no-place', 'This note has no place to give back.', note.id);
-  const place = { ...note.place, locked: false, by: 'solver' as const, fingerBy: 'solver' as const, reason: null };
+  // The instructor's reason stays with the note: it may well be wanted again.
+  const place = { ...note.place, locked: false, by: 'solver' as const, fingerBy: 'solver' as const };
   return ok({ type: 'placeNote', part: part.id, riff: riff.id, event: event.id, note: note.id, place });
 }
 
 /** Moves a note to the same pitch on the next thinner (-1) or thicker (+1) string that has it. */
 export function toNextString(piece: Piece, ref: NoteRef, direction: 1 | -1): Result<Edit> {
-  const found = find(piece, ref);
+  const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, note } = found.value;
   const now = note.place?.string ?? (direction > 0 ? 0 : 99);
-  const places = positionsOf(part.setup, note.pitch.midi).filter((p) => (direction > 0 ? p.string > now : p.string < now));
+  const places = (note.tech?.harmonic ? harmonicsOf(part.setup, note.pitch.midi) : positionsOf(part.setup, note.pitch.midi)).filter((p) => (direction > 0 ? p.string > now : p.string < now));
   const next = places.sort((a, b) => Math.abs(a.string - now) - Math.abs(b.string - now))[0];
   if (!next) return fail('no-string', `This pitch does not lie on a ${direction > 0 ? 'thicker' : 'thinner'} string.`, note.id);
   return lockAt(piece, ref, next.string, next.fret);
@@ -81,7 +84,7 @@ export function toNextString(piece: Piece, ref: NoteRef, direction: 1 | -1): Res
 
 /** Changes a pitch by semitones. A locked note moves along its string; others are placed anew. */
 export function shiftPitch(piece: Piece, ref: NoteRef, semitones: number): Result<Edit> {
-  const found = find(piece, ref);
+  const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
   if (note.place?.locked) return lockAt(piece, ref, note.place.string, note.place.fret + semitones);
@@ -94,11 +97,12 @@ const withinNeck = (setup: Setup, midi: number): boolean => stringNumbers(setup)
 
 /** Decides a finger (1-4) for a stopped note, or with null leaves it to the program. */
 export function setFinger(piece: Piece, ref: NoteRef, finger: Finger | null): Result<Edit> {
-  const found = find(piece, ref);
+  const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
-  if (!note.place || note.place.fret === 0) return fail('no-finger', 'Only a stopped note takes a finger.', note.id);
-  if (finger === 0) return fail('no-finger', 'A stopped note needs a finger from 1 to 4.', note.id);
+  if (!note.place || note.place.fret === 0 || note.tech?.dead) return fail('no-finger', 'Only a stopped note takes a finger.', note.id);
+  if (finger === 0) return fail('no-finger', 'A stopped note needs a finger from 1 to 4, or 5 for the thumb.', note.id);
+  if (finger === 5 && note.place.string !== Math.max(...stringNumbers(part.setup))) return fail('no-finger', 'The thumb over the neck reaches the thickest string only.', note.id);
   // A finger is decided for a place, so deciding it decides the place too.
   const place = { ...note.place, finger: finger ?? note.place.finger, fingerBy: finger === null ? ('solver' as const) : ('instructor' as const), locked: true, by: 'instructor' as const };
   return ok({ type: 'placeNote', part: part.id, riff: riff.id, event: event.id, note: note.id, place });

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { DeepReadonly } from '../base';
 import { setupSchema } from '../instrument';
-import { eventSchema, partSchema, pieceSchema, placeSchema, riffSchema } from '../score';
+import { eventSchema, partSchema, pieceCostsSchema, pieceSchema, placeSchema, playerSchema, riffSchema, wishSchema } from '../score';
 
 /**
  * Edits as values: small, serialisable, each with apply, invert and a line in words. Everything
@@ -20,6 +20,11 @@ const simple = [
   z.object({ type: z.literal('renamePart'), part: z.string(), name: partSchema.shape.name, role: partSchema.shape.role }),
   /** A new set-up; places that no longer fit must be given in the same batch, before it is checked. */
   z.object({ type: z.literal('setSetup'), part: z.string(), setup: setupSchema, riffs: z.array(riffSchema) }),
+  /** Whose hand a part is placed for; null for an adult hand. */
+  z.object({ type: z.literal('setPlayer'), part: z.string(), player: playerSchema.nullable() }),
+  /** The weights the piece is placed by; null for the program's own. */
+  z.object({ type: z.literal('setCosts'), costs: pieceCostsSchema.nullable() }),
+  z.object({ type: z.literal('setWishes'), ...where, wishes: z.array(wishSchema).max(100) }),
   z.object({ type: z.literal('addRiff'), part: z.string(), riff: riffSchema, at: z.number().int().min(0) }),
   z.object({ type: z.literal('removeRiff'), part: z.string(), riff: z.string() }),
   z.object({

@@ -1,7 +1,8 @@
 import type { Finger, Fret, Midi, Result, StringNumber } from '../base';
 import { fail, ok } from '../base';
 import { fretsLeft, openPitch, stringNumbers, type Setup } from '../instrument';
-import { bestWay, DEFAULT_OPTIONS, solve, type Profile } from '../place';
+import type { Profile } from '../hand';
+import { bestWay, DEFAULT_OPTIONS, solve } from '../place';
 import { quarter, ZERO } from '../time';
 import { classesOf, type ChordSymbol } from './chords';
 
@@ -115,6 +116,6 @@ function judged(frets: readonly (Fret | null)[], setup: Setup, profile: Profile)
   const below = frets.filter((_, i) => i < struck && !setup.absent.includes(setup.open.length - i)).length;
   const damped = setup.open.length - setup.absent.length - notes.length - below;
   // The liking for mid-neck is a matter of lines, not of grips: taken out; every string that sounds makes the chord fuller.
-  const hold = event.hold.filter((t) => t.name !== 'zone' && t.name !== 'open').reduce((sum, t) => sum + t.cost, 0);
+  const hold = event.hold.filter((t) => !['low', 'high', 'open', 'openThin', 'openFar'].includes(t.name)).reduce((sum, t) => sum + t.cost, 0);
   return [{ frets, fingers, pitches: notes.map((n) => n.pitch), open, isOpen: open > 0 && frets.every((f) => f === null || f <= NEAR), cost: hold + below * 0.25 + damped * 0.5 }];
 }

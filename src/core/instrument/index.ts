@@ -8,6 +8,7 @@ export * from './setup';
 export * from './schema';
 export * from './tension';
 export * from './bend';
+export * from './harmonics';
 export * from './retune';
 export * from './day';
 export * from './strings-facts';

@@ -1,7 +1,7 @@
-import { isBound, MOVE_PARTS, moveAllowed, moveParts, travelCost } from './cost';
+import { isBound, MOVE_PARTS, moveAllowed, moveParts, travelCost } from './move';
 import { explainDifference } from './explain';
-import { positionsOf } from './positions';
-import { pathTo, type Layer } from './search';
+import { harmonicsOf, positionsOf } from './positions';
+import { bestOf, pathTo, type Layer } from './search';
 import { solve, wayOf, type Solution } from './solve';
 import type { PlaceOnNeck, Problem, Way } from './types';
 
@@ -15,7 +15,7 @@ export interface Alternative extends PlaceOnNeck {
 }
 
 /** Least cost of everything after each state, layer by layer, and the next state on that path. */
-interface Ahead {
+export interface Ahead {
   readonly cost: Float64Array;
   readonly next: Int32Array;
 }
@@ -46,8 +46,7 @@ function backward(solution: Solution): Ahead[] {
           const from = states[a];
           const to = after.deck.states[b];
           if (!from || !to || ((bound || to.free) && !moveAllowed(after.slice, from, to))) continue;
-          moveParts(neck.options.costs, after.frame, layer.deck, a, after.deck, b, parts);
-          const total = near + (parts[0] ?? 0) + (parts[1] ?? 0) + (parts[2] ?? 0) + (parts[3] ?? 0) + (parts[4] ?? 0);
+          const total = near + moveParts(neck.costs, after.frame, layer.deck, a, after.deck, b, parts);
           if (total < least) {
             least = total;
             next[a] = b;
@@ -87,19 +86,19 @@ export function alternativesFor(problem: Problem, event: number, note: number, k
   if (!wanted) return [];
   const events = problem.events.map((e, i) => (i === event ? { ...e, notes: e.notes.map((n, j) => (j === note ? { ...n, lock: null } : n)) } : e));
   const { solution, ahead, best: bestWay } = known && !wanted.lock ? known : priced({ ...problem, events });
-  const places = positionsOf(problem.setup, wanted.pitch);
+  const places = wanted.harmonic ? harmonicsOf(problem.setup, wanted.pitch) : positionsOf(problem.setup, wanted.pitch);
   const layer = solution.layers[event];
-  const voice = layer?.slice.voices.findIndex((v) => v.heldFrom < 0 && v.note === note) ?? -1;
+  const voice = layer?.slice.voices.findIndex((v) => v.heldFrom < 0 && v.over < 0 && v.note === note) ?? -1;
   if (!layer || voice < 0) return places.map((p) => ({ ...p, extra: null, hand: null, reason: 'It can’t be played together with what sounds here.' }));
   const here = ahead[event];
   return places
     .map((place): Alternative => {
-      const fret = place.open ? 0 : place.fretFromNut;
+      const fret = place.open || wanted.dead ? 0 : place.fretFromNut;
       let least = Infinity;
       let through = -1;
       layer.deck.states.forEach((s, i) => {
         if (s.strings[voice] !== place.string || s.frets[voice] !== fret) return;
-        const total = (layer.best[i] ?? Infinity) + (here?.cost[i] ?? Infinity);
+        const total = bestOf(layer, i) + (here?.cost[i] ?? Infinity);
         if (total < least) {
           least = total;
           through = i;
@@ -114,7 +113,8 @@ export function alternativesFor(problem: Problem, event: number, note: number, k
     .sort((a, b) => (a.extra ?? Infinity) - (b.extra ?? Infinity));
 }
 
-function pathThrough(solution: Solution, ahead: readonly Ahead[], at: number, state: number): number[] {
+/** The cheapest path through one state. */
+export function pathThrough(solution: Solution, ahead: readonly Ahead[], at: number, state: number): number[] {
   const path = pathTo(solution.layers.slice(0, at + 1), state);
   let s = state;
   for (let i = at; i < solution.layers.length - 1; i++) {

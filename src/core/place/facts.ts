@@ -1,4 +1,4 @@
-import { apart } from './states';
+import { apart } from './neck';
 import { termWords } from './explain';
 import type { Solution } from './solve';
 import type { Way } from './types';
@@ -65,7 +65,8 @@ export function differing(ways: readonly Way[], howMany: number): Way[] {
   return kept;
 }
 
-function unlike(a: Way, b: Way): boolean {
+/** Whether a player would call one way another than the other. */
+export function unlike(a: Way, b: Way): boolean {
   let notes = 0;
   let moved = 0;
   let away = 0;

@@ -1,7 +1,7 @@
 import type { Setup } from '../instrument';
 import type { Riff, RiffEvent } from '../score';
 import type { TempoStep } from '../time';
-import { DEFAULT_OPTIONS } from './profile';
+import { DEFAULT_OPTIONS } from './options';
 import { problemOf, proposals } from './riff';
 import { bestWay, solve } from './solve';
 import type { Blocked, PlaceOptions } from './types';

@@ -1,5 +1,5 @@
-import type { Midi } from '../base';
-import { fretsLeft, nutOf, openPitch, stringNumbers, type Setup } from '../instrument';
+import type { Midi, StringNumber } from '../base';
+import { fretsLeft, HARMONIC_NODES, nutOf, openPitch, stringNumbers, type Setup } from '../instrument';
 import type { PlaceOnNeck } from './types';
 
 /** Every place of a pitch in a set-up, thin string to thick; frets from the capo and from the nut. */
@@ -10,4 +10,12 @@ export function positionsOf(setup: Setup, pitch: Midi): PlaceOnNeck[] {
     if (Number.isInteger(fret) && fret >= 0 && fret <= fretsLeft(setup, string)) places.push({ string, fret, fretFromNut: fret + nutOf(setup, string), open: fret === 0 });
   }
   return places;
+}
+
+/** Every place where a pitch sounds as a natural harmonic: `fret` is the one it is touched over, `node` the exact place. */
+export function harmonicsOf(setup: Setup, pitch: Midi): PlaceOnNeck[] {
+  return stringNumbers(setup).reverse().flatMap((string: StringNumber) =>
+    HARMONIC_NODES.filter((n) => openPitch(setup, string) + n.semitones === pitch && Math.round(n.fret) <= fretsLeft(setup, string))
+      .map((n) => ({ string, fret: Math.round(n.fret), fretFromNut: Math.round(n.fret) + nutOf(setup, string), open: false, node: n.fret })),
+  );
 }

@@ -5,7 +5,7 @@ import type { Blocked, Problem } from './types';
 
 interface Candidate {
   readonly weight: number;
-  readonly blocked: Blocked;
+  readonly blocked: Omit<Blocked, 'within'>;
   readonly give: (r: Relaxed) => void;
 }
 
@@ -30,13 +30,13 @@ export function relaxAt(problem: Problem, desk: Desk, slices: readonly Slice[], 
       if (++tries > TRIES) break;
       const trial = copyOf(relaxed);
       for (const c of set) c.give(trial);
-      if (!playable(desk, makeSlices(problem, trial), start, dead)) continue;
+      if (!playable(desk, makeSlices(problem, trial, start, dead + 1))) continue;
       for (const c of set) c.give(relaxed);
-      return set.map((c) => c.blocked);
+      return set.map((c) => ({ ...c.blocked, within: [start, dead] }));
     }
   }
   for (const c of candidates) c.give(relaxed);
-  return candidates.map((c) => c.blocked);
+  return candidates.map((c) => ({ ...c.blocked, within: [start, dead] }));
 }
 
 const weigh = (set: readonly Candidate[]): number => set.reduce((sum, c) => sum + c.weight, 0);
@@ -53,11 +53,20 @@ function candidatesAt(problem: Problem, slices: readonly Slice[], relaxed: Relax
   const eventId = (e: number): string => problem.events[e]?.id ?? '';
   const name = (pitch: number): string => noteName(pitch, { octave: true });
   const here = slices[dead];
+  for (const [from] of here?.same ?? []) {
+    const voice = slices[dead - 1]?.voices[from];
+    if (!voice) continue;
+    found.push({
+      weight: 1,
+      blocked: { event: eventId(voice.event), notes: [], limit: 'ring', why: `The finger on ${name(voice.pitch)} can't be kept down until it comes again.` },
+      give: (r) => r.released.set(noteKey(voice.event, voice.note), dead),
+    });
+  }
   for (const voice of here?.voices ?? []) {
     if (voice.heldFrom < 0) continue;
     found.push({
       weight: 1,
-      blocked: { event: eventId(voice.event), notes: [], limit: 'ring', why: `${name(voice.pitch)} can't ring on under the note at ${problem.events[dead]?.at ?? ''}: string or fingers are needed.` },
+      blocked: { event: eventId(voice.event), notes: [], limit: 'ring', why: voice.silent ? `The finger on ${name(voice.pitch)} can't be kept down here: the hand needs it.` : `${name(voice.pitch)} can't ring on under the note at ${problem.events[dead]?.at ?? ''}: string or fingers are needed.` },
       give: (r) => r.released.set(noteKey(voice.event, voice.note), dead),
     });
   }
@@ -71,11 +80,13 @@ function candidatesAt(problem: Problem, slices: readonly Slice[], relaxed: Relax
     });
   }
   for (const voice of here?.voices ?? []) {
-    if (voice.heldFrom >= 0) continue;
+    if (voice.heldFrom >= 0 || voice.over >= 0) continue;
     const limit = voice.lock ? 'lock' : 'reach';
     const why = voice.lock
       ? `${name(voice.pitch)} locked on string ${voice.lock.string}, fret ${voice.lock.fret} can't be held together with the rest of this chord.`
-      : `No hand reaches ${name(voice.pitch)} together with the rest of this chord.`;
+      : voice.bend > 0 && (here?.voices.length ?? 0) === 1
+        ? `No place of ${name(voice.pitch)} lets a finger bend it so far.`
+        : `No hand reaches ${name(voice.pitch)} together with the rest of this chord.`;
     found.push({
       weight: voice.lock ? 14 : 10,
       blocked: { event: eventId(voice.event), notes: [voice.note], limit, why },
@@ -91,7 +102,7 @@ function copyOf(r: Relaxed): Relaxed {
   return { dropped: new Set(r.dropped), unlinked: new Set(r.unlinked), released: new Map(r.released) };
 }
 
-function combinations<T>(list: readonly T[], size: number): T[][] {
+export function combinations<T>(list: readonly T[], size: number): T[][] {
   if (size === 0) return [[]];
   return list.flatMap((item, i) => combinations(list.slice(i + 1), size - 1).map((rest) => [item, ...rest]));
 }

@@ -1,8 +1,9 @@
 import type { Setup } from '../instrument';
-import { notesOf, type Note, type Place, type Riff } from '../score';
+import { notesOf, type Note, type Part, type Piece, type Place, type Riff } from '../score';
 import type { TempoStep } from '../time';
-import { DEFAULT_OPTIONS } from './profile';
-import type { PlaceEvent, PlaceOptions, Problem, Way } from './types';
+import { cmp } from '../time';
+import { DEFAULT_OPTIONS } from './options';
+import type { PlaceEvent, PlaceNote, PlaceOptions, Problem, Way, Wish } from './types';
 
 /** A riff of a document as the solver's problem. Only locked places bind it. */
 export function problemOf(riff: Riff, setup: Setup, tempo: readonly TempoStep[], options: PlaceOptions = DEFAULT_OPTIONS): Problem {
@@ -12,9 +13,30 @@ export function problemOf(riff: Riff, setup: Setup, tempo: readonly TempoStep[],
     dur: e.dur,
     link: e.link,
     ring: e.ring,
-    notes: e.notes.map((n) => ({ pitch: n.pitch.midi, dur: n.dur, lock: lockOf(n) })),
+    notes: e.notes.map(placeNote),
+    ...(e.bar ? { bar: true } : {}),
+    ...wishAt(riff, e.at),
   }));
   return { setup, tempo, meters: riff.meters, events, options };
+}
+
+/** The hand and weights a part is placed with. */
+export function optionsFor(piece: Pick<Piece, 'costs'>, part: Pick<Part, 'player'>): PlaceOptions {
+  return { ...DEFAULT_OPTIONS, profile: part.player?.profile ?? DEFAULT_OPTIONS.profile, costs: piece.costs?.weights ?? DEFAULT_OPTIONS.costs };
+}
+
+function placeNote(n: Note): PlaceNote {
+  const { tech } = n;
+  const plain = { pitch: n.pitch.midi, dur: n.dur, lock: lockOf(n) };
+  if (!tech && n.pitch.cents === 0) return plain;
+  return { ...plain, bend: tech?.bend, trill: tech?.trill, dead: tech?.dead, harmonic: tech?.harmonic, keep: tech?.keep, cents: n.pitch.cents };
+}
+
+/** What is wished where an event begins; where stretches overlap, each later one adds to the earlier. */
+function wishAt(riff: Riff, at: Riff['events'][number]['at']): { wish?: Wish } {
+  const here = riff.wishes?.filter((w) => cmp(w.from, at) <= 0 && cmp(at, w.to) < 0) ?? [];
+  if (here.length === 0) return {};
+  return { wish: here.reduce<Wish>((sum, w) => ({ hand: w.hand ?? sum.hand, liking: w.liking ?? sum.liking, avoid: [...(sum.avoid ?? []), ...w.avoid], prefer: [...(sum.prefer ?? []), ...w.prefer] }), {}) };
 }
 
 function lockOf({ place }: Note): PlaceEvent['notes'][number]['lock'] {
@@ -44,7 +66,7 @@ export function proposals(riff: Riff, way: Way): { note: string; place: Place | 
     } else if (now?.string !== to.string || now.fret !== to.fret || now.finger !== to.finger) {
       changes.push({
         note: note.id,
-        place: { string: to.string, fret: to.fret, finger: to.finger, by: 'solver', fingerBy: 'solver', locked: false, reason: null },
+        place: { string: to.string, fret: to.fret, finger: to.finger, by: 'solver', fingerBy: 'solver', locked: false, reason: now?.reason ?? null },
       });
     }
   }

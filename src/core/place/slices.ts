@@ -1,8 +1,8 @@
 import { openPitch, pitchAt, stringNumbers, type Setup } from '../instrument';
 import { noteName } from '../pitch';
 import { add, barOf, barStart, cmp, maxQuarter, minQuarter, secondsAt, type Quarter } from '../time';
-import { positionsOf } from './positions';
-import type { Blocked, Lock, PlaceLink, PlaceOnNeck, Problem } from './types';
+import { harmonicsOf, positionsOf } from './positions';
+import type { Blocked, Lock, PlaceEvent, PlaceLink, PlaceNote, PlaceOnNeck, Problem, Wish } from './types';
 
 /** A note as it takes part in one slice: struck there, or held over from before. */
 export interface Voice {
@@ -16,6 +16,17 @@ export interface Voice {
   readonly without: string;
   /** Index of the same note among the previous slice's voices; -1 where it is struck now. */
   readonly heldFrom: number;
+  /** Its finger stays down and it sounds no more. */
+  readonly silent: boolean;
+  /** A trill's upper note: the voice it lies above on the same string, and by how many frets; else -1. */
+  readonly over: number;
+  readonly above: number;
+  readonly kind: 'fretted' | 'dead' | 'harmonic';
+  /** Cents it is bent by at most, and cents it sounds above its pitch. */
+  readonly bend: number;
+  readonly cents: number;
+  /** A low note that keeps coming back between others. */
+  readonly pedal: boolean;
 }
 
 /** The hand's task at one onset: everything that sounds then, struck or held. */
@@ -25,6 +36,14 @@ export interface Slice {
   /** Technique that leads into this slice, with voice indices (previous slice, this slice). */
   readonly link: PlaceLink | null;
   readonly linked: readonly (readonly [number, number])[];
+  /** Notes struck again while their finger is kept down: they stay as they are. */
+  readonly same: readonly (readonly [number, number])[];
+  readonly wish: Wish | null;
+  /** Played with a slide bar. */
+  readonly bar: boolean;
+  /** Everything states and their cost depend on, and everything moves depend on beside: equal keys, equal tasks. */
+  readonly key: string;
+  readonly moveKey: string;
   /** Seconds since the previous onset, and of those the seconds of silence just before this one. */
   readonly gap: number;
   readonly rest: number;
@@ -52,93 +71,208 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
   const opens = stringNumbers(setup).map((s) => openPitch(setup, s));
   const lowest = Math.min(...opens);
   problem.events.forEach((event, e) => {
-    event.notes.forEach((note, n) => {
+    for (const [n, note] of event.notes.entries()) {
       if (note.lock) {
+        if (note.harmonic && harmonicsOf(setup, note.pitch).some((p) => p.string === note.lock?.string && p.fret === note.lock.fret)) continue;
         const sounds = pitchAt(setup, note.lock);
         if (!sounds.ok || sounds.value !== note.pitch) {
           relaxed.dropped.add(noteKey(e, n));
           const why = sounds.ok ? `String ${note.lock.string}, fret ${note.lock.fret} does not sound ${noteName(note.pitch, { octave: true })}.` : sounds.error.message;
-          blocked.push({ event: event.id, notes: [n], limit: 'lock', why });
+          blocked.push({ event: event.id, notes: [n], limit: 'lock', why, within: null });
         }
-      } else if (positionsOf(setup, note.pitch).length === 0) {
-        relaxed.dropped.add(noteKey(e, n));
-        const name = noteName(note.pitch, { octave: true });
-        const why = note.pitch < lowest
-          ? `${name} is ${lowest - note.pitch} semitones below the lowest string (${noteName(lowest, { octave: true })}).`
-          : `${name} is beyond the last fret of every string.`;
-        blocked.push({ event: event.id, notes: [n], limit: 'range', why });
+        continue;
       }
-    });
+      const places = placesFor(setup, note);
+      const name = noteName(note.pitch, { octave: true });
+      const leave = (limit: 'range' | 'wish', why: string): void => {
+        relaxed.dropped.add(noteKey(e, n));
+        blocked.push({ event: event.id, notes: [n], limit, why, within: null });
+      };
+      if (places.length === 0) {
+        leave('range', note.harmonic
+          ? `${name} is no natural harmonic of any string here.`
+          : note.pitch < lowest
+            ? `${name} is ${lowest - note.pitch} semitones below the lowest string (${noteName(lowest, { octave: true })}).`
+            : `${name} is beyond the last fret of every string.`);
+      } else if (event.wish?.avoid?.length && places.every((p) => event.wish?.avoid?.includes(p.string))) {
+        leave('wish', `${name} lies only on strings you keep free here (${[...new Set(places.map((p) => p.string))].join(', ')}).`);
+      }
+    }
   });
   return { blocked, relaxed };
 }
+
+/** Every place a note may have by its kind alone. */
+const placesFor = (setup: Setup, note: PlaceNote): PlaceOnNeck[] => (note.harmonic ? harmonicsOf(setup, note.pitch) : positionsOf(setup, note.pitch));
 
 interface Sounding {
   readonly event: number;
   readonly note: number;
   readonly end: Quarter;
+  /** Until when its finger stays down. */
+  readonly kept: Quarter;
 }
 
-/** Cuts the events into slices under what has been given up. Linear in events times strings. */
-export function makeSlices(problem: Problem, relaxed: Relaxed): Slice[] {
-  const { events, setup, tempo } = problem;
+/** What slices of one problem share, whatever is given up. */
+interface Shared {
+  readonly ends: readonly (Quarter | null)[];
+  readonly places: PlaceFinder;
+  readonly pedals: ReadonlySet<string>;
+  readonly seconds: (at: Quarter) => number;
+}
+
+const sharedBy = new WeakMap<Problem, Shared>();
+
+function shared(problem: Problem): Shared {
+  let found = sharedBy.get(problem);
+  if (!found) sharedBy.set(problem, (found = { ends: ringEnds(problem), places: placeCache(problem.setup), pedals: pedalPitches(problem.events), seconds: clock(problem.tempo) }));
+  return found;
+}
+
+/**
+ * Cuts the events into slices under what has been given up; those from `from` on and before `to`
+ * only, where nothing before `from` binds what follows. Linear in events times strings.
+ */
+export function makeSlices(problem: Problem, relaxed: Relaxed, from = 0, to = problem.events.length): Slice[] {
+  const { events } = problem;
   const slices: Slice[] = [];
-  const ends = ringEnds(problem);
-  const placesOf = placeCache(setup);
+  const { ends, places, pedals, seconds } = shared(problem);
   let sounding: Sounding[] = [];
   let voicesBefore: readonly Voice[] = [];
   let silentFrom: Quarter | null = null;
-  events.forEach((event, e) => {
+  for (let e = from; e < to; e++) {
+    const event = events[e];
+    if (!event) break;
     const before = events[e - 1];
     const linkKept = before && before.link && !relaxed.unlinked.has(e - 1) ? before.link : null;
-    const pitches = new Set(event.notes.map((n) => n.pitch));
-    sounding = sounding.filter((s) => {
-      const pitch = events[s.event]?.notes[s.note]?.pitch ?? -1;
+    const over = (end: Quarter, s: Sounding): boolean => {
       const released = relaxed.released.get(noteKey(s.event, s.note));
-      return cmp(s.end, event.at) > 0 && !pitches.has(pitch) && !(released !== undefined && released <= e);
+      return cmp(end, event.at) <= 0 || (released !== undefined && released <= e);
+    };
+    const pitches = new Map(event.notes.map((n, i) => [n.pitch, i]));
+    const again: [Sounding, number][] = [];
+    sounding = sounding.filter((s) => {
+      const note = pitches.get(events[s.event]?.notes[s.note]?.pitch ?? -1);
+      if (note !== undefined && !over(s.kept, s) && !relaxed.dropped.has(noteKey(e, note))) again.push([s, note]);
+      return note === undefined && !over(maxQuarter(s.end, s.kept), s);
     });
-    const struck: Voice[] = [];
-    // A locked note that can't be played keeps its place in the document, so its string is not free.
-    const taken = event.notes.flatMap((n, i) => (n.lock && relaxed.dropped.has(noteKey(e, i)) ? [n.lock.string] : []));
-    const without = taken.join(' ');
-    event.notes.forEach((note, n) => {
-      if (relaxed.dropped.has(noteKey(e, n))) return;
-      const places = taken.length === 0 ? placesOf(note.pitch) : placesOf(note.pitch).filter((p) => !taken.includes(p.string));
-      struck.push({ event: e, note: n, pitch: note.pitch, places, lock: note.lock, without, heldFrom: -1 });
-    });
+    const struck = struckVoices(event, e, relaxed, places, pedals);
     const linked = linkKept ? pairs(voicesBefore, e - 1, struck) : [];
     // A joined note ends where the next begins, whatever its written length says.
     const joined = new Set(linked.map(([from]) => voicesBefore[from]?.note ?? -1));
-    sounding = sounding.filter((s) => s.event !== e - 1 || !joined.has(s.note));
-    const held = sounding.map((s): Voice => {
-      const from = voicesBefore.findIndex((v) => v.event === s.event && v.note === s.note);
+    sounding = sounding.filter((s) => s.event !== e - 1 || !joined.has(s.note) || cmp(s.kept, event.at) > 0);
+    const find = (s: Sounding): number => voicesBefore.findIndex((v) => v.event === s.event && v.note === s.note && v.over < 0);
+    const held = sounding.flatMap((s): Voice[] => {
+      const from = find(s);
       const origin = voicesBefore[from];
-      return { event: s.event, note: s.note, pitch: origin?.pitch ?? 0, places: origin?.places ?? [], lock: origin?.lock ?? null, without: origin?.without ?? '', heldFrom: from };
-    }).filter((v) => v.heldFrom >= 0);
-    const voices = [...struck, ...held];
-    const gap = before ? secondsAt(tempo, event.at) - secondsAt(tempo, before.at) : 0;
-    const rest = silentFrom !== null && cmp(silentFrom, event.at) < 0 ? secondsAt(tempo, event.at) - secondsAt(tempo, silentFrom) : 0;
-    slices.push({ event: e, voices, link: linkKept, linked, gap, rest });
+      if (!origin) return [];
+      const silent = over(s.end, s) || (s.event === e - 1 && joined.has(s.note));
+      return [{ ...origin, heldFrom: from, silent, bend: 0, pedal: false, places: origin.kind === 'harmonic' && origin.heldFrom < 0 ? origin.places.map((p) => ({ ...p, open: true })) : origin.places }];
+    });
+    // Silent fingers come last: they may lie below what sounds on their string.
+    const voices = [...struck, ...held.filter((v) => !v.silent), ...held.filter((v) => v.silent)];
+    const same = again.flatMap(([s, note]): [number, number][] => {
+      const from = find(s);
+      const to = struck.findIndex((v) => v.note === note && v.over < 0);
+      return from < 0 || to < 0 ? [] : [[from, to]];
+    });
+    const gap = before ? seconds(event.at) - seconds(before.at) : 0;
+    const rest = silentFrom !== null && cmp(silentFrom, event.at) < 0 ? seconds(event.at) - seconds(silentFrom) : 0;
+    const wish = event.wish ?? null;
+    const bar = event.bar === true;
+    const key = `${bar ? 'bar ' : ''}${wish ? wishKey(wish) : ''}${voices.map(voiceKey).join(' ')}`;
+    const moveKey = `${linkKept ?? ''} ${linked.join(';')} ${same.join(';')} ${voices.map((v) => v.heldFrom).join()} ${Math.round(gap * 1e6)} ${Math.round(rest * 1e6)}`;
+    slices.push({ event: e, voices, link: linkKept, linked, same, wish, bar, key, moveKey, gap, rest });
     event.notes.forEach((note, n) => {
-      if (relaxed.dropped.has(noteKey(e, n))) return;
+      if (relaxed.dropped.has(noteKey(e, n)) || note.dead) return;
       const own = add(event.at, note.dur ?? event.dur);
       const ring = ends[e];
-      sounding.push({ event: e, note: n, end: ring ? maxQuarter(own, ring) : own });
+      const end = ring ? maxQuarter(own, ring) : own;
+      sounding.push({ event: e, note: n, end, kept: note.keep && !note.harmonic ? add(event.at, note.keep) : end });
       silentFrom = silentFrom === null ? own : maxQuarter(silentFrom, own);
     });
     voicesBefore = voices;
-  });
+  }
   return slices;
 }
 
-function placeCache(setup: Setup): (pitch: number) => readonly PlaceOnNeck[] {
-  const cache = new Map<number, readonly PlaceOnNeck[]>();
-  return (pitch) => {
-    const known = cache.get(pitch);
+function struckVoices(event: PlaceEvent, e: number, relaxed: Relaxed, placesOf: PlaceFinder, pedals: ReadonlySet<string>): Voice[] {
+  const struck: Voice[] = [];
+  // A locked note that can't be played keeps its place in the document, so its string is not free.
+  const taken = event.notes.flatMap((n, i) => (n.lock && relaxed.dropped.has(noteKey(e, i)) ? [n.lock.string] : []));
+  const avoid = event.wish?.avoid ?? [];
+  const without = [...taken, ...avoid].join(' ');
+  event.notes.forEach((note, n) => {
+    if (relaxed.dropped.has(noteKey(e, n))) return;
+    const all = placesOf(note);
+    // What the instructor locked stands, wishes or not.
+    const places = without === '' ? all : all.filter((p) => !taken.includes(p.string) && (note.lock !== null || !avoid.includes(p.string)));
+    const kind = note.dead ? 'dead' : note.harmonic ? 'harmonic' : 'fretted';
+    const main = struck.length;
+    struck.push({
+      event: e, note: n, pitch: note.pitch, places, lock: note.lock, without, heldFrom: -1, silent: false, over: -1, above: 0, kind,
+      bend: note.bend ?? 0, cents: event.bar ? (note.cents ?? 0) : 0, pedal: pedals.has(noteKey(e, n)),
+    });
+    if (note.trill) {
+      const upper = { ...note, pitch: note.pitch + note.trill };
+      struck.push({ event: e, note: n, pitch: upper.pitch, places: placesOf(upper), lock: null, without, heldFrom: -1, silent: false, over: main, above: note.trill, kind: 'fretted', bend: 0, cents: 0, pedal: false });
+    }
+  });
+  return struck;
+}
+
+/** What states and holding costs depend on in one voice, as text. */
+const voiceKey = (v: Voice): string =>
+  `${v.pitch}${v.heldFrom >= 0 ? (v.silent ? 's' : 'h') : ''}${v.kind === 'fretted' ? '' : v.kind}${v.lock ? `@${v.lock.string}.${v.lock.fret}.${v.lock.finger ?? ''}` : ''}${v.without ? `-${v.without}` : ''}${v.over >= 0 ? `^${v.over}.${v.above}` : ''}${v.bend ? `b${v.bend}` : ''}${v.cents ? `c${v.cents}` : ''}${v.pedal ? 'p' : ''}`;
+
+const wishKey = (w: Wish): string => `<${w.hand ?? ''},${w.liking ?? ''},${w.prefer?.join('.') ?? ''}>`;
+
+/** Seconds of a musical time; the one asked last is remembered, since slices ask for each twice. */
+function clock(tempo: Problem['tempo']): (at: Quarter) => number {
+  const known = new Map<Quarter, number>();
+  return (at) => {
+    let s = known.get(at);
+    if (s === undefined) known.set(at, (s = secondsAt(tempo, at)));
+    return s;
+  };
+}
+
+/** Events looked at to either side for a pedal, and how often its pitch has to come. */
+const PEDAL_REACH = 6;
+const PEDAL_TIMES = 3;
+
+/** Notes that are pedals: the lowest of their neighbourhood, struck three times or more with other notes between. */
+function pedalPitches(events: readonly PlaceEvent[]): Set<string> {
+  const found = new Set<string>();
+  events.forEach((event, e) => {
+    const low = event.notes.reduce((m, n) => Math.min(m, n.pitch), Infinity);
+    let times = 0;
+    let others = 0;
+    for (let i = Math.max(0, e - PEDAL_REACH); i <= Math.min(events.length - 1, e + PEDAL_REACH); i++) {
+      for (const n of events[i]?.notes ?? []) {
+        if (n.pitch < low) return;
+        if (n.pitch === low) times++;
+        else others++;
+      }
+    }
+    if (times >= PEDAL_TIMES && others > 0) found.add(noteKey(e, event.notes.findIndex((n) => n.pitch === low)));
+  });
+  return found;
+}
+
+type PlaceFinder = (note: PlaceNote) => readonly PlaceOnNeck[];
+
+/** Places by kind of note; a damped string needs no fret, so all of its places count as open. */
+function placeCache(setup: Setup): PlaceFinder {
+  const cache = new Map<string, readonly PlaceOnNeck[]>();
+  return (note) => {
+    const key = `${note.pitch}${note.harmonic ? 'h' : ''}${note.dead ? 'd' : ''}`;
+    const known = cache.get(key);
     if (known) return known;
-    const places = positionsOf(setup, pitch);
-    cache.set(pitch, places);
-    return places;
+    const places = placesFor(setup, note);
+    const made = note.dead ? places.map((p) => ({ ...p, open: true })) : places;
+    cache.set(key, made);
+    return made;
   };
 }
 
@@ -162,8 +296,8 @@ function ringEnds({ events, meters }: Problem): (Quarter | null)[] {
 /** Which notes of two joined events belong together: in order of pitch, the outer ones when counts differ. */
 function pairs(before: readonly Voice[], event: number, struck: readonly Voice[]): [number, number][] {
   const byPitch = (list: { v: Voice; i: number }[]) => list.sort((a, b) => a.v.pitch - b.v.pitch);
-  const from = byPitch(before.map((v, i) => ({ v, i })).filter(({ v }) => v.event === event));
-  const to = byPitch(struck.map((v, i) => ({ v, i })));
+  const from = byPitch(before.map((v, i) => ({ v, i })).filter(({ v }) => v.event === event && v.over < 0 && v.kind !== 'dead'));
+  const to = byPitch(struck.map((v, i) => ({ v, i })).filter(({ v }) => v.over < 0 && v.kind !== 'dead'));
   const count = Math.min(from.length, to.length);
   return Array.from({ length: count }, (_, k) => [
     from[from.length - count + k]?.i ?? 0,

@@ -1,44 +1,60 @@
-import { baseNut, nutOf, pressPoint, stringNumbers, type Setup } from '../instrument';
-import type { Voice } from './slices';
-import type { PlaceOptions, Profile, SpanTable } from './types';
+import type { Profile } from '../hand';
+import { apart, maximalSpan, type Neck } from './neck';
+import type { Slice, Voice } from './slices';
+
 
 /**
  * One way a hand can stand for a slice: where each voice lies and which finger stops it, and
  * where the index finger is (or hovers). Frets here count from the nut, since hands live in mm.
  */
 export interface State {
-  /** Per voice of the slice: string, fret from the nut (0 = open), finger (0 = open). */
+  /** Per voice of the slice: string, fret from the nut (0 = open or merely damped), finger (0 = none, 5 = thumb). */
   readonly strings: readonly number[];
   readonly frets: readonly number[];
   readonly fingers: readonly number[];
-  /** Fret of the index from the nut. */
+  /** Fret of the index from the nut; with a slide bar, the fret under the bar. */
   readonly hand: number;
   /** True when nothing is stopped: the hand is free and stays where it was. */
   readonly free: boolean;
-  /** Per finger 1-4: string and fret it is on, or -1. A barre counts at its thickest string. */
+  /** Per finger 1-5: string and fret it is on, or -1. A barre counts at its thickest string. */
   readonly on: readonly { readonly string: number; readonly fret: number }[];
   /** Thickest and thinnest string struck now. */
   readonly pickLow: number;
   readonly pickHigh: number;
 }
 
+/** Fingers a deck keeps side by side: four and the thumb. */
+export const FINGERS = 5;
+export const THUMB = 5;
+
 /** All states of one slice, with the numbers of the inner loop side by side in flat arrays. */
 export interface Deck {
   readonly states: readonly State[];
   readonly hand: Int16Array;
   readonly free: Uint8Array;
-  /** Four a state: string * 64 + fret of fingers 1 to 4, -1 where a finger is idle. */
+  /** Five a state: string * 64 + fret of fingers 1 to 4 and the thumb, -1 where one is idle. */
   readonly on: Int16Array;
+  /** Where exactly one finger is down: that finger (0 to 4) and its entry in `on`; -1 else. Lines are mostly such, and need no loop. */
+  readonly solo: Int8Array;
+  readonly spot: Int16Array;
   readonly pickLow: Int16Array;
   readonly pickHigh: Int16Array;
+  /** How the strings of a grip of two or three lie to each other, wherever it is; 0 for single notes and full chords. */
+  readonly shape: Int32Array;
 }
 
-export function makeDeck(states: readonly State[]): Deck {
-  const on = new Int16Array(states.length * 4).fill(-1);
+export function makeDeck(states: readonly State[], shapes: Shapes = new Map()): Deck {
+  const on = new Int16Array(states.length * FINGERS).fill(-1);
+  const solo = new Int8Array(states.length).fill(-1);
+  const spots = new Int16Array(states.length).fill(-1);
   states.forEach((s, i) => {
-    for (let f = 1; f <= 4; f++) {
+    let down = 0;
+    for (let f = 1; f <= FINGERS; f++) {
       const spot = s.on[f];
-      if (spot && spot.fret >= 0) on[i * 4 + f - 1] = spot.string * 64 + spot.fret;
+      if (!spot || spot.fret < 0) continue;
+      on[i * FINGERS + f - 1] = spot.string * 64 + spot.fret;
+      solo[i] = down++ === 0 ? f - 1 : -1;
+      spots[i] = spot.string * 64 + spot.fret;
     }
   });
   return {
@@ -46,125 +62,121 @@ export function makeDeck(states: readonly State[]): Deck {
     hand: Int16Array.from(states, (s) => s.hand),
     free: Uint8Array.from(states, (s) => (s.free ? 1 : 0)),
     on,
+    solo,
+    spot: spots,
     pickLow: Int16Array.from(states, (s) => s.pickLow),
     pickHigh: Int16Array.from(states, (s) => s.pickHigh),
+    shape: Int32Array.from(states, (s) => shapeOf(s, shapes)),
   };
 }
 
-/** Millimetre tables of one neck and hand, computed once. */
-export interface Neck {
-  readonly setup: Setup;
-  readonly press: Float64Array;
-  /** The fret the neck counts from. */
-  readonly base: number;
-  /** Where each string begins, by string number. */
-  readonly nuts: readonly number[];
-  readonly last: number;
-  readonly thick: number;
-  readonly maximal: Float64Array;
-  readonly comfortable: Float64Array;
-  readonly options: PlaceOptions;
+/** Up to this many strings struck at once are a grip that moves; more are a strummed chord. */
+export const GRIP_MAX = 3;
+
+/** Shapes met so far, each with its number. */
+export type Shapes = Map<string, number>;
+
+/** What stays the same when a grip is moved: how far apart its strings are, and which are open. */
+function shapeOf(s: State, shapes: Shapes): number {
+  if (s.pickLow <= s.pickHigh || s.strings.length > GRIP_MAX) return 0;
+  const key = s.strings.map((string, v) => `${s.pickLow - string}${(s.frets[v] ?? 0) === 0 ? 'o' : ''}`).sort().join(' ');
+  const known = shapes.get(key) ?? shapes.size + 1;
+  shapes.set(key, known);
+  return known;
 }
-
-const pairIndex = (a: number, b: number): number => a * 5 + b;
-
-function spans(table: SpanTable): Float64Array {
-  const out = new Float64Array(25);
-  for (const [pair, mm] of Object.entries(table)) {
-    const a = Number(pair[0]);
-    const b = Number(pair[1]);
-    out[pairIndex(a, b)] = mm;
-    out[pairIndex(b, a)] = mm;
-  }
-  return out;
-}
-
-export function makeNeck(setup: Setup, options: PlaceOptions): Neck {
-  const frets = setup.instrument.frets;
-  return {
-    setup,
-    press: Float64Array.from({ length: frets + 2 }, (_, n) => pressPoint(setup.instrument.scaleMm, n)),
-    base: baseNut(setup),
-    nuts: Array.from({ length: setup.open.length + 1 }, (_, s) => (s === 0 ? 0 : nutOf(setup, s))),
-    last: setup.instrument.frets,
-    thick: Math.max(...stringNumbers(setup)),
-    maximal: spans(options.profile.maximal),
-    comfortable: spans(options.profile.comfortable),
-    options,
-  };
-}
-
-/** Distance between press points of two frets from the nut. */
-export const apart = (neck: Neck, a: number, b: number): number => Math.abs((neck.press[a] ?? 0) - (neck.press[b] ?? 0));
-export const maximalSpan = (neck: Neck, a: number, b: number): number => neck.maximal[pairIndex(a, b)] ?? 0;
-export const comfortableSpan = (neck: Neck, a: number, b: number): number => neck.comfortable[pairIndex(a, b)] ?? 0;
 
 /** How far behind a finger (in frets) the index may hover when it presses nothing itself. */
 export const HOVER: Readonly<Record<number, readonly number[]>> = { 2: [1, 2], 3: [2, 1], 4: [3, 2, 4] };
+
+/** The thumb over the neck reaches the index's fret and one to either side. */
+export const THUMB_REACH: readonly number[] = [0, 1, -1];
 
 /** At most this many fingers side by side in one fret: there is no room for more. */
 export const FINGERS_PER_FRET = 3;
 
 /**
- * Every state a hand can make of a slice, under the hard limits: one note a string, fingers never
- * crossing, at one fret the lower finger on the thicker string, at most three fingers in a fret,
- * a barre lies on neighbouring strings with nothing under it, spans within the hand's maximum.
+ * Every state a hand can make of a slice, under the hard limits: one note a string (but for a
+ * trill's upper note and fingers kept down below), fingers never crossing, at one fret the lower
+ * finger on the thicker string, at most three fingers in a fret, a barre lies on neighbouring
+ * strings with nothing under it, spans within the hand's maximum; with a bar, one fret for all.
  */
-export function statesOf(neck: Neck, voices: readonly Voice[]): State[] {
+export function statesOf(neck: Neck, slice: Slice): State[] {
+  const { voices } = slice;
   const states: State[] = [];
   const strings: number[] = new Array<number>(voices.length).fill(0);
   const frets: number[] = new Array<number>(voices.length).fill(0);
-  const widest = maximalSpan(neck, 1, 4);
-  let used = 0;
+  const widest = slice.bar ? 0 : maximalSpan(neck, 1, 4);
   const choose = (v: number, low: number, high: number): void => {
     const voice = voices[v];
     if (!voice) {
-      finger(neck, voices, strings, frets, states);
+      if (slice.bar) layBar(neck, voices, strings, frets, states);
+      else finger(neck, voices, strings, frets, states);
       return;
     }
     for (const place of voice.places) {
       if (voice.lock && (voice.lock.string !== place.string || voice.lock.fret !== place.fret)) continue;
-      const bit = 1 << place.string;
-      if (used & bit) continue;
       const fret = place.open ? 0 : place.fretFromNut;
-      const lo = fret === 0 ? low : Math.min(low, fret);
-      const hi = fret === 0 ? high : Math.max(high, fret);
+      if (!roomFor(voices, strings, frets, v, place.string, fret)) continue;
+      if (voice.bend > 0 && (fret === 0 || neck.effort(place.string, fret, voice.bend) === Infinity)) continue;
+      // The thumb stands apart from the span of the fingers, so it is left out of the first sieve.
+      const counts = fret > 0 && !(neck.options.profile.thumb && place.string === neck.thick);
+      const lo = counts ? Math.min(low, fret) : low;
+      const hi = counts ? Math.max(high, fret) : high;
       if (hi > lo && apart(neck, lo, hi) > widest) continue;
-      used |= bit;
       strings[v] = place.string;
       frets[v] = fret;
       choose(v + 1, lo, hi);
-      used &= ~bit;
     }
   };
   choose(0, 99, 0);
   return states;
 }
 
+/** Whether a voice may lie there beside those before it: strings are shared only by a trill and by fingers kept down below. */
+function roomFor(voices: readonly Voice[], strings: readonly number[], frets: readonly number[], v: number, string: number, fret: number): boolean {
+  const voice = voices[v];
+  if (!voice) return false;
+  if (voice.over >= 0) return strings[voice.over] === string && frets[voice.over] === fret - voice.above;
+  for (let u = 0; u < v; u++) {
+    if (strings[u] !== string) continue;
+    if (!voice.silent) return false;
+    // A kept finger lies below whatever sounds, and two kept ones not on one fret.
+    if (fret > 0 && (frets[u] ?? 0) <= fret && !(voices[u]?.silent && (frets[u] ?? 0) < fret)) return false;
+  }
+  return true;
+}
+
 /** Gives fingers to chosen places in every possible manner. */
 function finger(neck: Neck, voices: readonly Voice[], strings: readonly number[], frets: readonly number[], out: State[]): void {
   const stopped = voices.map((_, v) => v).filter((v) => (frets[v] ?? 0) > 0);
   stopped.sort((a, b) => (frets[a] ?? 0) - (frets[b] ?? 0) || (strings[b] ?? 0) - (strings[a] ?? 0));
-  const { fingers: usable } = neck.options.profile;
+  const { fingers: usable, thumb } = neck.options.profile;
   const fingers: number[] = new Array<number>(voices.length).fill(0);
-  const assign = (k: number, lastFinger: number): void => {
+  let thumbed = false;
+  const assign = (k: number, lastFinger: number, lastFret: number): void => {
     const v = stopped[k];
     if (v === undefined) {
       emit(neck, voices, strings, frets, fingers, out);
       return;
     }
-    const sameFret = k > 0 && frets[stopped[k - 1] ?? 0] === frets[v];
+    const sameFret = lastFret === frets[v];
     const lock = voices[v]?.lock?.finger ?? null;
     for (const f of usable) {
       // Same finger only as a barre at one fret; otherwise fingers rise with frets, and at one fret from thick to thin.
       if (f < lastFinger || (f === lastFinger && !sameFret)) continue;
       if (lock !== null && lock !== f) continue;
       fingers[v] = f;
-      assign(k + 1, f);
+      assign(k + 1, f, frets[v] ?? 0);
+    }
+    if (thumb && !thumbed && strings[v] === neck.thick && (lock === null || lock === THUMB)) {
+      thumbed = true;
+      fingers[v] = THUMB;
+      assign(k + 1, lastFinger, lastFret);
+      thumbed = false;
     }
     fingers[v] = 0;
   };
-  assign(0, 0);
+  assign(0, 0, -1);
 }
 
 function emit(neck: Neck, voices: readonly Voice[], strings: readonly number[], frets: readonly number[], fingers: readonly number[], out: State[]): void {
@@ -178,34 +190,66 @@ function emit(neck: Neck, voices: readonly Voice[], strings: readonly number[], 
       if (fb >= 0 && apart(neck, fa, fb) > maximalSpan(neck, a, b)) return;
     }
   }
+  const { pickLow, pickHigh } = picked(voices, strings);
+  for (const hand of handsFor(neck, on)) {
+    // Where one finger a fret is too wide, the school has ring and little finger act as one.
+    if (!hand.free && (neck.pairs[hand.fret] ?? 0) === 1 && (on[3]?.fret ?? -1) >= 0) continue;
+    out.push({ strings: [...strings], frets: [...frets], fingers: [...fingers], hand: hand.fret, free: hand.free, on, pickLow, pickHigh });
+  }
+}
+
+export function picked(voices: readonly Voice[], strings: readonly number[]): { pickLow: number; pickHigh: number } {
   let pickLow = 0;
   let pickHigh = 99;
   voices.forEach((voice, v) => {
-    if (voice.heldFrom >= 0) return;
+    if (voice.heldFrom >= 0 || voice.over >= 0) return;
     pickLow = Math.max(pickLow, strings[v] ?? 0);
     pickHigh = Math.min(pickHigh, strings[v] ?? 0);
   });
-  const make = (hand: number, free: boolean): void => {
-    out.push({ strings: [...strings], frets: [...frets], fingers: [...fingers], hand, free, on, pickLow, pickHigh });
-  };
-  for (const hand of handsFor(neck, on)) make(hand.fret, hand.free);
+  return { pickLow, pickHigh };
 }
 
-/** Where the index finger can be for pressed fingers: on its fret, or hovering behind the lowest finger. */
+/** A straight bar: everything stopped lies at one fret, and no open string sounds under it. */
+function layBar(neck: Neck, voices: readonly Voice[], strings: readonly number[], frets: readonly number[], out: State[]): void {
+  const { barFinger } = neck.options.profile;
+  const stopped = voices.map((_, v) => v).filter((v) => (frets[v] ?? 0) > 0);
+  const [first] = stopped;
+  const { pickLow, pickHigh } = picked(voices, strings);
+  const fingers = voices.map((_, v) => ((frets[v] ?? 0) > 0 ? barFinger : 0));
+  const on = fingersOn(strings, frets, fingers);
+  const base = { strings: [...strings], frets: [...frets], fingers, on, pickLow, pickHigh };
+  if (first === undefined) {
+    for (let fret = neck.base + 1; fret <= neck.last; fret++) out.push({ ...base, hand: fret, free: true });
+    return;
+  }
+  if (stopped.some((v) => frets[v] !== frets[first])) return;
+  if (stopped.some((v) => voices[v]?.cents !== voices[first]?.cents || voices[v]?.bend || (voices[v]?.over ?? -1) >= 0)) return;
+  if (stopped.some((v) => { const asked = voices[v]?.lock?.finger ?? null; return asked !== null && asked !== barFinger; })) return;
+  const thick = Math.max(...stopped.map((v) => strings[v] ?? 0));
+  const thin = Math.min(...stopped.map((v) => strings[v] ?? 0));
+  if (voices.some((_, v) => frets[v] === 0 && (strings[v] ?? 0) < thick && (strings[v] ?? 0) > thin)) return;
+  out.push({ ...base, hand: frets[first] ?? 1, free: false });
+}
+
+/** Where the index finger can be for pressed fingers: on its fret, or hovering behind the lowest finger (or beside the thumb). */
 function handsFor(neck: Neck, on: State['on']): { fret: number; free: boolean }[] {
-  const lowest = on.findIndex((o) => o.fret >= 0);
   const first = neck.base + 1;
-  if (lowest < 0) return Array.from({ length: neck.last - first + 1 }, (_, i) => ({ fret: first + i, free: true }));
+  const thumb = on[THUMB]?.fret ?? -1;
+  const withThumb = (h: number): boolean => thumb < 0 || THUMB_REACH.includes(thumb - h);
+  let lowest = 0;
+  for (let f = 1; f <= 4 && lowest === 0; f++) if ((on[f]?.fret ?? -1) >= 0) lowest = f;
+  if (lowest === 0 && thumb < 0) return Array.from({ length: neck.last - first + 1 }, (_, i) => ({ fret: first + i, free: true }));
+  if (lowest === 0) return THUMB_REACH.map((d) => thumb - d).filter((h) => h >= first && h <= neck.last).map((fret) => ({ fret, free: false }));
   const at = on[lowest]?.fret ?? 0;
-  if (lowest === 1) return [{ fret: at, free: false }];
+  if (lowest === 1) return withThumb(at) ? [{ fret: at, free: false }] : [];
   return (HOVER[lowest] ?? [])
     .map((behind) => at - behind)
-    .filter((h) => h >= first && on.every((o, f) => o.fret < 0 || apart(neck, h, o.fret) <= maximalSpan(neck, 1, f)))
+    .filter((h) => h >= first && withThumb(h) && on.every((o, f) => f > 4 || o.fret < 0 || apart(neck, h, o.fret) <= maximalSpan(neck, 1, f)))
     .map((fret) => ({ fret, free: false }));
 }
 
-function fingersOn(strings: readonly number[], frets: readonly number[], fingers: readonly number[]): State['on'] {
-  const on = Array.from({ length: 5 }, () => ({ string: -1, fret: -1 }));
+export function fingersOn(strings: readonly number[], frets: readonly number[], fingers: readonly number[]): State['on'] {
+  const on = Array.from({ length: FINGERS + 1 }, () => ({ string: -1, fret: -1 }));
   fingers.forEach((f, v) => {
     const spot = on[f];
     if (f > 0 && spot) on[f] = { string: Math.max(spot.string, strings[v] ?? 0), fret: frets[v] ?? 0 };
@@ -215,7 +259,10 @@ function fingersOn(strings: readonly number[], frets: readonly number[], fingers
 
 function crowded(on: State['on']): boolean {
   const perFret = new Map<number, number>();
-  for (const o of on) if (o.fret >= 0) perFret.set(o.fret, (perFret.get(o.fret) ?? 0) + 1);
+  for (let f = 1; f <= 4; f++) {
+    const fret = on[f]?.fret ?? -1;
+    if (fret >= 0) perFret.set(fret, (perFret.get(fret) ?? 0) + 1);
+  }
   return [...perFret.values()].some((n) => n > FINGERS_PER_FRET);
 }
 

@@ -1,4 +1,5 @@
-import type { Finger, Fret, Midi, Millimetres, NutFret, StringNumber } from '../base';
+import type { Cents, Finger, Fret, Midi, NutFret, Semitones, StringNumber } from '../base';
+import type { CostTable, Profile } from '../hand';
 import type { Setup } from '../instrument';
 import type { MeterChange, Quarter, TempoStep } from '../time';
 
@@ -17,6 +18,30 @@ export interface PlaceNote {
   readonly lock: Lock | null;
   /** Own length, where it differs from the event's. */
   readonly dur: Quarter | null;
+  /** The farthest it is bent, in cents above `pitch`; such a note has to be stopped. */
+  readonly bend?: Cents | undefined;
+  /** Trilled with the note so far above it on the same string, 1 to 12 semitones. */
+  readonly trill?: Semitones | undefined;
+  /** Struck on a string that is damped: needs the string, and no finger of its own. */
+  readonly dead?: boolean | undefined;
+  /** A natural harmonic: touched, not pressed; it rings on when the finger has left. */
+  readonly harmonic?: boolean | undefined;
+  /** How long from its onset the finger stays down, also after the note has ended. */
+  readonly keep?: Quarter | undefined;
+  /** Sounds so many cents above `pitch`: between the frets, which only a slide bar can. */
+  readonly cents?: Cents | undefined;
+}
+
+/** What an instructor wishes for a stretch. */
+export interface Wish {
+  /** Hand position, a fret from the capo. */
+  readonly hand?: Fret | null | undefined;
+  /** -1 avoid open strings, 0 neutral, 1 seek them. */
+  readonly liking?: number | null | undefined;
+  /** Strings that may not be used. */
+  readonly avoid?: readonly StringNumber[] | undefined;
+  /** Strings to use where it can be; others cost. */
+  readonly prefer?: readonly StringNumber[] | undefined;
 }
 
 /** What sounds from one onset on, the program's input. Events are sorted by onset, one at a time. */
@@ -28,60 +53,9 @@ export interface PlaceEvent {
   readonly link: PlaceLink | null;
   /** Keeps ringing to the end of the run of ringing events or of the bar, or until its pitch is struck again. */
   readonly ring: boolean;
-}
-
-/** Distances between press points of two fingers along the neck, keyed "12" for fingers 1 and 2. */
-export type SpanTable = Readonly<Record<'12' | '23' | '34' | '13' | '24' | '14', Millimetres>>;
-
-/** A player's hand. */
-export interface Profile {
-  readonly comfortable: SpanTable;
-  readonly maximal: SpanTable;
-  /** The most strings each finger may stop as a barre, index to little finger. */
-  readonly barre: readonly [number, number, number, number];
-  readonly fingers: readonly (1 | 2 | 3 | 4)[];
-}
-
-/** Weights of the cost. One table, named, with units; costs add up and are never negative. */
-export interface CostTable {
-  /** Per mm² of a span beyond comfort. */
-  readonly stretch: number;
-  /** Each time a finger presses, index to little. */
-  readonly finger: readonly [number, number, number, number];
-  /** Per fret a finger reaches beyond one finger a fret. */
-  readonly spread: number;
-  /** Per fret a finger is drawn in against one finger a fret. */
-  readonly bunched: number;
-  /** Each barre, by the finger that lies, index to little. */
-  readonly barre: readonly [number, number, number, number];
-  /** Per string under a barre beyond the first. */
-  readonly barreString: number;
-  /** Per string inside a chord that must be kept silent. */
-  readonly gap: number;
-  /** Per open note, times (1 - liking), and doubled away from the two thickest strings. */
-  readonly open: number;
-  /** Per open string in a grip of two or three strings that has stopped ones, times (1 - liking). */
-  readonly openGrip: number;
-  /** Per fret beyond the seventh on the two thickest strings. */
-  readonly dull: number;
-  /** Per fret the hand lies outside the middle of the neck, in quiet moderation. */
-  readonly zone: number;
-  /** Per fret beyond the body joint. */
-  readonly far: number;
-  /** Per fret away from a wished hand position. */
-  readonly wish: number;
-  /** Per mm of hand travel when there is time. */
-  readonly travel: number;
-  /** Once for a shift that no finger guides along a string. */
-  readonly blindShift: number;
-  /** The same finger wanted at another fret of another string. */
-  readonly jump: number;
-  /** The same finger wanted at the same fret of another string. */
-  readonly roll: number;
-  /** The same finger wanted at another fret of the same string, without a slide. */
-  readonly drag: number;
-  /** Per string the picking hand crosses. */
-  readonly cross: number;
+  readonly wish?: Wish | undefined;
+  /** Played with a slide bar (bottleneck): one straight bar, any place along the neck, also between frets. */
+  readonly bar?: boolean | undefined;
 }
 
 export interface PlaceOptions {
@@ -102,8 +76,9 @@ export interface Problem {
 }
 
 export type TermName =
-  | 'stretch' | 'finger' | 'spread' | 'bunched' | 'barre' | 'gap' | 'open' | 'openGrip' | 'dull' | 'zone' | 'far' | 'wish'
-  | 'travel' | 'blindShift' | 'jump' | 'roll' | 'drag' | 'cross';
+  | 'stretch' | 'finger' | 'spread' | 'bunched' | 'barre' | 'gap' | 'open' | 'openThin' | 'openFar' | 'pedal' | 'openGrip' | 'dull' | 'low' | 'high' | 'far' | 'wish'
+  | 'offString' | 'bend' | 'thumb' | 'damp'
+  | 'travel' | 'blindShift' | 'jump' | 'roll' | 'drag' | 'cross' | 'skip' | 'reshape';
 
 /** One part of a cost, with the quantity it was made from (mm, frets, strings, times). */
 export interface Term {
@@ -116,7 +91,10 @@ export interface PlacedNote {
   readonly pitch: Midi;
   readonly string: StringNumber;
   readonly fret: Fret;
+  /** 5 is the thumb over the neck. */
   readonly finger: Finger;
+  /** The finger that trills above it. */
+  readonly trillFinger?: Finger | undefined;
 }
 
 export interface PlacedEvent {
@@ -136,7 +114,7 @@ export interface Way {
   readonly events: readonly PlacedEvent[];
 }
 
-export type Limit = 'range' | 'lock' | 'reach' | 'ring' | 'link';
+export type Limit = 'range' | 'lock' | 'reach' | 'ring' | 'link' | 'wish';
 
 /** A limit that could not be met: which notes, why, and what was given up to place the rest. */
 export interface Blocked {
@@ -145,6 +123,16 @@ export interface Blocked {
   readonly notes: readonly number[];
   readonly limit: Limit;
   readonly why: string;
+  /** First and last event between which it clashes; null where a note is impossible by itself. */
+  readonly within: readonly [number, number] | null;
+}
+
+/** One note or limit of a clash, in words, with where it stands. */
+export interface ClashItem {
+  readonly event: string;
+  readonly note: number | null;
+  readonly what: 'note' | 'lock' | 'ring' | 'keep' | 'link';
+  readonly words: string;
 }
 
 /** A place as seen on the whole neck. */
@@ -153,4 +141,6 @@ export interface PlaceOnNeck {
   readonly fret: Fret;
   readonly fretFromNut: NutFret;
   readonly open: boolean;
+  /** Where a natural harmonic is touched, as a fractional fret above the open string. */
+  readonly node?: number | undefined;
 }

@@ -1,5 +1,5 @@
-import { moveAllowed, moveCost } from './cost';
-import { pathTo, type Layer } from './search';
+import { moveAllowed, moveCost } from './move';
+import { bestOf, pathTo, type Layer } from './search';
 import { wayOf, type Solution } from './solve';
 import type { Way } from './types';
 
@@ -64,7 +64,7 @@ function nth(solution: Solution, desks: Map<number, Desk>[], i: number, state: n
   if (!desk) {
     const origin = layer.from[state] ?? -1;
     const before = i === 0 || origin < 0 ? null : nth(solution, desks, i - 1, origin, 0);
-    desk = { found: [{ cost: layer.best[state] ?? Infinity, state, before, rank: 0 }], candidates: null };
+    desk = { found: [{ cost: bestOf(layer, state), state, before, rank: 0 }], candidates: null };
     shelf.set(state, desk);
   }
   while (desk.found.length <= n) {
@@ -92,7 +92,7 @@ function firstCandidates(solution: Solution, desks: Map<number, Desk>[], i: numb
   const out: Path[] = [];
   for (const a of before.order) {
     const from = before.deck.states[a];
-    if (!from || before.best[a] === Infinity) break;
+    if (!from || bestOf(before, a) === Infinity) break;
     if (a === layer.from[state] || !moveAllowed(layer.slice, from, to)) continue;
     const path = nth(solution, desks, i - 1, a, 0);
     if (path) out.push(extended(solution, i, path, 0, state));

@@ -1,7 +1,8 @@
 import { fail, ok, type Result } from '../base';
-import { checkCapos, pitchAt, type Setup } from '../instrument';
+import { checkCapos, fretsLeft, HARMONIC_NODES, openPitch, pitchAt, type Setup } from '../instrument';
+import type { Midi } from '../base';
 import { barLength, cmp, sub, ZERO, type Quarter } from '../time';
-import type { Part, Piece, Riff, RiffEvent } from './schema';
+import type { Part, Piece, Riff, RiffEvent, Tech } from './schema';
 
 /**
  * What must hold in every document beyond its schema. Checked after every edit on what the edit
@@ -75,6 +76,10 @@ export function checkRiff(riff: Riff, setup: Setup): Result<Riff> {
   if (cmp(riff.pickup, barLength(riff.meters[0])) >= 0) {
     return fail('long-pickup', 'A pickup is shorter than a bar; make it a bar of its own.', `riffs.${riff.id}`);
   }
+  for (const wish of riff.wishes ?? []) {
+    if (cmp(wish.to, wish.from) <= 0) return fail('empty-stretch', 'A wish needs a stretch that ends after it begins.', wish.id);
+    if (wish.avoid.length > 0 && wish.avoid.length >= setup.open.length - setup.absent.length) return fail('no-strings', 'Every string would be kept free here.', wish.id);
+  }
   const ids = new Set<string>();
   let before: RiffEvent | null = null;
   for (const event of riff.events) {
@@ -91,20 +96,46 @@ export function checkRiff(riff: Riff, setup: Setup): Result<Riff> {
   return ok(riff);
 }
 
+/**
+ * What a place sounds with what is done to it there: a stopped or open string its pitch, a natural
+ * harmonic that of its node. `wanted` tells nodes apart that lie over one fret (3.2 and 2.7).
+ */
+export function soundAt(setup: Setup, place: { readonly string: number; readonly fret: number }, tech: Tech | undefined, wanted: Midi | null = null): Result<Midi> {
+  const plain = pitchAt(setup, place);
+  if (!plain.ok || !tech?.harmonic) return plain;
+  const nodes = HARMONIC_NODES.filter((n) => Math.round(n.fret) === place.fret).map((n) => openPitch(setup, place.string) + n.semitones);
+  const found = nodes.find((p) => p === wanted) ?? nodes[0];
+  return found === undefined ? fail('no-node', `No harmonic sounds clearly over fret ${place.fret}: nodes are at 12, 7, 19, 5, 4, 9, 16, 3.2, 2.7 and 2.3.`, 'fret') : ok(found);
+}
+
+/** What can't be done to a note whatever the hand, or null. */
+export function impossible(setup: Setup, place: { readonly string: number; readonly fret: number } | null, tech: Tech): string | null {
+  if (tech.dead && (tech.bend || tech.trill || tech.harmonic)) return 'A dead note has no pitch to bend, trill or take as a harmonic.';
+  if (tech.harmonic && (tech.bend || tech.trill)) return 'A natural harmonic is touched, so it can’t be bent or trilled.';
+  if (!place) return null;
+  if (tech.bend && place.fret === 0) return 'An open string has no finger that could bend it.';
+  if (tech.trill && place.fret + tech.trill > fretsLeft(setup, place.string)) return 'The trill’s upper note lies beyond the last fret.';
+  return null;
+}
+
 /** Pitch and place agree under the set-up; one note a string; an open string needs no finger. */
 export function checkEvent(event: RiffEvent, setup: Setup): Result<RiffEvent> {
   const strings = new Set<number>();
   for (const note of event.notes) {
+    if (note.tech) {
+      const why = impossible(setup, note.place, note.tech);
+      if (why) return fail('impossible', why, note.id);
+    }
     if (!note.place) continue;
     const { string, fret, finger } = note.place;
-    const sounds = pitchAt(setup, note.place);
+    const sounds = soundAt(setup, note.place, note.tech, note.pitch.midi);
     if (!sounds.ok) return fail(sounds.error.code, sounds.error.message, note.id);
     if (sounds.value !== note.pitch.midi) {
       return fail('pitch-place', `String ${string}, fret ${fret} does not sound the pitch that is written.`, note.id);
     }
     if (strings.has(string)) return fail('string-twice', `String ${string} is asked for two notes at once.`, note.id);
     strings.add(string);
-    if ((fret === 0) !== (finger === 0) && finger !== null) {
+    if (!note.tech?.dead && (fret === 0) !== (finger === 0) && finger !== null) {
       return fail('finger', fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger.', note.id);
     }
   }

@@ -43,6 +43,13 @@ describe('documents of version 1', () => {
   });
 });
 
+describe('documents of version 2', () => {
+  const second = JSON.parse(readFileSync(new URL('./fixtures/piece-v2.json', import.meta.url), 'utf8')) as Record<string, unknown>;
+  it('are read as they are: nothing had techniques, wishes, hands or weights of its own', () => {
+    expect(must(readPiece(second))).toEqual({ ...second, schemaVersion: SCHEMA_VERSION });
+  });
+});
+
 describe('documents that can’t be read', () => {
   const why = (json: unknown): string => {
     const read = readPiece(json);

@@ -16,6 +16,8 @@ const MIGRATIONS: Readonly<Record<number, (old: Json) => Json>> = {
     schemaVersion: 2,
     parts: Array.isArray(old.parts) ? old.parts.map((part: unknown) => (typeof part === 'object' && part !== null ? { ...part, setup: liftSetup((part as Json).setup) } : part)) : old.parts,
   }),
+  // 3: techniques of a note, slide bar, wishes for stretches, the player's hand, the weights: all absent before.
+  2: (old) => ({ ...old, schemaVersion: 3 }),
 };
 
 /** Reads a document from outside: lifts old versions, checks the schema, then the invariants. */

@@ -17,18 +17,21 @@ export function calledToEvents(called: Called, taken: ReadonlySet<string>): Riff
       event.at,
       event.dur,
       event.notes.map((note) => {
-        const { place, finger } = note;
+        const { place, finger, tech } = note;
         return makeNote(fresh('n'), note.pitch, 'instructor', {
           dur: note.dur,
+          ...(note.cents ? { pitch: { midi: note.pitch, cents: note.cents, by: 'instructor' as const } } : {}),
+          ...(tech ? { tech } : {}),
           place: place
             ? makePlace(place.string, place.fret, place.sure ? 'instructor' : 'solver', {
                 locked: place.sure,
+                ...(tech?.dead ? { finger: 0 as const } : {}),
                 ...(finger ? { finger: finger.finger, fingerBy: finger.sure ? ('instructor' as const) : ('solver' as const) } : {}),
               })
             : null,
         });
       }),
-      { link: event.link, ring: event.ring },
+      { link: event.link, ring: event.ring, ...(event.bar ? { bar: true as const } : {}) },
     ),
   );
 }

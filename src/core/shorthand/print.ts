@@ -1,7 +1,8 @@
-import { shownFret, type FretCounting, type Setup } from '../instrument';
+import { HARMONIC_NODES, openPitch, shownFret, type FretCounting, type Setup } from '../instrument';
 import { asciiPitch } from '../pitch';
 import { riffStart, type Note, type Riff, type RiffEvent } from '../score';
 import { add, barOf, barStart, cmp, quarter, sub, ZERO, type Quarter } from '../time';
+import { bendWords } from './marks';
 import { lengthWords } from './read';
 
 /** Frets are printed from the capo unless a set-up and another counting are given. */
@@ -63,6 +64,7 @@ export function printCalls(riff: Pick<Riff, 'events' | 'meters' | 'pickup'>, fro
     if (step !== length) text += ` for ${said ?? step}`;
     if (event.dur !== step) text += ` held ${event.dur}`;
     if (event.ring) text += ' ring';
+    if (event.bar) text += ' bottleneck';
     words.push(text);
     cursor = add(event.at, step);
     barLines();
@@ -80,15 +82,26 @@ function isRun(events: readonly RiffEvent[], i: number, step: Quarter): boolean 
 const plural = (length: string): string => (length.endsWith('half') ? length.replace(/half$/, 'halves') : `${length}s`);
 
 function noteCall(note: Note, string: number | null, counting: Counting | null): { text: string; string: number | null } {
-  const { place } = note;
+  const { place, tech } = note;
   let text: string;
   if (place) {
-    const fret = place.fret === 0 ? 'open' : String(counting ? shownFret(counting.setup, place.string, place.fret, counting.frets) : place.fret);
+    const shown = String(counting ? shownFret(counting.setup, place.string, place.fret, counting.frets) : place.fret);
+    const fret = tech?.dead ? (place.fret === 0 ? 'dead' : `dead ${shown}`) : tech?.harmonic ? `harmonic ${nodeOf(note, counting?.setup ?? null)}` : place.fret === 0 ? 'open' : shown;
     text = `${place.string === string ? '' : `on ${place.string} `}${fret}${place.locked ? '' : '?'}`;
-    if (place.finger !== null && place.finger !== 0) text += ` with ${place.finger}${place.fingerBy === 'instructor' ? '' : '?'}`;
+    if (place.finger !== null && place.finger !== 0) text += ` with ${place.finger === 5 ? 'thumb' : place.finger}${place.fingerBy === 'instructor' ? '' : '?'}`;
   } else {
     text = `note ${asciiPitch(note.pitch.midi)}`;
   }
   if (note.dur !== null) text += ` lasting ${note.dur}`;
+  if (note.pitch.cents !== 0) text += ` ${note.pitch.cents > 0 ? 'sharp' : 'flat'} ${Math.abs(note.pitch.cents)}`;
+  if (tech?.bend) text += ` bend ${bendWords(tech.bend)}`;
+  if (tech?.trill) text += ` trill by ${tech.trill}`;
+  if (tech?.keep) text += ` down ${tech.keep}`;
   return { text, string: place?.string ?? null };
+}
+
+/** The node a harmonic is touched at. Two lie over fret 3 (3.2 and 2.7): the set-up tells them apart, the clearer one is said without it. */
+function nodeOf(note: Note, setup: Setup | null): number {
+  const over = HARMONIC_NODES.filter((n) => Math.round(n.fret) === note.place?.fret);
+  return (over.find((n) => setup && note.place && openPitch(setup, note.place.string) + n.semitones === note.pitch.midi) ?? over[0])?.fret ?? 12;
 }

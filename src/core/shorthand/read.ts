@@ -7,6 +7,7 @@ import { DEFAULT_SCHOOLS, type Schools } from '../schools';
 import type { Link } from '../score';
 import { add, barOf, barStart, cmp, describeQuarters, mul, parseQuarter, quarter, sub, ZERO, type Quarter } from '../time';
 import { parser } from './calls.parser';
+import { harmonicCalled, readMarks } from './marks';
 import { expectedAt } from './expected';
 import { fretWords, onTheNeck, readingsOf, stringsNamed, stringWords } from './names';
 import type { Called, CallContext, CalledEvent, CalledNote, CallFault, Reading, Understood } from './types';
@@ -187,8 +188,8 @@ class Reader {
     }
     const step = this.span(node.getChild('For')) ?? this.length;
     const held = this.span(node.getChild('Held'));
-    const event: Draft = { at: this.cursor, dur: held ?? step, notes, link: null, ring: node.getChild('Ring') !== null };
-    for (const [name, say] of [['For', `for ${lengthLabel(step)}`], ['Held', `held for ${lengthLabel(held ?? step)}`], ['Ring', 'left ringing']] as const) {
+    const event: Draft = { at: this.cursor, dur: held ?? step, notes, link: null, ring: node.getChild('Ring') !== null, ...(node.getChild('Bottleneck') ? { bar: true as const } : {}) };
+    for (const [name, say] of [['For', `for ${lengthLabel(step)}`], ['Held', `held for ${lengthLabel(held ?? step)}`], ['Ring', 'left ringing'], ['Bottleneck', 'with the slide bar']] as const) {
       const option = node.getChild(name);
       if (option) this.understood(option, say);
     }
@@ -214,7 +215,9 @@ class Reader {
     const finger = withFinger ? this.finger(withFinger) : null;
     if (finger && notes.length > 1) return this.fault(withFinger ?? node, 'A finger belongs to one note; call the notes with + to finger each.');
     const [only] = notes;
-    if (finger && only?.place && (only.place.fret === 0) !== (finger.finger === 0)) {
+    const marks = readMarks(node, this.context.setup, notes, { slice: (n) => this.slice(n), fault: (n, m) => void this.fault(n, m), understood: (n, l) => this.understood(n, l), span: (n) => this.span(n), fret: (s, f) => this.fretTyped(s, f), name: (p) => this.name(p) });
+    if (!marks) return null;
+    if (finger && only?.place && !only.tech?.dead && (only.place.fret === 0) !== (finger.finger === 0)) {
       return this.fault(withFinger ?? node, only.place.fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger from 1 to 4.');
     }
     return notes.map((n) => ({
@@ -222,15 +225,16 @@ class Reader {
       place: n.place && unsure ? { ...n.place, sure: false } : n.place,
       finger: finger ?? n.finger,
       dur: dur ?? n.dur,
+      ...marks.of(n),
     }));
   }
 
   private finger(node: SyntaxNode): CalledNote['finger'] {
     const number = node.getChild('Number');
-    const n = number ? Number(this.slice(number)) : NaN;
-    if (!(n >= 0 && n <= 4)) return this.fault(node, 'Fingers are 1 (index) to 4 (little).');
+    const n = number ? Number(this.slice(number)) : node.getChild('Thumb') ? 5 : NaN;
+    if (!(n >= 0 && n <= 5)) return this.fault(node, 'Fingers are 1 (index) to 4 (little), or "thumb".');
     const sure = node.getChild('Unsure') === null;
-    this.understood(node, `${['no finger', 'index', 'middle', 'ring finger', 'little finger'][n] ?? ''}${sure ? '' : ', proposed'}`);
+    this.understood(node, `${['no finger', 'index', 'middle', 'ring finger', 'little finger', 'thumb over the neck'][n] ?? ''}${sure ? '' : ', proposed'}`);
     return { finger: n as Finger, sure };
   }
 
@@ -262,13 +266,20 @@ class Reader {
   }
 
   private head(member: SyntaxNode): CalledNote[] | null {
-    const node = ['Open', 'Fret', 'NameCall', 'PitchCall', 'ChordCall', 'GripCall'].map((n) => member.getChild(n)).find((n) => n !== null);
+    const node = ['Open', 'Fret', 'DeadCall', 'HarmonicCall', 'NameCall', 'PitchCall', 'ChordCall', 'GripCall'].map((n) => member.getChild(n)).find((n) => n !== null);
     if (!node) return null;
     switch (node.name) {
       case 'Open':
         return this.fretted(node, 0);
       case 'Fret':
         return this.fretted(node, Number(this.slice(node)), true);
+      case 'DeadCall': {
+        const number = node.getChild('Number');
+        const notes = this.fretted(node, number ? Number(this.slice(number)) : 0, number !== null);
+        return notes && notes.map((n) => ({ ...n, tech: { dead: true as const } }));
+      }
+      case 'HarmonicCall':
+        return this.harmonic(node);
       case 'NameCall':
         return this.named(node);
       case 'PitchCall': {
@@ -286,6 +297,15 @@ class Reader {
   private fretted(node: SyntaxNode, typed: number, counted = false): CalledNote[] | null {
     if (this.string === null) return this.fault(node, 'On which string? Say it first, for example "on 5 3" or "A 3".');
     return this.placed(node, this.string, counted ? this.fretTyped(this.string, typed) : typed);
+  }
+
+  private harmonic(node: SyntaxNode): CalledNote[] | null {
+    if (this.string === null) return this.fault(node, 'On which string? Say it first, for example "on 4 harmonic 12".');
+    const number = node.getChild('Number') ?? node.getChild('Decimal');
+    const found = harmonicCalled(this.context.setup, this.string, number ? Number(this.slice(number)) : NaN);
+    if (!found.ok) return this.fault(node, found.error.message);
+    this.understood(node, `${stringWords(this.context.setup, this.string, this.schools.notes)}, natural harmonic at ${found.value.node}: ${this.name(found.value.note.pitch)}`);
+    return [found.value.note];
   }
 
   private placed(node: SyntaxNode, string: number, fret: number, readings: readonly Reading[] = []): CalledNote[] | null {

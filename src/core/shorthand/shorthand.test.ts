@@ -19,9 +19,9 @@ const places = (text: string, extra: Partial<CallContext> = {}): string => read(
 /** What calls say of a riff: everything but ids, and who proposed what is only proposed. */
 const said = (riff: Pick<Riff, 'events'>): unknown =>
   riff.events.map((e) => ({
-    at: e.at, dur: e.dur, link: e.link, ring: e.ring,
+    at: e.at, dur: e.dur, link: e.link, ring: e.ring, bar: e.bar ?? false,
     notes: e.notes.map((n) => ({
-      pitch: n.pitch.midi, dur: n.dur,
+      pitch: n.pitch.midi, cents: n.pitch.cents, dur: n.dur, tech: n.tech ?? {},
       place: n.place && { string: n.place.string, fret: n.place.fret, locked: n.place.locked, finger: n.place.finger, yours: n.place.fret > 0 && n.place.finger !== null && n.place.fingerBy === 'instructor' },
     })),
   }));
@@ -30,7 +30,7 @@ describe('printing and reading', () => {
   it('give the same riff again, for any riff on any set-up', () => {
     fc.assert(
       fc.property(setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))), ({ riff, s }) => {
-        const text = printCalls(riff);
+        const text = printCalls(riff, riffStart(riff), { setup: s, frets: 'capo' });
         const called = readCalls(text, { setup: s, meters: riff.meters, at: riffStart(riff), length: FIRST_LENGTH, string: null });
         expect(called.faults, text).toEqual([]);
         expect(said({ events: calledToEvents(called, new Set()) })).toEqual(said(riff));

@@ -1,7 +1,7 @@
 import type { Finger, Fret, Midi, StringNumber } from '../base';
 import type { Setup } from '../instrument';
 import type { Schools } from '../schools';
-import type { Link } from '../score';
+import type { Link, Tech } from '../score';
 import type { MeterChange, Quarter } from '../time';
 
 /** A note as called: a pitch, and where the call says it lies. */
@@ -10,6 +10,9 @@ export interface CalledNote {
   readonly place: { readonly string: StringNumber; readonly fret: Fret; readonly sure: boolean } | null;
   readonly finger: { readonly finger: Finger; readonly sure: boolean } | null;
   readonly dur: Quarter | null;
+  readonly tech?: Tech | undefined;
+  /** Cents it sounds above its pitch. */
+  readonly cents?: number | undefined;
 }
 
 export interface CalledEvent {
@@ -18,6 +21,8 @@ export interface CalledEvent {
   readonly notes: readonly CalledNote[];
   readonly link: Link | null;
   readonly ring: boolean;
+  /** Played with a slide bar. */
+  readonly bar?: true | undefined;
 }
 
 /** One way to understand a token. `text` is the same said without ambiguity. */

@@ -1,9 +1,9 @@
-import { isBound, moveAllowed, moveCost } from '../cost';
+import { holdCost } from '../hold';
+import { isBound, moveAllowed, moveCost } from '../move';
+import { apart, makeNeck, maximalSpan, type Neck } from '../neck';
 import { makeDesk } from '../search';
-import { makeSlices, nothingRelaxed } from '../slices';
-import { apart, HOVER, FINGERS_PER_FRET, makeDeck, makeNeck, maximalSpan, type Neck, type State } from '../states';
-import type { Slice, Voice } from '../slices';
-import { holdCost } from '../cost';
+import { makeSlices, nothingRelaxed, offTheNeck, type Slice, type Voice } from '../slices';
+import { FINGERS_PER_FRET, HOVER, makeDeck, THUMB, THUMB_REACH, type State } from '../states';
 import type { Problem } from '../types';
 
 /**
@@ -14,6 +14,7 @@ import type { Problem } from '../types';
 export function cheapestByTrying(problem: Problem): number {
   const neck = makeNeck(problem.setup, problem.options);
   const { frames } = makeDesk(neck);
+  if (offTheNeck(problem).blocked.length > 0) return Infinity;
   const slices = makeSlices(problem, nothingRelaxed());
   const decks = slices.map((s) => makeDeck(everyState(neck, s)));
   const visit = (i: number, before: number): number => {
@@ -45,20 +46,23 @@ export function cheapestByTrying(problem: Problem): number {
   return visit(0, -1);
 }
 
-/** All combinations of place, finger and hand, sieved by the rules one by one. */
+/** String, fret from the nut, finger. */
+type Choice = readonly [number, number, number];
+
+/** All combinations of place, finger and hand, sieved by the rules: each choice by itself, each pair, then all with the hand. */
 function everyState(neck: Neck, slice: Slice): State[] {
   const out: State[] = [];
-  const voices = slice.voices;
-  const options = voices.map((v) => v.places.flatMap((p) => (p.open ? [[p.string, 0, 0]] : [1, 2, 3, 4].map((f) => [p.string, p.fretFromNut, f]))) as [number, number, number][]);
-  const chosen: [number, number, number][] = [];
+  const { voices } = slice;
+  const options = voices.map((v) => v.places.flatMap((p): Choice[] => (p.open ? [[p.string, 0, 0]] : [1, 2, 3, 4, THUMB].map((f): Choice => [p.string, p.fretFromNut, f]))));
+  const chosen: Choice[] = [];
   const pick = (v: number): void => {
     if (v === voices.length) {
-      for (let hand = neck.base + 1; hand <= neck.last; hand++) if (possible(neck, voices, chosen, hand)) out.push(stateOf(voices, chosen, hand));
+      for (let hand = neck.base + 1; hand <= neck.last; hand++) if (possible(neck, slice, chosen, hand)) out.push(stateOf(voices, chosen, hand));
       return;
     }
     for (const o of options[v] ?? []) {
       chosen.push(o);
-      pick(v + 1);
+      if (alone(neck, slice, chosen, v) && chosen.every((_, u) => u === v || together(neck, slice, chosen, u, v))) pick(v + 1);
       chosen.pop();
     }
   };
@@ -66,43 +70,90 @@ function everyState(neck: Neck, slice: Slice): State[] {
   return out;
 }
 
-function possible(neck: Neck, voices: readonly Voice[], chosen: readonly [number, number, number][], hand: number): boolean {
-  for (const [i, [s, f, g]] of chosen.entries()) {
-    const lock = voices[i]?.lock;
-    if (lock && (lock.string !== s || lock.fret !== (f === 0 ? 0 : f - (neck.nuts[s] ?? 0)) || (lock.finger !== null && lock.finger !== g))) return false;
-    for (const [j, [s2, f2, g2]] of chosen.entries()) {
-      if (i >= j) continue;
-      if (s === s2) return false;
-      if (g === 0 || g2 === 0) continue;
-      if (g === g2 && f !== f2) return false;
-      if ((g < g2 && f > f2) || (g > g2 && f < f2)) return false;
-      if (f === f2 && g !== g2 && s > s2 !== g < g2) return false;
-      if (g !== g2 && apart(neck, f, f2) > maximalSpan(neck, g, g2)) return false;
-    }
-  }
+/** Whether two voices may share a string: a trill's two notes, or fingers kept down silently below what sounds. */
+function mayShare(voices: readonly Voice[], chosen: readonly Choice[], i: number, j: number): boolean {
+  const [a, b] = [voices[i], voices[j]];
+  const fa = chosen[i]?.[1] ?? 0;
+  const fb = chosen[j]?.[1] ?? 0;
+  if (!a || !b) return false;
+  if (a.over === j) return fa - fb === a.above;
+  if (b.over === i) return fb - fa === b.above;
+  if (a.silent && b.silent) return fa === 0 || fb === 0 || fa !== fb;
+  if (a.silent) return fa === 0 || fa < fb;
+  return b.silent && (fb === 0 || fb < fa);
+}
+
+/** What one choice must keep to by itself. */
+function alone(neck: Neck, { voices, bar }: Slice, chosen: readonly Choice[], i: number): boolean {
+  const { profile } = neck.options;
+  const [s, f, g] = chosen[i] ?? [0, 0, 0];
+  const voice = voices[i];
+  if (!voice) return false;
+  const { lock } = voice;
+  if (lock && (lock.string !== s || (lock.finger !== null && f > 0 && lock.finger !== g))) return false;
+  if (lock && !voice.places.some((p) => p.string === s && p.fret === lock.fret && (p.open ? 0 : p.fretFromNut) === f)) return false;
+  if (voice.bend > 0 && (f === 0 || neck.effort(s, f, voice.bend) === Infinity)) return false;
+  if (voice.over >= 0 && chosen[voice.over]?.[0] !== s) return false;
+  if (g === 0) return true;
+  if (bar) return g === profile.barFinger;
+  return g === THUMB ? profile.thumb && s === neck.thick : profile.fingers.some((x) => x === g);
+}
+
+/** What two choices must keep to, each against the other. */
+function together(neck: Neck, { voices, bar }: Slice, chosen: readonly Choice[], i: number, j: number): boolean {
+  const [s, f, g] = chosen[i] ?? [0, 0, 0];
+  const [s2, f2, g2] = chosen[j] ?? [0, 0, 0];
+  if (s === s2 && !mayShare(voices, chosen, i, j)) return false;
+  if (g === 0 || g2 === 0 || bar) return true;
+  if (g === g2 && (f !== f2 || g === THUMB)) return false;
+  if (g === THUMB || g2 === THUMB) return true;
+  if ((g < g2 && f > f2) || (g > g2 && f < f2)) return false;
+  if (f === f2 && g !== g2 && s > s2 !== g < g2) return false;
+  return g === g2 || apart(neck, f, f2) <= maximalSpan(neck, g, g2);
+}
+
+/** What all choices must keep to at once, with the hand at a fret. */
+function possible(neck: Neck, slice: Slice, chosen: readonly Choice[], hand: number): boolean {
+  const { profile } = neck.options;
   const stopped = chosen.filter(([, f]) => f > 0);
+  if (slice.bar) return barLies(slice, chosen, hand);
   for (let g = 1; g <= 4; g++) {
     const lying = stopped.filter((c) => c[2] === g);
     if (lying.length < 2) continue;
     const thick = Math.max(...lying.map((c) => c[0]));
     const thin = Math.min(...lying.map((c) => c[0]));
-    if (thick - thin + 1 > (neck.options.profile.barre[g - 1] ?? 1)) return false;
+    if (thick - thin + 1 > (profile.barre[g - 1] ?? 1)) return false;
     if (chosen.some(([s, f, h]) => h !== g && s < thick && s > thin && f <= (lying[0]?.[1] ?? 0))) return false;
   }
-  for (const [, f] of stopped) if (new Set(stopped.filter((c) => c[1] === f).map((c) => c[2])).size > FINGERS_PER_FRET) return false;
+  for (const [, f] of stopped) if (new Set(stopped.filter((c) => c[1] === f && c[2] !== THUMB).map((c) => c[2])).size > FINGERS_PER_FRET) return false;
   if (stopped.length === 0) return true;
-  const lowest = stopped.reduce((a, b) => (b[2] < a[2] ? b : a));
+  if ((neck.pairs[hand] ?? 0) === 1 && stopped.some((c) => c[2] === 3)) return false;
+  const thumb = stopped.find((c) => c[2] === THUMB);
+  if (thumb && !THUMB_REACH.includes(thumb[1] - hand)) return false;
+  const fingers = stopped.filter((c) => c[2] !== THUMB);
+  if (fingers.length === 0) return true;
+  const lowest = fingers.reduce((a, b) => (b[2] < a[2] ? b : a));
   if (lowest[2] === 1) return hand === lowest[1];
   if (!(HOVER[lowest[2]] ?? []).includes(lowest[1] - hand)) return false;
-  return stopped.every(([, f, g]) => apart(neck, hand, f) <= maximalSpan(neck, 1, g));
+  return fingers.every(([, f, g]) => apart(neck, hand, f) <= maximalSpan(neck, 1, g));
 }
 
-function stateOf(voices: readonly Voice[], chosen: readonly [number, number, number][], hand: number): State {
-  const on = Array.from({ length: 5 }, (_, g) => {
+/** One straight bar: one place for all it stops, nothing trilled or bent, no open string under it. */
+function barLies({ voices }: Slice, chosen: readonly Choice[], hand: number): boolean {
+  const under = chosen.map((c, i) => ({ string: c[0], fret: c[1], voice: voices[i] })).filter((x) => x.fret > 0);
+  const [first] = under;
+  if (!first) return true;
+  if (hand !== first.fret) return false;
+  if (under.some((x) => x.fret !== first.fret || x.voice?.cents !== first.voice?.cents || x.voice?.bend !== 0 || (x.voice?.over ?? -1) >= 0)) return false;
+  return !chosen.some(([s, f]) => f === 0 && under.some((x) => x.string > s) && under.some((x) => x.string < s));
+}
+
+function stateOf(voices: readonly Voice[], chosen: readonly Choice[], hand: number): State {
+  const on = Array.from({ length: 6 }, (_, g) => {
     const lying = chosen.filter((c) => g > 0 && c[2] === g);
     return lying[0] ? { string: Math.max(...lying.map((c) => c[0])), fret: lying[0][1] } : { string: -1, fret: -1 };
   });
-  const struck = chosen.filter((_, i) => (voices[i]?.heldFrom ?? -1) < 0).map((c) => c[0]);
+  const struck = chosen.filter((_, i) => (voices[i]?.heldFrom ?? -1) < 0 && (voices[i]?.over ?? -1) < 0).map((c) => c[0]);
   return {
     strings: chosen.map((c) => c[0]), frets: chosen.map((c) => c[1]), fingers: chosen.map((c) => c[2]),
     hand, free: chosen.every((c) => c[1] === 0), on,

@@ -1,8 +1,9 @@
 import { must } from '../../base';
-import { fretsLeft, makeSetup, nutOf, openPitch, stringNumbers, type Setup, type SetupRequest } from '../../instrument';
+import { fretsLeft, HARMONIC_NODES, harmonicAt, makeSetup, nutOf, openPitch, stringNumbers, type Setup, type SetupRequest } from '../../instrument';
 import { quarter, ZERO } from '../../time';
-import { DEFAULT_OPTIONS } from '../profile';
-import type { PlaceEvent, PlaceLink, Problem, Way } from '../types';
+import { ADULT_HAND, sizedHand, type Profile } from '../../hand';
+import { DEFAULT_OPTIONS } from '../options';
+import type { PlaceEvent, PlaceLink, PlaceNote, Problem, Way, Wish } from '../types';
 
 /** What the placement tests and benchmarks share: random phrases, and a judge that knows nothing of the solver. */
 
@@ -22,6 +23,24 @@ export const problem = (setup: Setup, events: readonly PlaceEvent[], extra: Part
   setup, events, tempo: [{ at: ZERO, bpm: 100 }], meters: [{ bar: 0, beats: 4, unit: 4 }], options: DEFAULT_OPTIONS, ...extra,
 });
 
+/** Repeatable random integers: `dice(seed)(n)` is in [0, n). */
+export function dice(seed: number): (n: number) => number {
+  let state = seed;
+  return (n) => {
+    state = (state * 1103515245 + 12345) % 2147483648;
+    return Math.floor((state / 2147483648) * n);
+  };
+}
+
+/** Hands that differ in every way a profile can. */
+export const TEST_HANDS: readonly Profile[] = [
+  ADULT_HAND,
+  { ...sizedHand(0.88), thumb: true },
+  { ...ADULT_HAND, fingers: [1, 2, 3], barre: [1, 1, 1, 1], level: 'beginner' },
+  { ...ADULT_HAND, school: 'one-two-four', thumb: true },
+  { ...sizedHand(1.1), school: 'finger-per-fret', fingers: [1, 3, 4], level: 'advanced' },
+];
+
 /** A random short phrase that exists on the neck: chords, joins, rings, overlaps, locks. `pick(n)` is an integer in [0, n). */
 export function randomPhrase(setup: Setup, length: number, pick: (n: number) => number): PlaceEvent[] {
   const strings = stringNumbers(setup);
@@ -33,46 +52,92 @@ export function randomPhrase(setup: Setup, length: number, pick: (n: number) => 
     const notes = strings.slice(from, from + count).map((string) => {
       const fret = pick(6) === 0 ? 0 : base + pick(4);
       const lock = pick(8) === 0 ? { string, fret, finger: null } : null;
-      return { pitch: openPitch(setup, string) + fret, lock, dur: pick(6) === 0 ? quarter(1, 2) : null };
+      const note = { pitch: openPitch(setup, string) + fret, lock, dur: pick(6) === 0 ? quarter(1, 2) : null };
+      return pick(4) === 0 ? flavoured(setup, note, string, pick) : note;
     });
     const link: PlaceLink | null = pick(5) === 0 ? ((['hammer', 'pull', 'slide'] as const)[pick(3)] ?? null) : null;
-    return { id: `e${i}`, at: quarter(i, 4), dur: pick(4) === 0 ? quarter(1, 2) : quarter(1, 4), notes, link: i === length - 1 ? null : link, ring: pick(6) === 0 };
+    const bar = pick(12) === 0;
+    return {
+      id: `e${i}`, at: quarter(i, 4), dur: pick(4) === 0 ? quarter(1, 2) : quarter(1, 4), notes: bar ? notes.map((n) => ({ ...n, cents: pick(3) === 0 ? 40 : 0, bend: undefined, trill: undefined })) : notes,
+      link: i === length - 1 ? null : link, ring: pick(6) === 0, bar, ...(pick(5) === 0 ? { wish: someWish(strings, pick) } : {}),
+    };
   });
 }
 
-/** Everything wrong with a way that a teacher would see at once: written against the rules, not against the solver. */
-export function complaints(setup: Setup, way: Way): string[] {
+/** A note with a technique: bent, trilled, damped, kept down, or a harmonic of its string. */
+function flavoured(setup: Setup, note: PlaceNote, string: number, pick: (n: number) => number): PlaceNote {
+  switch (pick(5)) {
+    case 0:
+      return { ...note, bend: [50, 100, 200, 900][pick(4)] };
+    case 1:
+      return { ...note, trill: 1 + pick(4) };
+    case 2:
+      return { ...note, dead: true };
+    case 3:
+      return { ...note, keep: quarter(2 + pick(3), 4) };
+    default: {
+      const node = HARMONIC_NODES[pick(5)];
+      return node ? { pitch: openPitch(setup, string) + node.semitones, lock: null, dur: note.dur, harmonic: true } : note;
+    }
+  }
+}
+
+function someWish(strings: readonly number[], pick: (n: number) => number): Wish {
+  const one = strings[pick(strings.length)] ?? 1;
+  return [{ hand: 1 + pick(9) }, { liking: pick(2) === 0 ? 1 : -1 }, { avoid: [one] }, { prefer: [one] }][pick(4)] ?? {};
+}
+
+/**
+ * Everything wrong with a way that a teacher would see at once: written against the rules of
+ * hands, not against the solver. `problem` says what was asked and of which hand.
+ */
+export function complaints({ setup, events: asked, options: { profile } }: Problem, way: Way): string[] {
   const out: string[] = [];
   const press = (nut: number): number => {
     const wire = (n: number): number => setup.instrument.scaleMm * (1 - 2 ** (-n / 12));
     return wire(nut - 1) + 0.75 * (wire(nut) - wire(nut - 1));
   };
-  const limits: Record<string, number> = { '12': 65, '23': 50, '34': 55, '13': 100, '24': 95, '14': 135 };
-  for (const e of way.events) {
-    const notes = e.notes.filter((n) => n !== null);
-    if (new Set(notes.map((n) => n.string)).size < notes.length) out.push(`${e.id}: two notes on one string`);
+  const thickest = Math.max(...stringNumbers(setup));
+  for (const [i, e] of way.events.entries()) {
+    const event = asked[i];
+    const notes = e.notes.flatMap((n, j) => (n ? [{ ...n, asked: event?.notes[j] }] : []));
+    const say = (what: string): number => out.push(`${e.id}: ${what}`);
+    if (new Set(notes.map((n) => n.string)).size < notes.length) say('two notes on one string');
     for (const n of notes) {
-      if (openPitch(setup, n.string) + n.fret !== n.pitch) out.push(`${e.id}: wrong pitch`);
-      if (setup.absent.includes(n.string)) out.push(`${e.id}: string taken off`);
-      if (n.fret < 0 || n.fret > fretsLeft(setup, n.string)) out.push(`${e.id}: no such fret`);
-      if ((n.fret === 0) !== (n.finger === 0)) out.push(`${e.id}: finger ${n.finger} at fret ${n.fret}`);
+      const node = n.asked?.harmonic ? harmonicAt(n.fret) : null;
+      if (n.asked?.harmonic ? !HARMONIC_NODES.some((h) => Math.round(h.fret) === n.fret && openPitch(setup, n.string) + h.semitones === n.pitch) || node === null : openPitch(setup, n.string) + n.fret !== n.pitch) say('wrong pitch');
+      if (setup.absent.includes(n.string)) say('string taken off');
+      if (n.fret < 0 || n.fret > fretsLeft(setup, n.string)) say('no such fret');
+      if (n.asked?.lock && (n.asked.lock.string !== n.string || n.asked.lock.fret !== n.fret)) say('not where it is locked');
+      if (!n.asked?.lock && event?.wish?.avoid?.includes(n.string)) say('on a string to be kept free');
+      if (n.asked?.dead ? n.finger !== 0 : (n.fret === 0) !== (n.finger === 0)) say(`finger ${n.finger} at fret ${n.fret}`);
+      if (n.asked?.bend && n.fret === 0) say('an open string bent');
+      if (event?.bar) continue;
+      if (n.finger === 5 && (!profile.thumb || n.string !== thickest)) say('a thumb where it can’t be');
+      if (n.finger > 0 && n.finger < 5 && !profile.fingers.some((f) => f === n.finger)) say(`finger ${n.finger} is not to be used`);
+      if (n.asked?.trill && !(n.trillFinger && n.trillFinger > (n.finger === 5 ? 0 : n.finger))) say('no finger for the trill');
     }
     const nut = (n: { string: number; fret: number }): number => n.fret + nutOf(setup, n.string);
-    const stopped = notes.filter((n) => n.finger > 0);
+    const stopped = notes.filter((n) => n.finger > 0 && !n.asked?.dead).flatMap((n) => [{ string: n.string, fret: n.fret, finger: n.finger as number }, ...(n.trillFinger ? [{ string: n.string, fret: n.fret + (n.asked?.trill ?? 0), finger: n.trillFinger as number }] : [])]);
+    if (event?.bar) {
+      if (new Set(stopped.map(nut)).size > 1) say('a bent bar');
+      continue;
+    }
     for (const a of stopped) {
       for (const b of stopped) {
-        if (a === b) continue;
-        if (a.finger === b.finger && nut(a) !== nut(b)) out.push(`${e.id}: finger ${a.finger} at two frets`);
-        if (a.finger < b.finger && nut(a) > nut(b)) out.push(`${e.id}: fingers crossed`);
-        const limit = limits[`${a.finger}${b.finger}`];
-        if (limit !== undefined && Math.abs(press(nut(a)) - press(nut(b))) > limit + 1e-9) out.push(`${e.id}: too wide`);
+        if (a === b || a.finger === 5 || b.finger === 5) continue;
+        if (a.finger === b.finger && nut(a) !== nut(b)) say(`finger ${a.finger} at two frets`);
+        if (a.finger < b.finger && nut(a) > nut(b)) say('fingers crossed');
+        const limit = (profile.maximal as Record<string, number>)[`${a.finger}${b.finger}`];
+        if (limit !== undefined && Math.abs(press(nut(a)) - press(nut(b))) > limit + 1e-9) say('too wide');
         if (a.finger === b.finger && a.string > b.string) {
+          if (a.string - b.string + 1 > (profile.barre[a.finger - 1] ?? 1)) say('a barre too long');
           const under = notes.find((n) => n.string < a.string && n.string > b.string && nut(n) <= nut(a) && n.finger !== a.finger);
-          if (under) out.push(`${e.id}: a note under the barre`);
+          if (under) say('a note under the barre');
         }
       }
     }
-    if (new Set(stopped.map((n) => n.finger)).size > 4) out.push(`${e.id}: more than four fingers`);
+    if (new Set(stopped.map((n) => n.finger).filter((f) => f < 5)).size > 4) say('more than four fingers');
   }
   return out;
 }

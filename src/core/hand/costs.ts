@@ -1,0 +1,49 @@
+import { z } from 'zod';
+import type { CostTable } from './types';
+
+/**
+ * The default weights, in "one easy press of the index" = about 0.1. They let a phrase stay in one
+ * hand position where it can, prefer the middle of the neck to the first frets, and use open
+ * strings mostly as thick pedals.
+ */
+export const DEFAULT_COSTS: CostTable = {
+  stretch: 0.0005,
+  finger: [0.075, 0.09, 0.18, 0.32],
+  spread: 0.7,
+  bunched: 0.09,
+  barre: [0.4, 1.1, 0.6, 1],
+  barreString: 0.06,
+  gap: 0.65,
+  open: 0.324,
+  openThin: 0.48,
+  openFar: 0.5,
+  pedal: 0.08,
+  openGrip: 1.2,
+  dull: 0.08,
+  low: 0.05,
+  high: 0.03,
+  far: 0.5,
+  wish: 0.4,
+  offString: 0.8,
+  bend: 0.04,
+  thumb: 0.7,
+  damp: 0.3,
+  travel: 0.03,
+  blindShift: 0.3,
+  jump: 1.6,
+  roll: 0.28,
+  drag: 0.9,
+  cross: 0.12,
+  skip: 0.1,
+  reshape: 1.2,
+};
+
+const weight = z.number().min(0, 'not below 0: costs add up').max(100, 'at most 100');
+const four = z.tuple([weight, weight, weight, weight]);
+
+/** A cost table as it is kept: every weight named, none negative. */
+export const costTableSchema = z.strictObject({
+  ...(Object.fromEntries(Object.keys(DEFAULT_COSTS).filter((k) => k !== 'finger' && k !== 'barre').map((k) => [k, weight])) as Record<Exclude<keyof CostTable, 'finger' | 'barre'>, typeof weight>),
+  finger: four,
+  barre: four,
+});

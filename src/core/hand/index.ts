@@ -1,0 +1,3 @@
+export type * from './types';
+export * from './profile';
+export * from './costs';

@@ -1,0 +1,95 @@
+import { noteName } from '../pitch';
+import { makeNeck } from './neck';
+import { combinations } from './relax';
+import { makeDesk, playable, type Desk } from './search';
+import { makeSlices, noteKey, offTheNeck, type Relaxed, type Slice } from './slices';
+import type { Blocked, ClashItem, PlaceEvent, Problem } from './types';
+
+/** One note or limit that may be kept or given up. */
+interface Item extends ClashItem {
+  readonly key: string;
+}
+
+/** Sets tried for the smallest clash; beyond that it is only cut down until nothing can be spared. */
+const TRIES = 500;
+const SMALL = 4;
+
+/**
+ * The smallest set of notes and limits that can't be had together and that what was given up
+ * (`blocked`) is part of: with any one of them gone the rest can be played. Exact up to four
+ * members; larger ones are irreducible, and mostly the smallest.
+ */
+export function clashOf(problem: Problem, blocked: Blocked): ClashItem[] {
+  if (!blocked.within) return [];
+  const [start, dead] = blocked.within;
+  const desk = makeDesk(makeNeck(problem.setup, problem.options));
+  const { relaxed: off } = offTheNeck(problem);
+  const slices = makeSlices(problem, off, start, dead + 1);
+  const items = itemsOf(problem, slices, off, start);
+  const own = items.filter((i) => i.event === blocked.event && (blocked.notes.length > 0 ? i.note !== null && blocked.notes.includes(i.note) && i.what !== 'ring' && i.what !== 'keep' : blocked.limit === 'link' ? i.what === 'link' : i.what === 'ring' || i.what === 'keep'));
+  const clashes = (set: readonly Item[]): boolean => !holds(problem, desk, off, items, set, start, dead);
+  const others = items.filter((i) => !own.includes(i));
+  let tries = 0;
+  for (let size = 0; size < SMALL && tries < TRIES; size++) {
+    for (const set of combinations(others, size)) {
+      if (++tries > TRIES) break;
+      for (const mine of own) if (clashes([mine, ...set])) return plain([mine, ...set]);
+    }
+  }
+  let kept = items;
+  if (!clashes(kept)) return [];
+  for (const item of [...others].reverse()) {
+    const without = kept.filter((i) => i !== item);
+    if (clashes(without)) kept = without;
+  }
+  return plain(kept);
+}
+
+const plain = (set: readonly Item[]): ClashItem[] => [...set].map(({ event, note, what, words }) => ({ event, note, what, words }));
+
+/** Whether the window can be played when only a set of items is kept. */
+function holds(problem: Problem, desk: Desk, off: Relaxed, items: readonly Item[], set: readonly Item[], start: number, dead: number): boolean {
+  const keys = new Set(set.map((i) => i.key));
+  const trial: Relaxed = { dropped: new Set(off.dropped), unlinked: new Set(off.unlinked), released: new Map(off.released) };
+  for (const item of items) {
+    if (keys.has(item.key)) continue;
+    const e = Number(item.key.split(' ')[1]);
+    if (item.what === 'note' || item.what === 'lock') trial.dropped.add(noteKey(e, item.note ?? 0));
+    else if (item.what === 'link') trial.unlinked.add(e);
+    else trial.released.set(noteKey(e, item.note ?? 0), e + 1);
+  }
+  return playable(desk, makeSlices(problem, trial, start, dead + 1));
+}
+
+function itemsOf(problem: Problem, slices: readonly Slice[], off: Relaxed, start: number): Item[] {
+  const items: Item[] = [];
+  const seen = new Set<string>();
+  const add = (what: ClashItem['what'], e: number, note: number | null, words: string): void => {
+    const key = `${what} ${e} ${note ?? ''}`;
+    if (seen.has(key)) return;
+    seen.add(key);
+    items.push({ key, event: problem.events[e]?.id ?? '', note, what, words });
+  };
+  const name = (event: PlaceEvent | undefined, n: number): string => noteName(event?.notes[n]?.pitch ?? 0, { octave: true });
+  slices.forEach((slice, i) => {
+    const e = start + i;
+    const event = problem.events[e];
+    event?.notes.forEach((note, n) => {
+      if (off.dropped.has(noteKey(e, n))) return;
+      if (note.lock) add('lock', e, n, `${name(event, n)} locked on string ${note.lock.string}, fret ${note.lock.fret}`);
+      else add('note', e, n, `${name(event, n)}${note.bend ? ` bent by ${note.bend} cents` : note.trill ? ' with its trill' : ''}`);
+    });
+    for (const voice of slice.voices) {
+      if (voice.heldFrom < 0) continue;
+      add(voice.silent ? 'keep' : 'ring', voice.event, voice.note, voice.silent ? `the finger kept down on ${name(problem.events[voice.event], voice.note)}` : `${name(problem.events[voice.event], voice.note)} sounding on`);
+    }
+    for (const [from] of slice.same) {
+      const voice = slices[i - 1]?.voices[from];
+      if (voice) add('keep', voice.event, voice.note, `the finger kept down on ${name(problem.events[voice.event], voice.note)}`);
+    }
+    if (slice.link && slice.linked.length > 0) add('link', e - 1, null, `the ${LINK_NOUN[slice.link]} from ${problem.events[e - 1]?.notes.map((_, n) => name(problem.events[e - 1], n)).join(', ') ?? ''} to ${event?.notes.map((_, n) => name(event, n)).join(', ') ?? ''}`);
+  });
+  return items;
+}
+
+export const LINK_NOUN = { hammer: 'hammer-on', pull: 'pull-off', slide: 'slide' } as const;
