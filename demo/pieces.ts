@@ -185,4 +185,31 @@ export const DEMO_PIECES: readonly DemoPiece[] = [
       },
     ],
   },
+  {
+    title: 'Glass Moth',
+    tempo: 76,
+    key: { tonic: 'G', mode: 'major' },
+    parts: [
+      {
+        name: 'Slide guitar', role: 'dream scene', instrument: 'guitar-6', tuning: 'open-g',
+        riffs: [
+          {
+            name: 'Dream', meter: '4/4',
+            calls: `quarters on 4 5 + on 3 5 + on 2 5 bottleneck slide on 4 7 + on 3 7 + on 2 7 bottleneck on 1 5 bottleneck on 2 5 flat 25 bottleneck |
+              on 3 5 bottleneck slide 7 bottleneck on 4 open for half ring`,
+          },
+        ],
+      },
+      {
+        name: 'First guitar', role: 'answers the slide', instrument: 'guitar-6', tuning: 'standard',
+        riffs: [
+          {
+            name: 'Answer', meter: '4/4',
+            calls: `eighths on 3 7 bend whole note D4 note B3 note A3 trill by 2 for quarter on 5 dead on 5 dead on 5 dead |
+              on 4 harmonic 12 for quarter ring on 3 harmonic 12 for quarter ring note B3 bend half note G3 note E3 note D3`,
+          },
+        ],
+      },
+    ],
+  },
 ];

@@ -1,8 +1,10 @@
 import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
+import { HandsProvider } from '@/features/account/players-context';
 import { RackProvider } from '@/features/rack/rack-context';
 import { currentStudio, db } from '@/server/context';
 import { openRack } from '@/server/rack';
+import { listCostTables, listPlayers } from '@/server/repositories/learning';
 import { getSchools } from '@/server/repositories/rack';
 import { SchoolsProvider } from '@/ui/schools';
 import { ToastProvider } from '@/ui/toast';
@@ -23,7 +25,7 @@ export const dynamic = 'force-dynamic';
 
 export default async function RootLayout({ children }: { readonly children: ReactNode }) {
   const studio = currentStudio();
-  const [rack, schools] = await Promise.all([openRack(db(), studio), getSchools(db(), studio)]);
+  const [rack, schools, players, tables] = await Promise.all([openRack(db(), studio), getSchools(db(), studio), listPlayers(db(), studio), listCostTables(db(), studio)]);
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
@@ -32,7 +34,9 @@ export default async function RootLayout({ children }: { readonly children: Reac
       <body className="min-h-screen bg-paper text-ink antialiased">
         <SchoolsProvider initial={schools}>
           <RackProvider rack={rack}>
-            <ToastProvider>{children}</ToastProvider>
+            <HandsProvider players={players} tables={tables}>
+              <ToastProvider>{children}</ToastProvider>
+            </HandsProvider>
           </RackProvider>
         </SchoolsProvider>
       </body>

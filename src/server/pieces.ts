@@ -4,6 +4,7 @@ import { applyEdit, type Step } from '@/core/edit';
 import { readPiece, type Piece } from '@/core/score';
 import type { Db } from './db/connection';
 import { appendSteps, getRefused, keepRefused, lastSteps, saveKnown, settleRefused, stepsAfter, type LoggedStep } from './repositories/history';
+import { enqueue } from './jobs/queue';
 import { getPiece, getPieceForUpdate, insertPiece, updatePiece } from './repositories/pieces';
 
 /** The rules of keeping pieces: revisions, history, stale saves. Every function acts for one studio. */
@@ -20,6 +21,11 @@ export type SaveAnswer =
   | { readonly status: 'stale'; readonly current: OpenPiece; readonly refusedId: string }
   | { readonly status: 'rejected'; readonly message: string };
 
+/** Seconds a piece rests before the choices in it are logged: not after every key. */
+const LOG_AFTER = 20;
+
+const logLater = (db: Db, studio: string, piece: string, delay: number): Promise<void> => enqueue(db, 'log-choices', { studio, piece }, `choices ${piece}`, delay);
+
 export const newPieceId = (): string => randomBytes(6).toString('hex');
 
 export async function openPiece(db: Db, studioId: string, id: string): Promise<OpenPiece | null> {
@@ -33,6 +39,7 @@ export async function createPiece(db: Db, studioId: string, document: Piece): Pr
   const checked = readPiece({ ...document, id: newPieceId() });
   if (!checked.ok) return checked;
   await insertPiece(db, studioId, checked.value);
+  await logLater(db, studioId, checked.value.id, 0);
   return ok(checked.value);
 }
 
@@ -57,6 +64,7 @@ export async function saveSteps(db: Db, studioId: string, pieceId: string, baseR
     const revision = baseRevision + steps.length;
     await updatePiece(tx, studioId, made.value, revision);
     await appendSteps(tx, studioId, pieceId, baseRevision, saveId, steps);
+    await logLater(tx, studioId, pieceId, LOG_AFTER);
     return { status: 'saved', revision };
   });
 }

@@ -16,11 +16,12 @@ import { freshDatabase } from './test-support/database';
 
 let db: Db;
 let close: () => Promise<void>;
+let url = '';
 const MINE = 'mine';
 const OTHER = 'other';
 
 beforeAll(async () => {
-  ({ db, close } = await freshDatabase());
+  ({ db, url, close } = await freshDatabase());
   await ensureStudio(db, MINE, 'Mine');
   await ensureStudio(db, OTHER, 'Other');
 });
@@ -32,8 +33,8 @@ const title = (t: string): Edit => ({ type: 'setTitle', title: t });
 
 describe('the database', () => {
   it('migrates once, however often and by however many it is asked', async () => {
-    expect(await migrate(db)).toEqual([]);
-    expect(await Promise.all([migrate(db), migrate(db)])).toEqual([[], []]);
+    expect(await migrate(db, url)).toEqual([]);
+    expect(await Promise.all([migrate(db, url), migrate(db, url)])).toEqual([[], []]);
   });
 
   it('carries the studio in every table but the list of studios', async () => {

@@ -1,9 +1,21 @@
 import { expose } from 'comlink';
 import type { Finger } from '@/core/base';
 import type { Setup } from '@/core/instrument';
-import { alternativesFor, bestWay, bestWays, differing, explainEvent, LOOKED_THROUGH, problemOf, priced, proposals, solve, wayFacts, type Alternative, type Blocked, type Priced, type WayFacts } from '@/core/place';
+import {
+  alternativesFor, bestWay, bestWays, differing, explainEvent, LOOKED_THROUGH, mendsOf, phrasesOf, priced, problemOf, proposals, solve, solving, termWords, viewOf, wayFacts,
+  type Alternative, type Anchor, type Blocked, type BlockedWithMends, type PlaceOptions, type Priced, type Problem, type Solution, type Term, type Way, type WayFacts,
+} from '@/core/place';
 import type { Place, Riff } from '@/core/score';
 import type { TempoStep } from '@/core/time';
+
+/** What is asked about: a riff as it is (`version` names that), on its set-up, for a hand and weights. */
+export interface Task {
+  readonly riff: Riff;
+  readonly setup: Setup;
+  readonly tempo: readonly TempoStep[];
+  readonly options: PlaceOptions;
+  readonly version: number;
+}
 
 export interface Placement {
   readonly changes: readonly { readonly note: string; readonly place: Place | null }[];
@@ -12,50 +24,165 @@ export interface Placement {
   readonly hands: readonly { readonly event: string; readonly hand: number; readonly why: string }[];
 }
 
+/** A place of one note in a way. */
+export interface WayPlace {
+  readonly event: string;
+  readonly note: string;
+  readonly string: number;
+  readonly fret: number;
+  readonly finger: Finger;
+}
+
 /** One way of playing the events chosen: what it costs above the best, its figures, and every place. */
 export interface WayAnswer {
   readonly extra: number;
   readonly facts: WayFacts;
   /** Hand position of every event of the riff. */
   readonly hands: readonly number[];
-  readonly places: readonly { readonly event: string; readonly note: string; readonly string: number; readonly fret: number; readonly finger: Finger }[];
+  readonly places: readonly WayPlace[];
 }
 
-let last: { readonly version: number; readonly known: Priced } | null = null;
+/** A phrase with its regions, and the question that would settle most. */
+export interface PhraseAnswer {
+  readonly from: string;
+  readonly to: string;
+  readonly sure: number;
+  readonly regions: readonly { readonly share: number; readonly extra: number; readonly lowest: number; readonly highest: number; readonly open: number; readonly places: readonly WayPlace[] }[];
+  readonly ask: Anchor | null;
+}
+
+/** Everything an event and the move into it are made of. */
+export interface WhyAnswer {
+  readonly hold: readonly WhyTerm[];
+  readonly move: readonly WhyTerm[];
+}
+
+interface WhyTerm {
+  readonly words: string;
+  readonly cost: number;
+}
+
+/** The same riff for another hand. */
+export interface HandAnswer {
+  readonly cost: number;
+  readonly facts: WayFacts;
+  readonly blocked: number;
+  readonly places: readonly WayPlace[];
+}
+
+/** Milliseconds of work before the worker looks whether something newer was asked. */
+const BREATH = 12;
+/** Riffs whose last solution is kept for the next question. */
+const KEPT = 6;
+
+const solutions = new Map<string, { readonly version: number; readonly solution: Solution }>();
+let pricedLast: { readonly version: number; readonly known: Priced } | null = null;
+let turn = 0;
+
+function remember(task: Task, solution: Solution): Solution {
+  solutions.delete(task.riff.id);
+  solutions.set(task.riff.id, { version: task.version, solution });
+  for (const id of solutions.keys()) if (solutions.size > KEPT) solutions.delete(id);
+  return solution;
+}
+
+const problem = ({ riff, setup, tempo, options }: Task): Problem => problemOf(riff, setup, tempo, options);
+
+function solved(task: Task): Solution {
+  const known = solutions.get(task.riff.id);
+  return known?.version === task.version ? known.solution : remember(task, solve(problem(task), known?.solution ?? null));
+}
+
+const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
+
+function placesOf(riff: Riff, way: Way, from = 0): WayPlace[] {
+  return way.events.flatMap((event, i) => {
+    const written = riff.events[from + i];
+    return event.notes.flatMap((to, j) => { const n = written?.notes[j]; return to && written && n ? [{ event: written.id, note: n.id, string: to.string, fret: to.fret, finger: to.finger }] : []; });
+  });
+}
+
+const whyTerms = (terms: readonly Term[]): WhyTerm[] => terms.filter((t) => t.cost >= 0.005).sort((a, b) => b.cost - a.cost).map((t) => ({ words: termWords(t), cost: t.cost }));
 
 /** The door to core/place: one question at a time, plain data in and out. */
 const door = {
-  solve(riff: Riff, setup: Setup, tempo: readonly TempoStep[]): Placement {
-    const solution = solve(problemOf(riff, setup, tempo));
-    const way = bestWay(solution);
-    return {
-      changes: proposals(riff, way),
-      blocked: solution.blocked,
-      hands: way.events.map((e, i) => ({ event: e.id, hand: e.hand, why: explainEvent(e, way.events[i - 1] ?? null) })),
-    };
+  /** Places a riff, reusing what did not change since it was last asked. Null when `stop` was called meanwhile. */
+  async solve(task: Task): Promise<Placement | null> {
+    const mine = ++turn;
+    const steps = solving(problem(task), solutions.get(task.riff.id)?.solution ?? null);
+    let until = performance.now() + BREATH;
+    for (let step = steps.next(); ; step = steps.next()) {
+      if (step.done) {
+        const solution = remember(task, step.value);
+        const way = bestWay(solution);
+        return {
+          changes: proposals(task.riff, way),
+          blocked: solution.blocked,
+          hands: way.events.map((e, i) => ({ event: e.id, hand: e.hand, why: explainEvent(e, way.events[i - 1] ?? null) })),
+        };
+      }
+      if (performance.now() < until) continue;
+      await breathe();
+      if (mine !== turn) return null;
+      until = performance.now() + BREATH;
+    }
+  },
+  /** Drops the solving that is under way: its riff has changed. */
+  stop(): void {
+    turn++;
   },
   /** A few ways of playing chosen events that differ as a player would say, everything else as it lies now. */
-  ways(riff: Riff, setup: Setup, tempo: readonly TempoStep[], chosen: readonly string[], howMany: number): WayAnswer[] {
-    const problem = problemOf(riff, setup, tempo);
-    const events = problem.events.map((e, i) => {
+  ways(task: Task, chosen: readonly string[], howMany: number): WayAnswer[] {
+    const { riff } = task;
+    const asked = problem(task);
+    const events = asked.events.map((e, i) => {
       if (chosen.includes(e.id)) return e;
       return { ...e, notes: e.notes.map((n, j) => { const place = riff.events[i]?.notes[j]?.place; return place ? { ...n, lock: { string: place.string, fret: place.fret, finger: n.lock?.finger ?? null } } : n; }) };
     });
-    const solution = solve({ ...problem, events });
-    const ways = differing(bestWays(solution, LOOKED_THROUGH), howMany);
+    const solution = solve({ ...asked, events });
+    const found = bestWays(solution, LOOKED_THROUGH);
+    // Regions first: what only differs by a detail must not crowd them out.
+    const first = chosen.length === asked.events.length ? viewOf({ ...asked, events }, { from: 0, to: events.length - 1 }).regions.map((r) => r.way) : [];
+    const ways = differing([...first, ...found].sort((a, b) => a.cost - b.cost), howMany);
     const least = ways[0]?.cost ?? 0;
-    return ways.map((way) => ({
-      extra: way.cost - least,
-      facts: wayFacts(solution, way),
-      hands: way.events.map((e) => e.hand),
-      places: riff.events.flatMap((e, i) => (chosen.includes(e.id) ? e.notes.flatMap((n, j) => { const to = way.events[i]?.notes[j]; return to ? [{ event: e.id, note: n.id, string: to.string, fret: to.fret, finger: to.finger }] : []; }) : [])),
-    }));
+    return ways.map((way) => ({ extra: way.cost - least, facts: wayFacts(solution, way), hands: way.events.map((e) => e.hand), places: placesOf(riff, way).filter((p) => chosen.includes(p.event)) }));
   },
-  /** `version` names the riff as it is: while it stays, one solution prices every note. */
-  alternatives(riff: Riff, setup: Setup, tempo: readonly TempoStep[], version: number, event: number, note: number): Alternative[] {
-    const problem = problemOf(riff, setup, tempo);
-    if (last?.version !== version) last = { version, known: priced(problem) };
-    return alternativesFor(problem, event, note, last.known);
+  /** What a mixture of ways costs, and whether it can be played at all. */
+  mixed(task: Task, places: readonly WayPlace[]): { cost: number; blocked: number; facts: WayFacts } {
+    const asked = problem(task);
+    const at = new Map(places.map((p) => [p.note, p]));
+    const events = asked.events.map((e, i) => ({ ...e, notes: e.notes.map((n, j) => { const p = at.get(task.riff.events[i]?.notes[j]?.id ?? ''); return p ? { ...n, lock: { string: p.string, fret: p.fret, finger: null } } : n; }) }));
+    const solution = solve({ ...asked, events });
+    const way = bestWay(solution);
+    return { cost: way.cost, blocked: solution.blocked.length, facts: wayFacts(solution, way) };
+  },
+  alternatives(task: Task, event: number, note: number): Alternative[] {
+    const asked = problem(task);
+    if (pricedLast?.version !== task.version) pricedLast = { version: task.version, known: priced(asked) };
+    return alternativesFor(asked, event, note, pricedLast.known);
+  },
+  /** What the event with this index, and the move into it, cost, term by term. */
+  why(task: Task, event: number): WhyAnswer {
+    const placed = bestWay(solved(task)).events[event];
+    return { hold: whyTerms(placed?.hold ?? []), move: whyTerms(placed?.move ?? []) };
+  },
+  /** Phrases of the riff with the regions each may lie in. */
+  phrases(task: Task): PhraseAnswer[] {
+    const asked = problem(task);
+    return phrasesOf(asked.events, asked.meters).map((phrase) => {
+      const { from, to, sure, regions, ask } = viewOf(asked, phrase);
+      return { from, to, sure, ask, regions: regions.map(({ way, share, extra, lowest, highest, open }) => ({ share, extra, lowest, highest, open, places: placesOf(task.riff, way, phrase.from) })) };
+    });
+  },
+  /** What clashes and what would mend it. */
+  mends(task: Task, blocked: Blocked): BlockedWithMends {
+    return mendsOf(problem(task), blocked);
+  },
+  /** The riff for this task's hand, nothing locked that is not the instructor's. */
+  hand(task: Task): HandAnswer {
+    const solution = solve(problem(task));
+    const way = bestWay(solution);
+    return { cost: way.cost, facts: wayFacts(solution, way), blocked: solution.blocked.length, places: placesOf(task.riff, way) };
   },
 };
 

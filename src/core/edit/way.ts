@@ -8,7 +8,8 @@ export interface ChosenPlace {
   readonly note: string;
   readonly string: number;
   readonly fret: number;
-  readonly finger: Finger;
+  /** As proposed; null leaves it to the program. */
+  readonly finger: Finger | null;
 }
 
 /** Takes a whole way at once: every place becomes the instructor's and is locked; fingers stay proposals; reasons given before are kept. */

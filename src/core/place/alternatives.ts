@@ -1,4 +1,4 @@
-import { isBound, MOVE_PARTS, moveAllowed, moveParts, travelCost } from './move';
+import { backward, type Ahead } from './backward';
 import { explainDifference } from './explain';
 import { harmonicsOf, positionsOf } from './positions';
 import { bestOf, pathTo, type Layer } from './search';
@@ -12,55 +12,11 @@ export interface Alternative extends PlaceOnNeck {
   /** Fret of the index from the capo, where it can be played. */
   readonly hand: number | null;
   readonly reason: string;
+  /** Of `extra`: what this note and the move to it cost more, and what comes before and after it. */
+  readonly now: number;
+  readonly later: number;
+  readonly before: number;
 }
-
-/** Least cost of everything after each state, layer by layer, and the next state on that path. */
-export interface Ahead {
-  readonly cost: Float64Array;
-  readonly next: Int32Array;
-}
-
-const parts = new Float64Array(MOVE_PARTS);
-
-function backward(solution: Solution): Ahead[] {
-  const { layers, neck } = solution;
-  const ahead: Ahead[] = new Array<Ahead>(layers.length);
-  for (let i = layers.length - 1; i >= 0; i--) {
-    const layer = layers[i];
-    if (!layer) continue;
-    const { states } = layer.deck;
-    const cost = new Float64Array(states.length);
-    const next = new Int32Array(states.length).fill(-1);
-    const after = layers[i + 1];
-    const beyond = ahead[i + 1];
-    if (after && beyond) {
-      const order = [...after.deck.states.keys()].sort((a, b) => entry(after, beyond, a) - entry(after, beyond, b));
-      const bound = isBound(after.slice);
-      for (let a = 0; a < states.length; a++) {
-        let least = Infinity;
-        for (const b of order) {
-          const rest = entry(after, beyond, b);
-          if (rest >= least) break;
-          const near = rest + travelCost(after.frame, layer.deck, a, after.deck, b);
-          if (near >= least) continue;
-          const from = states[a];
-          const to = after.deck.states[b];
-          if (!from || !to || ((bound || to.free) && !moveAllowed(after.slice, from, to))) continue;
-          const total = near + moveParts(neck.costs, after.frame, layer.deck, a, after.deck, b, parts);
-          if (total < least) {
-            least = total;
-            next[a] = b;
-          }
-        }
-        cost[a] = least;
-      }
-    }
-    ahead[i] = { cost, next };
-  }
-  return ahead;
-}
-
-const entry = (layer: Layer, ahead: Ahead, s: number): number => (layer.hold[s] ?? 0) + (ahead.cost[s] ?? Infinity);
 
 /** A solved phrase with the costs ahead of every state: prices many notes of one phrase quickly. */
 export interface Priced {
@@ -72,7 +28,7 @@ export interface Priced {
 /** Solves a phrase for pricing. */
 export function priced(problem: Problem): Priced {
   const solution = solve(problem);
-  return { solution, ahead: backward(solution), best: wayOf(solution, pathTo(solution.layers)) };
+  return { solution, ahead: backward(solution.neck, solution.layers), best: wayOf(solution, pathTo(solution.layers)) };
 }
 
 /**
@@ -89,7 +45,7 @@ export function alternativesFor(problem: Problem, event: number, note: number, k
   const places = wanted.harmonic ? harmonicsOf(problem.setup, wanted.pitch) : positionsOf(problem.setup, wanted.pitch);
   const layer = solution.layers[event];
   const voice = layer?.slice.voices.findIndex((v) => v.heldFrom < 0 && v.over < 0 && v.note === note) ?? -1;
-  if (!layer || voice < 0) return places.map((p) => ({ ...p, extra: null, hand: null, reason: 'It can’t be played together with what sounds here.' }));
+  if (!layer || voice < 0) return places.map((p) => ({ ...p, extra: null, hand: null, now: 0, later: 0, before: 0, reason: 'It can’t be played together with what sounds here.' }));
   const here = ahead[event];
   return places
     .map((place): Alternative => {
@@ -104,11 +60,12 @@ export function alternativesFor(problem: Problem, event: number, note: number, k
           through = i;
         }
       });
-      if (through < 0 || least === Infinity) return { ...place, extra: null, hand: null, reason: 'No hand can join it to what sounds before, with or after it.' };
+      if (through < 0 || least === Infinity) return { ...place, extra: null, hand: null, now: 0, later: 0, before: 0, reason: 'No hand can join it to what sounds before, with or after it.' };
       const way = wayOf(solution, pathThrough(solution, ahead, event, through));
       const hand = way.events[event]?.hand ?? null;
       const extra = Math.max(0, way.cost - bestWay.cost);
-      return { ...place, extra: extra < 1e-9 ? 0 : extra, hand, reason: explainDifference(bestWay, way, event) };
+      const by = (from: number, to: number): number => way.events.slice(from, to).reduce((sum, e, i) => sum + e.cost - (bestWay.events[from + i]?.cost ?? 0), 0);
+      return { ...place, extra: extra < 1e-9 ? 0 : extra, hand, now: by(event, event + 1), later: by(event + 1, way.events.length), before: by(0, event), reason: explainDifference(bestWay, way, event) };
     })
     .sort((a, b) => (a.extra ?? Infinity) - (b.extra ?? Infinity));
 }

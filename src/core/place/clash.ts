@@ -1,6 +1,6 @@
 import { noteName } from '../pitch';
 import { makeNeck } from './neck';
-import { combinations } from './relax';
+import { chainStart, combinations } from './relax';
 import { makeDesk, playable, type Desk } from './search';
 import { makeSlices, noteKey, offTheNeck, type Relaxed, type Slice } from './slices';
 import type { Blocked, ClashItem, PlaceEvent, Problem } from './types';
@@ -21,9 +21,11 @@ const SMALL = 4;
  */
 export function clashOf(problem: Problem, blocked: Blocked): ClashItem[] {
   if (!blocked.within) return [];
-  const [start, dead] = blocked.within;
+  const [from, dead] = blocked.within;
   const desk = makeDesk(makeNeck(problem.setup, problem.options));
   const { relaxed: off } = offTheNeck(problem);
+  // What was given up before may have bound it to notes further back.
+  const start = Math.min(from, chainStart(makeSlices(problem, off, 0, dead + 1), dead));
   const slices = makeSlices(problem, off, start, dead + 1);
   const items = itemsOf(problem, slices, off, start);
   const own = items.filter((i) => i.event === blocked.event && (blocked.notes.length > 0 ? i.note !== null && blocked.notes.includes(i.note) && i.what !== 'ring' && i.what !== 'keep' : blocked.limit === 'link' ? i.what === 'link' : i.what === 'ring' || i.what === 'keep'));

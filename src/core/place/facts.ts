@@ -1,7 +1,7 @@
 import { apart } from './neck';
 import { termWords } from './explain';
 import type { Solution } from './solve';
-import type { Way } from './types';
+import type { PlaceEvent, Way } from './types';
 
 /** A way of playing in the figures a player compares. */
 export interface WayFacts {
@@ -19,12 +19,15 @@ export interface WayFacts {
   readonly hardest: { readonly event: string; readonly words: string } | null;
 }
 
+/** Notes played open; a click on a damped string is none. */
+export const openNotes = (asked: readonly PlaceEvent[], way: Way): number =>
+  way.events.reduce((sum, e, i) => sum + e.notes.filter((n, j) => n?.fret === 0 && !asked[i]?.notes[j]?.dead).length, 0);
+
 /** Moves cheaper than this are no effort worth a word. */
 const WORTH = 0.8;
 
 export function wayFacts(solution: Solution, way: Way): WayFacts {
   const { neck } = solution;
-  let open = 0;
   let shifts = 0;
   let farthestMm = 0;
   let widestMm = 0;
@@ -32,7 +35,6 @@ export function wayFacts(solution: Solution, way: Way): WayFacts {
   let most = WORTH;
   const hands = way.events.map((e) => e.hand).filter((h) => h > 0);
   way.events.forEach((event, i) => {
-    for (const note of event.notes) if (note?.fret === 0) open++;
     for (const term of event.hold) if (term.name === 'stretch') widestMm = Math.max(widestMm, term.amount);
     const before = way.events[i - 1];
     if (before && before.hand > 0 && event.hand > 0 && before.hand !== event.hand) {
@@ -46,7 +48,7 @@ export function wayFacts(solution: Solution, way: Way): WayFacts {
       hardest = { event: event.id, words: termWords(worst) };
     }
   });
-  return { open, shifts, farthestMm, widestMm, lowest: hands.length > 0 ? Math.min(...hands) : 0, highest: hands.length > 0 ? Math.max(...hands) : 0, hardest };
+  return { open: openNotes(solution.problem.events, way), shifts, farthestMm, widestMm, lowest: hands.length > 0 ? Math.min(...hands) : 0, highest: hands.length > 0 ? Math.max(...hands) : 0, hardest };
 }
 
 /** Ways looked through for a few that differ. */

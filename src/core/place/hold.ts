@@ -24,7 +24,7 @@ const NEAR_NUT = 3;
 const CLEAR_FRETS = 7;
 
 /** What a finger makes of a bend: ring finger helped by two others, middle by one, index alone, little finger weak. */
-const BEND_FINGER = [0, 1.6, 1.1, 1, 1.5, 9] as const;
+const BEND_FINGER = [0, 2.5, 1.3, 1, 2, 9] as const;
 
 /** A natural harmonic is touched: a share of the effort of pressing. */
 const TOUCH = 0.4;

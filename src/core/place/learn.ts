@@ -77,10 +77,11 @@ const REGRET = 0.25;
  * What a table gets wrong, per hundred chosen notes: notes placed differently, a share for how much
  * dearer the player's way is held to be, and a little for every weight moved away from `from`.
  */
-function lossOf(samples: readonly { readonly free: Problem; readonly bound: Problem; readonly chosen: readonly ChosenNote[] }[], costs: CostTable, from: CostTable): number {
+function* lossOf(samples: readonly { readonly free: Problem; readonly bound: Problem; readonly chosen: readonly ChosenNote[] }[], costs: CostTable, from: CostTable): Generator<null, number> {
   let wrong = 0;
   let notes = 0;
   for (const { free, bound, chosen } of samples) {
+    yield null;
     const best = bestWay(solve(withCosts(free, costs)));
     const missed = chosen.length - matches(best, chosen);
     const regret = missed === 0 ? 0 : Math.max(0, bestWay(solve(withCosts(bound, costs))).cost - best.cost);
@@ -102,15 +103,15 @@ export interface Fit {
 /**
  * Fits a cost table to a player's choices by coordinate search: each weight in turn is tried
  * smaller and larger, and the best is kept where it makes more of the player's own choices.
- * Simple enough to follow by hand: the same samples always give the same table. Yields the share
- * done after each weight, so that a job can report and be stopped.
+ * Simple enough to follow by hand: the same samples always give the same table. Yields often, and
+ * after each weight the share done, so that a job can breathe, report and be stopped.
  */
-export function* fitting(samples: readonly Sample[], start: CostTable, rounds = 3): Generator<number, Fit> {
+export function* fitting(samples: readonly Sample[], start: CostTable, rounds = 3): Generator<number | null, Fit> {
   const prepared = samples.map((s) => ({ free: s.problem, bound: locked(s), chosen: s.chosen }));
   const weights = WEIGHTS(start);
   const before = scoreOf(samples, start);
   let costs = start;
-  let least = lossOf(prepared, costs, start);
+  let least = yield* lossOf(prepared, costs, start);
   let round = 0;
   for (; round < rounds; round++) {
     const began = least;
@@ -121,7 +122,7 @@ export function* fitting(samples: readonly Sample[], start: CostTable, rounds = 
       for (const value of tried) {
         if (value === now || (first > 0 && (value > first * FARTHEST || value < first / FARTHEST))) continue;
         const trial = withWeight(costs, w, value);
-        const loss = lossOf(prepared, trial, start);
+        const loss = yield* lossOf(prepared, trial, start);
         if (loss < least - 1e-9) {
           least = loss;
           costs = trial;
@@ -138,14 +139,14 @@ export function* fitting(samples: readonly Sample[], start: CostTable, rounds = 
  * What a fit is worth on choices it has not seen: each fold of phrases is left out once, the table
  * fitted on the others and asked about it. The honest figure to show beside the fit's own.
  */
-export function* crossChecked(samples: readonly Sample[], start: CostTable, folds = 4): Generator<number, { before: Score; after: Score }> {
+export function* crossChecked(samples: readonly Sample[], start: CostTable, folds = 4): Generator<number | null, { before: Score; after: Score }> {
   const sum = { before: { same: 0, notes: 0 }, after: { same: 0, notes: 0 } };
   const n = Math.min(folds, samples.length);
   for (let k = 0; k < n; k++) {
     const out = samples.filter((_, i) => i % n === k);
     const fit = fitting(samples.filter((_, i) => i % n !== k), start, 1);
     let step = fit.next();
-    for (; !step.done; step = fit.next()) yield (k + step.value) / n;
+    for (; !step.done; step = fit.next()) yield step.value === null ? null : (k + step.value) / n;
     for (const [key, costs] of [['before', start], ['after', step.value.costs]] as const) {
       const score = scoreOf(out, costs);
       sum[key] = { same: sum[key].same + score.same, notes: sum[key].notes + score.notes };

@@ -25,11 +25,15 @@ const shiftSeconds = (mm: number): number => 0.06 + 0.09 * Math.log2(1 + mm / 20
 /** An open string or a rest lets the hand travel early: so much of the effort remains. */
 const FREE_SHARE = 0.5;
 
-/** Builds frames, sharing the travel tables between moves of equal time. */
+/** Builds frames, one for all moves of equal time and kind. */
 export function moveFrames(neck: Neck): (slice: Slice) => MoveFrame {
   const width = neck.press.length;
   const tables = new Map<number, { busy: Float64Array; free: Float64Array }>();
+  const frames = new Map<string, MoveFrame>();
   return (slice) => {
+    const same = `${slice.link ?? ''} ${slice.bar ? 'bar' : ''} ${slice.gap} ${slice.rest}`;
+    const known = frames.get(same);
+    if (known) return known;
     const key = Math.round(slice.gap * 1e4) * 1e7 + Math.round(slice.rest * 1e4);
     let table = tables.get(key);
     if (!table) {
@@ -48,7 +52,9 @@ export function moveFrames(neck: Neck): (slice: Slice) => MoveFrame {
       tables.set(key, table);
     }
     const haste = Math.min(2, Math.max(0.15, 0.25 / Math.max(0.05, slice.gap))) * (slice.rest > 0.15 ? 0.5 : 1);
-    return { busy: table.busy, free: table.free, width, haste, picked: slice.link === null, sliding: slice.link === 'slide', rested: slice.rest > 0.15, bar: slice.bar };
+    const made: MoveFrame = { busy: table.busy, free: table.free, width, haste, picked: slice.link === null, sliding: slice.link === 'slide', rested: slice.rest > 0.15, bar: slice.bar };
+    frames.set(same, made);
+    return made;
   };
 }
 

@@ -1,6 +1,6 @@
 import { add, barOf, barStart, cmp, maxQuarter, sub, quarter, type Quarter } from '../time';
 import { pathThrough, priced, type Priced } from './alternatives';
-import { differing, unlike } from './facts';
+import { differing, openNotes, unlike } from './facts';
 import { bestOf } from './search';
 import { wayOf } from './solve';
 import type { PlaceEvent, Problem, Way } from './types';
@@ -119,7 +119,7 @@ export function viewOf(problem: Problem, phrase: Phrase): PhraseView {
     return {
       way, extra: way.cost - least, share: weighed.reduce((s, w) => (w.region === i ? s + w.share : s), 0),
       lowest: hands.length > 0 ? Math.min(...hands) : 0, highest: hands.length > 0 ? Math.max(...hands) : 0,
-      open: way.events.flatMap((e) => e.notes).filter((n) => n?.fret === 0).length,
+      open: openNotes(events, way),
     };
   });
   const sure = regions[0]?.share ?? 1;

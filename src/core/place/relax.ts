@@ -42,7 +42,7 @@ export function relaxAt(problem: Problem, desk: Desk, slices: readonly Slice[], 
 const weigh = (set: readonly Candidate[]): number => set.reduce((sum, c) => sum + c.weight, 0);
 
 /** Back to the last slice that nothing from before binds. */
-function chainStart(slices: readonly Slice[], dead: number): number {
+export function chainStart(slices: readonly Slice[], dead: number): number {
   let start = dead;
   while (start > 0 && (slices[start]?.linked.length || slices[start]?.voices.some((v) => v.heldFrom >= 0))) start--;
   return start;

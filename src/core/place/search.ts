@@ -21,14 +21,12 @@ export interface Layer {
   readonly alive: number;
   /** The cheapest state with the hand at each fret from the nut, -1 where none is. */
   readonly firstAt: Int16Array;
-  /** To be added to every `best`: a layer kept from an earlier search, where all that came before got dearer by so much. */
-  readonly offset: number;
   /** Placed events made of this layer, by the state before and its own. */
   readonly placed: Map<number, PlacedEvent>;
 }
 
 /** Least cost of everything up to and including a state. */
-export const bestOf = (layer: Layer, state: number): number => (layer.best[state] ?? Infinity) + layer.offset;
+export const bestOf = (layer: Layer, state: number): number => layer.best[state] ?? Infinity;
 
 /** More tasks than this are forgotten: a long session of edits must not fill the memory. */
 const DECKS_KEPT = 6000;
@@ -63,10 +61,10 @@ function groupBy(list: Int32Array, keyOf: (item: number) => string): Map<string,
   return groups;
 }
 
-function layerFor(neck: Neck, slice: Slice, frame: MoveFrame, deck: Deck, hold: Float64Array, before: Layer | undefined): Layer {
+function layerFor({ neck, room }: Desk, slice: Slice, frame: MoveFrame, deck: Deck, hold: Float64Array, before: Layer | undefined): Layer {
   const { states } = deck;
-  const best = new Float64Array(states.length).fill(Infinity);
-  const from = new Int32Array(states.length).fill(-1);
+  const best = room.floats(states.length).fill(Infinity);
+  const from = room.ints(states.length).fill(-1);
   if (!before) {
     best.set(hold);
   } else {
@@ -83,17 +81,16 @@ function layerFor(neck: Neck, slice: Slice, frame: MoveFrame, deck: Deck, hold: 
       best[b] = (best[b] ?? 0) + (hold[b] ?? 0);
     }
   }
-  const order = sortedBy(best);
+  const order = sortedBy(best, room.ints(best.length));
   let alive = 0;
   while (alive < order.length && best[order[alive] ?? 0] !== Infinity) alive++;
-  const firstAt = new Int16Array(neck.press.length).fill(-1);
+  const firstAt = room.shorts(neck.press.length).fill(-1);
   for (let i = alive - 1; i >= 0; i--) firstAt[deck.hand[order[i] ?? 0] ?? 0] = order[i] ?? 0;
-  return { slice, frame, deck, hold, best, from, order, alive, firstAt, offset: 0, placed: new Map() };
+  return { slice, frame, deck, hold, best, from, order, alive, firstAt, placed: new Map() };
 }
 
 /** Indices in order of their values, the earlier first on a tie. Insertion sort: decks are small and this runs for each slice. */
-function sortedBy(values: Float64Array): Int32Array {
-  const order = new Int32Array(values.length);
+function sortedBy(values: Float64Array, order: Int32Array): Int32Array {
   for (let i = 0; i < values.length; i++) {
     const value = values[i] ?? 0;
     let j = i;
@@ -122,7 +119,7 @@ function cheapestInto(
   for (let i = start >= 0 ? -1 : 0; i < before.alive; i++) {
     if (i >= group.length) break;
     const a = (i < 0 ? start : group[i]) ?? 0;
-    const sofar = (before.best[a] ?? Infinity) + before.offset;
+    const sofar = before.best[a] ?? Infinity;
     if (sofar >= least) break;
     const at = hand[a] ?? 0;
     if (staying && at !== target) continue;
@@ -147,14 +144,36 @@ export interface Desk {
   readonly neck: Neck;
   readonly frames: (slice: Slice) => MoveFrame;
   readonly decks: (slice: Slice) => { deck: Deck; hold: Float64Array };
+  readonly room: Room;
 }
 
-export const makeDesk = (neck: Neck): Desk => ({ neck, frames: moveFrames(neck), decks: deckCache(neck) });
-
-/** An earlier search over nearly the same slices, to be reused where nothing changed. */
-export interface Earlier {
-  readonly layers: readonly Layer[];
+/** Room for the numbers of layers, cut from large pieces: thousands of small arrays would cost more to make than to fill. */
+interface Room {
+  readonly floats: (length: number) => Float64Array;
+  readonly ints: (length: number) => Int32Array;
+  readonly shorts: (length: number) => Int16Array;
 }
+
+const PIECE = 16_384;
+
+function makeRoom(): Room {
+  const cutter = <T extends Float64Array | Int32Array | Int16Array>(make: (length: number) => T) => {
+    let piece = make(PIECE);
+    let used = 0;
+    return (length: number): T => {
+      if (length > PIECE) return make(length);
+      if (used + length > PIECE) {
+        piece = make(PIECE);
+        used = 0;
+      }
+      used += length;
+      return piece.subarray(used - length, used) as T;
+    };
+  };
+  return { floats: cutter((n) => new Float64Array(n)), ints: cutter((n) => new Int32Array(n)), shorts: cutter((n) => new Int16Array(n)) };
+}
+
+export const makeDesk = (neck: Neck): Desk => ({ neck, frames: moveFrames(neck), decks: deckCache(neck), room: makeRoom() });
 
 /** How often a long search lets others have a turn, in slices. */
 const TURN = 24;
@@ -163,71 +182,23 @@ const TURN = 24;
  * The forward search over slices, after the layers already known. `dead` is the first slice
  * that no state of the one before can reach, or -1. Yields now and then, so that a caller can
  * breathe, or give up.
- *
- * Layers of an `earlier` search are taken over while the tasks are the same from the start; and
- * again from where the costs of all states differ from the earlier ones by one and the same
- * amount and the tasks to the end are the same: from there on every decision is the same too.
  */
-export function* searching(desk: Desk, slices: readonly Slice[], known: readonly Layer[] = [], earlier: Earlier | null = null): Generator<void, { layers: Layer[]; dead: number }> {
+export function* searching(desk: Desk, slices: readonly Slice[], known: readonly Layer[] = []): Generator<void, { layers: Layer[]; dead: number }> {
   const layers = [...known];
-  if (earlier && known.length === 0) {
-    for (let i = 0; i < slices.length; i++) {
-      const slice = slices[i];
-      const old = earlier.layers[i];
-      if (!slice || !old || !alike(slice, old.slice)) break;
-      layers.push(old.slice.event === slice.event ? old : { ...old, slice });
-    }
-  }
-  const shift = earlier ? earlier.layers.length - slices.length : 0;
-  const tail = earlier ? alikeTail(slices, earlier.layers, shift) : slices.length;
   for (let i = layers.length; i < slices.length; i++) {
     if (i % TURN === 0) yield;
     const slice = slices[i];
     if (!slice) break;
     const { deck, hold } = desk.decks(slice);
-    const layer = layerFor(desk.neck, slice, desk.frames(slice), deck, hold, layers.at(-1));
+    const layer = layerFor(desk, slice, desk.frames(slice), deck, hold, layers.at(-1));
     if (layer.alive === 0) return { layers, dead: i };
     layers.push(layer);
-    const old = i >= tail ? earlier?.layers[i + shift] : undefined;
-    const by = old ? evenly(layer, old) : null;
-    if (by === null) continue;
-    for (let j = i + 1; j < slices.length; j++) {
-      const rest = earlier?.layers[j + shift];
-      const task = slices[j];
-      if (rest && task) layers.push({ ...rest, slice: task, offset: rest.offset + by });
-    }
-    break;
   }
   return { layers, dead: -1 };
 }
 
-const alike = (a: Slice, b: Slice): boolean => a.key === b.key && a.moveKey === b.moveKey;
-
-/** The first slice from which on all tasks are those of the earlier search. */
-function alikeTail(slices: readonly Slice[], old: readonly Layer[], shift: number): number {
-  let i = slices.length;
-  while (i > 0) {
-    const a = slices[i - 1];
-    const b = old[i - 1 + shift]?.slice;
-    if (!a || !b || !alike(a, b)) break;
-    i--;
-  }
-  return i;
-}
-
-/** By how much all costs of a layer differ from an earlier one of the same states; null where it is not one amount for all. */
-function evenly(layer: Layer, old: Layer): number | null {
-  if (layer.deck !== old.deck || layer.alive !== old.alive) return null;
-  const first = layer.order[0] ?? -1;
-  const by = bestOf(layer, first) - bestOf(old, first);
-  for (let s = 0; s < layer.best.length; s++) {
-    const now = layer.best[s] ?? Infinity;
-    const then = old.best[s] ?? Infinity;
-    if (now === Infinity && then === Infinity) continue;
-    if (!(Math.abs(now + layer.offset - then - old.offset - by) < 1e-9)) return null;
-  }
-  return by;
-}
+/** Whether two slices ask the same of the hand, and are reached in the same manner. */
+export const alike = (a: Slice, b: Slice): boolean => a === b || (a.key === b.key && a.moveKey === b.moveKey);
 
 /** The search in one go. */
 export function forward(desk: Desk, slices: readonly Slice[], known: readonly Layer[] = []): { layers: Layer[]; dead: number } {

@@ -47,6 +47,8 @@ export interface Slice {
   /** Seconds since the previous onset, and of those the seconds of silence just before this one. */
   readonly gap: number;
   readonly rest: number;
+  /** When everything struck so far has ended by its written length. */
+  readonly quiet: Quarter | null;
 }
 
 /** What may be given up to make a phrase playable. Keys are "event:note" or event indices. */
@@ -70,6 +72,7 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
   const { setup } = problem;
   const opens = stringNumbers(setup).map((s) => openPitch(setup, s));
   const lowest = Math.min(...opens);
+  const placesOf = placesBy(setup);
   problem.events.forEach((event, e) => {
     for (const [n, note] of event.notes.entries()) {
       if (note.lock) {
@@ -82,7 +85,8 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
         }
         continue;
       }
-      const places = placesFor(setup, note);
+      const places = placesOf(note);
+      if (places.length > 0 && !event.wish?.avoid?.length) continue;
       const name = noteName(note.pitch, { octave: true });
       const leave = (limit: 'range' | 'wish', why: string): void => {
         relaxed.dropped.add(noteKey(e, n));
@@ -113,11 +117,13 @@ interface Sounding {
   readonly kept: Quarter;
 }
 
+/** Events looked at to either side for a pedal, and how often its pitch has to come. */
+const PEDAL_REACH = 6;
+const PEDAL_TIMES = 3;
+
 /** What slices of one problem share, whatever is given up. */
 interface Shared {
-  readonly ends: readonly (Quarter | null)[];
-  readonly places: PlaceFinder;
-  readonly pedals: ReadonlySet<string>;
+  readonly ends: Map<number, Quarter | null>;
   readonly seconds: (at: Quarter) => number;
 }
 
@@ -125,7 +131,15 @@ const sharedBy = new WeakMap<Problem, Shared>();
 
 function shared(problem: Problem): Shared {
   let found = sharedBy.get(problem);
-  if (!found) sharedBy.set(problem, (found = { ends: ringEnds(problem), places: placeCache(problem.setup), pedals: pedalPitches(problem.events), seconds: clock(problem.tempo) }));
+  if (!found) sharedBy.set(problem, (found = { ends: new Map(), seconds: clock(problem.tempo) }));
+  return found;
+}
+
+const placesOfSetup = new WeakMap<Setup, PlaceFinder>();
+
+function placesBy(setup: Setup): PlaceFinder {
+  let found = placesOfSetup.get(setup);
+  if (!found) placesOfSetup.set(setup, (found = placeCache(setup)));
   return found;
 }
 
@@ -134,15 +148,74 @@ function shared(problem: Problem): Shared {
  * only, where nothing before `from` binds what follows. Linear in events times strings.
  */
 export function makeSlices(problem: Problem, relaxed: Relaxed, from = 0, to = problem.events.length): Slice[] {
-  const { events } = problem;
+  const cut = cutting(problem, relaxed, from, null);
   const slices: Slice[] = [];
-  const { ends, places, pedals, seconds } = shared(problem);
+  for (let e = from; e < to; e++) slices.push(cut(e));
+  return slices;
+}
+
+/** How far a change of one event reaches back: what a pedal is depends on so many events after it. */
+const REACH_BACK = PEDAL_REACH + 1;
+
+/** Whether nothing from before binds a slice or sounds in it. */
+const unbound = (slice: Slice): boolean => slice.linked.length === 0 && slice.same.length === 0 && slice.voices.every((v) => v.heldFrom < 0);
+
+/**
+ * The slices of a problem, taken from those of an earlier one where its events are the same. Only
+ * for problems of which nothing has to be given up; linear in the events only by comparing them.
+ */
+export function renewSlices(problem: Problem, earlier: Problem, old: readonly Slice[]): Slice[] {
+  const { events } = problem;
+  const before = earlier.events;
+  const least = Math.min(events.length, before.length);
+  let head = 0;
+  while (head < least && sameEvent(events[head], before[head])) head++;
+  if (head === events.length && head === before.length) return [...old];
+  let tail = 0;
+  while (tail < least - head && sameEvent(events[events.length - 1 - tail], before[before.length - 1 - tail])) tail++;
+  let from = Math.max(0, head - REACH_BACK);
+  const own = (e: number): Slice | undefined => old[e];
+  while (from > 0 && !(own(from) && unbound(own(from) as Slice))) from--;
+  const slices = old.slice(0, from);
+  const cut = cutting(problem, nothingRelaxed(), from, from > 0 ? (own(from - 1)?.quiet ?? null) : null);
+  const shift = before.length - events.length;
+  for (let e = from; e < events.length; e++) {
+    const slice = cut(e);
+    slices.push(slice);
+    const then = own(e + shift);
+    if (e < events.length - tail + REACH_BACK || !then || !unbound(slice) || !unbound(then) || slice.key !== then.key || slice.moveKey !== then.moveKey || slice.quiet !== then.quiet) continue;
+    for (let i = e + 1; i < events.length; i++) {
+      const kept = own(i + shift);
+      if (kept) slices.push(shift === 0 ? kept : { ...kept, event: i, voices: kept.voices.map((v) => ({ ...v, event: v.event - shift })) });
+    }
+    break;
+  }
+  return slices;
+}
+
+function sameEvent(a: PlaceEvent | undefined, b: PlaceEvent | undefined): boolean {
+  if (a === b) return true;
+  if (!a || !b || a.id !== b.id || a.at !== b.at || a.dur !== b.dur || a.link !== b.link || a.ring !== b.ring || a.bar !== b.bar || a.notes.length !== b.notes.length) return false;
+  if ((a.wish || b.wish) && JSON.stringify(a.wish) !== JSON.stringify(b.wish)) return false;
+  return a.notes.every((n, i) => sameNote(n, b.notes[i]));
+}
+
+function sameNote(n: PlaceNote, m: PlaceNote | undefined): boolean {
+  if (!m || n.pitch !== m.pitch || n.dur !== m.dur || n.bend !== m.bend || n.trill !== m.trill || n.dead !== m.dead || n.harmonic !== m.harmonic || n.keep !== m.keep || (n.cents ?? 0) !== (m.cents ?? 0)) return false;
+  return n.lock === m.lock || (n.lock !== null && m.lock !== null && n.lock.string === m.lock.string && n.lock.fret === m.lock.fret && n.lock.finger === m.lock.finger);
+}
+
+/** Makes slices one after the other from `from` on; nothing from before it sounds on. `quiet`: since when nothing sounds. */
+function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet: Quarter | null): (e: number) => Slice {
+  const { events } = problem;
+  const { seconds } = shared(problem);
+  const places = placesBy(problem.setup);
   let sounding: Sounding[] = [];
   let voicesBefore: readonly Voice[] = [];
-  let silentFrom: Quarter | null = null;
-  for (let e = from; e < to; e++) {
+  let silentFrom = quiet;
+  return (e) => {
     const event = events[e];
-    if (!event) break;
+    if (!event || e < from) throw new Error(`no event ${e}`);
     const before = events[e - 1];
     const linkKept = before && before.link && !relaxed.unlinked.has(e - 1) ? before.link : null;
     const over = (end: Quarter, s: Sounding): boolean => {
@@ -156,7 +229,7 @@ export function makeSlices(problem: Problem, relaxed: Relaxed, from = 0, to = pr
       if (note !== undefined && !over(s.kept, s) && !relaxed.dropped.has(noteKey(e, note))) again.push([s, note]);
       return note === undefined && !over(maxQuarter(s.end, s.kept), s);
     });
-    const struck = struckVoices(event, e, relaxed, places, pedals);
+    const struck = struckVoices(events, event, e, relaxed, places);
     const linked = linkKept ? pairs(voicesBefore, e - 1, struck) : [];
     // A joined note ends where the next begins, whatever its written length says.
     const joined = new Set(linked.map(([from]) => voicesBefore[from]?.note ?? -1));
@@ -176,28 +249,30 @@ export function makeSlices(problem: Problem, relaxed: Relaxed, from = 0, to = pr
       const to = struck.findIndex((v) => v.note === note && v.over < 0);
       return from < 0 || to < 0 ? [] : [[from, to]];
     });
-    const gap = before ? seconds(event.at) - seconds(before.at) : 0;
-    const rest = silentFrom !== null && cmp(silentFrom, event.at) < 0 ? seconds(event.at) - seconds(silentFrom) : 0;
+    // Rounded to a microsecond, so that equal times are equal wherever they stand in the piece.
+    const between = (a: Quarter): number => Math.round((seconds(event.at) - seconds(a)) * 1e6) / 1e6;
+    const gap = before ? between(before.at) : 0;
+    const rest = silentFrom !== null && cmp(silentFrom, event.at) < 0 ? between(silentFrom) : 0;
     const wish = event.wish ?? null;
     const bar = event.bar === true;
     const key = `${bar ? 'bar ' : ''}${wish ? wishKey(wish) : ''}${voices.map(voiceKey).join(' ')}`;
-    const moveKey = `${linkKept ?? ''} ${linked.join(';')} ${same.join(';')} ${voices.map((v) => v.heldFrom).join()} ${Math.round(gap * 1e6)} ${Math.round(rest * 1e6)}`;
-    slices.push({ event: e, voices, link: linkKept, linked, same, wish, bar, key, moveKey, gap, rest });
+    const moveKey = `${linkKept ?? ''} ${linked.join(';')} ${same.join(';')} ${voices.map((v) => v.heldFrom).join()} ${gap} ${rest}`;
     event.notes.forEach((note, n) => {
       if (relaxed.dropped.has(noteKey(e, n)) || note.dead) return;
       const own = add(event.at, note.dur ?? event.dur);
-      const ring = ends[e];
+      const ring = ringEnd(problem, e);
       const end = ring ? maxQuarter(own, ring) : own;
       sounding.push({ event: e, note: n, end, kept: note.keep && !note.harmonic ? add(event.at, note.keep) : end });
       silentFrom = silentFrom === null ? own : maxQuarter(silentFrom, own);
     });
     voicesBefore = voices;
-  }
-  return slices;
+    return { event: e, voices, link: linkKept, linked, same, wish, bar, key, moveKey, gap, rest, quiet: silentFrom };
+  };
 }
 
-function struckVoices(event: PlaceEvent, e: number, relaxed: Relaxed, placesOf: PlaceFinder, pedals: ReadonlySet<string>): Voice[] {
+function struckVoices(events: readonly PlaceEvent[], event: PlaceEvent, e: number, relaxed: Relaxed, placesOf: PlaceFinder): Voice[] {
   const struck: Voice[] = [];
+  const pedal = pedalOf(events, e);
   // A locked note that can't be played keeps its place in the document, so its string is not free.
   const taken = event.notes.flatMap((n, i) => (n.lock && relaxed.dropped.has(noteKey(e, i)) ? [n.lock.string] : []));
   const avoid = event.wish?.avoid ?? [];
@@ -211,7 +286,7 @@ function struckVoices(event: PlaceEvent, e: number, relaxed: Relaxed, placesOf: 
     const main = struck.length;
     struck.push({
       event: e, note: n, pitch: note.pitch, places, lock: note.lock, without, heldFrom: -1, silent: false, over: -1, above: 0, kind,
-      bend: note.bend ?? 0, cents: event.bar ? (note.cents ?? 0) : 0, pedal: pedals.has(noteKey(e, n)),
+      bend: note.bend ?? 0, cents: event.bar ? (note.cents ?? 0) : 0, pedal: n === pedal,
     });
     if (note.trill) {
       const upper = { ...note, pitch: note.pitch + note.trill };
@@ -237,27 +312,22 @@ function clock(tempo: Problem['tempo']): (at: Quarter) => number {
   };
 }
 
-/** Events looked at to either side for a pedal, and how often its pitch has to come. */
-const PEDAL_REACH = 6;
-const PEDAL_TIMES = 3;
-
-/** Notes that are pedals: the lowest of their neighbourhood, struck three times or more with other notes between. */
-function pedalPitches(events: readonly PlaceEvent[]): Set<string> {
-  const found = new Set<string>();
-  events.forEach((event, e) => {
-    const low = event.notes.reduce((m, n) => Math.min(m, n.pitch), Infinity);
-    let times = 0;
-    let others = 0;
-    for (let i = Math.max(0, e - PEDAL_REACH); i <= Math.min(events.length - 1, e + PEDAL_REACH); i++) {
-      for (const n of events[i]?.notes ?? []) {
-        if (n.pitch < low) return;
-        if (n.pitch === low) times++;
-        else others++;
-      }
+/** The note of an event that is a pedal: the lowest of its neighbourhood, struck three times or more with other notes between; -1 where none is. */
+function pedalOf(events: readonly PlaceEvent[], e: number): number {
+  const own = events[e]?.notes ?? [];
+  let low = 999;
+  for (const n of own) if (n.pitch < low) low = n.pitch;
+  let times = 0;
+  let others = 0;
+  const last = Math.min(events.length - 1, e + PEDAL_REACH);
+  for (let i = Math.max(0, e - PEDAL_REACH); i <= last; i++) {
+    for (const n of events[i]?.notes ?? []) {
+      if (n.pitch < low) return -1;
+      if (n.pitch === low) times++;
+      else others++;
     }
-    if (times >= PEDAL_TIMES && others > 0) found.add(noteKey(e, event.notes.findIndex((n) => n.pitch === low)));
-  });
-  return found;
+  }
+  return times >= PEDAL_TIMES && others > 0 ? own.findIndex((n) => n.pitch === low) : -1;
 }
 
 type PlaceFinder = (note: PlaceNote) => readonly PlaceOnNeck[];
@@ -276,21 +346,25 @@ function placeCache(setup: Setup): PlaceFinder {
   };
 }
 
-/** For each ringing event, the end of its run of ringing events within its bar; null for the others. */
-function ringEnds({ events, meters }: Problem): (Quarter | null)[] {
-  const ends: (Quarter | null)[] = events.map(() => null);
-  let end: Quarter | null = null;
-  for (let e = events.length - 1; e >= 0; e--) {
-    const event = events[e];
-    if (!event?.ring) {
-      end = null;
-      continue;
-    }
-    const own = event.notes.reduce<Quarter>((q, n) => maxQuarter(q, add(event.at, n.dur ?? event.dur)), add(event.at, event.dur));
-    end = end === null ? own : maxQuarter(end, own);
-    ends[e] = minQuarter(end, barStart(meters, barOf(meters, event.at).bar + 1));
+/** For a ringing event the end of its run of ringing events, or of its bar; null for others. */
+function ringEnd(problem: Problem, e: number): Quarter | null {
+  const { events, meters } = problem;
+  const event = events[e];
+  if (!event?.ring) return null;
+  const { ends } = shared(problem);
+  const known = ends.get(e);
+  if (known !== undefined) return known;
+  const line = barStart(meters, barOf(meters, event.at).bar + 1);
+  let end: Quarter = event.at;
+  for (let i = e; i < events.length; i++) {
+    const one = events[i];
+    if (!one?.ring || cmp(one.at, line) >= 0) break;
+    for (const n of one.notes) end = maxQuarter(end, add(one.at, n.dur ?? one.dur));
+    end = maxQuarter(end, add(one.at, one.dur));
   }
-  return ends;
+  end = minQuarter(end, line);
+  ends.set(e, end);
+  return end;
 }
 
 /** Which notes of two joined events belong together: in order of pitch, the outer ones when counts differ. */

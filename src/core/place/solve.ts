@@ -1,10 +1,11 @@
 import type { Setup } from '../instrument';
+import { type Ahead, lookBack } from './backward';
 import { holdCost } from './hold';
 import { moveCost } from './move';
 import { makeNeck, type Neck } from './neck';
 import { RELAX_REACH, relaxAt } from './relax';
-import { ended, makeDesk, pathTo, searching, type Desk, type Layer } from './search';
-import { makeSlices, offTheNeck, type Relaxed } from './slices';
+import { alike, bestOf, ended, makeDesk, pathTo, searching, type Desk, type Layer } from './search';
+import { makeSlices, offTheNeck, renewSlices, type Relaxed, type Slice } from './slices';
 import type { Blocked, PlacedEvent, PlaceOptions, Problem, Term, Way } from './types';
 
 export interface Solution {
@@ -15,6 +16,13 @@ export interface Solution {
   readonly blocked: readonly Blocked[];
   /** What was given up to place the rest. */
   readonly relaxed: Relaxed;
+  /** The states of the cheapest path. */
+  readonly path: readonly number[];
+  /** Layers whose `best` counts what comes before; those after were taken over and only say what is asked. */
+  readonly fresh: number;
+  /** What lies ahead of each state, known from `aheadFrom` on. */
+  readonly ahead: Ahead[];
+  readonly aheadFrom: number;
 }
 
 /**
@@ -28,23 +36,93 @@ export interface Solution {
 export const solve = (problem: Problem, earlier: Solution | null = null): Solution => ended(solving(problem, earlier));
 
 /** The same in steps: yields now and then, so that a worker can take a newer question and drop this one. */
-export function* solving(problem: Problem, earlier: Solution | null = null): Generator<void, Solution> {
-  const reuse = earlier && sameDesk(earlier, problem.setup, problem.options) ? earlier : null;
+export function* solving(asked: Problem, earlier: Solution | null = null): Generator<void, Solution> {
+  const reuse = earlier && sameDesk(earlier, asked.setup, asked.options) ? earlier : null;
+  // The same neck as one object: what is known of it need not be found again.
+  const problem = reuse ? { ...asked, setup: reuse.problem.setup, options: reuse.problem.options } : asked;
+  const off = offTheNeck(problem);
+  if (reuse && reuse.blocked.length === 0 && off.blocked.length === 0 && sameTime(reuse.problem, problem)) {
+    const found = yield* again(reuse, problem, off.relaxed);
+    if (found) return found;
+  }
   const neck = reuse?.neck ?? makeNeck(problem.setup, problem.options);
   const desk = reuse?.desk ?? makeDesk(neck);
-  const off = offTheNeck(problem);
   const blocked: Blocked[] = [...off.blocked];
   let known: readonly Layer[] = [];
   // Each round gives up at least one note, link or ring, so this ends.
   for (;;) {
     const slices = makeSlices(problem, off.relaxed);
-    const { layers, dead } = yield* searching(desk, slices, known, known.length === 0 ? reuse : null);
-    if (dead < 0) return { problem, neck, desk, layers, blocked, relaxed: off.relaxed };
+    const { layers, dead } = yield* searching(desk, slices, known);
+    if (dead < 0) return { problem, neck, desk, layers, blocked, relaxed: off.relaxed, path: pathTo(layers), fresh: layers.length, ahead: [], aheadFrom: layers.length };
     blocked.push(...relaxAt(problem, desk, slices, off.relaxed, dead));
     // What is given up lies at most a few slices back: the search goes on from before them.
     known = layers.slice(0, Math.max(0, dead - RELAX_REACH));
   }
 }
+
+/**
+ * A solution after an edit. Up to the edit the earlier search stands; after it, what lies ahead of
+ * every state stands, since it depends on nothing before. So only what lies between is searched,
+ * and the two are joined where they meet: exact, in time that grows with the edit and its distance
+ * from the last one, not with the part. Null where the part as a whole has to be looked at.
+ */
+function* again(before: Solution, problem: Problem, relaxed: Relaxed): Generator<void, Solution | null> {
+  const { neck, desk } = before;
+  const old = before.layers;
+  const slices = renewSlices(problem, before.problem, old.map((l) => l.slice));
+  const shift = old.length - slices.length;
+  let head = 0;
+  while (head < Math.min(before.fresh, slices.length) && alikeAt(slices, head, old, head)) head++;
+  let meet = slices.length;
+  while (meet > head && alikeAt(slices, meet - 1, old, meet - 1 + shift)) meet--;
+  const kept = old.slice(0, head).map((l, i): Layer => (l.slice === slices[i] ? l : { ...l, slice: slices[i] ?? l.slice }));
+  // At the meeting place the tasks are those of before, and so are the states.
+  const { layers, dead } = yield* searching(desk, slices.slice(0, meet + 1), kept);
+  if (dead >= 0) return null;
+  const at = layers[meet];
+  const then = old[meet + shift];
+  if (!at || !then) return { problem, neck, desk, layers, blocked: [], relaxed, path: pathTo(layers), fresh: layers.length, ahead: [], aheadFrom: layers.length };
+  if (at.deck !== then.deck) return null;
+  const ahead = [...before.ahead];
+  const aheadFrom = Math.min(before.aheadFrom, meet + shift);
+  lookBack(neck, old, ahead, before.aheadFrom, aheadFrom);
+  const beyond = ahead[meet + shift];
+  let best = -1;
+  let least = Infinity;
+  at.deck.states.forEach((_, s) => {
+    const total = bestOf(at, s) + (beyond?.cost[s] ?? Infinity);
+    if (total < least) {
+      least = total;
+      best = s;
+    }
+  });
+  if (best < 0) return null;
+  const path = pathTo(layers, best);
+  for (let i = meet, s = best; i < slices.length - 1; i++) {
+    s = ahead[i + shift]?.next[s] ?? -1;
+    path.push(s);
+  }
+  const rest = slices.slice(meet + 1).map((slice, i): Layer => { const l = old[meet + 1 + i + shift] as Layer; return l.slice === slice ? l : { ...l, slice }; });
+  return { problem, neck, desk, layers: [...layers, ...rest], blocked: [], relaxed, path, fresh: meet + 1, ahead: shift === 0 ? ahead : moved(ahead, shift, slices.length), aheadFrom: meet };
+}
+
+const alikeAt = (slices: readonly Slice[], i: number, old: readonly Layer[], j: number): boolean => {
+  const a = slices[i];
+  const b = old[j]?.slice;
+  return a !== undefined && b !== undefined && alike(a, b);
+};
+
+/** What lies ahead, counted from the end, for a part that has become longer or shorter. */
+function moved(ahead: readonly Ahead[], shift: number, length: number): Ahead[] {
+  const out = new Array<Ahead>(length);
+  for (let i = Math.max(0, -shift); i < length; i++) {
+    const one = ahead[i + shift];
+    if (one) out[i] = one;
+  }
+  return out;
+}
+
+const sameTime = (a: Problem, b: Problem): boolean => JSON.stringify([a.tempo, a.meters]) === JSON.stringify([b.tempo, b.meters]);
 
 /** Whether neck, hand and weights are those of an earlier solution. */
 const sameDesk = (earlier: Solution, setup: Setup, options: PlaceOptions): boolean =>
@@ -104,4 +182,7 @@ function placedEvent({ problem, neck, layers }: Solution, i: number, from: numbe
 type PlacedFinger = 0 | 1 | 2 | 3 | 4 | 5;
 
 /** The best way. */
-export const bestWay = (solution: Solution): Way => wayOf(solution, pathTo(solution.layers));
+export const bestWay = (solution: Solution): Way => wayOf(solution, solution.path);
+
+/** A solution whose every layer counts what comes before: searched anew where an edit left some out. */
+export const settled = (solution: Solution): Solution => (solution.fresh === solution.layers.length ? solution : solve(solution.problem));

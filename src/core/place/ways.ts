@@ -1,6 +1,6 @@
 import { moveAllowed, moveCost } from './move';
 import { bestOf, pathTo, type Layer } from './search';
-import { wayOf, type Solution } from './solve';
+import { settled, wayOf, type Solution } from './solve';
 import type { Way } from './types';
 
 /** One of the best paths to a state: its cost and the path it continues. */
@@ -27,7 +27,8 @@ export const WAYS_EVENTS = 2000;
  * other strings. Exact, by recursive enumeration of paths in order of cost (Jimenez and Marzal,
  * "Computing the K shortest paths", 1999), so the first is the optimum and none between is left out.
  */
-export function bestWays(solution: Solution, k: number): Way[] {
+export function bestWays(given: Solution, k: number): Way[] {
+  const solution = settled(given);
   const { layers } = solution;
   const last = layers.at(-1);
   if (!last) return [wayOf(solution, [])];

@@ -1,5 +1,5 @@
 import { stringCount, type Setup } from '../instrument';
-import { noteEnd, type Riff } from '../score';
+import { noteEnd, type Riff, type Tech } from '../score';
 import { add, barOf, barStart, cmp, meterAt, mul, quarter, secondsAt, ZERO, type Quarter, type TempoStep } from '../time';
 import { StringVoice } from './string-voice';
 
@@ -90,7 +90,7 @@ export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[]
     const before = riff.events[e - 1];
     event.notes.forEach((note, n) => {
       const string = note.place?.string ?? stringCount(setup) + 1 + n;
-      const pitch = note.pitch.midi;
+      const pitch = note.pitch.midi + note.pitch.cents / 100;
       const joined = before?.link && cmp(before.at, from) >= 0 && before.notes.some((b) => b.place?.string === string) ? before.link : null;
       const start = second(event.at);
       actions.push({
@@ -104,6 +104,13 @@ export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[]
           }
         },
       });
+      if (note.tech?.dead) {
+        actions.push({ at: start + DEAD_SECONDS / 3, order: 2, run: () => { for (const { key, sounding } of sounds(string, pitch)) voice(key, sounding).damp(DEAD_SECONDS); } });
+        return;
+      }
+      for (const { at, by, over } of movements(note.tech, second(noteEnd(event, note)) - start)) {
+        actions.push({ at: start + at, order: 2, run: () => { for (const { key, sounding } of sounds(string, pitch)) voice(key, sounding).retune(sounding + by, over); } });
+      }
       const next = riff.events[e + 1];
       const linkedOn = event.link !== null && next !== undefined && next.notes.some((x) => x.place?.string === string);
       if (!linkedOn && !event.ring) actions.push({ at: second(noteEnd(event, note)), order: 0, run: () => { for (const { key, sounding } of sounds(string, pitch)) voice(key, sounding).damp(); } });
@@ -126,6 +133,20 @@ export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[]
   addClicks(samples, riff, tempo, options, lead);
   soften(samples);
   return { samples, rate, lead, length };
+}
+
+/** A damped string clicks for so long. */
+const DEAD_SECONDS = 0.03;
+/** A bend begins after a share of the note and takes a share of it, within limits in seconds; a trill's notes last so long. */
+const BEND = { after: 0.18, over: 0.3, most: 0.18 } as const;
+const TRILL_SECONDS = 0.085;
+
+/** How a note's pitch moves while it sounds: when, to how many semitones above, and over how long. */
+function movements(tech: Tech | undefined, seconds: number): { at: number; by: number; over: number }[] {
+  if (tech?.bend) return [{ at: Math.min(BEND.most, seconds * BEND.after), by: tech.bend / 100, over: Math.min(BEND.most, seconds * BEND.over) }];
+  const upper = tech?.trill;
+  if (!upper) return [];
+  return Array.from({ length: Math.max(1, Math.floor(seconds / TRILL_SECONDS) - 1) }, (_, i) => ({ at: (i + 1) * TRILL_SECONDS, by: i % 2 === 0 ? upper : 0, over: 0.004 }));
 }
 
 function addClicks(samples: Float32Array, riff: Riff, tempo: readonly TempoStep[], options: RenderOptions, lead: number): void {

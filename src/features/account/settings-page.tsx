@@ -7,7 +7,7 @@ import { makeSetup } from '@/core/instrument';
 import { frequency, MAX_A4, MIN_A4 } from '@/core/pitch';
 import { CAPO_PLACE_WORDS, CAPO_TUNING_WORDS, countingWords, keyLabels, pitchLabel, stringWordsBy, type Schools } from '@/core/schools';
 import { makeNote, makePlace } from '@/core/score';
-import { RackFrame } from '@/features/rack/frame';
+import { SettingsFrame } from './settings-frame';
 import { CapoPlace } from '@/ui/draw/capo-place';
 import { Neck } from '@/ui/draw/neck';
 import { SelectField, TextField } from '@/ui/field';
@@ -46,7 +46,7 @@ export function SettingsPage() {
   const a4Fault = pitch >= MIN_A4 && pitch <= MAX_A4 ? null : `Give ${MIN_A4} to ${MAX_A4} hertz.`;
   const note = callNote(NOTE, SETUP, { schools, key: KEY });
   return (
-    <RackFrame at="/settings" title="Settings" lead="Your school: how strings, keys, frets and notes are named and counted. A change holds at once in drawings, calls, sheets and call-outs.">
+    <SettingsFrame at="/settings" title="Settings" lead="Your school: how strings, keys, frets and notes are named and counted. A change holds at once in drawings, calls, sheets and call-outs.">
       <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-10">
         <div className="divide-y divide-rule border-y border-rule">
           <Choice label="Naming strings" value={schools.strings} options={[['numbers-nominal', 'numbers and letters'], ['numbers', 'numbers'], ['nominal', 'letters as in standard tuning'], ['sounding', 'letters as they sound']]} onChange={(strings) => change({ strings })} example={stringWordsBy(SETUP, 6, schools, KEY)} />
@@ -83,7 +83,7 @@ export function SettingsPage() {
           </figure>
         </section>
       </div>
-    </RackFrame>
+    </SettingsFrame>
   );
 }
 

@@ -1,10 +1,8 @@
 import { wrap, type Remote } from 'comlink';
 import type { StoreApi } from 'zustand/vanilla';
-import type { Setup } from '@/core/instrument';
-import type { Alternative } from '@/core/place';
-import type { Part, Riff } from '@/core/score';
-import type { TempoStep } from '@/core/time';
-import type { PlaceDoor, Placement, WayAnswer } from '@/workers/place.worker';
+import { optionsFor, type Alternative, type Blocked, type BlockedWithMends } from '@/core/place';
+import type { Part, Player, Riff } from '@/core/score';
+import type { HandAnswer, PhraseAnswer, PlaceDoor, Placement, Task, WayAnswer, WayPlace, WhyAnswer } from '@/workers/place.worker';
 import type { PieceState } from './store';
 
 /** Milliseconds that let the browser paint before work is handed out; also gathers quick keys. */
@@ -21,11 +19,13 @@ export class PlacementKeeper {
   private readonly known = new WeakSet<Riff>();
   private readonly waiting = new Map<string, boolean>();
   private busy = false;
+  /** The riff being solved now. */
+  private current: string | null = null;
   private turn = 0;
   private asked: Promise<unknown> = Promise.resolve();
-  private readonly versions = new WeakMap<Riff, number>();
+  private versions = new WeakMap<Riff, number>();
   private lastVersion = 0;
-  private timed: readonly TempoStep[] | null = null;
+  private conditions: unknown[] = [];
   private readonly stop: () => void;
   /** Answers by riff object, for hands and findings. */
   private readonly answers = new WeakMap<Riff, Placement>();
@@ -37,10 +37,11 @@ export class PlacementKeeper {
     this.stop = store.subscribe((state, before) => {
       if (state.document === before.document) return;
       const travelled = state.history.undo.length < before.history.undo.length || state.history.redo.length < before.history.redo.length;
-      const timed = state.document.lanes.tempo !== before.document.lanes.tempo;
+      const timed = state.document.lanes.tempo !== before.document.lanes.tempo || state.document.costs !== before.document.costs;
+      const other = new Set(state.document.parts.filter((p) => before.document.parts.find((q) => q.id === p.id)?.player !== p.player));
       for (const part of state.document.parts) {
         for (const riff of part.riffs) {
-          if (this.known.has(riff) && !timed) continue;
+          if (this.known.has(riff) && !timed && !other.has(part)) continue;
           this.known.add(riff);
           this.ask(riff.id, !travelled);
         }
@@ -52,6 +53,8 @@ export class PlacementKeeper {
   ask(riffId: string, apply: boolean): void {
     // The newest word counts: after an undo the proposals it brought back stand.
     this.waiting.set(riffId, apply);
+    // What is being worked out for this riff is stale already.
+    if (this.current === riffId) void this.door.stop();
     if (this.busy) return;
     this.busy = true;
     // Handing a long riff to the worker takes longer than a frame may: what was typed is painted first.
@@ -67,28 +70,53 @@ export class PlacementKeeper {
     return this.answers.get(riff) ?? null;
   }
 
+  /** A riff as a question to the worker; its version changes with the riff, and with tempo, set-up, hand and weights. */
+  private task(riff: Riff, player: Player | null | undefined = undefined): Task | null {
+    const { document } = this.store.getState();
+    const part = document.parts.find((p) => p.riffs.includes(riff));
+    if (!part) return null;
+    const conditions = [document.lanes.tempo, document.costs, part.setup, part.player];
+    if (conditions.some((c, i) => c !== this.conditions[i])) {
+      this.versions = new WeakMap();
+      this.conditions = conditions;
+    }
+    const known = this.versions.get(riff);
+    const version = known ?? ++this.lastVersion;
+    if (known === undefined) this.versions.set(riff, version);
+    const hand = player === undefined ? part : { player: player ?? undefined };
+    return { riff, setup: part.setup, tempo: document.lanes.tempo, options: optionsFor(document, hand as Pick<Part, 'player'>), version: player === undefined ? version : ++this.lastVersion };
+  }
+
+  /** Asks the worker about a riff; null where the riff is not in the piece any more. */
+  private async about<T>(riff: Riff, question: (task: Task) => Promise<T>): Promise<T | null> {
+    const task = this.task(riff);
+    return task ? question(task) : null;
+  }
+
   /**
    * Prices the places of one note. Only the newest question is asked once the worker is free:
    * null for those that another overtook.
    */
-  async alternatives(riff: Riff, setup: Setup, tempo: readonly TempoStep[], event: number, note: number): Promise<Alternative[] | null> {
+  async alternatives(riff: Riff, event: number, note: number): Promise<Alternative[] | null> {
     const turn = ++this.turn;
     await Promise.all([this.asked, new Promise((resolve) => setTimeout(resolve, AFTER_PAINT))]);
     if (turn !== this.turn) return null;
-    let version = this.versions.get(riff);
-    if (version === undefined || this.timed !== tempo) {
-      version = ++this.lastVersion;
-      this.versions.set(riff, version);
-      this.timed = tempo;
-    }
-    const answer = this.door.alternatives(riff, setup, tempo, version, event, note);
+    const answer = this.about(riff, (task) => this.door.alternatives(task, event, note));
     this.asked = answer.catch(() => null);
     return answer;
   }
 
   /** A few differing ways of playing chosen events. */
-  ways(riff: Riff, setup: Setup, tempo: readonly TempoStep[], chosen: readonly string[]): Promise<WayAnswer[]> {
-    return this.door.ways(riff, setup, tempo, chosen, 4);
+  ways = (riff: Riff, chosen: readonly string[]): Promise<WayAnswer[] | null> => this.about(riff, (task) => this.door.ways(task, chosen, 4));
+  mixed = (riff: Riff, places: readonly WayPlace[]): Promise<ReturnType<PlaceDoor['mixed']> | null> => this.about(riff, (task) => this.door.mixed(task, places));
+  why = (riff: Riff, event: number): Promise<WhyAnswer | null> => this.about(riff, (task) => this.door.why(task, event));
+  phrases = (riff: Riff): Promise<PhraseAnswer[] | null> => this.about(riff, (task) => this.door.phrases(task));
+  mends = (riff: Riff, blocked: Blocked): Promise<BlockedWithMends | null> => this.about(riff, (task) => this.door.mends(task, blocked));
+
+  /** The riff as another hand would be given it; null stands for an adult hand. */
+  async hand(riff: Riff, player: Player | null): Promise<HandAnswer | null> {
+    const task = this.task(riff, player);
+    return task ? this.door.hand(task) : null;
   }
 
   private find(riffId: string): { part: Part; riff: Riff } | null {
@@ -109,7 +137,9 @@ export class PlacementKeeper {
       if (!found) continue;
       const { part, riff } = found;
       // A riff the worker stumbles over is left as it is; the others go on being placed.
-      const placement = await this.door.solve(riff, part.setup, this.store.getState().document.lanes.tempo).catch(() => null);
+      this.current = riffId;
+      const placement = await this.about(riff, (task) => this.door.solve(task)).catch(() => null);
+      this.current = null;
       if (placement === null || this.find(riffId)?.riff !== riff) continue;
       this.answers.set(riff, placement);
       if (apply && placement.changes.length > 0) {

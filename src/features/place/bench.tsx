@@ -1,10 +1,12 @@
 'use client';
 
+import Link from 'next/link';
 import { useSchools } from '@/ui/schools';
 import { useWidth } from '@/ui/use-width';
-import { Ways } from './ways';
+import { Tabs } from 'radix-ui';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Result } from '@/core/base';
+import type { AnchorChoice } from '@/core/place';
 import { callEvent } from '@/core/callout';
 import { insertEvents, lockAt, type Edit } from '@/core/edit';
 import { baseNut, nutOf, stringNumbers, type Setup } from '@/core/instrument';
@@ -26,8 +28,15 @@ import { Questions } from './questions';
 import { RiffSwitch } from './riff-switch';
 import { useSelection } from './selection';
 import { stringLabels, Strip } from './strip';
+import { answerEdit, AskCard, askedPhrase } from './ask-card';
+import { CompareHands } from './compare-hands';
+import { Recall } from './recall';
+import { Regions } from './regions';
 import { useAlternatives } from './use-alternatives';
 import { useKeys } from './use-keys';
+import { phraseOf, usePhrases } from './use-phrases';
+import { Ways } from './ways';
+import { Wishes } from './wishes';
 
 const ALL_LANES: readonly LaneName[] = ['sound', 'strings', 'hand', 'count'];
 
@@ -76,12 +85,24 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
     },
     [dispatch, toast],
   );
+  const phrases = usePhrases(riff);
+  const [passed, setPassed] = useState<ReadonlySet<string>>(new Set());
+  const inHand = phrases ? phraseOf(riff, phrases, chosen.selection.focus) : null;
+  const asking = phrases ? askedPhrase(phrases, inHand, passed) : null;
+  const answer = useCallback((choice: AnchorChoice | undefined): void => {
+    if (asking && choice) edit(answerEdit(piece, riff, asking, choice));
+  }, [asking, edit, piece, riff]);
+  const shownPhrase = inHand ?? (phrases && phrases.length > 0 ? [...phrases].sort((a, b) => a.sure - b.sure)[0] : null);
+  const [tab, setTab] = useState<'note' | 'phrase' | 'hand'>('note');
+  const showEvent = (id: string): void => { const event = riff.events.find((e) => e.id === id); if (event) chosen.choose(event, null); };
+
   const onKeyDown = useKeys({
     piece, part, riff, chosen, edit, undo, redo,
     play: () => transport.current?.toggle(),
     call: () => calls.current?.focus(),
     help: () => setHelp(true),
     say: toast,
+    answer: (n) => answer(asking?.ask?.choices[n]),
   });
 
   const onCall = (called: readonly RiffEvent[], until: Quarter, whole: boolean): boolean => {
@@ -125,13 +146,32 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
           </NeckFrame>
         </main>
         <aside className="flex w-72 shrink-0 flex-col gap-5 overflow-y-auto pr-1">
-          {note && focus ? (
-            <NotePanel piece={piece} part={part} riff={riff} event={focus} note={note} keyShown={key} alternatives={alternatives} why={whys.get(focus.id) ?? null} edit={edit} />
-          ) : (
-            <Overview riff={riff} lines={lines} />
-          )}
-          <Ways piece={piece} part={part} riff={riff} tempo={tempo} events={events.length > 1 ? events : riff.events} whole={events.length <= 1} edit={edit} />
-          <Questions blocked={blocked} riff={riff} onShow={(e) => chosen.choose(e, null)} />
+          {asking ? <AskCard part={part} riff={riff} keyShown={key} phrase={asking} onAnswer={answer} onShow={showEvent} onPass={() => setPassed(new Set([...passed, `${asking.ask?.event}.${asking.ask?.note}`]))} /> : null}
+          <Tabs.Root value={tab} onValueChange={(v) => setTab(v as typeof tab)}>
+            <Tabs.List aria-label="What is shown" className="flex border-b border-rule">
+              {([['note', 'Note'], ['phrase', 'Phrase'], ['hand', 'Hand']] as const).map(([value, name]) => (
+                <Tabs.Trigger key={value} value={value} className="-mb-px min-h-9 flex-1 border-b-2 border-transparent text-[15px] text-soft data-[state=active]:border-ink data-[state=active]:font-bold data-[state=active]:text-ink">{name}</Tabs.Trigger>
+              ))}
+            </Tabs.List>
+            <Tabs.Content value="note" className="pt-3">
+              {note && focus ? (
+                <NotePanel piece={piece} part={part} riff={riff} event={focus} note={note} index={chosen.focusIndex} keyShown={key} alternatives={alternatives} why={whys.get(focus.id) ?? null} edit={edit} />
+              ) : (
+                <Overview riff={riff} lines={lines} />
+              )}
+            </Tabs.Content>
+            <Tabs.Content value="phrase" className="flex flex-col gap-5 pt-3">
+              {shownPhrase ? <Regions piece={piece} riff={riff} phrase={shownPhrase} edit={edit} /> : <p className="text-soft">{riff.events.length === 0 ? 'Nothing is written yet.' : 'Looking along the neck…'}</p>}
+              {shownPhrase ? <Recall piece={piece} riff={riff} phrase={shownPhrase} edit={edit} /> : null}
+              <Ways piece={piece} riff={riff} events={events.length > 1 ? events : riff.events} whole={events.length <= 1} edit={edit} />
+            </Tabs.Content>
+            <Tabs.Content value="hand" className="flex flex-col gap-5 pt-3">
+              <p className="text-[15px]">Placed for <b>{part.player?.name ?? 'an adult hand'}</b>, by {piece.costs ? <b>{piece.costs.name}, version {piece.costs.version}</b> : 'the program’s own weights'}. <Link href={`/pieces/${piece.id}/parts/${part.id}`} className="underline decoration-line underline-offset-4">Change</Link></p>
+              <Wishes piece={piece} part={part} riff={riff} events={events} edit={edit} />
+              <CompareHands riff={riff} player={part.player} />
+            </Tabs.Content>
+          </Tabs.Root>
+          <Questions piece={piece} part={part} blocked={blocked} riff={riff} edit={edit} onShow={(e) => chosen.choose(e, null)} />
         </aside>
       </div>
       <div className="flex flex-col gap-1.5 pb-2">

@@ -18,7 +18,8 @@ export const KEY_SHEET: readonly { readonly group: string; readonly keys: readon
       ['Alt ↑, Alt ↓', 'same pitch, thinner or thicker string'],
       ['+, −', 'a semitone up, down'],
       ['L', 'lock this place, or give it back'],
-      ['F then 1–4', 'finger (F 0: the program chooses)'],
+      ['F then 1–4', 'finger (5 the thumb, 0: the program chooses)'],
+      ['Alt 1–4', 'answer where the program asks'],
     ],
   },
   {

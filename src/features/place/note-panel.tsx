@@ -6,6 +6,7 @@ import { useState } from 'react';
 import type { Finger, Result } from '@/core/base';
 import { changeEvents, lockAt, setFinger, setLength, setLink, setRing, shiftPitch, unlock, type Edit, type NoteRef } from '@/core/edit';
 
+import { stringNumbers } from '@/core/instrument';
 import { noteName, type Key } from '@/core/pitch';
 import type { Alternative } from '@/core/place';
 import { placeInBars } from '@/core/rhythm';
@@ -13,6 +14,8 @@ import type { Link, Note, Part, Piece, Riff, RiffEvent } from '@/core/score';
 import { lengthLabel } from '@/core/shorthand';
 import { quarter, type Quarter } from '@/core/time';
 import { Button } from '@/ui/button';
+import { Techniques } from './techniques';
+import { Why } from './why';
 import { SelectField } from '@/ui/field';
 
 interface Props {
@@ -21,6 +24,8 @@ interface Props {
   readonly riff: Riff;
   readonly event: RiffEvent;
   readonly note: Note;
+  /** Which event of the riff it belongs to. */
+  readonly index: number;
   readonly keyShown: Key | null;
   readonly alternatives: readonly Alternative[] | null;
   readonly why: string | null;
@@ -30,12 +35,13 @@ interface Props {
 const LENGTHS: readonly Quarter[] = ([[4, 1], [3, 1], [2, 1], [3, 2], [1, 1], [3, 4], [2, 3], [1, 2], [3, 8], [1, 3], [1, 4], [1, 6], [1, 8]] as const).map(([n, d]) => quarter(n, d));
 
 /** The note in focus: where it lies and why, every other place with its price, and what can be said of it. */
-export function NotePanel({ piece, part, riff, event, note, keyShown, alternatives, why, edit }: Props) {
+export function NotePanel({ piece, part, riff, event, note, index, keyShown, alternatives, why, edit }: Props) {
   const schools = useSchools();
   const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
   const title = event.notes.map((n) => noteName(n.pitch.midi, { key: keyShown, naming: schools.notes })).join(' ');
   const { place } = note;
   const dur = LENGTHS.includes(event.dur) ? LENGTHS : [event.dur, ...LENGTHS];
+  const thickest = Math.max(...stringNumbers(part.setup));
   const stringWord = (s: number): string => {
     const words = stringWordsBy(part.setup, s, schools, keyShown);
     return words.charAt(0).toUpperCase() + words.slice(1);
@@ -66,11 +72,14 @@ export function NotePanel({ piece, part, riff, event, note, keyShown, alternativ
                 </span>
               </div>
               <p className="text-[15px] text-soft">{here && place.reason ? place.reason : here && a.extra === 0 && why ? why : a.reason}</p>
+              {a.extra !== null && a.extra > 0.05 ? <p className="font-figures text-sm text-soft">{splitWords(a)}</p> : null}
             </li>
           );
         })}
         {alternatives?.length === 0 ? <li className="py-2 font-semibold text-trouble">This pitch is not on this neck.</li> : null}
       </ul>
+      <Why riff={riff} event={index} />
+      {place && !place.locked && place.reason ? <p className="text-[15px] text-soft">You once gave a reason for a place of this note: “{place.reason}”</p> : null}
       {place?.locked ? (
         <>
           <ReasonField key={`${note.id}${place.reason ?? ''}`} initial={place.reason ?? ''} onSave={(reason) => edit(lockAt(piece, ref, place.string, place.fret, reason))} />
@@ -84,9 +93,9 @@ export function NotePanel({ piece, part, riff, event, note, keyShown, alternativ
           ))}
         </SelectField>
         <SelectField label="Finger" value={place?.fingerBy === 'instructor' ? String(place.finger) : ''} disabled={!place || place.fret === 0} onChange={(e) => edit(setFinger(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))}>
-          <option value="">{place?.finger ? `${place.finger}, proposed` : 'program’s choice'}</option>
-          {[1, 2, 3, 4].map((f) => (
-            <option key={f} value={f}>{f}, yours</option>
+          <option value="">{place?.finger ? `${place.finger === 5 ? 'thumb' : place.finger}, proposed` : 'program’s choice'}</option>
+          {[1, 2, 3, 4, ...(place?.string === thickest ? [5] : [])].map((f) => (
+            <option key={f} value={f}>{f === 5 ? 'thumb' : f}, yours</option>
           ))}
         </SelectField>
         <SelectField label="Goes on by" value={event.link ?? ''} onChange={(e) => edit(setLink(piece, riff.id, [event.id], e.target.value === '' ? null : (e.target.value as Link)))}>
@@ -112,8 +121,18 @@ export function NotePanel({ piece, part, riff, event, note, keyShown, alternativ
           </div>
         </div>
       </div>
+      <details>
+        <summary className="font-semibold">Techniques</summary>
+        <div className="pt-2"><Techniques piece={piece} part={part} riff={riff} event={event} note={note} edit={edit} /></div>
+      </details>
     </section>
   );
+}
+
+/** Where the cost of another place falls: on this note, on what comes after, on what comes before. */
+function splitWords({ now, later, before }: Alternative): string {
+  const signed = (x: number): string => `${x < 0 ? '−' : '+'}${Math.abs(x).toFixed(1)}`;
+  return [`here ${signed(now)}`, Math.abs(later) >= 0.05 ? `after ${signed(later)}` : '', Math.abs(before) >= 0.05 ? `before ${signed(before)}` : ''].filter(Boolean).join(', ');
 }
 
 function ReasonField({ initial, onSave }: { readonly initial: string; readonly onSave: (reason: string) => void }) {

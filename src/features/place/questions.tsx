@@ -1,21 +1,32 @@
-import type { Blocked } from '@/core/place';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { Result } from '@/core/base';
+import { mendEdit, type Edit } from '@/core/edit';
+import type { Blocked, BlockedWithMends } from '@/core/place';
 import { placeInBars } from '@/core/rhythm';
-import type { Riff, RiffEvent } from '@/core/score';
+import type { Piece, Part, Riff, RiffEvent } from '@/core/score';
+import { usePlacement } from '@/features/piece/provider';
+import { Button } from '@/ui/button';
 
 interface Props {
+  readonly piece: Piece;
+  readonly part: Part;
   readonly blocked: readonly Blocked[];
   readonly riff: Riff;
+  readonly edit: (made: Result<Edit>) => boolean;
   readonly onShow: (event: RiffEvent) => void;
 }
 
-/** What the program could not do, each a question with its evidence and the way to its place. */
-export function Questions({ blocked, riff, onShow }: Props) {
+const SHOWN = 40;
+
+/** What the program could not do, each a question with its evidence, what clashes, and ways out that were tried. */
+export function Questions({ piece, part, blocked, riff, edit, onShow }: Props) {
   if (blocked.length === 0) return null;
   return (
     <section aria-label="Open questions" className="flex flex-col gap-2">
       <h2 className="text-lg">Open questions</h2>
       <ul className="flex flex-col gap-2">
-        {blocked.slice(0, 40).map((b, i) => {
+        {blocked.slice(0, SHOWN).map((b, i) => {
           const event = riff.events.find((e) => e.id === b.event);
           return (
             <li key={`${b.event}.${i}`} className="border-l-4 border-question pl-3 text-[15px]">
@@ -25,11 +36,40 @@ export function Questions({ blocked, riff, onShow }: Props) {
                   Show {placeInBars(riff.meters, event.at)}
                 </button>
               ) : null}
+              <WaysOut key={`${riff.id}${b.event}`} piece={piece} part={part} riff={riff} blocked={b} edit={edit} />
             </li>
           );
         })}
       </ul>
-      {blocked.length > 40 ? <p className="text-soft">And {blocked.length - 40} more. Another octave or set-up may settle most of them.</p> : null}
+      {blocked.length > SHOWN ? <p className="text-soft">And {blocked.length - SHOWN} more. Another octave or set-up may settle most of them.</p> : null}
     </section>
+  );
+}
+
+function WaysOut({ piece, part, riff, blocked, edit }: { readonly piece: Piece; readonly part: Part; readonly riff: Riff; readonly blocked: Blocked; readonly edit: Props['edit'] }) {
+  const { keeper } = usePlacement();
+  const [answer, setAnswer] = useState<{ readonly riff: Riff; readonly found: BlockedWithMends } | null>(null);
+  const [asked, setAsked] = useState(false);
+  const ask = (): void => {
+    setAsked(true);
+    void keeper?.mends(riff, blocked).then((found) => { if (found) setAnswer({ riff, found }); });
+  };
+  const found = answer?.riff === riff ? answer.found : null;
+  if (!found) return <Button size="small" className="mt-1 flex" disabled={asked && answer === null} onClick={ask}>{asked && answer === null ? 'Trying ways out…' : 'Ways out'}</Button>;
+  return (
+    <div className="mt-1 flex flex-col gap-1">
+      {found.clash.length > 0 ? <p className="text-soft">These can’t be had together: {found.clash.map((c) => c.words).join('; ')}.</p> : null}
+      {found.mends.length === 0 ? <p className="text-soft">No single change helps. Leave it open, or change the notes around it.</p> : null}
+      <div className="flex flex-wrap gap-1">
+        {found.mends.map((m) => {
+          if (m.kind === 'tuning' || m.kind === 'instrument') {
+            const query = m.kind === 'tuning' ? `tuning=${m.tuning}` : `instrument=${m.instrument}`;
+            return <Link key={m.words} className="inline-flex min-h-8 items-center rounded-sm border border-rule bg-sheet px-2 text-sm font-semibold" href={`/pieces/${piece.id}/parts/${part.id}?${query}`}>{m.words}…</Link>;
+          }
+          const made = mendEdit(piece, riff.id, m);
+          return made ? <Button key={m.words} size="small" onClick={() => edit(made)}>{m.words}</Button> : null;
+        })}
+      </div>
+    </div>
   );
 }

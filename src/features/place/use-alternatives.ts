@@ -17,7 +17,7 @@ export function useAlternatives(part: Part, riff: Riff, tempo: readonly TempoSte
   useEffect(() => {
     if (event < 0 || !keeper) return;
     let wanted = true;
-    void keeper.alternatives(riff, part.setup, tempo, event, note).then((list) => {
+    void keeper.alternatives(riff, event, note).then((list) => {
       if (wanted && list) setAnswer({ asked: { riff, event, note }, list });
     });
     return () => {

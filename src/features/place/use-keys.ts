@@ -19,6 +19,8 @@ export interface Bench {
   readonly play: () => void;
   readonly call: () => void;
   readonly help: () => void;
+  /** Answers the program's question with the n-th place offered. */
+  readonly answer: (n: number) => void;
   readonly say: (text: string) => void;
 }
 
@@ -66,7 +68,7 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
     if (fingerNext.current) {
       fingerNext.current = false;
       const n = Number(key);
-      bench.edit(n <= 4 ? setFinger(bench.piece, r, n === 0 ? null : (n as Finger)) : { ok: false, error: { code: 'finger', message: 'Fingers are 1 (index) to 4 (little).' } });
+      bench.edit(n <= 5 ? setFinger(bench.piece, r, n === 0 ? null : (n as Finger)) : { ok: false, error: { code: 'finger', message: 'Fingers are 1 (index) to 4 (little), 5 the thumb.' } });
       return;
     }
     const { setup } = bench.part;
@@ -126,6 +128,10 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
 
   const withAlt = (key: string): boolean => {
     const { piece, riff } = bench;
+    if (/^[1-4]$/.test(key)) {
+      bench.answer(Number(key) - 1);
+      return true;
+    }
     switch (key) {
       case 'ArrowUp':
         onNote((r) => toNextString(piece, r, -1));

@@ -2,14 +2,16 @@
 
 import { useSchools } from '@/ui/schools';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { stableId } from '@/core/base';
 import { carryPart, type CarryMode } from '@/core/carry';
 import type { Edit } from '@/core/edit';
 import { nominalName, nutOf, openPitch, shapeShift, stringNumbers, type Setup } from '@/core/instrument';
 import { keyName, noteName, parseName, shiftKey } from '@/core/pitch';
+import { optionsFor } from '@/core/place';
 import { keyAt, makePart, makeRiff, type Part, type Piece } from '@/core/score';
 import { parseMeter, parseQuarter, ZERO } from '@/core/time';
+import { useCostTables, usePlayers } from '@/features/account/players-context';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import { Button, buttonClass } from '@/ui/button';
@@ -33,6 +35,7 @@ export function SetupPage({ partId }: { readonly partId: string }) {
         <SetupForm key={`${part.id}${JSON.stringify(part.setup.open)}${JSON.stringify(part.setup.capos)}`} piece={piece} part={part} />
         <div className="flex flex-col gap-8">
           <Sounds setup={part.setup} />
+          <HandFields piece={piece} part={part} />
           <PieceFields piece={piece} />
           <RiffFrames part={part} />
           <Parts piece={piece} part={part} />
@@ -60,9 +63,10 @@ function SetupForm({ piece, part }: { readonly piece: Piece; readonly part: Part
   const [mode, setMode] = useState<CarryMode>('sound');
   const made = madeOf(draft, rack);
   const changed = made.ok && JSON.stringify(made.value.setup) !== JSON.stringify(part.setup);
+  const options = useMemo(() => optionsFor(piece, part), [piece, part]);
   const carried = made.ok && changed ? carryPart(part, made.value.setup, mode) : null;
   const hasNotes = part.riffs.some((r) => r.events.length > 0);
-  const lost = useBlocked(carried && hasNotes ? carried.riffs : null, made.ok ? made.value.setup : null, piece.lanes.tempo);
+  const lost = useBlocked(carried && hasNotes ? carried.riffs : null, made.ok ? made.value.setup : null, piece.lanes.tempo, options);
   const apply = (): void => {
     if (!made.ok || !carried) return;
     if (edit({ type: 'setSetup', part: part.id, setup: made.value.setup, riffs: carried.riffs })) toast(`${part.name} is set up anew. Undo brings the old set-up back.`);
@@ -138,6 +142,36 @@ function Sounds({ setup }: { readonly setup: Setup }) {
         </tbody>
       </table>
       <p className="mt-2 text-[15px]">{shift === 0 ? 'Shapes sound as they are named.' : `A D minor shape sounds ${keyName(shiftKey({ tonic: 'D', mode: 'minor' }, shift), schools.notes)}.`}</p>
+    </section>
+  );
+}
+
+/** Whose hand the part is placed for, and by which weights the piece is. */
+function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
+  const edit = useEdit();
+  const players = usePlayers();
+  const tables = useCostTables();
+  const { player } = part;
+  const kept = players.find((p) => p.id === (player?.id ?? 'adult'));
+  const changed = player && kept && JSON.stringify(kept.profile) !== JSON.stringify(player.profile);
+  const keyOf = (c: typeof piece.costs): string => (c ? `${c.version} ${c.name}` : '');
+  const known = tables.some((t) => keyOf(t) === keyOf(piece.costs));
+  return (
+    <section aria-label="The hand" className="flex flex-col gap-3">
+      <h2 className="text-xl">The hand</h2>
+      <div className="grid grid-cols-2 gap-3">
+        <SelectField label="Placed for" value={player ? (kept ? (player.id ?? '') : 'copy') : 'adult'} onChange={(e) => { const to = players.find((p) => p.id === e.target.value); if (to) edit({ type: 'setPlayer', part: part.id, player: to.id === 'adult' ? null : to }); }}>
+          {player && !kept ? <option value="copy">{player.name} (copy)</option> : null}
+          {players.map((p) => <option key={p.id} value={p.id ?? ''}>{p.name}</option>)}
+        </SelectField>
+        <SelectField label="Weights of this piece" value={keyOf(piece.costs)} onChange={(e) => edit({ type: 'setCosts', costs: tables.find((t) => keyOf(t) === e.target.value) ?? null })}>
+          <option value="">the program’s own</option>
+          {piece.costs && !known ? <option value={keyOf(piece.costs)}>{piece.costs.name}, version {piece.costs.version}</option> : null}
+          {tables.map((t) => <option key={keyOf(t)} value={keyOf(t)}>{t.name}, version {t.version}</option>)}
+        </SelectField>
+      </div>
+      {changed ? <p className="text-[15px] text-soft">{kept.name} has changed in the settings since. <button type="button" className="font-semibold text-ink underline decoration-line underline-offset-4" onClick={() => edit({ type: 'setPlayer', part: part.id, player: kept })}>Use the new figures</button></p> : null}
+      <p className="text-[15px] text-soft">Places you locked stay; the others are proposed anew. <Link href="/settings/hands" className="underline decoration-line underline-offset-4">Hands</Link> and <Link href="/settings/weights" className="underline decoration-line underline-offset-4">weights</Link> are kept in the settings.</p>
     </section>
   );
 }

@@ -1,11 +1,12 @@
 'use server';
 
 import { z } from 'zod';
-import { makePart, makePiece, makeRiff, pieceSchema } from '@/core/score';
+import { makePart, makePiece, makeRiff, pieceSchema, type PieceCosts } from '@/core/score';
 import { parseMeter, quarter } from '@/core/time';
 import { currentStudio, db } from '@/server/context';
 import { createPiece, duplicatePiece } from '@/server/pieces';
 import { makeStudioSetup } from '@/server/rack';
+import { currentCosts } from '@/server/repositories/learning';
 import { listPieces, setDeleted, type ShelfEntry } from '@/server/repositories/pieces';
 
 const id = z.string().max(40);
@@ -20,6 +21,12 @@ const newPiece = z.object({
 });
 
 export type Made = { readonly ok: true; readonly path: string } | { readonly ok: false; readonly at: string; readonly message: string };
+
+/** A new piece is placed by the studio's own weights, where it has some, and keeps them. */
+async function ownCosts(): Promise<{ costs?: PieceCosts }> {
+  const costs = await currentCosts(db(), currentStudio());
+  return costs ? { costs } : {};
+}
 
 /** Makes a piece with one part and one empty riff, ready to be called. */
 export async function newPieceAction(input: z.input<typeof newPiece>): Promise<Made> {
@@ -36,7 +43,7 @@ export async function newPieceAction(input: z.input<typeof newPiece>): Promise<M
   if (!beats) return { ok: false, at: 'meter', message: `"${meter}" is no meter. Write it as 4/4 or 6/8.` };
   const riff = makeRiff('r0', 'First riff', { bars: 2, meters: [{ bar: 0, ...beats }] });
   const part = makePart('p0', made.value.setup.instrument.name.split(',')[0] ?? 'Guitar', made.value.setup, { riffs: [riff] });
-  const piece = await createPiece(db(), currentStudio(), makePiece('new', title, { parts: [part], lanes: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] } }));
+  const piece = await createPiece(db(), currentStudio(), makePiece('new', title, { parts: [part], lanes: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] }, ...(await ownCosts()) }));
   return piece.ok ? { ok: true, path: `/pieces/${piece.value.id}/riffs/r0` } : { ok: false, at: 'title', message: piece.error.message };
 }
 
@@ -44,7 +51,7 @@ export async function newPieceAction(input: z.input<typeof newPiece>): Promise<M
 export async function emptyPieceAction(title: string): Promise<Made> {
   const parsed = pieceSchema.shape.title.safeParse(title);
   if (!parsed.success) return { ok: false, at: 'title', message: 'Give the piece a name of 1 to 160 characters.' };
-  const piece = await createPiece(db(), currentStudio(), makePiece('new', parsed.data));
+  const piece = await createPiece(db(), currentStudio(), makePiece('new', parsed.data, await ownCosts()));
   return piece.ok ? { ok: true, path: `/pieces/${piece.value.id}/bring-in` } : { ok: false, at: 'title', message: piece.error.message };
 }
 

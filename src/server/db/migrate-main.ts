@@ -7,7 +7,7 @@ const url = process.env.DATABASE_URL;
 if (!url) throw new Error('DATABASE_URL is not set');
 const db = connect(url, 2);
 try {
-  const done = await migrate(db);
+  const done = await migrate(db, url);
   if (done.length > 0) console.log(`· database brought to ${done.at(-1)}`);
   if (process.argv.includes('--demo')) {
     const loaded = await loadDemo(db);

@@ -1,15 +1,19 @@
+import { runMigrations } from 'graphile-worker';
 import { Migrator, type Migration } from 'kysely';
+import { quiet } from '../jobs/logger';
 import type { Db } from './connection';
 import { first } from './migrations/001-first';
 import { rack } from './migrations/002-rack';
+import { hands } from './migrations/003-hands';
 
 /** Forward only, in order of name. Kysely runs them in a transaction under an advisory lock. */
-const MIGRATIONS: Record<string, Migration> = { '001-first': first, '002-rack': rack };
+const MIGRATIONS: Record<string, Migration> = { '001-first': first, '002-rack': rack, '003-hands': hands };
 
-/** Brings the database to the newest version; throws what stopped it. */
-export async function migrate(db: Db): Promise<string[]> {
+/** Brings the database, and the job queue in it, to the newest version; throws what stopped it. */
+export async function migrate(db: Db, url: string): Promise<string[]> {
   const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve(MIGRATIONS) } });
   const { error, results } = await migrator.migrateToLatest();
   if (error) throw error;
+  await runMigrations({ connectionString: url, logger: quiet });
   return (results ?? []).filter((r) => r.status === 'Success').map((r) => r.migrationName);
 }

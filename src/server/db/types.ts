@@ -1,9 +1,12 @@
 import type { ColumnType, Generated } from 'kysely';
 import type { Edit, StepKind } from '@/core/edit';
+import type { CostTable } from '@/core/hand';
 import type { RackInstrument, Tuning } from '@/core/instrument';
 import type { Schools } from '@/core/schools';
-import type { Piece } from '@/core/score';
+import type { PlacedPhrase } from '@/core/place';
+import type { Piece, Player } from '@/core/score';
 import type { ReadingKind } from '@/core/tuner';
+import type { FitResult, FitState, KeptAlternative, KeptSample } from '../learning-types';
 
 /** JSON columns go in as text and come out parsed. */
 type Json<T> = ColumnType<T, string, string>;
@@ -97,7 +100,59 @@ export interface SettingTable {
   changed_at: Stamp;
 }
 
+export interface PlayerTable {
+  id: string;
+  studio_id: string;
+  document: Json<Player>;
+  changed_at: Stamp;
+  deleted_at: ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+}
+
+export interface CostTableTable {
+  studio_id: string;
+  version: number;
+  name: string;
+  weights: Json<CostTable>;
+  made_at: Stamp;
+}
+
+/** A phrase with the places its instructor chose, and what else there was for each. */
+export interface ChoiceTable {
+  studio_id: string;
+  piece_id: string;
+  riff_id: string;
+  /** Id of the phrase's first event. */
+  phrase: string;
+  sample: Json<KeptSample>;
+  alternatives: Json<readonly KeptAlternative[]>;
+  notes: number;
+  made_at: Stamp;
+}
+
+export interface PlacedPhraseTable {
+  studio_id: string;
+  piece_id: string;
+  riff_id: string;
+  riff_name: string;
+  tokens: string;
+  document: Json<PlacedPhrase>;
+}
+
+export interface FitTable {
+  id: string;
+  studio_id: string;
+  state: FitState;
+  progress: number;
+  result: Json<FitResult | null>;
+  asked_at: Stamp;
+}
+
 export interface Database {
+  player: PlayerTable;
+  cost_table: CostTableTable;
+  choice: ChoiceTable;
+  placed_phrase: PlacedPhraseTable;
+  fit: FitTable;
   studio: StudioTable;
   piece: PieceTable;
   edit: EditTable;

@@ -14,6 +14,6 @@ export async function freshDatabase(): Promise<{ db: Db; url: string; close: () 
   await admin.end();
   const url = `${server}/${name}`;
   const db = connect(url, 8);
-  await migrate(db);
+  await migrate(db, url);
   return { db, url, close: () => db.destroy() };
 }

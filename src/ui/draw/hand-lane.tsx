@@ -77,5 +77,5 @@ function fingersByFret(event: RiffEvent, nuts: readonly number[]): { fret: numbe
     at.yours ||= place.fingerBy === 'instructor';
     frets.set(fret, at);
   }
-  return [...frets].map(([fret, { digits, yours }]) => ({ fret, digits: [...digits].sort().join(''), yours }));
+  return [...frets].map(([fret, { digits, yours }]) => ({ fret, digits: [...digits].sort().map((d) => (d === 5 ? 'T' : d)).join(''), yours }));
 }

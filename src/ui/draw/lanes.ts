@@ -1,7 +1,7 @@
-import { baseNut, nutOf, openPitch, shownFret, stringNumbers, type FretCounting, type Setup } from '@/core/instrument';
+import { baseNut, HARMONIC_NODES, nutOf, openPitch, shownFret, stringNumbers, type FretCounting, type Setup } from '@/core/instrument';
 import type { Naming } from '@/core/pitch';
 import { DEFAULT_SCHOOLS, type Schools } from '@/core/schools';
-import type { Riff } from '@/core/score';
+import type { Note, Riff } from '@/core/score';
 
 export type LaneName = 'sound' | 'strings' | 'hand' | 'count';
 
@@ -23,6 +23,18 @@ export interface LaneScales {
 /** The number written for a place, by the school of counting. */
 export const fretText = (scales: Pick<LaneScales, 'nuts' | 'counting'>, place: { readonly string: number; readonly fret: number }): string =>
   String(scales.counting === 'nut' ? place.fret + (scales.nuts[place.string] ?? 0) : place.fret);
+
+/** What stands on a string for a note: its fret; a cross where it is dead; the node in angle brackets where it is a harmonic; with a bar, where between the frets. */
+export function noteText(note: Note, fret: string): string {
+  const { tech, place, pitch } = note;
+  if (tech?.dead) return '×';
+  if (tech?.harmonic && place) return `‹${HARMONIC_NODES.find((n) => Math.round(n.fret) === place.fret)?.fret ?? fret}›`;
+  if (pitch.cents !== 0 && /^\d+$/.test(fret)) return (Number(fret) + pitch.cents / 100).toFixed(1);
+  return fret;
+}
+
+/** A bend as it is written beside its arrow: in whole tones where it is one, else in quarters. */
+export const bendText = (cents: number): string => ({ 50: '¼', 100: '½', 150: '¾', 200: '1', 250: '1¼', 300: '1½', 350: '1¾', 400: '2' } as Record<number, string>)[cents] ?? `${cents}c`;
 
 /** The same for drawings that have the set-up at hand. */
 export const fretTextOf = (setup: Setup, counting: FretCounting) => (place: { readonly string: number; readonly fret: number }): string => String(shownFret(setup, place.string, place.fret, counting));

@@ -3,7 +3,7 @@ import { noteName, type Key, type Naming } from '@/core/pitch';
 import { countSyllable, isOnBeat } from '@/core/rhythm';
 import { noteEnd, type Note, type RiffEvent } from '@/core/score';
 import { add, barStart, meterAt, mul, quarter, type MeterChange, type Quarter } from '@/core/time';
-import { fretText, LANE, laneTops, type LaneName, type LaneScales } from './lanes';
+import { bendText, fretText, LANE, laneTops, noteText, type LaneName, type LaneScales } from './lanes';
 import { HandLane } from './hand-lane';
 import { timeScale, type StripRow } from './strip-layout';
 
@@ -155,11 +155,12 @@ function StringsLane({ row, x, top, scales, stringNames, width, focusNote }: Row
       ))}
       {row.events.map((event) => (
         <g key={event.id} data-event={event.id}>
+          {event.bar ? <text x={x(event.at)} y={top + 2} textAnchor="middle" className="fill-soft text-[12px] italic">bar</text> : null}
           {event.ring ? <RingMark event={event} x={x} y={last + 15} /> : null}
           {event.notes.map((note) => {
             const { place } = note;
             if (!place) return <text key={note.id} data-note={note.id} x={x(event.at)} y={last + 17} textAnchor="middle" className="fill-trouble font-figures text-lg font-bold">?</text>;
-            const text = fretText(scales, place);
+            const text = noteText(note, fretText(scales, place));
             const wide = 11 * text.length + 6;
             const cx = x(event.at);
             const cy = y(place.string);
@@ -170,11 +171,28 @@ function StringsLane({ row, x, top, scales, stringNames, width, focusNote }: Row
                   {text}
                 </text>
                 {place.locked ? <Pin x={cx + wide / 2} y={cy - 9} /> : null}
+                {note.tech ? <TechMarks tech={note.tech} x={cx + wide / 2} y={cy} /> : null}
               </g>
             );
           })}
         </g>
       ))}
+    </g>
+  );
+}
+
+/** A bend as an arrow with its size, a trill as its two letters. */
+function TechMarks({ tech, x, y }: { tech: NonNullable<Note['tech']>; x: number; y: number }) {
+  return (
+    <g className="fill-ink stroke-ink">
+      {tech.bend ? (
+        <g>
+          <path d={`M${x},${y - 1} q9,0 10,-12 m-3,4 l3,-5 l3,5`} fill="none" strokeWidth={1.5} />
+          <text x={x + 15} y={y - 11} className="font-figures text-[12px] font-bold" stroke="none">{bendText(tech.bend)}</text>
+        </g>
+      ) : null}
+      {tech.trill ? <text x={x + 3} y={y - 8} className="text-[12px] italic" stroke="none">{`tr ${tech.trill}`}</text> : null}
+      {tech.keep ? <line x1={x - 14} x2={x + 2} y1={y + 12} y2={y + 12} strokeWidth={1.5} /> : null}
     </g>
   );
 }

@@ -1,3 +1,4 @@
+import { bendText, noteText } from './lanes';
 import { nearestValue, restsIn, type NoteValue } from '@/core/rhythm';
 import { endOf, type RiffEvent } from '@/core/score';
 import { barStart, cmp, floorDiv, meterAt, minQuarter, quarter, sub, type MeterChange, type Quarter } from '@/core/time';
@@ -62,20 +63,28 @@ export function TabSystem({ row, next, width, meters, strings, names, fingers, f
         <g key={event.id}>
           {event.notes.map((n) => {
             if (!n.place) return null;
-            const text = fretText(n.place);
+            const text = noteText(n, fretText(n.place));
             const cx = x(event.at);
             const cy = y(n.place.string);
             return (
               <g key={n.id}>
                 <rect x={cx - 3.6 * text.length - 1} y={cy - 5.5} width={7.2 * text.length + 2} height={11} fill="white" />
                 <text x={cx} y={cy + 4.3} textAnchor="middle" fontSize={12.5} fontWeight={700}>{text}</text>
+                {n.tech?.bend ? (
+                  <g stroke="currentColor" fill="none" strokeWidth={0.9}>
+                    <path d={`M${cx + 6},${cy} q6,0 7,-9 m-2,3 l2,-4 l2,4`} />
+                    <text x={cx + 16} y={cy - 6} fontSize={8.5} stroke="none" fill="currentColor">{bendText(n.tech.bend)}</text>
+                  </g>
+                ) : null}
+                {n.tech?.trill ? <text x={cx + 6} y={cy - 5} fontSize={8.5} fontStyle="italic">{`tr ${n.tech.trill}`}</text> : null}
               </g>
             );
           })}
           <Join from={row.events[i - 1] ?? row.before} to={event} x={x} y={y} left={LEFT} />
+          {event.bar ? <text x={x(event.at)} y={top - 8} textAnchor="middle" fontSize={8.5} fontStyle="italic">bar</text> : null}
           {fingers ? (
             <text x={x(event.at)} y={fingerY} textAnchor="middle" fontSize={10}>
-              {event.notes.map((n) => n.place?.finger).filter((f): f is 1 | 2 | 3 | 4 => typeof f === 'number' && f > 0).join('\u2009')}
+              {event.notes.map((n) => n.place?.finger).filter((f): f is 1 | 2 | 3 | 4 | 5 => typeof f === 'number' && f > 0).map((f) => (f === 5 ? 'T' : f)).join('\u2009')}
             </text>
           ) : null}
         </g>

@@ -16,7 +16,8 @@ export function cheapestByTrying(problem: Problem): number {
   const { frames } = makeDesk(neck);
   if (offTheNeck(problem).blocked.length > 0) return Infinity;
   const slices = makeSlices(problem, nothingRelaxed());
-  const decks = slices.map((s) => makeDeck(everyState(neck, s)));
+  const shapes = new Map<string, number>();
+  const decks = slices.map((s) => makeDeck(everyState(neck, s), shapes));
   const visit = (i: number, before: number): number => {
     const slice = slices[i];
     const deck = decks[i];

@@ -1,0 +1,11 @@
+import type { Metadata } from 'next';
+import { WeightsPage } from '@/features/account/weights-page';
+import { currentStudio, db } from '@/server/context';
+import { choiceCounts, latestFit } from '@/server/repositories/learning';
+
+export const metadata: Metadata = { title: 'Weights' };
+
+export default async function Page() {
+  const [counts, fit] = await Promise.all([choiceCounts(db(), currentStudio()), latestFit(db(), currentStudio())]);
+  return <WeightsPage counts={counts} fit={fit} />;
+}

@@ -1,0 +1,44 @@
+import type { Result } from '@/core/base';
+import { takeWay, type Edit } from '@/core/edit';
+import { placeInBars } from '@/core/rhythm';
+import type { Piece, Riff } from '@/core/score';
+import { Button } from '@/ui/button';
+import type { PhraseAnswer } from '@/workers/place.worker';
+
+interface Props {
+  readonly piece: Piece;
+  readonly riff: Riff;
+  readonly phrase: PhraseAnswer;
+  readonly edit: (made: Result<Edit>) => boolean;
+}
+
+/** The regions of the neck a phrase may lie in, each with how likely it is and a click to take it. */
+export function Regions({ piece, riff, phrase, edit }: Props) {
+  const first = riff.events.find((e) => e.id === phrase.from);
+  if (!first || phrase.regions.length === 0) return null;
+  return (
+    <section aria-label="Regions" className="flex flex-col gap-1 text-[15px]">
+      <h2 className="text-lg">This phrase, from {placeInBars(riff.meters, first.at)}</h2>
+      <ul className="divide-y divide-rule border-y border-rule">
+        {phrase.regions.map((r, i) => (
+          <li key={i} className="flex items-baseline justify-between gap-2 py-1.5">
+            <span>
+              <b>{regionWords(r)}</b>
+              {r.open > 0 ? <span className="text-soft">, {r.open} open</span> : null}
+            </span>
+            <span className="flex shrink-0 items-baseline gap-2">
+              <span className="font-figures text-soft">{Math.round(r.share * 100)} %</span>
+              {phrase.regions.length > 1 ? <Button size="small" tone="word" aria-label={`Take ${regionWords(r)}`} onClick={() => edit(takeWay(piece, riff.id, r.places, `took ${regionWords(r)} for a phrase`))}>take</Button> : null}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {phrase.regions.length === 1 ? <p className="text-soft">Nothing else lies nearly as well.</p> : null}
+    </section>
+  );
+}
+
+export function regionWords({ lowest, highest }: { readonly lowest: number; readonly highest: number }): string {
+  if (lowest === 0) return 'open strings only';
+  return lowest === highest ? `hand at fret ${lowest}` : `hand at frets ${lowest} to ${highest}`;
+}

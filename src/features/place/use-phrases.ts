@@ -1,0 +1,36 @@
+import { useEffect, useState } from 'react';
+import type { Riff } from '@/core/score';
+import { usePlacement } from '@/features/piece/provider';
+import type { PhraseAnswer } from '@/workers/place.worker';
+
+/** Milliseconds a riff stands still before its regions are looked at. */
+const STILL = 250;
+/** Longer riffs are asked about only where they are worked on: regions of all of them would take long and say little. */
+const MOST_EVENTS = 1500;
+
+/** The phrases of a riff with their regions and questions; the last answer stands until the next, null before the first. */
+export function usePhrases(riff: Riff): readonly PhraseAnswer[] | null {
+  const { keeper, version } = usePlacement();
+  const [answer, setAnswer] = useState<{ readonly riff: Riff; readonly list: readonly PhraseAnswer[] } | null>(null);
+  useEffect(() => {
+    if (!keeper || riff.events.length === 0 || riff.events.length > MOST_EVENTS) return;
+    let wanted = true;
+    const timer = setTimeout(() => void keeper.phrases(riff).then((list) => { if (wanted && list) setAnswer({ riff, list }); }), STILL);
+    return () => {
+      wanted = false;
+      clearTimeout(timer);
+    };
+  }, [keeper, version, riff]);
+  if (answer === null) return null;
+  // A phrase whose notes are gone since is left out until the worker has looked again.
+  const there = new Set(riff.events.map((e) => e.id));
+  return answer.riff === riff ? answer.list : answer.list.filter((p) => there.has(p.from) && there.has(p.to));
+}
+
+/** The phrase an event belongs to. */
+export function phraseOf(riff: Riff, phrases: readonly PhraseAnswer[], event: string | null): PhraseAnswer | null {
+  if (event === null) return null;
+  const index = (id: string): number => riff.events.findIndex((e) => e.id === id);
+  const at = index(event);
+  return phrases.find((p) => index(p.from) <= at && at <= index(p.to)) ?? null;
+}

@@ -1,0 +1,19 @@
+import type { TaskList } from 'graphile-worker';
+import { z } from 'zod';
+import type { Db } from '../db/connection';
+import { logChoices, runFit } from '../learning';
+
+const pieceJob = z.object({ studio: z.string(), piece: z.string() });
+const fitJob = z.object({ studio: z.string(), fit: z.string() });
+
+/** What the queue can be asked to do. Each task can be repeated without harm. */
+export const tasksFor = (db: Db): TaskList => ({
+  'log-choices': async (payload) => {
+    const { studio, piece } = pieceJob.parse(payload);
+    await logChoices(db, studio, piece);
+  },
+  'fit-weights': async (payload) => {
+    const { studio, fit } = fitJob.parse(payload);
+    await runFit(db, studio, fit);
+  },
+});

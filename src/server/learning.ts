@@ -1,0 +1,172 @@
+import { randomUUID } from 'node:crypto';
+import { fail, ok, type Result } from '@/core/base';
+import { DEFAULT_COSTS } from '@/core/hand';
+import {
+  alternativesFor, crossChecked, fitting, optionsFor, phrasesOf, placedPhrase, priced, problemOf, RECALL_LEAST, recallShape, signatureOf, signatureText,
+  type ChosenNote, type Problem, type RecalledShape,
+} from '@/core/place';
+import { findRiff, type Part, type Piece, type PieceCosts, type Riff } from '@/core/score';
+import type { Db } from './db/connection';
+import { enqueue } from './jobs/queue';
+import type { FitResult, KeptAlternative, KeptSample } from './learning-types';
+import { addCostTable, currentCosts, findPlaced, getFit, insertFit, latestFit, moveFit, newestSamples, replaceChoices, replacePlaced, type Choice, type KeptFit } from './repositories/learning';
+import { getPiece } from './repositories/pieces';
+
+/** What is learnt from an instructor's own choices. Every function acts for one studio. */
+
+/** Phrases a fit looks at, the newest first, and how many there have to be. */
+const FIT_MOST = 150;
+export const FIT_LEAST = 6;
+/** Phrases of one piece that are logged: enough for any song, too few to drown the others. */
+const LOGGED_MOST = 60;
+/** Milliseconds of computing before the server answers others, and between two words on progress. */
+const BREATH = 15;
+const TELL = 700;
+
+/** Logs the places an instructor locked in a piece, each with its alternatives, and what recurs; run after saves, and repeatable. */
+export async function logChoices(db: Db, studioId: string, pieceId: string): Promise<void> {
+  const piece = await getPiece(db, studioId, pieceId);
+  if (!piece) return;
+  const { document } = piece;
+  const choices: Choice[] = [];
+  const placed: { riffId: string; riffName: string; tokens: string; phrase: NonNullable<ReturnType<typeof placedPhrase>> }[] = [];
+  for (const part of document.parts) {
+    for (const riff of part.riffs) {
+      for (const choice of choicesIn(document, part, riff)) if (choices.length < LOGGED_MOST) choices.push(choice);
+      await pause();
+      const phrase = decided(riff) ? placedPhrase(riff.events, part.setup) : null;
+      if (phrase && riff.events.length >= RECALL_LEAST) placed.push({ riffId: riff.id, riffName: riff.name, tokens: signatureText(signatureOf(riff.events).tokens), phrase });
+    }
+  }
+  await db.transaction().execute(async (tx) => {
+    await replaceChoices(tx, studioId, pieceId, choices);
+    await replacePlaced(tx, studioId, pieceId, placed);
+  });
+}
+
+/** Whether a riff's places speak for its instructor: some were decided by hand. */
+const decided = (riff: Riff): boolean => riff.events.some((e) => e.notes.some((n) => n.place?.locked));
+
+function choicesIn(piece: Piece, part: Part, riff: Riff): Choice[] {
+  const whole = problemOf(riff, part.setup, piece.lanes.tempo, optionsFor(piece, part));
+  return phrasesOf(whole.events, whole.meters).flatMap((phrase): Choice[] => {
+    const events = whole.events.slice(phrase.from, phrase.to + 1);
+    const chosen: ChosenNote[] = [];
+    events.forEach((e, event) => e.notes.forEach((n, note) => { if (n.lock && riff.events[phrase.from + event]?.notes[note]?.place?.by === 'instructor') chosen.push({ event, note, string: n.lock.string, fret: n.lock.fret }); }));
+    if (chosen.length < 3 || events.length < 3) return [];
+    const free: Problem = { ...whole, events: events.map((e, i) => ({ ...e, link: i === events.length - 1 ? null : e.link, notes: e.notes.map((n) => ({ ...n, lock: null })) })) };
+    const known = priced(free);
+    const alternatives = chosen.map((c): KeptAlternative => ({
+      note: riff.events[phrase.from + c.event]?.notes[c.note]?.id ?? '',
+      chosen: { string: c.string, fret: c.fret },
+      others: alternativesFor(free, c.event, c.note, known).filter((a) => a.string !== c.string || a.fret !== c.fret).map(({ string, fret, extra }) => ({ string, fret, extra })),
+    }));
+    const sample: KeptSample = { problem: { ...free, options: { ...free.options, costs: DEFAULT_COSTS } }, chosen };
+    return [{ riffId: riff.id, phrase: events[0]?.id ?? '', sample, alternatives }];
+  });
+}
+
+const pause = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+
+/** Asks for a fit of the weights to the studio's own choices. One at a time. */
+export async function askFit(db: Db, studioId: string): Promise<Result<KeptFit>> {
+  const last = await latestFit(db, studioId);
+  if (last && (last.state === 'waiting' || last.state === 'working')) return ok(last);
+  const samples = await newestSamples(db, studioId, FIT_LEAST);
+  if (samples.length < FIT_LEAST) return fail('too-few', `There are ${samples.length} phrases with three or more places of your own; ${FIT_LEAST} are needed. Lock places as you work, and they are logged by themselves.`);
+  const id = randomUUID();
+  await db.transaction().execute(async (tx) => {
+    await insertFit(tx, studioId, id);
+    await enqueue(tx, 'fit-weights', { studio: studioId, fit: id }, `fit ${studioId}`);
+  });
+  return ok({ id, state: 'waiting', progress: 0, result: null });
+}
+
+/** Works a fit off in small steps, so that the process goes on answering. */
+export async function runFit(db: Db, studioId: string, id: string): Promise<void> {
+  if (!(await moveFit(db, studioId, id, ['waiting', 'working'], { state: 'working', progress: 0 }))) return;
+  try {
+    const samples = await newestSamples(db, studioId, FIT_MOST);
+    const start = (await currentCosts(db, studioId))?.weights ?? DEFAULT_COSTS;
+    let told = Date.now();
+    const tell = async (share: number): Promise<boolean> => {
+      if (Date.now() - told < TELL) return true;
+      told = Date.now();
+      // A fit that was set aside meanwhile is given up.
+      return moveFit(db, studioId, id, ['working'], { state: 'working', progress: share });
+    };
+    const fit = await slowly(fitting(samples, start), (p) => tell(p * 0.6));
+    const unseen = fit && samples.length >= FIT_LEAST * 2 ? await slowly(crossChecked(samples, start), (p) => tell(0.6 + p * 0.4)) : null;
+    if (!fit) return;
+    const result: FitResult = { start, costs: fit.costs, before: fit.before, after: fit.after, unseen };
+    await moveFit(db, studioId, id, ['working'], { state: 'done', progress: 1, result });
+  } catch (reason) {
+    await moveFit(db, studioId, id, ['working'], { state: 'failed' });
+    throw reason;
+  }
+}
+
+/** Runs a computation in breaths; null when `go` says to stop. */
+async function slowly<T>(steps: Generator<number | null, T>, go: (share: number) => Promise<boolean>): Promise<T | null> {
+  let until = performance.now() + BREATH;
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    if (performance.now() < until) continue;
+    if (step.value !== null && !(await go(step.value))) return null;
+    await pause();
+    until = performance.now() + BREATH;
+  }
+}
+
+/** Makes a finished fit the studio's table. It is used from then on for new pieces; others keep theirs. */
+export async function acceptFit(db: Db, studioId: string, id: string): Promise<Result<PieceCosts>> {
+  return db.transaction().execute(async (tx) => {
+    const fit = await getFit(tx, studioId, id);
+    if (!fit?.result || !(await moveFit(tx, studioId, id, ['done'], { state: 'accepted' }))) return fail('no-fit', 'That proposal is not there any more.', id);
+    return ok(await addCostTable(tx, studioId, 'From your own choices', fit.result.costs));
+  });
+}
+
+export const setFitAside = (db: Db, studioId: string, id: string): Promise<boolean> => moveFit(db, studioId, id, ['waiting', 'working', 'done', 'failed'], { state: 'set aside' });
+
+/** A phrase placed before, in the same shape. */
+export interface Recalled extends RecalledShape {
+  readonly title: string;
+  readonly riffName: string;
+  /** Whether it is the whole of what was asked for or a part of it. */
+  readonly whole: boolean;
+}
+
+/** Recurrences offered at most, and shapes looked at. */
+const OFFERED = 3;
+const LOOKED_AT = 40;
+
+/** The same phrase (steps and rhythm) placed before in this studio, in the same shape; a part of it where the whole never was. */
+export async function recall(db: Db, studioId: string, piece: Piece, riffId: string, eventIds: readonly string[]): Promise<Recalled[]> {
+  const found = findRiff(piece, riffId);
+  const events = found?.riff.events.filter((e) => eventIds.includes(e.id)) ?? [];
+  if (!found || events.length < RECALL_LEAST) return [];
+  const half = Math.max(RECALL_LEAST, Math.ceil(events.length * 0.6));
+  const stretches = [events, ...(half < events.length ? [events.slice(0, half), events.slice(-half)] : [])];
+  const out: Recalled[] = [];
+  for (const stretch of stretches) {
+    if (out.length > 0) break;
+    const { head, tokens } = signatureOf(stretch);
+    const run = signatureText(tokens);
+    for (const kept of await findPlaced(db, studioId, run, LOOKED_AT)) {
+      if (kept.pieceId === piece.id && kept.riffId === riffId) continue;
+      const before = kept.tokens.slice(0, kept.tokens.indexOf(run)).split(';').filter(Boolean).length;
+      const first = kept.phrase.events[before];
+      const base = first?.[0]?.pitch ?? 0;
+      if (head !== (first ?? []).slice(1).map((n) => n.pitch - base).join('.')) continue;
+      const shape = recallShape(kept.phrase, before, found.riff, stretch, found.part.setup);
+      const already = shape?.places.every((p) => { const place = stretch.find((e) => e.id === p.event)?.notes.find((n) => n.id === p.note)?.place; return place?.string === p.string && place.fret === p.fret; });
+      if (!shape || out.some((o) => JSON.stringify(o.places) === JSON.stringify(shape.places))) continue;
+      if (already && stretch.every((e) => e.notes.every((n) => n.place?.locked))) continue;
+      out.push({ ...shape, title: kept.title, riffName: kept.riffName, whole: stretch === events });
+      if (out.length >= OFFERED) break;
+    }
+  }
+  return out;
+}
