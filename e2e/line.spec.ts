@@ -26,7 +26,7 @@ test('calls to places to lock to reload to print', async ({ page }) => {
   for (const key of ['Home', 'ArrowRight', 'ArrowRight']) await page.keyboard.press(key);
   const panel = page.getByRole('complementary');
   await expect(panel.getByRole('heading', { level: 2 })).toContainText('C');
-  const other = panel.getByRole('button', { name: /String 5 \(A\), fret 3/ });
+  const other = panel.getByRole('button', { name: /String 6 \(E, sounds D\), fret 10/ });
   await expect(other).toBeVisible();
   await expect(panel.getByText(/^\+\d/).first()).toBeVisible();
   await other.click();
@@ -35,7 +35,7 @@ test('calls to places to lock to reload to print', async ({ page }) => {
   await panel.getByLabel('Your reason for this place').press('Enter');
   await saved(page);
   const after = await frets(page);
-  expect(after[2]).toBe('3');
+  expect(after[2]).toBe('10');
   expect(after).not.toEqual(before);
   expect([after[0], after[4]]).toEqual(['0', '7']);
 

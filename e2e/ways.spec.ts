@@ -8,6 +8,7 @@ test('other ways of a phrase stand side by side, and one is taken in a single st
   await expect.poll(async () => (await frets(page)).length).toBe(8);
   await page.getByRole('application').focus();
   await page.keyboard.press('Control+a');
+  await page.getByRole('tab', { name: 'Phrase' }).click();
   await page.getByRole('button', { name: 'Other ways for 8 chosen' }).click();
   const ways = page.getByRole('region', { name: 'Ways' });
   await expect(ways.getByText('easiest')).toBeVisible();

@@ -54,6 +54,45 @@ describe('the command line', () => {
     expect(out.blocked).toMatchObject([{ event: 'c', limit: 'range' }]);
   });
 
+  it('writes out every state and move, so that the optimum can be checked outside; explains; gives ways', async () => {
+    const events = [64, 67, 69, 67].map((pitch, i) => ({ id: `e${i}`, at: `${i}/2`, dur: '1/2', notes: [{ pitch }] }));
+    const { code, out } = await cli(['place', '--explain', '--table', '--ways', '2', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events }));
+    expect(code).toBe(0);
+    const ways = out.ways as { cost: number; events: { why: string; hold: { words: string; cost: number }[] }[] }[];
+    expect(ways).toHaveLength(2);
+    expect(ways[0]?.events[1]?.why.length).toBeGreaterThan(5);
+    // The cheapest path through the table, by a plain search over it, costs what the program says.
+    const table = out.table as { states: { hold: number }[]; moves: [number, number, number][] }[];
+    let least = (table[0]?.states ?? []).map((s) => s.hold);
+    for (const t of table.slice(1)) {
+      const next = t.states.map(() => Infinity);
+      for (const [a, b, cost] of t.moves) next[b] = Math.min(next[b] ?? Infinity, (least[a] ?? Infinity) + cost + (t.states[b]?.hold ?? 0));
+      least = next;
+    }
+    expect(Math.min(...least)).toBeCloseTo(ways[0]?.cost ?? 0, 8);
+    expect(out.regions).toBeDefined();
+    const many = Array.from({ length: 60 }, (_, i) => ({ id: `e${i}`, at: String(i), dur: '1', notes: [{ pitch: 60 }] }));
+    expect((await cli(['place', '--table'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events: many }))).err).toMatchObject({ code: 'too-long' });
+  });
+
+  it('places for another hand, with techniques, wishes and other weights, and tells ways out', async () => {
+    const events = [
+      { id: 'a', at: '0', dur: '1', notes: [{ pitch: 62, bend: 200 }], wish: { hand: 7 } },
+      { id: 'b', at: '1', dur: '1', notes: [{ pitch: 57, dead: true }] },
+      { id: 'c', at: '2', dur: '1', notes: [{ pitch: 62, harmonic: true }] },
+      { id: 'd', at: '3', dur: '1', notes: [{ pitch: 40 }, { pitch: 41 }] },
+    ];
+    const { out } = await cli(['place', '--explain', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events, costs: { openThin: 2 } }));
+    const [way] = out.ways as { events: { hand: number; notes: ({ string: number; fret: number; finger: number } | null)[] }[] }[];
+    expect(way?.events[0]?.notes[0]?.fret).toBeGreaterThan(0);
+    expect(way?.events[1]?.notes[0]?.finger).toBe(0);
+    expect(way?.events[2]?.notes[0]).toMatchObject({ string: 4, fret: 12 });
+    const [blocked] = out.blocked as { clash: { words: string }[]; mends: { kind: string }[] }[];
+    expect(blocked?.clash.map((c) => c.words).sort()).toEqual(['E2', 'F2']);
+    expect(blocked?.mends.map((m) => m.kind)).toContain('octave');
+    expect((await cli(['place', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events, costs: { openThin: -1 } }))).err).toMatchObject({ code: 'bad-input', at: 'costs.openThin' });
+  });
+
   it('reads calls and prints them again', async () => {
     const { out } = await cli(['calls', 'parse'], JSON.stringify({ setup: { instrument: 'guitar-6' }, calls: 'on 6 open 3 on 5 2 hammer 4' }));
     expect(out.faults).toEqual([]);

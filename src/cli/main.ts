@@ -21,15 +21,18 @@ function read(file: string | undefined): Buffer {
 
 const json = (file: string | undefined): unknown => jsonOf(read(file).toString('utf8'), file ?? '-');
 
-function flags(args: readonly string[]): { rest: string[]; options: Record<string, string> } {
+/** Arguments apart: what stands alone, options with a value, and switches without one. */
+function flags(args: readonly string[], known: readonly string[] = []): { rest: string[]; options: Record<string, string>; switches: Set<string> } {
   const rest: string[] = [];
   const options: Record<string, string> = {};
+  const switches = new Set<string>();
   for (let i = 0; i < args.length; i++) {
     const arg = args[i] ?? '';
     if (!arg.startsWith('--')) rest.push(arg);
+    else if (known.includes(arg.slice(2))) switches.add(arg.slice(2));
     else options[arg.slice(2)] = args[++i] ?? '';
   }
-  return { rest, options };
+  return { rest, options, switches };
 }
 
 function dispatch(argv: readonly string[]): unknown {
@@ -37,8 +40,12 @@ function dispatch(argv: readonly string[]): unknown {
   switch (command) {
     case 'positions':
       return positions(parsed(positionsInput, json(after[0])));
-    case 'place':
-      return place(parsed(placeInput, json(after[0])));
+    case 'place': {
+      const { rest, options, switches } = flags(after, ['explain', 'table']);
+      const ways = options.ways === undefined ? null : Number(options.ways);
+      if (ways !== null && !(Number.isInteger(ways) && ways >= 1 && ways <= 50)) throw new CliFault('usage', '--ways takes a whole number from 1 to 50.', '--ways');
+      return place(parsed(placeInput, json(rest[0])), { explain: switches.has('explain'), table: switches.has('table'), ways });
+    }
     case 'import': {
       const { rest, options } = flags(after);
       return importMidi(new Uint8Array(read(rest[0])), parsed(importOptions, options));

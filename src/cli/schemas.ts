@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { costTableSchema, profileSchema } from '@/core/hand';
 import { instrumentSchema, makeSetup, type Setup } from '@/core/instrument';
 import { MAX_A4, MIN_A4 } from '@/core/pitch';
 import { linkSchema, quarterSchema, riffSchema } from '@/core/score';
@@ -38,19 +39,29 @@ export const placeInput = z.strictObject({
               pitch: midi.optional(),
               string: z.number().int().optional(),
               fret: z.number().int().optional(),
-              finger: z.number().int().min(0).max(4).optional(),
+              finger: z.number().int().min(0).max(5).optional().describe('1 to 4, 5 the thumb'),
               lock: z.boolean().optional().describe('with string and fret: never moved'),
               dur: quarterSchema.optional(),
+              bend: z.number().int().min(10).max(700).optional().describe('cents it is bent up by'),
+              trill: z.number().int().min(1).max(12).optional().describe('semitones up to the other note'),
+              dead: z.boolean().optional(),
+              harmonic: z.boolean().optional().describe('natural harmonic; pitch is what sounds'),
+              keep: quarterSchema.optional().describe('how long the finger stays down'),
+              cents: z.number().int().min(-99).max(99).optional().describe('beside the pitch, with a slide bar'),
             }),
           )
           .min(1)
           .max(12),
         link: linkSchema.nullable().optional().describe('how it is joined to the next event'),
         ring: z.boolean().optional(),
+        bar: z.boolean().optional().describe('with a slide bar'),
+        wish: z.strictObject({ hand: z.number().int().min(1).max(30).nullable().optional(), liking: z.number().min(-1).max(1).nullable().optional(), avoid: z.array(z.number().int()).max(12).optional(), prefer: z.array(z.number().int()).max(12).optional() }).optional().describe('hand position, liking of open strings, strings to keep free or to use'),
       }),
     )
     .max(20_000),
   k: z.number().int().min(1).max(50).default(1).describe('how many ways'),
+  profile: profileSchema.optional().describe('whose hand; an adult’s when not said'),
+  costs: costTableSchema.partial().optional().describe('weights that differ from the program’s own'),
   openLiking: z.number().min(-1).max(1).optional(),
   hand: z.number().int().min(1).max(30).optional().describe('wished hand position, as a fret from the capo'),
   frets: countingSchema,

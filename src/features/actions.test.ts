@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { must } from '@/core/base';
+import { ADULT_HAND, DEFAULT_COSTS } from '@/core/hand';
 import { DEFAULT_SCHOOLS } from '@/core/schools';
 import { makePiece, type Piece } from '@/core/score';
 import type { Db } from '@/server/db/connection';
@@ -18,6 +19,8 @@ const { saveAction, settleAction } = await import('./piece/actions');
 const { copyInstrumentAction, deleteInstrumentAction, deleteTuningAction, importRackAction, keepTuningAction, saveInstrumentAction } = await import('./rack/actions');
 const { deleteReadingAction, logReadingAction, readingsAction } = await import('./tune/actions');
 const { saveSchoolsAction } = await import('./account/actions');
+const { acceptFitAction, askFitAction, deletePlayerAction, latestFitAction, saveCostsAction, savePlayerAction, setFitAsideAction } = await import('./account/learning-actions');
+const { recallAction } = await import('./place/actions');
 
 vi.mock('next/cache', () => ({ revalidatePath: () => undefined }));
 
@@ -158,5 +161,36 @@ describe('the rack through its actions', () => {
     expect(await deleteReadingAction('guitar-6', log[0]?.id ?? '')).toEqual([]);
     expect(await saveSchoolsAction({ ...DEFAULT_SCHOOLS, notes: 'german' })).toMatchObject({ notes: 'german' });
     expect(await saveSchoolsAction({ ...DEFAULT_SCHOOLS, a4: 5 })).toBeNull();
+  });
+});
+
+describe('hands and weights', () => {
+  it('are checked, kept for the studio that acts, and refused with the place and the mend', async () => {
+    const made = must(await savePlayerAction({ id: null, name: 'Ilse', profile: ADULT_HAND }));
+    expect(made.id).toMatch(/^h/);
+    expect(await savePlayerAction({ id: null, name: ' ', profile: ADULT_HAND })).toMatchObject({ ok: false, error: { at: 'name' } });
+    const crooked = { ...ADULT_HAND, comfortable: { ...ADULT_HAND.comfortable, '14': 200 } };
+    expect(await savePlayerAction({ id: null, name: 'Crooked', profile: crooked })).toMatchObject({ ok: false, error: { code: 'schema' } });
+    expect(await asStudio('there', () => deletePlayerAction(made.id ?? '', true))).toBe(false);
+    expect(await deletePlayerAction(made.id ?? '', true)).toBe(true);
+    expect(await saveCostsAction('Mine', { ...DEFAULT_COSTS, open: -1 })).toMatchObject({ ok: false, error: { at: 'weights.open' } });
+    expect(must(await saveCostsAction('Mine', DEFAULT_COSTS)).version).toBe(1);
+    expect(must(await asStudio('there', () => saveCostsAction('Theirs', DEFAULT_COSTS))).version).toBe(1);
+  });
+
+  it('new pieces are placed by the studio’s newest table and keep it', async () => {
+    const made = await newPieceAction({ ...DRAFT, title: 'By own weights' });
+    if (!made.ok) throw new Error(made.message);
+    const open = await openPiece(acting.db, 'here', made.path.split('/')[2] ?? '');
+    expect(open?.document.costs).toMatchObject({ name: 'Mine', version: 1 });
+  });
+
+  it('fits and recall stay within the studio', async () => {
+    expect(await askFitAction()).toMatchObject({ ok: false, error: { code: 'too-few' } });
+    expect(await latestFitAction()).toBeNull();
+    expect(await acceptFitAction('none')).toMatchObject({ ok: false });
+    expect(await setFitAsideAction('none')).toBe(false);
+    const there = await asStudio('there', () => piece('Theirs only').then((p) => p));
+    expect(await recallAction(there.id, 'r0', ['a'])).toEqual([]);
   });
 });

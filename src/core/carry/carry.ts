@@ -35,7 +35,8 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
     }
     if (note.place.locked) lostLocks++;
     unplaced++;
-    return { ...note, place: null };
+    // A reason given for a place outlives it.
+    return { ...note, place: null, evidence: note.evidence ?? note.place.reason };
   };
   const riffs = part.riffs.map((riff): Riff => ({
     ...riff,

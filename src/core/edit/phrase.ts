@@ -90,7 +90,7 @@ export function shiftPitch(piece: Piece, ref: NoteRef, semitones: number): Resul
   if (note.place?.locked) return lockAt(piece, ref, note.place.string, note.place.fret + semitones);
   const midi = note.pitch.midi + semitones;
   if (!withinNeck(part.setup, midi)) return fail('off-neck', 'That pitch does not exist on this set-up.', note.id);
-  return ok(putEvent(part, riff, [withNote(event, { ...note, place: null, pitch: { midi, cents: 0, by: 'instructor' } })]));
+  return ok(putEvent(part, riff, [withNote(event, { ...note, place: null, evidence: note.evidence ?? note.place?.reason ?? null, pitch: { midi, cents: 0, by: 'instructor' } })]));
 }
 
 const withinNeck = (setup: Setup, midi: number): boolean => stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok);

@@ -24,7 +24,7 @@ export const DEFAULT_COSTS: CostTable = {
   high: 0.16,
   far: 0.5,
   wish: 0.4,
-  offString: 0.8,
+  offString: 1.2,
   bend: 0.04,
   thumb: 0.7,
   damp: 0.3,

@@ -54,7 +54,7 @@ export interface CostTable {
   readonly far: number;
   /** Per fret away from a wished hand position. */
   readonly wish: number;
-  /** Per note off the strings wished for. */
+  /** Per note off the strings wished for; times the liking, per note stopped that could be open where open strings are sought. */
   readonly offString: number;
   /** Per newton a bend asks of the finger. */
   readonly bend: number;

@@ -1,7 +1,7 @@
 import { backward, type Ahead } from './backward';
 import { explainDifference } from './explain';
 import { harmonicsOf, positionsOf } from './positions';
-import { bestOf, pathTo, type Layer } from './search';
+import { bestOf, pathTo } from './search';
 import { solve, wayOf, type Solution } from './solve';
 import type { PlaceOnNeck, Problem, Way } from './types';
 

@@ -14,6 +14,7 @@ const WORDS: Record<TermName, (amount: number) => string> = {
   openFar: () => 'an open string far from where the hand is',
   pedal: () => 'an open pedal',
   offString: (n) => `${count(n, 'note')} off the strings you wished for`,
+  closed: (n) => `${count(n, 'note')} stopped that could ring open`,
   bend: (newtons) => `a bend that asks ${Math.round(newtons)} N of the finger`,
   thumb: () => 'the thumb over the neck',
   damp: (n) => `${count(n, 'string')} to damp under the bar`,

@@ -45,6 +45,7 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
   let astray = 0;
   let bend = 0;
   let thumbs = 0;
+  let closed = 0;
   slice.voices.forEach((voice, v) => {
     if (voice.heldFrom >= 0) return;
     const string = state.strings[v] ?? 0;
@@ -63,6 +64,7 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
     }
     if (f === 0) return;
     pressed++;
+    if (liking > 0 && voice.kind === 'fretted' && voice.over < 0 && voice.bend === 0 && voice.places.some((p) => p.open)) closed++;
     if (voice.bend > 0) bend += neck.effort(string, fret, voice.bend) * (BEND_FINGER[f] ?? 1);
     if (f === THUMB) thumbs++;
     else if (!slice.bar) weak += (costs.finger[f - 1] ?? 0) * (voice.kind === 'harmonic' ? TOUCH : 1);
@@ -77,6 +79,8 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
   cost += note(sink, 'pedal', costs.pedal * (1 - liking) * pedals, pedals);
   // A grip of two or three strings is a shape to be moved: an open string in it can't be moved along.
   if (struck >= 2 && struck <= GRIP_MAX && pressed > 0) cost += note(sink, 'openGrip', costs.openGrip * (1 - liking) * Math.max(0, struck - pressed), struck - pressed);
+  // Who seeks open strings pays for each one that is there and not used.
+  cost += note(sink, 'closed', costs.offString * Math.max(0, liking) * closed, closed);
   cost += note(sink, 'offString', costs.offString * astray, astray);
   if (state.free) return cost;
   cost += note(sink, 'finger', weak, pressed);

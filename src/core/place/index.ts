@@ -14,3 +14,4 @@ export { mendsOf, type BlockedWithMends, type Mend } from './mends';
 export { phrasesOf, viewOf, type Anchor, type AnchorChoice, type Phrase, type PhraseView, type Region } from './regions';
 export { crossChecked, fitting, scoreOf, WEIGHTS, weightOf, withWeight, type ChosenNote, type Fit, type Sample, type Score, type WeightRef } from './learn';
 export { placedPhrase, RECALL_LEAST, recallShape, signatureOf, signatureText, type PlacedPhrase, type RecalledShape, type Signature } from './recall';
+export { TABLE_EVENTS, tableOf, type TabledEvent } from './table';

@@ -66,7 +66,7 @@ describe('reasons', () => {
   });
 
   it('put every term into words with its quantity', () => {
-    const terms: Pick<Term, 'name' | 'amount'>[] = (['stretch', 'finger', 'spread', 'bunched', 'barre', 'gap', 'open', 'openThin', 'low', 'high', 'far', 'wish', 'travel', 'blindShift', 'jump', 'roll', 'drag', 'cross', 'skip', 'reshape', 'bend', 'thumb', 'damp', 'offString', 'pedal', 'openFar'] as const).map((name) => ({ name, amount: 2 }));
+    const terms: Pick<Term, 'name' | 'amount'>[] = (['stretch', 'finger', 'spread', 'bunched', 'barre', 'gap', 'open', 'openThin', 'low', 'high', 'far', 'wish', 'travel', 'blindShift', 'jump', 'roll', 'drag', 'cross', 'skip', 'reshape', 'bend', 'thumb', 'damp', 'offString', 'closed', 'pedal', 'openFar'] as const).map((name) => ({ name, amount: 2 }));
     const words = terms.map(termWords);
     expect(new Set(words).size).toBe(words.length);
     expect(termWords({ name: 'travel', amount: 101.7 })).toBe('a shift of 102 mm');

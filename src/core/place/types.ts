@@ -77,7 +77,7 @@ export interface Problem {
 
 export type TermName =
   | 'stretch' | 'finger' | 'spread' | 'bunched' | 'barre' | 'gap' | 'open' | 'openThin' | 'openFar' | 'pedal' | 'openGrip' | 'dull' | 'low' | 'high' | 'far' | 'wish'
-  | 'offString' | 'bend' | 'thumb' | 'damp'
+  | 'offString' | 'closed' | 'bend' | 'thumb' | 'damp'
   | 'travel' | 'blindShift' | 'jump' | 'roll' | 'drag' | 'cross' | 'skip' | 'reshape';
 
 /** One part of a cost, with the quantity it was made from (mm, frets, strings, times). */

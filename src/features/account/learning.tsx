@@ -6,6 +6,7 @@ import { WEIGHTS, weightOf, type Score } from '@/core/place';
 import type { KeptFit } from '@/server/repositories/learning';
 import { Button } from '@/ui/button';
 import { useToast } from '@/ui/toast';
+import { weightLabel } from './weight-words';
 import { acceptFitAction, askFitAction, latestFitAction, setFitAsideAction } from './learning-actions';
 
 interface Props {
@@ -67,7 +68,6 @@ const share = (s: Score): string => `${s.same} of ${s.notes}`;
 
 function Proposal({ result, onTry, onAccept, onLeave }: { readonly result: NonNullable<KeptFit['result']>; readonly onTry: Props['onTry']; readonly onAccept: () => void; readonly onLeave: () => void }) {
   const changed = WEIGHTS(result.start).filter((w) => weightOf(result.start, w) !== weightOf(result.costs, w));
-  const fingers = ['index', 'middle', 'ring', 'little'];
   return (
     <div className="border-l-4 border-proposed pl-4">
       <p><b>It would have placed {share(result.after)} of your notes as you did;</b> the weights you have now place {share(result.before)}.</p>
@@ -80,7 +80,7 @@ function Proposal({ result, onTry, onAccept, onLeave }: { readonly result: NonNu
           <tbody>
             {changed.map((w) => (
               <tr key={`${w.name}${w.index ?? ''}`} className="border-t border-rule">
-                <td className="py-0.5 pr-6">{w.name}{w.index === null ? '' : `, ${fingers[w.index] ?? ''}`}</td>
+                <td className="py-0.5 pr-6">{weightLabel(w)}</td>
                 <td className="pr-6 text-right font-figures">{weightOf(result.start, w)}</td>
                 <td className="text-right font-figures font-bold">{weightOf(result.costs, w)}</td>
               </tr>

@@ -1,54 +1,60 @@
 import type { WeightRef } from '@/core/place';
 
-/** What each weight is paid for, and in what unit: the words of the settings page, in its order. */
-export const WEIGHT_GROUPS: readonly { readonly title: string; readonly weights: readonly (readonly [WeightRef['name'], string])[] }[] = [
+/** What each weight is called, what it is paid for and in what unit: the words of the settings page, in its order. */
+export const WEIGHT_GROUPS: readonly { readonly title: string; readonly weights: readonly (readonly [WeightRef['name'], string, string])[] }[] = [
   {
     title: 'Fingers',
     weights: [
-      ['finger', 'each time it presses: index, middle, ring, little'],
-      ['stretch', 'per mm² beyond a comfortable span'],
-      ['spread', 'per fret a finger reaches beyond one a fret'],
-      ['bunched', 'per fret a finger is drawn in'],
-      ['barre', 'each barre, by the finger that lies'],
-      ['barreString', 'per string under a barre beyond the first'],
-      ['thumb', 'each note stopped by the thumb'],
-      ['bend', 'per newton a bend asks for'],
+      ['finger', 'Pressing', 'each time it presses: index, middle, ring, little'],
+      ['stretch', 'Stretch', 'per mm² beyond a comfortable span'],
+      ['spread', 'Spread fingers', 'per fret a finger reaches beyond one a fret'],
+      ['bunched', 'Bunched fingers', 'per fret a finger is drawn in'],
+      ['barre', 'Barre', 'each barre, by the finger that lies'],
+      ['barreString', 'Strings under a barre', 'per string under a barre beyond the first'],
+      ['thumb', 'Thumb over', 'each note stopped by the thumb'],
+      ['bend', 'Bend', 'per newton a bend asks for'],
     ],
   },
   {
     title: 'Where the hand is',
     weights: [
-      ['low', 'per fret the index lies below fret 5'],
-      ['high', 'per fret it lies above fret 9'],
-      ['far', 'per fret beyond the body joint'],
-      ['dull', 'per fret beyond the seventh on the two thickest strings'],
-      ['wish', 'per fret from a wished position'],
-      ['offString', 'per note off the strings wished for'],
+      ['low', 'Low on the neck', 'per fret the index lies below fret 5'],
+      ['high', 'High on the neck', 'per fret it lies above fret 9'],
+      ['far', 'Beyond the joint', 'per fret beyond the body joint'],
+      ['dull', 'Dull thick strings', 'per fret beyond the seventh on the two thickest strings'],
+      ['wish', 'Off the wished position', 'per fret from a wished position'],
+      ['offString', 'Off the wished strings', 'per note off the strings wished for'],
     ],
   },
   {
     title: 'Open strings and grips',
     weights: [
-      ['open', 'per open note on the two thickest strings'],
-      ['openThin', 'per open note on thinner ones'],
-      ['openFar', 'besides, while the hand lies beyond fret 4'],
-      ['pedal', 'instead, per open note of a low pedal'],
-      ['openGrip', 'per open string in a grip of two or three'],
-      ['gap', 'per string inside a chord to keep silent'],
-      ['damp', 'per string to damp under a slide bar'],
-      ['reshape', 'from one grip to another on strings otherwise spaced'],
+      ['open', 'Open thick strings', 'per open note on the two thickest strings'],
+      ['openThin', 'Open thin strings', 'per open note on thinner ones'],
+      ['openFar', 'Open strings up the neck', 'besides, while the hand lies beyond fret 4'],
+      ['pedal', 'Open pedals', 'instead, per open note of a low pedal'],
+      ['openGrip', 'Open strings in grips', 'per open string in a grip of two or three'],
+      ['gap', 'Silent strings in chords', 'per string inside a chord to keep silent'],
+      ['damp', 'Damping under the bar', 'per string to damp under a slide bar'],
+      ['reshape', 'Another shape', 'from one grip to another on strings otherwise spaced'],
     ],
   },
   {
     title: 'Moving',
     weights: [
-      ['travel', 'per mm the hand travels when there is time'],
-      ['blindShift', 'a shift that no finger guides'],
-      ['jump', 'one finger to another string and fret'],
-      ['roll', 'one finger to the next string at its fret'],
-      ['drag', 'one finger along its string, unslid'],
-      ['cross', 'per string the pick crosses'],
-      ['skip', 'per string it skips'],
+      ['travel', 'Travel', 'per mm the hand travels when there is time'],
+      ['blindShift', 'Unguided shift', 'a shift that no finger guides'],
+      ['jump', 'Leaping finger', 'one finger to another string and fret'],
+      ['roll', 'Rolling finger', 'one finger to the next string at its fret'],
+      ['drag', 'Dragged finger', 'one finger along its string, unslid'],
+      ['cross', 'Crossing strings', 'per string the pick crosses'],
+      ['skip', 'Skipping strings', 'per string it skips'],
     ],
   },
 ];
+
+const LABELS = new Map(WEIGHT_GROUPS.flatMap((g) => g.weights.map(([name, label]) => [name, label] as const)));
+const FINGERS = ['index', 'middle', 'ring', 'little'] as const;
+
+/** A weight by its name on the page: "Barre, ring". */
+export const weightLabel = ({ name, index }: WeightRef): string => `${LABELS.get(name) ?? name}${index === null ? '' : `, ${FINGERS[index] ?? ''}`}`;

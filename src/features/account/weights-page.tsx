@@ -21,13 +21,12 @@ import { saveCostsAction } from './learning-actions';
 import { useCostTables } from './players-context';
 import { SettingsFrame } from './settings-frame';
 import { useTrial } from './use-trial';
-import { WEIGHT_GROUPS } from './weight-words';
+import { WEIGHT_GROUPS, weightLabel } from './weight-words';
 
 const SETUP = must(makeSetup({ instrument: 'guitar-6' })).setup;
 const TEMPO = [{ at: ZERO, bpm: 100 }];
 const METERS = [{ bar: 0, beats: 4, unit: 4 }];
 const FIRST_PHRASE = 'eighths note E2 note A2 note B2 note D3 note E3 note D3 note B2 note A2 note C3 note D3 note E3 note G3 note A3 note G3 note E3 note D3';
-const fingers = ['index', 'middle', 'ring', 'little'];
 
 interface Props {
   readonly counts: { readonly phrases: number; readonly notes: number };
@@ -44,7 +43,7 @@ export function WeightsPage({ counts, fit }: Props) {
   const [calls, setCalls] = useState(FIRST_PHRASE);
   const changed = JSON.stringify(costs) !== JSON.stringify(current);
   const checked = costTableSchema.safeParse(costs);
-  const wrong = checked.success ? null : `${String(checked.error.issues[0]?.path.join('.'))}: ${checked.error.issues[0]?.message ?? 'check this'}.`;
+  const wrong = checked.success ? null : `${checked.error.issues[0]?.message ?? 'Check the figures'}.`;
   const save = async (): Promise<void> => {
     const made = await saveCostsAction(name, costs);
     toast(made.ok ? `Kept as version ${made.value.version}. New pieces are placed by it; others keep theirs until you choose it on their set-up page.` : made.error.message);
@@ -64,7 +63,7 @@ export function WeightsPage({ counts, fit }: Props) {
             <fieldset key={g.title}>
               <legend className="font-display text-lg font-semibold">{g.title}</legend>
               <div className="divide-y divide-rule border-y border-rule">
-                {g.weights.map(([w, words]) => <WeightRow key={w} name={w} words={words} costs={costs} current={current} onChange={setCosts} />)}
+                {g.weights.map(([w, label, words]) => <WeightRow key={w} name={w} label={label} words={words} costs={costs} current={current} onChange={setCosts} />)}
               </div>
             </fieldset>
           ))}
@@ -88,20 +87,21 @@ export function WeightsPage({ counts, fit }: Props) {
 
 interface RowProps {
   readonly name: WeightRef['name'];
+  readonly label: string;
   readonly words: string;
   readonly costs: CostTable;
   readonly current: CostTable;
   readonly onChange: (costs: CostTable) => void;
 }
 
-function WeightRow({ name, words, costs, current, onChange }: RowProps) {
+function WeightRow({ name, label, words, costs, current, onChange }: RowProps) {
   const refs: readonly WeightRef[] = typeof costs[name] === 'number' ? [{ name, index: null }] : [0, 1, 2, 3].map((index) => ({ name, index }));
   return (
     <div className="flex items-center gap-3 py-1.5 text-[15px]">
       <div className="min-w-0 flex-1">
-        <b>{name}</b> <span className="text-soft">{words}</span>
+        <b>{label}</b> <span className="text-soft">{words}</span>
       </div>
-      {refs.map((ref) => <WeightInput key={ref.index ?? 'one'} label={`${name}${ref.index === null ? '' : `, ${fingers[ref.index] ?? ''}`}`} value={weightOf(costs, ref)} moved={weightOf(costs, ref) !== weightOf(current, ref)} onChange={(to) => onChange(withWeight(costs, ref, to))} />)}
+      {refs.map((ref) => <WeightInput key={ref.index ?? 'one'} label={weightLabel(ref)} value={weightOf(costs, ref)} moved={weightOf(costs, ref) !== weightOf(current, ref)} onChange={(to) => onChange(withWeight(costs, ref, to))} />)}
     </div>
   );
 }
@@ -123,7 +123,7 @@ function WeightInput({ label, value, moved, onChange }: { readonly label: string
       aria-invalid={wrong || undefined}
       title={wrong ? 'A number from 0 to 100.' : undefined}
       onChange={(e) => { setText(e.target.value); const to = e.target.value.trim() === '' ? NaN : Number(e.target.value.replace(',', '.')); if (to >= 0 && to <= 100) onChange(to); }}
-      className={`w-16 rounded-sm border bg-sheet px-1.5 py-1 text-right font-figures aria-[invalid=true]:border-trouble ${moved ? 'border-yours font-bold text-yours' : 'border-line/70'}`}
+      className={`w-[4.6rem] rounded-sm border bg-sheet px-1.5 py-1 text-right font-figures aria-[invalid=true]:border-trouble ${moved ? 'border-yours font-bold text-yours' : 'border-line/70'}`}
     />
   );
 }

@@ -79,6 +79,7 @@ export function NotePanel({ piece, part, riff, event, note, index, keyShown, alt
         {alternatives?.length === 0 ? <li className="py-2 font-semibold text-trouble">This pitch is not on this neck.</li> : null}
       </ul>
       <Why riff={riff} event={index} />
+      {note.evidence ? <p className="text-[15px] text-soft">Kept with this note: “{note.evidence}”</p> : null}
       {place && !place.locked && place.reason ? <p className="text-[15px] text-soft">You once gave a reason for a place of this note: “{place.reason}”</p> : null}
       {place?.locked ? (
         <>

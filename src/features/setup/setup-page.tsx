@@ -7,7 +7,7 @@ import { stableId } from '@/core/base';
 import { carryPart, type CarryMode } from '@/core/carry';
 import type { Edit } from '@/core/edit';
 import { nominalName, nutOf, openPitch, shapeShift, stringNumbers, type Setup } from '@/core/instrument';
-import { keyName, noteName, parseName, shiftKey } from '@/core/pitch';
+import { asciiPitch, keyName, noteName, parseName, shiftKey } from '@/core/pitch';
 import { optionsFor } from '@/core/place';
 import { keyAt, makePart, makeRiff, type Part, type Piece } from '@/core/score';
 import { parseMeter, parseQuarter, ZERO } from '@/core/time';
@@ -17,22 +17,28 @@ import { usePiece } from '@/features/piece/provider';
 import { Button, buttonClass } from '@/ui/button';
 import { SelectField, TextField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
-import { useRack } from '@/features/rack/rack-context';
-import { draftOf, madeOf } from './draft';
+import { instrumentBy, useRack } from '@/features/rack/rack-context';
+import { draftOf, FIRST_DRAFT, madeOf, type SetupDraft } from './draft';
 import { SetupFields } from './setup-fields';
 import { useBlocked } from './use-blocked';
 
 const TONICS = ['C', 'C#', 'Db', 'D', 'D#', 'Eb', 'E', 'F', 'F#', 'Gb', 'G', 'G#', 'Ab', 'A', 'A#', 'Bb', 'B'];
 
+/** A set-up a link proposes. */
+interface Asked {
+  readonly tuning: string | null;
+  readonly instrument: string | null;
+}
+
 /** The set-up of a part and the frame of its riffs. */
-export function SetupPage({ partId }: { readonly partId: string }) {
+export function SetupPage({ partId, asked }: { readonly partId: string; readonly asked: Asked }) {
   const piece = usePiece((s) => s.document);
   const part = piece.parts.find((p) => p.id === partId);
   if (!part) return <Frame><p className="py-20 text-center text-lg text-soft">This part is not in the piece any more.</p></Frame>;
   return (
     <Frame partId={part.id} riffId={part.riffs[0]?.id ?? null}>
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,4fr)] gap-10 overflow-auto py-6">
-        <SetupForm key={`${part.id}${JSON.stringify(part.setup.open)}${JSON.stringify(part.setup.capos)}`} piece={piece} part={part} />
+        <SetupForm key={`${part.id}${JSON.stringify(part.setup.open)}${JSON.stringify(part.setup.capos)}`} piece={piece} part={part} asked={asked} />
         <div className="flex flex-col gap-8">
           <Sounds setup={part.setup} />
           <HandFields piece={piece} part={part} />
@@ -55,11 +61,16 @@ function useEdit(): (edit: Edit) => boolean {
   };
 }
 
-function SetupForm({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
+function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly part: Part; readonly asked: Asked }) {
   const edit = useEdit();
   const toast = useToast();
   const rack = useRack();
-  const [draft, setDraft] = useState(() => draftOf(part.setup));
+  const [draft, setDraft] = useState((): SetupDraft => {
+    const now = draftOf(part.setup);
+    // A link may propose another set-up; nothing is changed before it is used.
+    if (asked.instrument && asked.instrument !== now.instrument) return { ...FIRST_DRAFT, instrument: asked.instrument, tuning: instrumentBy(rack, asked.instrument)?.strings.map((s) => asciiPitch(s.pitch)).join(' ') ?? now.tuning };
+    return asked.tuning ? { ...now, tuning: asked.tuning } : now;
+  });
   const [mode, setMode] = useState<CarryMode>('sound');
   const made = madeOf(draft, rack);
   const changed = made.ok && JSON.stringify(made.value.setup) !== JSON.stringify(part.setup);
