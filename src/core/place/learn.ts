@@ -63,6 +63,9 @@ export function scoreOf(samples: readonly Sample[], costs: CostTable): Score {
   return { same, notes };
 }
 
+/** Weights that strings and frets say little about: a fit to places would bend them to odd ends, so it leaves them alone. */
+const LEFT_ALONE: readonly (keyof CostTable)[] = ['stretch', 'finger'];
+
 /** Steps tried for each weight, as factors; a weight of 0 is tried at `FROM_ZERO`. */
 const FACTORS = [0.5, 0.75, 1.35, 2] as const;
 const FROM_ZERO = 0.1;
@@ -108,7 +111,7 @@ export interface Fit {
  */
 export function* fitting(samples: readonly Sample[], start: CostTable, rounds = 3): Generator<number | null, Fit> {
   const prepared = samples.map((s) => ({ free: s.problem, bound: locked(s), chosen: s.chosen }));
-  const weights = WEIGHTS(start);
+  const weights = WEIGHTS(start).filter((w) => !LEFT_ALONE.includes(w.name));
   const before = scoreOf(samples, start);
   let costs = start;
   let least = yield* lossOf(prepared, costs, start);

@@ -82,7 +82,7 @@ export interface PhraseView {
  * Cost that makes a way e times less likely than another of the same phrase, for a phrase of one
  * note; it grows with the root of the notes. Fitted so that on the bench's phrases "70 % sure" is right about that often.
  */
-const TEMPERATURE = 0.62;
+const TEMPERATURE = 0.45;
 /** Regions told apart at most, and what a way may cost above the easiest to be one, in temperatures. */
 const REGIONS = 4;
 const TOO_DEAR = 6;

@@ -194,3 +194,33 @@ describe('the phrase on paper and on the strip', () => {
     expect(laneTops(new Set(['strings']), 4).bottom).toBeLessThan(laneTops(new Set(['strings']), 6).bottom);
   });
 });
+
+describe('marks of techniques, on the strip and on the sheet alike', () => {
+  const setup = setupOf();
+  const note = (id: string, string: number, fret: number, extra: Partial<Parameters<typeof makeNote>[3]> = {}) => makeNote(id, (setup.open[6 - string] ?? 0) + fret, 'instructor', { place: makePlace(string, fret, 'instructor'), ...extra });
+  const riff = makeRiff('r', 'r', {
+    events: [
+      makeEvent('a', ZERO, quarter(1), [note('na', 3, 7, { tech: { bend: 200 } })]),
+      makeEvent('b', quarter(1), quarter(1), [note('nb', 4, 5, { tech: { trill: 2 } })]),
+      makeEvent('c', quarter(2), quarter(1), [note('nc', 5, 0, { tech: { dead: true } })]),
+      makeEvent('d', quarter(3), quarter(1), [makeNote('nd', 62, 'instructor', { place: makePlace(4, 12, 'instructor'), tech: { harmonic: true } })]),
+      makeEvent('e', quarter(4), quarter(1), [{ ...note('ne', 2, 5), pitch: { midi: 64, cents: -30, by: 'instructor' } }], { bar: true }),
+      makeEvent('f', quarter(5), quarter(1), [note('nf', 2, 7)], { bar: true }),
+    ],
+  });
+  const [row] = rowsOf({ ...riff, bars: 2 }, 2);
+  const scales = laneScales(riff, setup, new Map(), DEFAULT_SCHOOLS);
+  const drawings = row
+    ? [
+        draw(<StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['strings'])} hands={new Map()} chosen="" focusNote={null} caret={null} label="bars" />),
+        draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers={false} fretText={fretTextOf(setup, 'capo')} label="Tab" />),
+      ]
+    : [];
+  it('a cross, a node in brackets, a place between frets, the size of a bend, a trill, and the bar once', () => {
+    expect(drawings).toHaveLength(2);
+    for (const svg of drawings) {
+      expect(texts(svg)).toEqual(expect.arrayContaining(['7', '1', 'tr 2', '×', '‹12›', '4.7']));
+      expect(texts(svg).filter((t) => t === 'slide bar')).toHaveLength(1);
+    }
+  });
+});

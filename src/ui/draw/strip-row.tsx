@@ -153,9 +153,9 @@ function StringsLane({ row, x, top, scales, stringNames, width, focusNote }: Row
       {row.events.map((event, i) => (
         <Joins key={`j${event.id}`} from={i === 0 ? row.before : (row.events[i - 1] ?? null)} to={event} x={x} y={y} left={LANE.label} />
       ))}
-      {row.events.map((event) => (
+      {row.events.map((event, i) => (
         <g key={event.id} data-event={event.id}>
-          {event.bar ? <text x={x(event.at)} y={top + 2} textAnchor="middle" className="fill-soft text-[12px] italic">bar</text> : null}
+          {event.bar && !(i === 0 ? row.before : row.events[i - 1])?.bar ? <text x={x(event.at) - 8} y={top - 2} className="fill-soft text-[12px] italic">slide bar</text> : null}
           {event.ring ? <RingMark event={event} x={x} y={last + 15} /> : null}
           {event.notes.map((note) => {
             const { place } = note;

@@ -81,7 +81,7 @@ export function TabSystem({ row, next, width, meters, strings, names, fingers, f
             );
           })}
           <Join from={row.events[i - 1] ?? row.before} to={event} x={x} y={y} left={LEFT} />
-          {event.bar ? <text x={x(event.at)} y={top - 8} textAnchor="middle" fontSize={8.5} fontStyle="italic">bar</text> : null}
+          {event.bar && !(row.events[i - 1] ?? row.before)?.bar ? <text x={x(event.at) + 34} y={top - 8} fontSize={8.5} fontStyle="italic">slide bar</text> : null}
           {fingers ? (
             <text x={x(event.at)} y={fingerY} textAnchor="middle" fontSize={10}>
               {event.notes.map((n) => n.place?.finger).filter((f): f is 1 | 2 | 3 | 4 | 5 => typeof f === 'number' && f > 0).map((f) => (f === 5 ? 'T' : f)).join('\u2009')}

@@ -1,0 +1,11 @@
+import { chromium } from '@playwright/test';
+const [,, out, url, script = '', size='1280x800'] = process.argv;
+const [w,h]=size.split('x').map(Number);
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox','--disable-gpu','--disable-quic','--no-first-run','--disable-background-networking','--disable-component-update','--disable-sync','--autoplay-policy=no-user-gesture-required'] });
+const p = await b.newPage({ viewport: { width: w, height: h } });
+p.on('pageerror', e => console.log('PAGEERROR', e.message)); p.on('console', m => { if (m.type()==='error') console.log('CONSOLE', m.text().slice(0,300)); });
+await p.goto(url, { waitUntil: 'networkidle' });
+if (script) await (new Function('p','return (async()=>{'+script+'})()'))(p);
+await p.waitForTimeout(700);
+await p.screenshot({ path: out });
+await b.close();
