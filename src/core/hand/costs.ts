@@ -25,7 +25,7 @@ export const DEFAULT_COSTS: CostTable = {
   far: 0.5,
   wish: 0.4,
   offString: 1.2,
-  bend: 0.04,
+  bend: 0.12,
   thumb: 0.7,
   damp: 0.3,
   travel: 0.0225,

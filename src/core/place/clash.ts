@@ -17,7 +17,8 @@ const SMALL = 4;
 /**
  * The smallest set of notes and limits that can't be had together and that what was given up
  * (`blocked`) is part of: with any one of them gone the rest can be played. Exact up to four
- * members; larger ones are irreducible, and mostly the smallest.
+ * members; larger ones are irreducible, and mostly the smallest. Empty where it clashes only
+ * with what was given up before it.
  */
 export function clashOf(problem: Problem, blocked: Blocked): ClashItem[] {
   if (!blocked.within) return [];
@@ -28,7 +29,10 @@ export function clashOf(problem: Problem, blocked: Blocked): ClashItem[] {
   const start = Math.min(from, chainStart(makeSlices(problem, off, 0, dead + 1), dead));
   const slices = makeSlices(problem, off, start, dead + 1);
   const items = itemsOf(problem, slices, off, start);
-  const own = items.filter((i) => i.event === blocked.event && (blocked.notes.length > 0 ? i.note !== null && blocked.notes.includes(i.note) && i.what !== 'ring' && i.what !== 'keep' : blocked.limit === 'link' ? i.what === 'link' : i.what === 'ring' || i.what === 'keep'));
+  const exact = items.filter((i) => i.event === blocked.event && (blocked.notes.length > 0 ? i.note !== null && blocked.notes.includes(i.note) && i.what !== 'ring' && i.what !== 'keep' : blocked.limit === 'link' ? i.what === 'link' : i.what === 'ring' || i.what === 'keep'));
+  // What was given up may have meant nothing by itself once something else was given up: then any part of its event speaks for it.
+  const own = exact.length > 0 ? exact : items.filter((i) => i.event === blocked.event);
+  if (own.length === 0) return [];
   const clashes = (set: readonly Item[]): boolean => !holds(problem, desk, off, items, set, start, dead);
   const others = items.filter((i) => !own.includes(i));
   let tries = 0;
