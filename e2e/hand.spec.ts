@@ -139,17 +139,20 @@ test('weights: a change shows on the live phrase, and sounds', async ({ page }) 
 });
 
 test('the studio’s choices are fitted by the queue, and the proposal can be tried and set aside', async ({ page }) => {
+  // The fit shares two cores with everything else that is tested now.
+  test.setTimeout(300_000);
   await page.goto('/settings/weights');
   await expect(page.getByText(/\d+ notes in \d+ phrases/)).toBeVisible();
   const ask = page.getByRole('button', { name: 'Look for my weights' });
   await ask.click();
-  await expect(page.getByText(/It would have placed \d+ of \d+/)).toBeVisible({ timeout: 110_000 });
+  await expect(page.getByText(/It would have placed \d+ of \d+/)).toBeVisible({ timeout: 240_000 });
   await noBarriers(page);
   await page.getByRole('button', { name: 'Set it aside' }).click();
   await expect(page.getByText(/It would have placed/)).toBeHidden();
 });
 
 test('a phrase placed before is offered in the same shape in another piece', async ({ page }) => {
+  test.setTimeout(240_000);
   await newPiece(page, 'Once Before');
   await call(page, 'eighths on 4 5 7 on 3 4 on 4 7 on 3 6 4 on 4 4');
   await saved(page);
@@ -163,7 +166,7 @@ test('a phrase placed before is offered in the same shape in another piece', asy
     await page.reload();
     await page.getByRole('tab', { name: 'Phrase' }).click();
     await expect(before).toBeVisible({ timeout: 6000 });
-  }).toPass({ timeout: 90_000 });
+  }).toPass({ timeout: 150_000 });
   await expect(before.getByText('Once Before')).toBeVisible();
   await before.getByRole('button', { name: /The same shape/ }).first().click();
   await expect.poll(() => frets(page)).toEqual(['7', '9', '6', '9', '8', '6', '6']);

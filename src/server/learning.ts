@@ -16,6 +16,8 @@ import { getPiece } from './repositories/pieces';
 
 /** Phrases a fit looks at, the newest first, and how many there have to be. */
 const FIT_MOST = 150;
+/** Parts a fit is checked in, each left out once. */
+const FOLDS = 3;
 export const FIT_LEAST = 6;
 /** Phrases of one piece that are logged: enough for any song, too few to drown the others. */
 const LOGGED_MOST = 60;
@@ -96,7 +98,7 @@ export async function runFit(db: Db, studioId: string, id: string): Promise<void
       return moveFit(db, studioId, id, ['working'], { state: 'working', progress: share });
     };
     const fit = await slowly(fitting(samples, start), (p) => tell(p * 0.6));
-    const unseen = fit && samples.length >= FIT_LEAST * 2 ? await slowly(crossChecked(samples, start), (p) => tell(0.6 + p * 0.4)) : null;
+    const unseen = fit && samples.length >= FIT_LEAST * 2 ? await slowly(crossChecked(samples, start, FOLDS), (p) => tell(0.6 + p * 0.4)) : null;
     if (!fit) return;
     const result: FitResult = { start, costs: fit.costs, before: fit.before, after: fit.after, unseen };
     await moveFit(db, studioId, id, ['working'], { state: 'done', progress: 1, result });

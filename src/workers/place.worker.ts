@@ -78,6 +78,7 @@ const KEPT = 6;
 const solutions = new Map<string, { readonly version: number; readonly solution: Solution }>();
 let pricedLast: { readonly version: number; readonly known: Priced } | null = null;
 let turn = 0;
+let looks = 0;
 
 function remember(task: Task, solution: Solution): Solution {
   solutions.delete(task.riff.id);
@@ -166,13 +167,24 @@ const door = {
     const placed = bestWay(solved(task)).events[event];
     return { hold: whyTerms(placed?.hold ?? []), move: whyTerms(placed?.move ?? []) };
   },
-  /** Phrases of the riff with the regions each may lie in. */
-  phrases(task: Task): PhraseAnswer[] {
+  /**
+   * Phrases of the riff with the regions each may lie in, or only the one an event belongs to. Null
+   * when something newer is asked meanwhile: placing goes first.
+   */
+  async phrases(task: Task, only: string | null): Promise<PhraseAnswer[] | null> {
+    const mine = ++looks;
+    const placing = turn;
     const asked = problem(task);
-    return phrasesOf(asked.events, asked.meters).map((phrase) => {
+    const at = asked.events.findIndex((e) => e.id === only);
+    const answers: PhraseAnswer[] = [];
+    for (const phrase of phrasesOf(asked.events, asked.meters)) {
+      if (only !== null && (at < phrase.from || at > phrase.to)) continue;
       const { from, to, sure, regions, ask } = viewOf(asked, phrase);
-      return { from, to, sure, ask, regions: regions.map(({ way, share, extra, lowest, highest, open }) => ({ share, extra, lowest, highest, open, places: placesOf(task.riff, way, phrase.from) })) };
-    });
+      answers.push({ from, to, sure, ask, regions: regions.map(({ way, share, extra, lowest, highest, open }) => ({ share, extra, lowest, highest, open, places: placesOf(task.riff, way, phrase.from) })) });
+      await breathe();
+      if (mine !== looks || placing !== turn) return null;
+    }
+    return answers;
   },
   /** What clashes and what would mend it. */
   mends(task: Task, blocked: Blocked): BlockedWithMends {

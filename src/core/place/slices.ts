@@ -118,7 +118,7 @@ interface Sounding {
 }
 
 /** Events looked at to either side for a pedal, and how often its pitch has to come. */
-const PEDAL_REACH = 6;
+export const PEDAL_REACH = 6;
 const PEDAL_TIMES = 3;
 
 /** What slices of one problem share, whatever is given up. */
@@ -154,59 +154,8 @@ export function makeSlices(problem: Problem, relaxed: Relaxed, from = 0, to = pr
   return slices;
 }
 
-/** How far a change of one event reaches back: what a pedal is depends on so many events after it. */
-const REACH_BACK = PEDAL_REACH + 1;
-
-/** Whether nothing from before binds a slice or sounds in it. */
-const unbound = (slice: Slice): boolean => slice.linked.length === 0 && slice.same.length === 0 && slice.voices.every((v) => v.heldFrom < 0);
-
-/**
- * The slices of a problem, taken from those of an earlier one where its events are the same. Only
- * for problems of which nothing has to be given up; linear in the events only by comparing them.
- */
-export function renewSlices(problem: Problem, earlier: Problem, old: readonly Slice[]): Slice[] {
-  const { events } = problem;
-  const before = earlier.events;
-  const least = Math.min(events.length, before.length);
-  let head = 0;
-  while (head < least && sameEvent(events[head], before[head])) head++;
-  if (head === events.length && head === before.length) return [...old];
-  let tail = 0;
-  while (tail < least - head && sameEvent(events[events.length - 1 - tail], before[before.length - 1 - tail])) tail++;
-  let from = Math.max(0, head - REACH_BACK);
-  const own = (e: number): Slice | undefined => old[e];
-  while (from > 0 && !(own(from) && unbound(own(from) as Slice))) from--;
-  const slices = old.slice(0, from);
-  const cut = cutting(problem, nothingRelaxed(), from, from > 0 ? (own(from - 1)?.quiet ?? null) : null);
-  const shift = before.length - events.length;
-  for (let e = from; e < events.length; e++) {
-    const slice = cut(e);
-    slices.push(slice);
-    const then = own(e + shift);
-    if (e < events.length - tail + REACH_BACK || !then || !unbound(slice) || !unbound(then) || slice.key !== then.key || slice.moveKey !== then.moveKey || slice.quiet !== then.quiet) continue;
-    for (let i = e + 1; i < events.length; i++) {
-      const kept = own(i + shift);
-      if (kept) slices.push(shift === 0 ? kept : { ...kept, event: i, voices: kept.voices.map((v) => ({ ...v, event: v.event - shift })) });
-    }
-    break;
-  }
-  return slices;
-}
-
-function sameEvent(a: PlaceEvent | undefined, b: PlaceEvent | undefined): boolean {
-  if (a === b) return true;
-  if (!a || !b || a.id !== b.id || a.at !== b.at || a.dur !== b.dur || a.link !== b.link || a.ring !== b.ring || a.bar !== b.bar || a.notes.length !== b.notes.length) return false;
-  if ((a.wish || b.wish) && JSON.stringify(a.wish) !== JSON.stringify(b.wish)) return false;
-  return a.notes.every((n, i) => sameNote(n, b.notes[i]));
-}
-
-function sameNote(n: PlaceNote, m: PlaceNote | undefined): boolean {
-  if (!m || n.pitch !== m.pitch || n.dur !== m.dur || n.bend !== m.bend || n.trill !== m.trill || n.dead !== m.dead || n.harmonic !== m.harmonic || n.keep !== m.keep || (n.cents ?? 0) !== (m.cents ?? 0)) return false;
-  return n.lock === m.lock || (n.lock !== null && m.lock !== null && n.lock.string === m.lock.string && n.lock.fret === m.lock.fret && n.lock.finger === m.lock.finger);
-}
-
 /** Makes slices one after the other from `from` on; nothing from before it sounds on. `quiet`: since when nothing sounds. */
-function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet: Quarter | null): (e: number) => Slice {
+export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet: Quarter | null): (e: number) => Slice {
   const { events } = problem;
   const { seconds } = shared(problem);
   const places = placesBy(problem.setup);

@@ -5,7 +5,8 @@ import { moveCost } from './move';
 import { makeNeck, type Neck } from './neck';
 import { RELAX_REACH, relaxAt } from './relax';
 import { alike, bestOf, ended, makeDesk, pathTo, searching, type Desk, type Layer } from './search';
-import { makeSlices, offTheNeck, renewSlices, type Relaxed, type Slice } from './slices';
+import { renewSlices } from './renew';
+import { makeSlices, offTheNeck, type Relaxed, type Slice } from './slices';
 import type { Blocked, PlacedEvent, PlaceOptions, Problem, Term, Way } from './types';
 
 export interface Solution {

@@ -1,7 +1,8 @@
 import type { Midi } from '../base';
+import { DEFAULT_COSTS } from '../hand';
 import type { Setup } from '../instrument';
 import { quarter, ZERO, type Quarter } from '../time';
-import { SCHEMA_VERSION, type Decider, type Note, type Part, type Piece, type Place, type Riff, type RiffEvent } from './schema';
+import { SCHEMA_VERSION, type Decider, type Note, type Part, type Piece, type PieceCosts, type Place, type Riff, type RiffEvent } from './schema';
 
 /** Builders with the usual defaults, so that callers only say what is special. */
 
@@ -24,6 +25,9 @@ export function makeRiff(id: string, name: string, extra: Partial<Riff> = {}): R
 export function makePart(id: string, name: string, setup: Setup, extra: Partial<Part> = {}): Part {
   return { id, name, role: '', setup, riffs: [], ...extra };
 }
+
+/** The program's own weights as a piece keeps them. The version grows when they change, so that old results can be made again. */
+export const PROGRAM_COSTS: PieceCosts = { name: 'The program’s own', version: 3, weights: DEFAULT_COSTS };
 
 export function makePiece(id: string, title: string, extra: Partial<Piece> = {}): Piece {
   return { schemaVersion: SCHEMA_VERSION, id, title, lanes: { tempo: [{ at: quarter(0), bpm: 96 }], key: [] }, parts: [], ...extra };

@@ -1,5 +1,6 @@
 export * from './types';
-export { readCalls, lengthLabel, lengthWords, CALL_LIMITS } from './read';
+export { readCalls, CALL_LIMITS } from './read';
+export { lengthLabel, lengthWords } from './lengths';
 export { printCalls, FIRST_LENGTH } from './print';
 export { calledToEvents } from './events';
 export { parser as callsParser } from './calls.parser';

@@ -3,7 +3,7 @@ import { asciiPitch } from '../pitch';
 import { riffStart, type Note, type Riff, type RiffEvent } from '../score';
 import { add, barOf, barStart, cmp, quarter, sub, ZERO, type Quarter } from '../time';
 import { bendWords } from './marks';
-import { lengthWords } from './read';
+import { lengthWords } from './lengths';
 
 /** Frets are printed from the capo unless a set-up and another counting are given. */
 export interface Counting {

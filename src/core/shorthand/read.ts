@@ -7,6 +7,8 @@ import { DEFAULT_SCHOOLS, type Schools } from '../schools';
 import type { Link } from '../score';
 import { add, barOf, barStart, cmp, describeQuarters, mul, parseQuarter, quarter, sub, ZERO, type Quarter } from '../time';
 import { parser } from './calls.parser';
+import { lengthLabel, LENGTHS } from './lengths';
+import { whyNotLinked } from './links';
 import { harmonicCalled, readMarks } from './marks';
 import { expectedAt } from './expected';
 import { fretWords, onTheNeck, readingsOf, stringsNamed, stringWords } from './names';
@@ -14,10 +16,6 @@ import type { Called, CallContext, CalledEvent, CalledNote, CallFault, Reading, 
 
 /** Bounds of one line: enough for any part, too few to hang on. */
 export const CALL_LIMITS = { characters: 200_000, events: 20_000, times: 500 } as const;
-
-export const LENGTHS: Readonly<Record<string, Quarter>> = {
-  whole: quarter(4), half: quarter(2), quarter: quarter(1), eighth: quarter(1, 2), sixteenth: quarter(1, 4), 'thirty-second': quarter(1, 8),
-};
 
 /**
  * Reads calls. Never throws and never stops at the first fault: what can be understood is,
@@ -399,33 +397,3 @@ class Reader {
     return length;
   }
 }
-
-function whyNotLinked(link: Link, before: Draft, notes: readonly CalledNote[]): string | null {
-  const [a] = before.notes;
-  const [b] = notes;
-  if (!a || !b || before.notes.length > 1 || notes.length > 1) return null;
-  if (a.place && b.place && a.place.string !== b.place.string) return `A ${LINK_NOUN[link]} stays on one string; this goes from string ${a.place.string} to ${b.place.string}.`;
-  if (link === 'hammer' && b.pitch <= a.pitch) return 'A hammer-on goes to a higher fret; to a lower one say "pull".';
-  if (link === 'pull' && b.pitch >= a.pitch) return 'A pull-off goes to a lower fret; to a higher one say "hammer".';
-  if (link === 'slide' && b.pitch === a.pitch) return 'A slide goes to another fret.';
-  if (link === 'slide' && (a.place?.fret === 0 || b.place?.fret === 0)) return 'A slide needs a finger on the string at both ends; one end is open.';
-  return null;
-}
-
-const LINK_NOUN: Record<Link, string> = { hammer: 'hammer-on', pull: 'pull-off', slide: 'slide' };
-
-/** A length in words where it has some, else in quarters. */
-export function lengthLabel(length: Quarter): string {
-  return lengthWords(length) ?? `${describeQuarters(length)} quarters`;
-}
-
-/** The words the call line has for a length, or null. */
-export function lengthWords(length: Quarter): string | null {
-  for (const [word, plain] of Object.entries(LENGTHS)) {
-    if (length === plain) return word;
-    if (length === mul(plain, 3, 2)) return `dotted ${word}`;
-    if (length === mul(plain, 2, 3)) return `triplet ${word}`;
-  }
-  return null;
-}
-

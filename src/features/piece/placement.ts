@@ -110,7 +110,7 @@ export class PlacementKeeper {
   ways = (riff: Riff, chosen: readonly string[]): Promise<WayAnswer[] | null> => this.about(riff, (task) => this.door.ways(task, chosen, 4));
   mixed = (riff: Riff, places: readonly WayPlace[]): Promise<ReturnType<PlaceDoor['mixed']> | null> => this.about(riff, (task) => this.door.mixed(task, places));
   why = (riff: Riff, event: number): Promise<WhyAnswer | null> => this.about(riff, (task) => this.door.why(task, event));
-  phrases = (riff: Riff): Promise<PhraseAnswer[] | null> => this.about(riff, (task) => this.door.phrases(task));
+  phrases = (riff: Riff, only: string | null): Promise<PhraseAnswer[] | null> => this.about(riff, (task) => this.door.phrases(task, only));
   mends = (riff: Riff, blocked: Blocked): Promise<BlockedWithMends | null> => this.about(riff, (task) => this.door.mends(task, blocked));
 
   /** The riff as another hand would be given it; null stands for an adult hand. */

@@ -85,7 +85,7 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
     },
     [dispatch, toast],
   );
-  const phrases = usePhrases(riff);
+  const phrases = usePhrases(riff, chosen.selection.focus);
   const [passed, setPassed] = useState<ReadonlySet<string>>(new Set());
   const inHand = phrases ? phraseOf(riff, phrases, chosen.selection.focus) : null;
   const asking = phrases ? askedPhrase(phrases, inHand, passed) : null;
@@ -161,7 +161,7 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
               )}
             </Tabs.Content>
             <Tabs.Content value="phrase" className="flex flex-col gap-5 pt-3">
-              {shownPhrase ? <Regions piece={piece} riff={riff} phrase={shownPhrase} edit={edit} /> : <p className="text-soft">{riff.events.length === 0 ? 'Nothing is written yet.' : 'Looking along the neck…'}</p>}
+              {shownPhrase ? <Regions piece={piece} riff={riff} phrase={shownPhrase} edit={edit} /> : <p className="text-soft">{riff.events.length === 0 ? 'Nothing is written yet.' : riff.events.length > 600 && !focus ? 'Choose a note: its phrase is looked at.' : 'Looking along the neck…'}</p>}
               {shownPhrase ? <Recall piece={piece} riff={riff} phrase={shownPhrase} edit={edit} /> : null}
               <Ways piece={piece} riff={riff} events={events.length > 1 ? events : riff.events} whole={events.length <= 1} edit={edit} />
             </Tabs.Content>

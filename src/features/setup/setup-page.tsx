@@ -176,7 +176,7 @@ function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Par
           {players.map((p) => <option key={p.id} value={p.id ?? ''}>{p.name}</option>)}
         </SelectField>
         <SelectField label="Weights of this piece" value={keyOf(piece.costs)} onChange={(e) => edit({ type: 'setCosts', costs: tables.find((t) => keyOf(t) === e.target.value) ?? null })}>
-          <option value="">the program’s own</option>
+          <option value="">the program’s own, always the newest</option>
           {piece.costs && !known ? <option value={keyOf(piece.costs)}>{piece.costs.name}, version {piece.costs.version}</option> : null}
           {tables.map((t) => <option key={keyOf(t)} value={keyOf(t)}>{t.name}, version {t.version}</option>)}
         </SelectField>

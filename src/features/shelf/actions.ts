@@ -1,7 +1,7 @@
 'use server';
 
 import { z } from 'zod';
-import { makePart, makePiece, makeRiff, pieceSchema, type PieceCosts } from '@/core/score';
+import { makePart, makePiece, makeRiff, pieceSchema, PROGRAM_COSTS, type PieceCosts } from '@/core/score';
 import { parseMeter, quarter } from '@/core/time';
 import { currentStudio, db } from '@/server/context';
 import { createPiece, duplicatePiece } from '@/server/pieces';
@@ -22,10 +22,9 @@ const newPiece = z.object({
 
 export type Made = { readonly ok: true; readonly path: string } | { readonly ok: false; readonly at: string; readonly message: string };
 
-/** A new piece is placed by the studio's own weights, where it has some, and keeps them. */
-async function ownCosts(): Promise<{ costs?: PieceCosts }> {
-  const costs = await currentCosts(db(), currentStudio());
-  return costs ? { costs } : {};
+/** A new piece keeps the weights it is placed by: the studio's own, or the program's of today. */
+async function ownCosts(): Promise<{ costs: PieceCosts }> {
+  return { costs: (await currentCosts(db(), currentStudio())) ?? PROGRAM_COSTS };
 }
 
 /** Makes a piece with one part and one empty riff, ready to be called. */
