@@ -79,6 +79,8 @@ function shortened(stretch: readonly PlaceEvent[], i: number): PlaceEvent['dur']
 /** Tunings of this instrument, and instruments, on which the stretch can be played as it sounds; the easiest first. */
 function setups(problem: Problem, stretch: readonly PlaceEvent[]): Mend[] {
   const free = stretch.map((e) => ({ ...e, notes: e.notes.map((n) => ({ ...n, lock: null })), wish: e.wish ? { ...e.wish, avoid: [], prefer: [] } : undefined }));
+  // Where it only takes freeing what is locked, nobody needs to tune.
+  if (solve({ ...problem, events: free }).blocked.length === 0) return [];
   const { instrument } = problem.setup;
   const rank = (list: readonly { readonly setup: Setup; readonly mend: Mend }[]): Mend[] =>
     list

@@ -35,6 +35,8 @@ describe('bends and trills', () => {
 describe('dead notes, harmonics, thumb, kept fingers, slide bar', () => {
   it('are called as they are said', () => {
     expect(first('on 5 dead')?.notes[0]).toMatchObject({ place: { string: 5, fret: 0 }, tech: { dead: true } });
+    expect(read('note G2 dead').events[1]?.notes[0]).toMatchObject({ pitch: 43, place: null, tech: { dead: true } });
+    expect(first('note G2 muffled')?.notes[0]).toMatchObject({ pitch: 43, place: null, tech: { dead: true } });
     expect(first('on 5 dead 7')?.notes[0]).toMatchObject({ place: { fret: 7 }, tech: { dead: true } });
     expect(first('on 4 harmonic 12')?.notes[0]).toMatchObject({ pitch: 62, place: { string: 4, fret: 12 }, tech: { harmonic: true } });
     expect(first('on 6 harmonic 3.2')?.notes[0]?.pitch).toBe(40 + 31);
@@ -45,13 +47,14 @@ describe('dead notes, harmonics, thumb, kept fingers, slide bar', () => {
   });
   it('that can’t be are refused with the reason', () => {
     expect(fault('on 4 harmonic 6')).toContain('No harmonic sounds clearly there');
+    expect(fault('dead')).toContain('On which string?');
     expect(fault('harmonic 12')).toContain('On which string?');
     expect(fault('on 4 5 with 9')).toContain('"thumb"');
     expect(fault('on 4 5 sharp 200')).toContain('1 and 99');
     expect(fault('on 5 dead bend half')).toContain('no pitch');
   });
   it('come back from print as they went in', () => {
-    for (const text of ['on 3 7 bend whole 9 bend 130', 'on 4 5 trill by 2', 'on 5 dead dead 7', 'on 6 harmonic 2.7 harmonic 3.2', 'on 6 2 with thumb', 'on 5 5 down 4', 'on 2 5 flat 25 bottleneck']) {
+    for (const text of ['on 3 7 bend whole 9 bend 130', 'on 4 5 trill by 2', 'on 5 dead dead 7', 'on 6 harmonic 2.7 harmonic 3.2', 'on 6 2 with thumb', 'on 5 5 down 4', 'note G2 note G2 muffled', 'on 2 5 flat 25 bottleneck']) {
       expect(again(text), text).toBe(text);
     }
   });

@@ -30,6 +30,10 @@ export function readMarks(member: SyntaxNode, setup: Setup, notes: readonly Call
   const [only] = notes;
   const tech: { -readonly [K in keyof Tech]: Tech[K] } = {};
   let cents = 0;
+  if (member.getChild('Muffled')) {
+    tech.dead = true;
+    ear.understood(member.getChild('Muffled') ?? member, 'dead: a click');
+  }
   const nodes = (['Bend', 'Trill', 'Down', 'Micro'] as const).flatMap((name) => member.getChildren(name).map((node) => ({ name, node })));
   if (nodes.length > 0 && notes.length > 1) {
     ear.fault(nodes[0]?.node ?? member, 'This belongs to one note; call the notes of the chord with +.');

@@ -90,7 +90,8 @@ function noteCall(note: Note, string: number | null, counting: Counting | null):
     text = `${place.string === string ? '' : `on ${place.string} `}${fret}${place.locked ? '' : '?'}`;
     if (place.finger !== null && place.finger !== 0) text += ` with ${place.finger === 5 ? 'thumb' : place.finger}${place.fingerBy === 'instructor' ? '' : '?'}`;
   } else {
-    text = `note ${asciiPitch(note.pitch.midi)}`;
+    // Without a place of its own a dead note says the pitch of the string it goes with.
+    text = `note ${asciiPitch(note.pitch.midi)}${tech?.dead ? ' muffled' : ''}`;
   }
   if (note.dur !== null) text += ` lasting ${note.dur}`;
   if (note.pitch.cents !== 0) text += ` ${note.pitch.cents > 0 ? 'sharp' : 'flat'} ${Math.abs(note.pitch.cents)}`;

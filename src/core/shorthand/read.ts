@@ -273,6 +273,12 @@ class Reader {
         return this.fretted(node, Number(this.slice(node)), true);
       case 'DeadCall': {
         const number = node.getChild('Number');
+        const before = this.events.at(-1)?.notes[0];
+        // "note G1, dead, dead": no string was said, so it is the one the note before will lie on.
+        if (this.string === null && number === null && before) {
+          this.understood(node, 'a dead note, on the string of the note before');
+          return [{ pitch: before.pitch, place: null, finger: null, dur: null, tech: { dead: true as const } }];
+        }
         const notes = this.fretted(node, number ? Number(this.slice(number)) : 0, number !== null);
         return notes && notes.map((n) => ({ ...n, tech: { dead: true as const } }));
       }

@@ -1,6 +1,6 @@
 import type { Result } from '@/core/base';
 import { lockAt, type Edit } from '@/core/edit';
-import type { AnchorChoice } from '@/core/place';
+import type { Anchor, AnchorChoice } from '@/core/place';
 import { noteName, type Key } from '@/core/pitch';
 import { placeInBars } from '@/core/rhythm';
 import { fretWordsBy, stringCall } from '@/core/schools';
@@ -11,6 +11,9 @@ import type { PhraseAnswer } from '@/workers/place.worker';
 /** Places offered at most, each with its key. */
 const CHOICES = 4;
 
+/** A place less likely than this is offered only where there are no two others. */
+const LIKELY = 0.02;
+
 /** From so sure on the program does not ask. */
 const SURE_ENOUGH = 0.85;
 
@@ -20,6 +23,9 @@ export function askedPhrase(phrases: readonly PhraseAnswer[], inHand: PhraseAnsw
   if (inHand && open(inHand)) return inHand;
   return [...phrases].filter(open).sort((a, b) => a.sure - b.sure)[0] ?? null;
 }
+
+/** The places worth offering: up to four, none that nobody would choose. */
+export const offered = (ask: Anchor): readonly AnchorChoice[] => ask.choices.filter((c, i) => i < 2 || c.share >= LIKELY).slice(0, CHOICES);
 
 /** The answer to a question as an edit: the note is locked there. */
 export function answerEdit(piece: Piece, riff: Riff, phrase: PhraseAnswer, choice: AnchorChoice): Result<Edit> {
@@ -55,7 +61,7 @@ export function AskCard({ part, riff, keyShown, phrase, onAnswer, onShow, onPass
         ? <span className="text-soft">It settles most of this phrase.</span>
       </p>
       <ul className="mt-1.5 flex flex-col gap-1">
-        {ask.choices.slice(0, CHOICES).map((c, i) => (
+        {offered(ask).map((c, i) => (
           <li key={`${c.string}.${c.fret}`}>
             <button type="button" onClick={() => onAnswer(c)} className="flex w-full items-baseline gap-2 rounded-sm border border-line/60 bg-sheet px-2 py-1 text-left hover:border-ink">
               <span aria-hidden className="font-figures text-sm text-soft">Alt {i + 1}</span>

@@ -28,7 +28,7 @@ import { Questions } from './questions';
 import { RiffSwitch } from './riff-switch';
 import { useSelection } from './selection';
 import { stringLabels, Strip } from './strip';
-import { answerEdit, AskCard, askedPhrase } from './ask-card';
+import { answerEdit, AskCard, askedPhrase, offered } from './ask-card';
 import { CompareHands } from './compare-hands';
 import { Recall } from './recall';
 import { Regions } from './regions';
@@ -102,7 +102,7 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
     call: () => calls.current?.focus(),
     help: () => setHelp(true),
     say: toast,
-    answer: (n) => answer(asking?.ask?.choices[n]),
+    answer: (n) => answer(asking?.ask ? offered(asking.ask)[n] : undefined),
   });
 
   const onCall = (called: readonly RiffEvent[], until: Quarter, whole: boolean): boolean => {

@@ -24,7 +24,7 @@ export function Regions({ piece, riff, phrase, edit }: Props) {
           <li key={i} className="flex items-baseline justify-between gap-2 py-1.5">
             <span>
               <b>{regionWords(r)}</b>
-              {r.open > 0 ? <span className="text-soft">, {r.open} open</span> : null}
+              <span className="text-soft">, {stringWords(r.places)}{r.open > 0 ? `, ${r.open} open` : ''}</span>
             </span>
             <span className="flex shrink-0 items-baseline gap-2">
               <span className="font-figures text-soft">{Math.round(r.share * 100)} %</span>
@@ -36,6 +36,14 @@ export function Regions({ piece, riff, phrase, edit }: Props) {
       {phrase.regions.length === 1 ? <p className="text-soft">Nothing else lies nearly as well.</p> : null}
     </section>
   );
+}
+
+/** The strings a way runs over: "strings 5 to 2". */
+function stringWords(places: PhraseAnswer['regions'][number]['places']): string {
+  const strings = places.map((p) => p.string);
+  const thick = Math.max(...strings);
+  const thin = Math.min(...strings);
+  return thick === thin ? `string ${thin}` : `strings ${thick} to ${thin}`;
 }
 
 export function regionWords({ lowest, highest }: { readonly lowest: number; readonly highest: number }): string {
