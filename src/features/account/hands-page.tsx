@@ -9,6 +9,7 @@ import { SelectField, TextField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
 import { deletePlayerAction, savePlayerAction } from './learning-actions';
 import { ADULT, usePlayers } from './players-context';
+import { handWords } from './hand-words';
 import { SettingsFrame } from './settings-frame';
 
 const PAIRS = ['12', '23', '34', '13', '24', '14'] as const;
@@ -148,17 +149,6 @@ function HandForm({ draft, fault, onChange, onSave, onLeave }: { readonly draft:
       </div>
     </section>
   );
-}
-
-export function handWords(p: Profile): string {
-  return [
-    `${Math.round(p.comfortable['14'])} mm at ease, ${Math.round(p.maximal['14'])} at most`,
-    p.fingers.length < 4 ? `fingers ${p.fingers.join(' ')}` : '',
-    p.barre[0] < 2 ? 'no barre' : p.barre[0] < 6 ? `barre up to ${p.barre[0]} strings` : '',
-    p.thumb ? 'thumb over' : '',
-    p.school === 'free' ? '' : p.school === 'finger-per-fret' ? 'a finger a fret' : '1-2-4 low down',
-    p.level === 'player' ? '' : p.level,
-  ].filter(Boolean).join(', ');
 }
 
 /** What the spans mean on two instruments, so that figures can be judged with one in hand. */

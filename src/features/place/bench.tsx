@@ -28,13 +28,14 @@ import { Questions } from './questions';
 import { RiffSwitch } from './riff-switch';
 import { useSelection } from './selection';
 import { stringLabels, Strip } from './strip';
-import { answerEdit, AskCard, askedPhrase, offered } from './ask-card';
+import { AskCard } from './ask-card';
+import { answerEdit, askedPhrase, offered, phraseOf } from './asking';
 import { CompareHands } from './compare-hands';
 import { Recall } from './recall';
 import { Regions } from './regions';
 import { useAlternatives } from './use-alternatives';
 import { useKeys } from './use-keys';
-import { phraseOf, usePhrases } from './use-phrases';
+import { usePhrases } from './use-phrases';
 import { Ways } from './ways';
 import { Wishes } from './wishes';
 

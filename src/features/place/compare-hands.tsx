@@ -5,8 +5,7 @@ import { Button } from '@/ui/button';
 import { SelectField } from '@/ui/field';
 import { usePlayers } from '@/features/account/players-context';
 import type { HandAnswer } from '@/workers/place.worker';
-import { regionWords } from './regions';
-import { factWords } from './ways';
+import { factWords, regionWords } from './way-words';
 
 /** The same riff for this part's hand and another: what each would be given, and how many notes differ. */
 export function CompareHands({ riff, player }: { readonly riff: Riff; readonly player: Player | undefined }) {

@@ -4,6 +4,7 @@ import { placeInBars } from '@/core/rhythm';
 import type { Piece, Riff } from '@/core/score';
 import { Button } from '@/ui/button';
 import type { PhraseAnswer } from '@/workers/place.worker';
+import { regionWords } from './way-words';
 
 interface Props {
   readonly piece: Piece;
@@ -44,9 +45,4 @@ function stringWords(places: PhraseAnswer['regions'][number]['places']): string 
   const thick = Math.max(...strings);
   const thin = Math.min(...strings);
   return thick === thin ? `string ${thin}` : `strings ${thick} to ${thin}`;
-}
-
-export function regionWords({ lowest, highest }: { readonly lowest: number; readonly highest: number }): string {
-  if (lowest === 0) return 'open strings only';
-  return lowest === highest ? `hand at fret ${lowest}` : `hand at frets ${lowest} to ${highest}`;
 }

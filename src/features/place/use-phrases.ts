@@ -28,11 +28,3 @@ export function usePhrases(riff: Riff, focus: string | null): readonly PhraseAns
   const there = new Set(riff.events.map((e) => e.id));
   return answer.riff === riff ? answer.list : answer.list.filter((p) => there.has(p.from) && there.has(p.to));
 }
-
-/** The phrase an event belongs to. */
-export function phraseOf(riff: Riff, phrases: readonly PhraseAnswer[], event: string | null): PhraseAnswer | null {
-  if (event === null) return null;
-  const index = (id: string): number => riff.events.findIndex((e) => e.id === id);
-  const at = index(event);
-  return phrases.find((p) => index(p.from) <= at && at <= index(p.to)) ?? null;
-}

@@ -7,7 +7,7 @@ import { barOf } from '@/core/time';
 import { usePlacement } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
 import type { WayAnswer } from '@/workers/place.worker';
-import { regionWords } from './regions';
+import { factWords, regionWords } from './way-words';
 
 interface Props {
   readonly piece: Piece;
@@ -97,16 +97,6 @@ function Mixed({ piece, riff, ways, mix, edit, onEnd }: { readonly piece: Piece;
       </div>
     </div>
   );
-}
-
-export function factWords({ open, shifts, farthestMm, widestMm, hardest }: WayFacts): string {
-  const words = [
-    `${open === 0 ? 'no' : open} open note${open === 1 ? '' : 's'}`,
-    shifts === 0 ? 'no shift' : `${shifts} shift${shifts === 1 ? '' : 's'}, up to ${Math.round(farthestMm)} mm`,
-    widestMm > 0 ? `a stretch of ${Math.round(widestMm)} mm` : '',
-    hardest ? `hardest: ${hardest.words}` : '',
-  ].filter(Boolean).join('; ');
-  return `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;
 }
 
 interface RibbonProps {
