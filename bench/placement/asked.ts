@@ -19,7 +19,7 @@ export function asked(phrase: Phrase): Asked {
   const meters = [{ bar: 0, beats: 4, unit: 4 }];
   const called = readCalls(phrase.calls, { setup, meters, at: ZERO, length: FIRST_LENGTH, string: null });
   if (called.faults[0]) throw new Error(`${phrase.name}: ${called.faults[0].message} at "${phrase.calls.slice(called.faults[0].from, called.faults[0].to)}"`);
-  const events = called.events.map((e, i): PlaceEvent => ({ id: `e${i}`, at: e.at, dur: e.dur, link: e.link, ring: e.ring, notes: e.notes.map((n) => ({ pitch: n.pitch, lock: null, dur: n.dur })) }));
+  const events = called.events.map((e, i): PlaceEvent => ({ id: `e${i}`, at: e.at, dur: e.dur, link: e.link === 'shift' ? 'slide' : e.link, ring: e.ring, notes: e.notes.map((n) => ({ pitch: n.pitch, lock: null, dur: n.dur })) }));
   const wanted = called.events.flatMap((e) => e.notes.map((n) => `${n.place?.string}.${n.place?.fret}`));
   return { phrase, setup, wanted, problem: { setup, events, tempo: [{ at: ZERO, bpm: phrase.tempo }], meters, options: DEFAULT_OPTIONS } };
 }

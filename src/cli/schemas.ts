@@ -45,6 +45,7 @@ export const placeInput = z.strictObject({
               bend: z.number().int().min(10).max(700).optional().describe('cents it is bent up by'),
               trill: z.number().int().min(1).max(12).optional().describe('semitones up to the other note'),
               dead: z.boolean().optional(),
+              tapped: z.boolean().optional().describe('stopped by the picking hand'),
               harmonic: z.boolean().optional().describe('natural harmonic; pitch is what sounds'),
               keep: quarterSchema.optional().describe('how long the finger stays down'),
               cents: z.number().int().min(-99).max(99).optional().describe('beside the pitch, with a slide bar'),
@@ -55,7 +56,7 @@ export const placeInput = z.strictObject({
         link: linkSchema.nullable().optional().describe('how it is joined to the next event'),
         ring: z.boolean().optional(),
         bar: z.boolean().optional().describe('with a slide bar'),
-        wish: z.strictObject({ hand: z.number().int().min(1).max(30).nullable().optional(), liking: z.number().min(-1).max(1).nullable().optional(), avoid: z.array(z.number().int()).max(12).optional(), prefer: z.array(z.number().int()).max(12).optional() }).optional().describe('hand position, liking of open strings, strings to keep free or to use'),
+        wish: z.strictObject({ hand: z.number().int().min(1).max(30).nullable().optional(), liking: z.number().min(-1).max(1).nullable().optional(), avoid: z.array(z.number().int()).max(12).optional(), prefer: z.array(z.number().int()).max(12).optional(), thumb: z.enum(['over', 'behind']).optional() }).optional().describe('hand position, liking of open strings, strings to keep free or to use'),
       }),
     )
     .max(20_000),
@@ -68,7 +69,7 @@ export const placeInput = z.strictObject({
 });
 
 export const callsParseInput = z.strictObject({ setup: setupRequest, calls: z.string(), meter: z.string().optional(), frets: countingSchema });
-export const callsPrintInput = z.strictObject({ riff: riffSchema, setup: setupRequest.optional().describe('needed to count frets from the nut'), frets: countingSchema });
+export const callsPrintInput = z.strictObject({ riff: riffSchema, setup: setupRequest.optional().describe('needed to count frets from the nut'), frets: countingSchema, frame: z.boolean().default(false).describe('say meters, tempo and feel too') });
 export const importOptions = z.strictObject({
   part: z.coerce.number().int().min(0).optional(),
   grid: z.enum(['auto', 'eighths', 'sixteenths', 'thirty-seconds', 'triplet-eighths', 'triplet-sixteenths']).default('auto'),

@@ -35,13 +35,13 @@ export function parseCalls(input: z.infer<typeof callsParseInput>): unknown {
   const meter = parseMeter(input.meter ?? '4/4');
   if (!meter) throw new CliFault('bad-meter', `"${input.meter}" is no meter, such as 4/4 or 6/8.`, 'meter');
   const called = readCalls(input.calls, { setup, meters: [{ bar: 0, ...meter }], at: ZERO, length: FIRST_LENGTH, string: null, schools: { ...DEFAULT_SCHOOLS, frets: input.frets } });
-  const { tokens, faults, warnings, end } = called;
-  return { events: calledToEvents(called, new Set()), tokens, faults, warnings, end };
+  const { tokens, faults, warnings, end, frame, open } = called;
+  return { events: calledToEvents(called, new Set()), tokens, faults, warnings, end, frame, open };
 }
 
-export function printRiff({ riff, setup, frets }: z.infer<typeof callsPrintInput>): unknown {
+export function printRiff({ riff, setup, frets, frame }: z.infer<typeof callsPrintInput>): unknown {
   if (frets === 'nut' && !setup) throw new CliFault('bad-input', 'To count frets from the nut the set-up has to be given.', 'setup');
-  return { calls: printCalls(riff, riffStart(riff), setup ? { setup: setupOf(setup).setup, frets } : null) };
+  return { calls: printCalls(riff, riffStart(riff), setup ? { setup: setupOf(setup).setup, frets } : null, frame) };
 }
 
 export function jsonOf(text: string, at: string): unknown {

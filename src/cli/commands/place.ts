@@ -16,7 +16,7 @@ type InputEvent = z.infer<typeof placeInput>['events'][number];
 function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, counting: FretCounting): PlaceNote {
   const note = given.string === undefined || given.fret === undefined ? given : { ...given, fret: fretShown(setup, given.string, given.fret, counting) };
   const dur = note.dur ?? null;
-  const tech = { bend: note.bend, trill: note.trill, dead: note.dead, harmonic: note.harmonic, keep: note.keep, cents: note.cents };
+  const tech = { bend: note.bend, trill: note.trill, dead: note.dead, tapped: note.tapped, harmonic: note.harmonic, keep: note.keep, cents: note.cents };
   if (note.string === undefined || note.fret === undefined) {
     if (note.pitch === undefined) throw new CliFault('bad-note', 'Give a pitch, or string and fret.', at);
     if (note.lock) throw new CliFault('bad-note', 'A lock needs string and fret.', at);
@@ -49,7 +49,7 @@ export function place(input: z.infer<typeof placeInput>, flags: PlaceFlags = { e
     if (before !== null && cmp(e.at, before) <= 0) throw new CliFault('event-order', 'Events must go forward in time; put notes of one onset into one event.', `events.${i}.at`);
     if (cmp(e.dur, ZERO) <= 0) throw new CliFault('bad-length', 'A length must be above 0.', `events.${i}.dur`);
     before = e.at;
-    return { id: e.id, at: e.at, dur: e.dur, link: e.link ?? null, ring: e.ring ?? false, ...(e.bar ? { bar: true } : {}), ...(e.wish ? { wish: e.wish } : {}), notes: e.notes.map((n, j) => noteOf(n, setup, `events.${i}.notes.${j}`, input.frets)) };
+    return { id: e.id, at: e.at, dur: e.dur, link: e.link === 'shift' ? 'slide' : (e.link ?? null), ring: e.ring ?? false, ...(e.bar ? { bar: true } : {}), ...(e.wish ? { wish: e.wish } : {}), notes: e.notes.map((n, j) => noteOf(n, setup, `events.${i}.notes.${j}`, input.frets)) };
   });
   if (flags.table && events.length > TABLE_EVENTS) throw new CliFault('too-long', `--table writes out at most ${TABLE_EVENTS} events; these are ${events.length}. Give a shorter phrase.`, 'events');
   const problem = {

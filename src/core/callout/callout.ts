@@ -13,7 +13,7 @@ export interface CalloutOptions {
 export const DEFAULT_CALLOUT: CalloutOptions = { schools: DEFAULT_SCHOOLS, key: null };
 
 const FINGERS = ['', 'index', 'middle', 'ring finger', 'little finger', 'thumb'] as const;
-const LINKS = { hammer: 'hammer on to', pull: 'pull off to', slide: 'slide to' } as const;
+const LINKS = { hammer: 'hammer on to', pull: 'pull off to', slide: 'slide to', shift: 'slide and strike again at' } as const;
 
 /** One note as spoken: string, fret, finger, and what it sounds; or the pitch alone where no place is decided. */
 export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEFAULT_CALLOUT): string {

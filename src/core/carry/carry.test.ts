@@ -15,7 +15,7 @@ const notes = (tuning: string, mode: 'sound' | 'shape'): Note[] => carryPart(par
 describe('a part on another set-up', () => {
   it('keeping the sound gives up places that no longer sound it, and keeps the reason given for them', () => {
     const [first, second] = notes('drop-d', 'sound');
-    expect(first).toMatchObject({ pitch: { midi: 43 }, place: null, evidence: 'seen live' });
+    expect(first).toMatchObject({ pitch: { midi: 43 }, place: null, evidence: { on: null, at: null, say: 'seen live' } });
     expect(second).toEqual(touched);
     expect(carryPart(part, setupOf('drop-d'), 'sound')).toMatchObject({ lostLocks: 1, newPitches: 0, unplaced: 1 });
   });

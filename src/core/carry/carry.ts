@@ -1,5 +1,5 @@
 import type { Setup } from '../instrument';
-import { soundAt, type Note, type Part, type Riff, type RiffEvent } from '../score';
+import { impossible, soundAt, toldReason, type Note, type Part, type Riff, type RiffEvent } from '../score';
 
 /** Keep what is heard (new places), or keep where the fingers go (new sound). */
 export type CarryMode = 'sound' | 'shape';
@@ -22,7 +22,8 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
   let lostLocks = 0;
   let newPitches = 0;
   let unplaced = 0;
-  const carryNote = (note: Note): Note => {
+  const carryNote = (given: Note): Note => {
+    const note = fitted(setup, given);
     if (!note.place) {
       unplaced++;
       return note;
@@ -36,11 +37,23 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
     if (note.place.locked) lostLocks++;
     unplaced++;
     // A reason given for a place outlives it.
-    return { ...note, place: null, evidence: note.evidence ?? note.place.reason };
+    return { ...note, place: null, evidence: note.evidence ?? toldReason(note.place.reason) };
   };
   const riffs = part.riffs.map((riff): Riff => ({
     ...riff,
     events: riff.events.map((event): RiffEvent => ({ ...event, notes: event.notes.map(carryNote) })),
   }));
-  return { riffs, lostLocks, newPitches, unplaced };
+  // Readings kept beside go the same way, and are not counted: they are not what is played.
+  const counts = { lostLocks, newPitches, unplaced };
+  const carried = riffs.map((riff): Riff => (riff.readings ? { ...riff, readings: riff.readings.map((r) => ({ ...r, events: r.events.map((e): RiffEvent => ({ ...e, notes: e.notes.map(carryNote) })) })) } : riff));
+  return { riffs: carried, ...counts };
+}
+
+/** A note without what can't be done where it lies now: which way a bend goes at the edge, a slide from frets that are not there. */
+function fitted(setup: Setup, note: Note): Note {
+  if (!note.tech || !note.place || impossible(setup, note.place, note.tech) === null) return note;
+  const { toward: _, from: __, off: ___, ...tech } = note.tech;
+  const { tech: ____, ...rest } = note;
+  const next = Object.keys(tech).length > 0 ? { ...rest, tech } : rest;
+  return impossible(setup, note.place, tech) === null ? next : { ...next, place: null };
 }

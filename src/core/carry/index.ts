@@ -1,1 +1,2 @@
 export * from './carry';
+export * from './move';

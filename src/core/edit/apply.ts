@@ -54,7 +54,14 @@ function applySimple(piece: Piece, edit: SimpleEdit): Result<Piece> {
         part.riffs.some((r) => r.id === edit.riff) ? ok({ ...part, riffs: part.riffs.filter((r) => r.id !== edit.riff) }) : noRiff(edit.riff),
       );
     case 'setRiff':
-      return onRiff(piece, edit, (riff) => ok({ ...riff, name: edit.name, bars: edit.bars, pickup: edit.pickup, meters: edit.meters }));
+      return onRiff(piece, edit, (riff) => ok({ ...without(riff, FRAME), name: edit.name, bars: edit.bars, pickup: edit.pickup, meters: edit.meters, ...said(edit, FRAME) }));
+    case 'setReadings':
+      return onRiff(piece, edit, (riff) => ok({ ...without(riff, ['readings']), ...(edit.readings.length > 0 ? { readings: edit.readings } : {}) }));
+    case 'setUnsaid': {
+      const { part } = edit;
+      if (part === null) return ok({ ...without(piece, ['unsaid']), ...(edit.unsaid.includes('tempo') ? { unsaid: ['tempo' as const] } : {}) });
+      return onPart(piece, part, (found) => ok({ ...without(found, ['unsaid']), ...(edit.unsaid.includes('tuning') ? { unsaid: ['tuning' as const] } : {}) }));
+    }
     case 'putEvents':
       return onRiff(piece, edit, (riff) => {
         const gone = new Set([...edit.remove, ...edit.put.map((e) => e.id)]);
@@ -68,6 +75,22 @@ function applySimple(piece: Piece, edit: SimpleEdit): Result<Piece> {
     case 'proposePlaces':
       return onRiff(piece, edit, (riff) => placeNotes(riff, edit.places, true));
   }
+}
+
+/** What a riff's frame may hold beside its name, bars, pickup and meters. */
+export const FRAME = ['tempo', 'feel', 'click', 'plays', 'picking'] as const;
+
+function without<T extends object, K extends keyof T>(value: T, keys: readonly K[]): Omit<T, K> {
+  const rest = { ...value };
+  for (const key of keys) Reflect.deleteProperty(rest, key);
+  return rest;
+}
+
+/** Those of the keys that are said at all. */
+export function said<T extends object, K extends keyof T>(value: T, keys: readonly K[]): Partial<Pick<T, K>> {
+  const out: Partial<Pick<T, K>> = {};
+  for (const key of keys) if (value[key] !== undefined) out[key] = value[key];
+  return out;
 }
 
 function placeNotes(riff: Riff, places: readonly { note: string; place: Note['place'] }[], proposed: boolean): Result<Riff> {

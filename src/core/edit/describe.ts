@@ -35,6 +35,10 @@ export function describeEdit(piece: Piece, edit: Edit): string {
       return `removed the riff "${findRiff(piece, edit.riff)?.riff.name ?? edit.riff}"`;
     case 'setRiff':
       return `changed the frame of "${edit.name}"`;
+    case 'setReadings':
+      return `changed the readings kept of "${findRiff(piece, edit.riff)?.riff.name ?? edit.riff}"`;
+    case 'setUnsaid':
+      return edit.unsaid.length > 0 ? 'marked something as unsaid' : 'said what had been taken for granted';
     case 'putEvents':
       return describePut(piece, edit);
     case 'placeNote':

@@ -8,8 +8,8 @@ import { checkPiece, makeEvent, makeNote, makePart, makePiece, makeRiff, type Pi
 import { pieceArbitrary } from '../score/test-support/arbitrary';
 import { quarter, ZERO } from '../time';
 import {
-  applied, applyEdit, changeEvents, describeEdit, EMPTY_HISTORY, editSchema, insertEvents, invertEdit, lockAt, logged, moveEvents, redoStep, removeEvents, replayed,
-  setBar, setCents, setFinger, setLength, setLink, setTech, setWish, setRing, shiftPitch, toNextString, undoStep, unlock, type Edit, type History, type NoteRef, type Step, type TechChange,
+  addGrace, applied, applyEdit, changeEvents, dropReading, keepReading, moveNotes, putSpecial, retime, setEvidence, setFingerOption, setFrame, setManner, setTechOf, setTilt, takeReading, describeEdit, EMPTY_HISTORY, editSchema, insertEvents, invertEdit, lockAt, logged, moveEvents, redoStep, removeEvents, replayed,
+  setBar, setCents, setFinger, setLength, setLink, setTech, setWish, setRing, shiftPitch, toNextString, undoStep, unlock, type Edit, type History, type NoteRef, type FrameChange, type MannerChange, type Step, type TechChange,
 } from './index';
 
 /** Any edit a user can make at a random spot, or null where it is refused. */
@@ -47,10 +47,24 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
     () => setBar(piece, riff.id, ids, pick(2) === 0),
     () => setCents(piece, ref, pick(120) - 60),
     () => setWish(piece, riff.id, pick(2) === 0 ? null : 'w0', pick(4) === 0 ? null : { from: quarter(pick(4)), to: quarter(pick(6)), hand: pick(9) + 1, liking: null, avoid: [pick(6) + 1], prefer: [] }),
+    () => setManner(piece, riff.id, ids, ([{ mute: 'palm' }, { cut: 50 }, { stroke: 'up' }, { roll: 'thin-first' }, { tremolo: quarter(1, 8) }, { free: { kind: 'fill', say: 'or a run' } }, { why: 'seen so' }, { mute: null, cut: null, stroke: null, roll: null, tremolo: null, free: null, why: null }] satisfies MannerChange[])[pick(8)] ?? {}),
+    () => setTechOf(piece, riff.id, ids, ([{ vibrato: 40 }, { tapped: true }, { bend: 200, curve: [{ at: 0, cents: 200 }, { at: 50, cents: 0 }] }, { unsaid: ['bend'] }, { from: 'lower' }, { off: 'higher' }, { tapped: null, vibrato: null, bend: null, unsaid: null, from: null, off: null }] satisfies TechChange[])[pick(7)] ?? {}),
+    () => setEvidence(piece, riff.id, ids, { certainty: 'likely', evidence: { on: 'isolated', at: 3.5, say: 'left side' } }),
+    () => setFingerOption(piece, ref, ([null, 2, 3] as const)[pick(3)] ?? null),
+    () => putSpecial(piece, riff.id, (['hole', 'hit', 'scrape'] as const)[pick(3)] ?? 'hole', quarter(pick(20), 2), quarter(1)),
+    () => addGrace(piece, riff.id, event?.id ?? ''),
+    () => setTilt(piece, riff.id, event?.id ?? '', pick(20) - 10),
+    () => { const made = moveNotes(piece, riff.id, riff.events.slice(0, pick(6) + 1).map((e) => e.id), { by: (['frets', 'strings', 'semitones'] as const)[pick(3)] ?? 'frets', steps: pick(7) - 3 }); return made.ok ? { ok: true as const, value: made.value.edit } : made; },
+    () => keepReading(piece, riff.id, quarter(pick(4)), quarter(pick(4) + 4), 'as on the record', 'heard so'),
+    () => takeReading(piece, riff.id, riff.readings?.[0]?.id ?? ''),
+    () => dropReading(piece, riff.id, riff.readings?.[0]?.id ?? ''),
+    () => setFrame(piece, riff.id, ([{ plays: 3 }, { tempo: [{ at: ZERO, bpm: 90, ramp: true }, { at: quarter(4), bpm: 60 }] }, { feel: [{ at: ZERO, swing: 66, unit: '1/2' }] }, { click: 2, picking: 'down' }, { plays: null, tempo: null, feel: null, click: null, picking: null }] satisfies FrameChange[])[pick(5)] ?? {}),
+    () => retime(piece, riff.id, riff.events.slice(0, pick(5) + 1).map((e) => e.id), Array.from({ length: 6 }, (_, i) => quarter(i * 3 + pick(3), 4))),
+    () => ({ ok: true as const, value: { type: 'setUnsaid', part: pick(2) === 0 ? null : part.id, unsaid: pick(2) === 0 ? [] : ['tempo', 'tuning'] } as Edit }),
     () => ({ ok: true as const, value: { type: 'setPlayer', part: part.id, player: pick(3) === 0 ? null : { id: null, name: 'Small hand', profile: sizedHand(0.88) } } as Edit }),
     () => ({ ok: true as const, value: { type: 'setCosts', costs: pick(3) === 0 ? null : { name: 'Mine', version: 1 + pick(5), weights: DEFAULT_COSTS } } as Edit }),
     () => ({ ok: true as const, value: { type: 'batch', what: 'two things', edits: [{ type: 'setTitle', title: 'Other' }, { type: 'renamePart', part: part.id, name: 'Other part', role: '' }] } as Edit }),
-  ][pick(25)]?.();
+  ][pick(39)]?.();
   return made?.ok ? made.value : null;
 }
 
@@ -81,7 +95,7 @@ describe('edits', () => {
           piece = next.value;
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 80 },
     );
     expect(made).toBeGreaterThan(400);
   });

@@ -1,5 +1,5 @@
 export * from './types';
-export * from './apply';
+export { applyEdit } from './apply';
 export * from './invert';
 export * from './describe';
 export * from './history';
@@ -7,3 +7,7 @@ export * from './phrase';
 export * from './lift';
 export * from './way';
 export * from './technique';
+export * from './manner';
+export * from './move';
+export * from './readings';
+export * from './frame';

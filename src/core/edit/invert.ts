@@ -1,6 +1,6 @@
 import { fail, must, ok, type Result } from '../base';
 import { findPart, notesOf, type Piece, type Riff } from '../score';
-import { applyEdit } from './apply';
+import { applyEdit, FRAME, said } from './apply';
 import type { Edit, SimpleEdit } from './types';
 
 /** The edit that undoes `edit` when applied to the document that `edit` made of `piece`. */
@@ -29,6 +29,10 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
       return ok({ type: 'setKey', key: piece.lanes.key });
     case 'setCosts':
       return ok({ type: 'setCosts', costs: piece.costs ?? null });
+    case 'setUnsaid': {
+      const part = edit.part === null ? null : findPart(piece, edit.part);
+      return part === undefined ? fail('no-part', `There is no part "${edit.part ?? ''}".`, edit.part ?? '') : ok({ type: 'setUnsaid', part: edit.part, unsaid: (part === null ? piece.unsaid : part.unsaid) ?? [] });
+    }
     case 'addPart':
       return ok({ type: 'removePart', part: edit.part.id });
     case 'addRiff':
@@ -55,7 +59,9 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
     case 'setWishes':
       return ok({ type: 'setWishes', ...where, wishes: riff.wishes ?? [] });
     case 'setRiff':
-      return ok({ type: 'setRiff', ...where, name: riff.name, bars: riff.bars, pickup: riff.pickup, meters: riff.meters });
+      return ok({ type: 'setRiff', ...where, name: riff.name, bars: riff.bars, pickup: riff.pickup, meters: riff.meters, ...said(riff, FRAME) });
+    case 'setReadings':
+      return ok({ type: 'setReadings', ...where, readings: riff.readings ?? [] });
     case 'putEvents': {
       const touched = new Set([...edit.remove, ...edit.put.map((e) => e.id)]);
       const before = riff.events.filter((e) => touched.has(e.id));

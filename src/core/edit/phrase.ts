@@ -1,7 +1,7 @@
 import { fail, ok, stableId, type Finger, type Result } from '../base';
 import { openPitch, pitchAt, stringNumbers, type Setup } from '../instrument';
 import { harmonicsOf, positionsOf } from '../place';
-import { findRiff, makePlace, riffIds, riffStart, soundAt, type Link, type Note, type Part, type Piece, type Riff, type RiffEvent } from '../score';
+import { findRiff, makePlace, riffIds, riffStart, soundAt, type Link, type Note, type Part, type Piece, toldReason, type Riff, type RiffEvent } from '../score';
 import { add, cmp, lt, type Quarter } from '../time';
 import type { Edit } from './types';
 
@@ -90,7 +90,7 @@ export function shiftPitch(piece: Piece, ref: NoteRef, semitones: number): Resul
   if (note.place?.locked) return lockAt(piece, ref, note.place.string, note.place.fret + semitones);
   const midi = note.pitch.midi + semitones;
   if (!withinNeck(part.setup, midi)) return fail('off-neck', 'That pitch does not exist on this set-up.', note.id);
-  return ok(putEvent(part, riff, [withNote(event, { ...note, place: null, evidence: note.evidence ?? note.place?.reason ?? null, pitch: { midi, cents: 0, by: 'instructor' } })]));
+  return ok(putEvent(part, riff, [withNote(event, { ...note, place: null, evidence: note.evidence ?? toldReason(note.place?.reason), pitch: { midi, cents: 0, by: 'instructor' } })]));
 }
 
 const withinNeck = (setup: Setup, midi: number): boolean => stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok);
@@ -100,7 +100,7 @@ export function setFinger(piece: Piece, ref: NoteRef, finger: Finger | null): Re
   const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
-  if (!note.place || note.place.fret === 0 || note.tech?.dead) return fail('no-finger', 'Only a stopped note takes a finger.', note.id);
+  if (!note.place || note.place.fret === 0 || note.tech?.dead || note.tech?.tapped) return fail('no-finger', 'Only a stopped note takes a finger.', note.id);
   if (finger === 0) return fail('no-finger', 'A stopped note needs a finger from 1 to 4, or 5 for the thumb.', note.id);
   if (finger === 5 && note.place.string !== Math.max(...stringNumbers(part.setup))) return fail('no-finger', 'The thumb over the neck reaches the thickest string only.', note.id);
   // A finger is decided for a place, so deciding it decides the place too.
@@ -125,25 +125,38 @@ export const setLink = (piece: Piece, riffId: string, ids: readonly string[], li
 export const setRing = (piece: Piece, riffId: string, ids: readonly string[], ring: boolean): Result<Edit> =>
   changeEvents(piece, riffId, ids, (e) => ({ ...e, ring }));
 
+/** Ids with the grace notes that lead into the events they name. */
+function withGraces(riff: Riff, ids: readonly string[]): Set<string> {
+  const all = new Set(ids);
+  for (let i = riff.events.length - 2; i >= 0; i--) {
+    const event = riff.events[i];
+    if (event?.grace && all.has(riff.events[i + 1]?.id ?? '')) all.add(event.id);
+  }
+  return all;
+}
+
 export function removeEvents(piece: Piece, riffId: string, ids: readonly string[]): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
-  const remove = found.riff.events.filter((e) => ids.includes(e.id)).map((e) => e.id);
+  const { events } = found.riff;
+  const gone = withGraces(found.riff, ids);
+  const remove = events.filter((e) => gone.has(e.id)).map((e) => e.id);
   if (remove.length === 0) return fail('nothing-chosen', 'Choose a note first.', riffId);
   // A note joined to one that goes has nothing to be joined to any more.
-  const loose = found.riff.events.filter((e, i) => e.link !== null && !ids.includes(e.id) && ids.includes(found.riff.events[i + 1]?.id ?? ''));
+  const loose = events.filter((e, i) => e.link !== null && !gone.has(e.id) && gone.has(events[i + 1]?.id ?? ''));
   return ok(putEvent(found.part, found.riff, loose.map((e) => ({ ...e, link: null })), remove));
 }
 
-/** Moves events in time. Refused where they would land on others or before the riff. */
+/** Moves events in time, with the grace notes that lead into them. Refused where they would land on others or before the riff. */
 export function moveEvents(piece: Piece, riffId: string, ids: readonly string[], by: Quarter): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
   const { riff } = found;
-  const moved = riff.events.filter((e) => ids.includes(e.id)).map((e) => ({ ...e, at: add(e.at, by) }));
-  const taken = new Set(riff.events.filter((e) => !ids.includes(e.id)).map((e) => e.at));
+  const all = withGraces(riff, ids);
+  const moved = riff.events.filter((e) => all.has(e.id)).map((e) => ({ ...e, at: add(e.at, by) }));
+  const taken = new Set(riff.events.filter((e) => !all.has(e.id)).map((e) => e.at));
   if (moved.length === 0) return fail('nothing-chosen', 'Choose a note first.', riffId);
-  if (moved.some((e) => lt(e.at, riffStart(riff)))) return fail('before-start', 'That would be before the riff begins.', riffId);
+  if (moved.some((e) => !e.grace && lt(e.at, riffStart(riff)))) return fail('before-start', 'That would be before the riff begins.', riffId);
   if (moved.some((e) => taken.has(e.at))) return fail('taken', 'Another note begins there already.', riffId);
   return ok(putEvent(found.part, riff, moved));
 }

@@ -92,7 +92,7 @@ describe('an instructor’s reason', () => {
     expect(noteIn(done(start, toNextString(start, ref, -1)), 'n').place?.reason).toBe('seen live');
     const free = done(start, unlock(start, ref));
     expect(noteIn(free, 'n').place?.reason).toBe('seen live');
-    expect(noteIn(done(free, shiftPitch(free, ref, 2)), 'n').evidence).toBe('seen live');
+    expect(noteIn(done(free, shiftPitch(free, ref, 2)), 'n').evidence?.say).toBe('seen live');
     const again = done(free, { ok: true, value: { type: 'proposePlaces', part: 'p0', riff: 'r', places: [{ note: 'n', place: { ...(noteIn(free, 'n').place ?? makePlace(4, 7, 'solver')), finger: 1 } }] } });
     expect(noteIn(again, 'n').place?.reason).toBe('seen live');
   });

@@ -9,12 +9,25 @@ import type { Edit } from './types';
 /** A change of what is done to a note: undefined leaves a technique as it is, null takes it away. */
 export type TechChange = { readonly [K in keyof Tech]?: Tech[K] | null };
 
+/** Techniques after a change. What belongs to a bend goes with it; saying a size ends its being unsaid. */
+export function mergedTech(before: Tech | undefined, change: TechChange): Tech {
+  const merged: Record<string, unknown> = { ...before, ...change };
+  if (change.bend !== undefined && change.curve === undefined) merged.curve = null;
+  const open = (merged.unsaid as readonly string[] | null | undefined)?.filter((u) => merged[u] === undefined || merged[u] === null) ?? [];
+  merged.unsaid = open.length > 0 ? open : null;
+  if (merged.bend === null || merged.bend === undefined) {
+    merged.curve = null;
+    if (!open.includes('bend')) merged.toward = null;
+  }
+  return Object.fromEntries(Object.entries(merged).filter(([, v]) => v !== null && v !== undefined)) as Tech;
+}
+
 /** Changes the techniques of one note. What no hand can do is refused with the reason. */
 export function setTech(piece: Piece, ref: NoteRef, change: TechChange): Result<Edit> {
   const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
-  const tech = Object.fromEntries(Object.entries({ ...note.tech, ...change }).filter(([, v]) => v !== null && v !== undefined)) as Tech;
+  const tech = mergedTech(note.tech, change);
   let next = { ...note, tech };
   if (tech.harmonic && !note.tech?.harmonic) {
     // The place says over which fret it is touched; the pitch follows.
@@ -25,9 +38,12 @@ export function setTech(piece: Piece, ref: NoteRef, change: TechChange): Result<
   } else if (!tech.harmonic && note.tech?.harmonic && note.place) {
     next = { ...next, pitch: { midi: openPitch(part.setup, note.place.string) + note.place.fret, cents: 0, by: 'instructor' } };
   }
-  if (tech.dead && next.place) next = { ...next, place: { ...next.place, finger: 0 } };
-  else if (!tech.dead && note.tech?.dead && next.place && next.place.fret > 0) next = { ...next, place: { ...next.place, finger: null } };
-  const why = impossible(part.setup, next.place, tech);
+  const without = tech.dead || tech.tapped;
+  if (without && next.place) {
+    const { or: _, ...place } = next.place;
+    next = { ...next, place: { ...place, finger: 0, fingerBy: 'solver' } };
+  } else if ((note.tech?.dead || note.tech?.tapped) && next.place && next.place.fret > 0) next = { ...next, place: { ...next.place, finger: null } };
+  const why = impossible(part.setup, next.place, tech, event.bar);
   if (why) return fail('impossible', why, note.id);
   const { tech: _, ...plain } = next;
   const put = withNote(event, Object.keys(tech).length > 0 ? next : plain);
@@ -36,7 +52,7 @@ export function setTech(piece: Piece, ref: NoteRef, change: TechChange): Result<
 
 /** Says that events are played with a slide bar, or with fingers. Pitches between frets go with the bar. */
 export const setBar = (piece: Piece, riffId: string, ids: readonly string[], bar: boolean): Result<Edit> =>
-  changeEvents(piece, riffId, ids, ({ bar: _, ...e }) => (bar ? { ...e, bar: true } : { ...e, notes: e.notes.map((n) => ({ ...n, pitch: { ...n.pitch, cents: 0 } })) }));
+  changeEvents(piece, riffId, ids, ({ bar: _, tilt: __, ...e }) => (bar ? { ...e, bar: true } : { ...e, notes: e.notes.map((n) => ({ ...n, pitch: { ...n.pitch, cents: 0 } })) }));
 
 /** Puts a note so many cents above or below its pitch (-99 to 99): heard with a slide bar. */
 export function setCents(piece: Piece, ref: NoteRef, cents: number): Result<Edit> {

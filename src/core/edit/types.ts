@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { DeepReadonly } from '../base';
 import { setupSchema } from '../instrument';
-import { eventSchema, partSchema, pieceCostsSchema, pieceSchema, placeSchema, playerSchema, riffSchema, wishSchema } from '../score';
+import { eventSchema, partSchema, pieceCostsSchema, pieceSchema, placeSchema, playerSchema, readingSchema, riffSchema, wishSchema } from '../score';
 
 /**
  * Edits as values: small, serialisable, each with apply, invert and a line in words. Everything
@@ -34,7 +34,17 @@ const simple = [
     bars: riffSchema.shape.bars,
     pickup: riffSchema.shape.pickup,
     meters: riffSchema.shape.meters,
+    /** Absent: as the piece, straight, one click a beat, nobody said, the instructor's usual. */
+    tempo: riffSchema.shape.tempo,
+    feel: riffSchema.shape.feel,
+    click: riffSchema.shape.click,
+    plays: riffSchema.shape.plays,
+    picking: riffSchema.shape.picking,
   }),
+  /** Other readings kept beside what is written. */
+  z.object({ type: z.literal('setReadings'), ...where, readings: z.array(readingSchema).max(100) }),
+  /** What was taken for granted: of a part where one is named, else of the piece. */
+  z.object({ type: z.literal('setUnsaid'), part: z.string().nullable(), unsaid: z.array(z.enum(['tempo', 'tuning'])).max(2) }),
   /** Puts events (new or replacing those of the same id) and removes others, in one go. */
   z.object({ type: z.literal('putEvents'), ...where, put: z.array(eventSchema), remove: z.array(z.string()) }),
   /** Decides where one note lies; null gives the choice back to the solver. */

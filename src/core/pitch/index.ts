@@ -1,2 +1,3 @@
 export * from './frequency';
 export * from './names';
+export * from './microtone';

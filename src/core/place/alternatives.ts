@@ -49,7 +49,7 @@ export function alternativesFor(problem: Problem, event: number, note: number, k
   const here = ahead[event];
   return places
     .map((place): Alternative => {
-      const fret = place.open || wanted.dead ? 0 : place.fretFromNut;
+      const fret = place.open || wanted.dead || wanted.tapped ? 0 : place.fretFromNut;
       let least = Infinity;
       let through = -1;
       layer.deck.states.forEach((s, i) => {

@@ -56,7 +56,7 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
     const f = state.fingers[v] ?? 0;
     const fret = state.frets[v] ?? 0;
     if (fret === 0) {
-      if (voice.kind === 'dead') return;
+      if (voice.kind === 'dead' || voice.kind === 'tapped') return;
       if (voice.pedal) pedals++;
       else if (string >= neck.thick - 1) opens++;
       else thin++;

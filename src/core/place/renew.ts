@@ -48,6 +48,6 @@ function sameEvent(a: PlaceEvent | undefined, b: PlaceEvent | undefined): boolea
 }
 
 function sameNote(n: PlaceNote, m: PlaceNote | undefined): boolean {
-  if (!m || n.pitch !== m.pitch || n.dur !== m.dur || n.bend !== m.bend || n.trill !== m.trill || n.dead !== m.dead || n.harmonic !== m.harmonic || n.keep !== m.keep || (n.cents ?? 0) !== (m.cents ?? 0)) return false;
+  if (!m || n.pitch !== m.pitch || n.dur !== m.dur || n.bend !== m.bend || n.trill !== m.trill || n.dead !== m.dead || n.harmonic !== m.harmonic || n.tapped !== m.tapped || n.least !== m.least || n.above !== m.above || n.notEdge !== m.notEdge || n.keep !== m.keep || (n.cents ?? 0) !== (m.cents ?? 0)) return false;
   return n.lock === m.lock || (n.lock !== null && m.lock !== null && n.lock.string === m.lock.string && n.lock.fret === m.lock.fret && n.lock.finger === m.lock.finger);
 }

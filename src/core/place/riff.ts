@@ -1,7 +1,7 @@
 import type { Setup } from '../instrument';
-import { notesOf, type Note, type Part, type Piece, type Place, type Riff } from '../score';
+import { notesOf, type Note, type Part, type Piece, type Place, type Riff, type RiffEvent, type Tech } from '../score';
 import type { TempoStep } from '../time';
-import { cmp } from '../time';
+import { barOf, barStart, cmp, maxQuarter, sub, type Quarter } from '../time';
 import { DEFAULT_OPTIONS } from './options';
 import type { PlaceEvent, PlaceNote, PlaceOptions, Problem, Way, Wish } from './types';
 
@@ -11,9 +11,10 @@ export function problemOf(riff: Riff, setup: Setup, tempo: readonly TempoStep[],
     id: e.id,
     at: e.at,
     dur: e.dur,
-    link: e.link,
+    // A shift slide is struck anew and goes the same way.
+    link: e.link === 'shift' ? 'slide' : e.link,
     ring: e.ring,
-    notes: e.notes.map(placeNote),
+    notes: e.notes.map((n) => placeNote(n, n.tech?.under ? underEnd(riff, e) : null)),
     ...(e.bar ? { bar: true } : {}),
     ...wishAt(riff, e.at),
   }));
@@ -25,18 +26,31 @@ export function optionsFor(piece: Pick<Piece, 'costs'>, part: Pick<Part, 'player
   return { ...DEFAULT_OPTIONS, profile: part.player?.profile ?? DEFAULT_OPTIONS.profile, costs: piece.costs?.weights ?? DEFAULT_OPTIONS.costs };
 }
 
-function placeNote(n: Note): PlaceNote {
+/** How long a note sounds that rings on under others: to the end of its bar. */
+function underEnd(riff: Riff, event: RiffEvent): Quarter {
+  const { bar } = barOf(riff.meters, event.at);
+  return maxQuarter(sub(barStart(riff.meters, bar + 1), event.at), event.dur);
+}
+
+function placeNote(n: Note, under: Quarter | null): PlaceNote {
   const { tech } = n;
-  const plain = { pitch: n.pitch.midi, dur: n.dur, lock: lockOf(n) };
+  const plain = { pitch: n.pitch.midi, dur: under ?? n.dur, lock: lockOf(n) };
   if (!tech && n.pitch.cents === 0) return plain;
-  return { ...plain, bend: tech?.bend, trill: tech?.trill, dead: tech?.dead, harmonic: tech?.harmonic, keep: tech?.keep, cents: n.pitch.cents };
+  return { ...plain, bend: tech?.bend, trill: tech?.trill, dead: tech?.dead, harmonic: tech?.harmonic, tapped: tech?.tapped, keep: tech?.keep, cents: n.pitch.cents, ...(tech && !tech.harmonic ? needs(tech) : {}) };
+}
+
+/** What a technique asks of the place: a finger on the string, frets to slide over, room to bend. */
+function needs(tech: Tech): Pick<PlaceNote, 'least' | 'above' | 'notEdge'> {
+  const slides = [tech.from, tech.off];
+  const least = slides.includes('lower') ? 2 : tech.vibrato || tech.unsaid?.includes('bend') || slides.includes('higher') || tech.tapped ? 1 : 0;
+  return { ...(least > 0 ? { least } : {}), ...(slides.includes('higher') ? { above: 1 } : {}), ...(tech.toward ? { notEdge: tech.toward } : {}) };
 }
 
 /** What is wished where an event begins; where stretches overlap, each later one adds to the earlier. */
 function wishAt(riff: Riff, at: Riff['events'][number]['at']): { wish?: Wish } {
   const here = riff.wishes?.filter((w) => cmp(w.from, at) <= 0 && cmp(at, w.to) < 0) ?? [];
   if (here.length === 0) return {};
-  return { wish: here.reduce<Wish>((sum, w) => ({ hand: w.hand ?? sum.hand, liking: w.liking ?? sum.liking, avoid: [...(sum.avoid ?? []), ...w.avoid], prefer: [...(sum.prefer ?? []), ...w.prefer] }), {}) };
+  return { wish: here.reduce<Wish>((sum, w) => ({ hand: w.hand ?? sum.hand, liking: w.liking ?? sum.liking, avoid: [...(sum.avoid ?? []), ...w.avoid], prefer: [...(sum.prefer ?? []), ...w.prefer], thumb: w.thumb ?? sum.thumb }), {}) };
 }
 
 function lockOf({ place }: Note): PlaceEvent['notes'][number]['lock'] {

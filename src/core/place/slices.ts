@@ -1,4 +1,4 @@
-import { openPitch, pitchAt, stringNumbers, type Setup } from '../instrument';
+import { fretsLeft, openPitch, pitchAt, stringNumbers, type Setup } from '../instrument';
 import { noteName } from '../pitch';
 import { add, barOf, barStart, cmp, maxQuarter, minQuarter, secondsAt, type Quarter } from '../time';
 import { harmonicsOf, positionsOf } from './positions';
@@ -12,7 +12,7 @@ export interface Voice {
   readonly pitch: number;
   readonly places: readonly PlaceOnNeck[];
   readonly lock: Lock | null;
-  /** Strings it may not use, as text: those of locked notes of its event that had to be left out. */
+  /** What its places lack of all there are, as text: strings it may not use, what its technique needs. */
   readonly without: string;
   /** Index of the same note among the previous slice's voices; -1 where it is struck now. */
   readonly heldFrom: number;
@@ -21,7 +21,7 @@ export interface Voice {
   /** A trill's upper note: the voice it lies above on the same string, and by how many frets; else -1. */
   readonly over: number;
   readonly above: number;
-  readonly kind: 'fretted' | 'dead' | 'harmonic';
+  readonly kind: 'fretted' | 'dead' | 'harmonic' | 'tapped';
   /** Cents it is bent by at most, and cents it sounds above its pitch. */
   readonly bend: number;
   readonly cents: number;
@@ -97,7 +97,9 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
           ? `${name} is no natural harmonic of any string here.`
           : note.pitch < lowest
             ? `${name} is ${lowest - note.pitch} semitones below the lowest string (${noteName(lowest, { octave: true })}).`
-            : `${name} is beyond the last fret of every string.`);
+            : positionsOf(setup, note.pitch).length > 0
+              ? `${name} has no place where what is done to it can be done: it needs a fret to press and frets to slide over.`
+              : `${name} is beyond the last fret of every string.`);
       } else if (event.wish?.avoid?.length && places.every((p) => event.wish?.avoid?.includes(p.string))) {
         leave('wish', `${name} lies only on strings you keep free here (${[...new Set(places.map((p) => p.string))].join(', ')}).`);
       }
@@ -166,7 +168,9 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
     const event = events[e];
     if (!event || e < from) throw new Error(`no event ${e}`);
     const before = events[e - 1];
-    const linkKept = before && before.link && !relaxed.unlinked.has(e - 1) ? before.link : null;
+    const joinKept = before && before.link && !relaxed.unlinked.has(e - 1) ? before.link : null;
+    // Where the picking hand taps one end, only the string is shared; one that goes the wrong way stays a link, which then can't be kept.
+    const linkKept = joinKept && (tapped(before) || tapped(event)) && rightWay(joinKept, before, event) ? null : joinKept;
     const over = (end: Quarter, s: Sounding): boolean => {
       const released = relaxed.released.get(noteKey(s.event, s.note));
       return cmp(end, event.at) <= 0 || (released !== undefined && released <= e);
@@ -179,7 +183,7 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
       return note === undefined && !over(maxQuarter(s.end, s.kept), s);
     });
     const struck = struckVoices(events, event, e, relaxed, places);
-    const linked = linkKept ? pairs(voicesBefore, e - 1, struck) : [];
+    const linked = joinKept ? pairs(voicesBefore, e - 1, struck) : [];
     // A joined note ends where the next begins, whatever its written length says.
     const joined = new Set(linked.map(([from]) => voicesBefore[from]?.note ?? -1));
     sounding = sounding.filter((s) => s.event !== e - 1 || !joined.has(s.note) || cmp(s.kept, event.at) > 0);
@@ -231,14 +235,14 @@ function struckVoices(events: readonly PlaceEvent[], event: PlaceEvent, e: numbe
     const all = placesOf(note);
     // What the instructor locked stands, wishes or not.
     const places = without === '' ? all : all.filter((p) => !taken.includes(p.string) && (note.lock !== null || !avoid.includes(p.string)));
-    const kind = note.dead ? 'dead' : note.harmonic ? 'harmonic' : 'fretted';
+    const kind = note.dead ? 'dead' : note.harmonic ? 'harmonic' : note.tapped ? 'tapped' : 'fretted';
     const main = struck.length;
     struck.push({
-      event: e, note: n, pitch: note.pitch, places, lock: note.lock, without, heldFrom: -1, silent: false, over: -1, above: 0, kind,
+      event: e, note: n, pitch: note.pitch, places, lock: note.lock, without: `${without}${note.least ?? ''}${note.above ? 'a' : ''}${note.notEdge ?? ''}`, heldFrom: -1, silent: false, over: -1, above: 0, kind,
       bend: note.bend ?? 0, cents: event.bar ? (note.cents ?? 0) : 0, pedal: n === pedal,
     });
     if (note.trill) {
-      const upper = { ...note, pitch: note.pitch + note.trill };
+      const upper: PlaceNote = { pitch: note.pitch + note.trill, lock: null, dur: null };
       struck.push({ event: e, note: n, pitch: upper.pitch, places: placesOf(upper), lock: null, without, heldFrom: -1, silent: false, over: main, above: note.trill, kind: 'fretted', bend: 0, cents: 0, pedal: false });
     }
   });
@@ -249,7 +253,15 @@ function struckVoices(events: readonly PlaceEvent[], event: PlaceEvent, e: numbe
 const voiceKey = (v: Voice): string =>
   `${v.pitch}${v.heldFrom >= 0 ? (v.silent ? 's' : 'h') : ''}${v.kind === 'fretted' ? '' : v.kind}${v.lock ? `@${v.lock.string}.${v.lock.fret}.${v.lock.finger ?? ''}` : ''}${v.without ? `-${v.without}` : ''}${v.over >= 0 ? `^${v.over}.${v.above}` : ''}${v.bend ? `b${v.bend}` : ''}${v.cents ? `c${v.cents}` : ''}${v.pedal ? 'p' : ''}`;
 
-const wishKey = (w: Wish): string => `<${w.hand ?? ''},${w.liking ?? ''},${w.prefer?.join('.') ?? ''}>`;
+const wishKey = (w: Wish): string => `<${w.hand ?? ''},${w.liking ?? ''},${w.prefer?.join('.') ?? ''}${w.thumb ?? ''}>`;
+
+/** Whether joined notes go up for a hammer-on, down for a pull-off, anywhere else for a slide: the outer ones in order of pitch, as they are paired. */
+function rightWay(link: PlaceLink, before: PlaceEvent | undefined, event: PlaceEvent): boolean {
+  const [a, b] = [before?.notes ?? [], event.notes].map((notes) => notes.filter((n) => !n.dead).map((n) => n.pitch).sort((x, y) => y - x));
+  return (b ?? []).every((to, i) => { const from = a?.[i]; return from === undefined || (link === 'hammer' ? to > from : link === 'pull' ? to < from : to !== from); });
+}
+
+const tapped = (event: PlaceEvent | undefined): boolean => event?.notes.some((n) => n.tapped) ?? false;
 
 /** Seconds of a musical time; the one asked last is remembered, since slices ask for each twice. */
 function clock(tempo: Problem['tempo']): (at: Quarter) => number {
@@ -285,14 +297,23 @@ type PlaceFinder = (note: PlaceNote) => readonly PlaceOnNeck[];
 function placeCache(setup: Setup): PlaceFinder {
   const cache = new Map<string, readonly PlaceOnNeck[]>();
   return (note) => {
-    const key = `${note.pitch}${note.harmonic ? 'h' : ''}${note.dead ? 'd' : ''}`;
+    const key = `${note.pitch}${note.harmonic ? 'h' : ''}${note.dead ? 'd' : ''}${note.tapped ? 't' : ''}${note.least ?? ''}${note.above ? 'a' : ''}${note.notEdge ?? ''}`;
     const known = cache.get(key);
     if (known) return known;
-    const places = placesFor(setup, note);
-    const made = note.dead ? places.map((p) => ({ ...p, open: true })) : places;
+    const places = placesFor(setup, note).filter((p) => fits(setup, note, p));
+    // A tapped note is stopped by the other hand, so none of this hand's fingers is asked for; it needs a fret.
+    const made = note.dead ? places.map((p) => ({ ...p, open: true })) : note.tapped ? places.filter((p) => p.fret > 0).map((p) => ({ ...p, open: true })) : places;
     cache.set(key, made);
     return made;
   };
+}
+
+/** Whether a place leaves a technique what it needs. */
+function fits(setup: Setup, note: PlaceNote, place: PlaceOnNeck): boolean {
+  if (note.least === undefined && note.above === undefined && note.notEdge === undefined) return true;
+  const strings = stringNumbers(setup);
+  const edge = note.notEdge === 'thick' ? Math.max(...strings) : note.notEdge === 'thin' ? Math.min(...strings) : 0;
+  return place.fret >= (note.least ?? 0) && place.fret + (note.above ?? 0) <= fretsLeft(setup, place.string) && place.string !== edge;
 }
 
 /** For a ringing event the end of its run of ringing events, or of its bar; null for others. */

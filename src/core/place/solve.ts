@@ -167,7 +167,7 @@ function placedEvent({ problem, neck, layers }: Solution, i: number, from: numbe
     const voice = voices[v];
     if (!voice) return null;
     const string = state.strings[v] ?? 0;
-    const place = voice.places.find((p) => p.string === string && (voice.kind === 'dead' || (p.open ? 0 : p.fretFromNut) === state.frets[v]));
+    const place = voice.places.find((p) => p.string === string && (voice.kind === 'dead' || voice.kind === 'tapped' || (p.open ? 0 : p.fretFromNut) === state.frets[v]));
     const trill = voices.findIndex((x) => x.over === v);
     return {
       pitch: note.pitch,

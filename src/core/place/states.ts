@@ -105,12 +105,13 @@ export function statesOf(neck: Neck, slice: Slice): State[] {
   const states: State[] = [];
   const strings: number[] = new Array<number>(voices.length).fill(0);
   const frets: number[] = new Array<number>(voices.length).fill(0);
+  const thumb = thumbOver(neck, slice);
   const widest = slice.bar ? 0 : maximalSpan(neck, 1, 4);
   const choose = (v: number, low: number, high: number): void => {
     const voice = voices[v];
     if (!voice) {
       if (slice.bar) layBar(neck, voices, strings, frets, states);
-      else finger(neck, voices, strings, frets, states);
+      else finger(neck, voices, strings, frets, thumb, states);
       return;
     }
     for (const place of voice.places) {
@@ -119,7 +120,7 @@ export function statesOf(neck: Neck, slice: Slice): State[] {
       if (!roomFor(voices, strings, frets, v, place.string, fret)) continue;
       if (voice.bend > 0 && (fret === 0 || neck.effort(place.string, fret, voice.bend) === Infinity)) continue;
       // The thumb stands apart from the span of the fingers, so it is left out of the first sieve.
-      const counts = fret > 0 && !(neck.options.profile.thumb && place.string === neck.thick);
+      const counts = fret > 0 && !((thumb || voice.heldFrom >= 0) && place.string === neck.thick);
       const lo = counts ? Math.min(low, fret) : low;
       const hi = counts ? Math.max(high, fret) : high;
       if (hi > lo && apart(neck, lo, hi) > widest) continue;
@@ -146,11 +147,14 @@ function roomFor(voices: readonly Voice[], strings: readonly number[], frets: re
   return true;
 }
 
+/** Whether the thumb may come over the neck: the player's habit, or what is wished here. */
+export const thumbOver = (neck: Neck, slice: Slice): boolean => (slice.wish?.thumb ? slice.wish.thumb === 'over' : neck.options.profile.thumb);
+
 /** Gives fingers to chosen places in every possible manner. */
-function finger(neck: Neck, voices: readonly Voice[], strings: readonly number[], frets: readonly number[], out: State[]): void {
+function finger(neck: Neck, voices: readonly Voice[], strings: readonly number[], frets: readonly number[], thumb: boolean, out: State[]): void {
   const stopped = voices.map((_, v) => v).filter((v) => (frets[v] ?? 0) > 0);
   stopped.sort((a, b) => (frets[a] ?? 0) - (frets[b] ?? 0) || (strings[b] ?? 0) - (strings[a] ?? 0));
-  const { fingers: usable, thumb } = neck.options.profile;
+  const { fingers: usable } = neck.options.profile;
   const fingers: number[] = new Array<number>(voices.length).fill(0);
   let thumbed = false;
   const assign = (k: number, lastFinger: number, lastFret: number): void => {
@@ -168,7 +172,8 @@ function finger(neck: Neck, voices: readonly Voice[], strings: readonly number[]
       fingers[v] = f;
       assign(k + 1, f, frets[v] ?? 0);
     }
-    if (thumb && !thumbed && strings[v] === neck.thick && (lock === null || lock === THUMB)) {
+    // A thumb that is over the neck already may stay with its note.
+    if ((thumb || (voices[v]?.heldFrom ?? -1) >= 0) && !thumbed && strings[v] === neck.thick && (lock === null || lock === THUMB)) {
       thumbed = true;
       fingers[v] = THUMB;
       assign(k + 1, lastFinger, lastFret);

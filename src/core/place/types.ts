@@ -24,6 +24,13 @@ export interface PlaceNote {
   readonly trill?: Semitones | undefined;
   /** Struck on a string that is damped: needs the string, and no finger of its own. */
   readonly dead?: boolean | undefined;
+  /** Lowest fret it may lie at, for what needs a finger or a fret below it; and how many frets have to be left above. */
+  readonly least?: number | undefined;
+  readonly above?: number | undefined;
+  /** Not on the string at that edge of the neck, over which it would be bent. */
+  readonly notEdge?: 'thick' | 'thin' | undefined;
+  /** Stopped by a finger of the picking hand: the fretting hand has nothing to do. */
+  readonly tapped?: boolean | undefined;
   /** A natural harmonic: touched, not pressed; it rings on when the finger has left. */
   readonly harmonic?: boolean | undefined;
   /** How long from its onset the finger stays down, also after the note has ended. */
@@ -42,6 +49,8 @@ export interface Wish {
   readonly avoid?: readonly StringNumber[] | undefined;
   /** Strings to use where it can be; others cost. */
   readonly prefer?: readonly StringNumber[] | undefined;
+  /** The thumb over the neck or kept behind it, whatever the player's habit. */
+  readonly thumb?: 'over' | 'behind' | undefined;
 }
 
 /** What sounds from one onset on, the program's input. Events are sorted by onset, one at a time. */

@@ -12,7 +12,7 @@ const by = (change: Partial<Schools>): Schools => ({ ...DEFAULT_SCHOOLS, ...chan
 
 describe('schools', () => {
   it('default to the usual, and refuse what is none', () => {
-    expect(schoolsSchema.parse({})).toEqual({ strings: 'numbers-nominal', retuned: 'nominal', keys: 'both', first: 'shape', frets: 'capo', capoTuning: 'capo-on', capoPlace: 'anywhere', notes: 'letters', handed: 'right', a4: 440 });
+    expect(schoolsSchema.parse({})).toEqual({ strings: 'numbers-nominal', retuned: 'nominal', keys: 'both', first: 'shape', frets: 'capo', capoTuning: 'capo-on', capoPlace: 'anywhere', notes: 'letters', picking: 'alternate', staff: 'sounding', swing: 'mark', handed: 'right', a4: 440 });
     expect(schoolsSchema.safeParse({ a4: 300 }).success).toBe(false);
     expect(schoolsSchema.safeParse({ notes: 'runes' }).success).toBe(false);
     for (const [from, to] of Object.values(CAPO_RANGE)) expect(from < to && to < 1).toBe(true);

@@ -4,6 +4,13 @@ import { nominalName, shapeShift, shownFret, soundingName, type FretCounting, ty
 import { DEFAULT_A4, keyName, MAX_A4, MIN_A4, noteName, shiftKey, type Key, type Naming } from '../pitch';
 
 /**
+ * Which way the strokes go: alternate by the grid (down on, up off) or by the note, economy (on
+ * over the strings in the direction of travel), all down, all up off the beat, fingers, slap and pop.
+ */
+export const pickingSchema = z.enum(['alternate', 'by-note', 'economy', 'down', 'off-up', 'fingers', 'slap']);
+export type Picking = z.infer<typeof pickingSchema>;
+
+/**
  * The instructor's schools: how strings, retuned strings, keys, frets under a capo and notes are
  * named. Every place that shows a name asks here, so that a setting takes effect everywhere at once.
  */
@@ -18,6 +25,11 @@ export const schoolsSchema = z.object({
   capoTuning: z.enum(['capo-on', 'open']).default('capo-on'),
   capoPlace: z.enum(['behind', 'middle', 'anywhere']).default('anywhere'),
   notes: z.enum(['letters', 'solfege', 'german']).default('letters'),
+  picking: pickingSchema.default('alternate'),
+  /** Which pitch the staff of a detuned instrument or one with a capo shows. */
+  staff: z.enum(['sounding', 'shape']).default('sounding'),
+  /** Swing on paper: straight with a mark, or written out as triplets. */
+  swing: z.enum(['mark', 'triplets']).default('mark'),
   handed: z.enum(['right', 'left']).default('right'),
   a4: z.number().min(MIN_A4).max(MAX_A4).default(DEFAULT_A4),
 });

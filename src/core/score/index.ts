@@ -1,5 +1,9 @@
+export * from './technique';
+export { quarterSchema } from './parts-of-schema';
 export * from './schema';
 export * from './invariants';
 export * from './read';
 export * from './queries';
 export * from './make';
+export * from './unsaid';
+export * from './find';

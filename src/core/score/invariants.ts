@@ -1,8 +1,9 @@
 import { fail, ok, type Result } from '../base';
-import { checkCapos, fretsLeft, HARMONIC_NODES, openPitch, pitchAt, type Setup } from '../instrument';
+import { checkCapos, HARMONIC_NODES, openPitch, pitchAt, type Setup } from '../instrument';
 import type { Midi } from '../base';
-import { barLength, cmp, sub, ZERO, type Quarter } from '../time';
-import type { Part, Piece, Riff, RiffEvent, Tech } from './schema';
+import { add, barLength, cmp, quarter, sub, ZERO, type Quarter } from '../time';
+import type { Part, Piece, Riff, RiffEvent } from './schema';
+import { impossible, impossibleEvent, type Tech } from './technique';
 
 /**
  * What must hold in every document beyond its schema. Checked after every edit on what the edit
@@ -80,11 +81,14 @@ export function checkRiff(riff: Riff, setup: Setup): Result<Riff> {
     if (cmp(wish.to, wish.from) <= 0) return fail('empty-stretch', 'A wish needs a stretch that ends after it begins.', wish.id);
     if (wish.avoid.length > 0 && wish.avoid.length >= setup.open.length - setup.absent.length) return fail('no-strings', 'Every string would be kept free here.', wish.id);
   }
+  const lanes = checkRiffLanes(riff);
+  if (!lanes.ok) return lanes;
   const ids = new Set<string>();
   let before: RiffEvent | null = null;
   for (const event of riff.events) {
     if (before && cmp(event.at, before.at) <= 0) return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
-    if (cmp(event.at, sub(ZERO, riff.pickup)) < 0) return fail('before-pickup', 'A note lies before the riff begins; lengthen the pickup first.', event.id);
+    // A grace note before the first beat stands before the riff and is played into it.
+    if (cmp(event.at, sub(ZERO, event.grace ? add(riff.pickup, GRACE_ROOM) : riff.pickup)) < 0) return fail('before-pickup', 'A note lies before the riff begins; lengthen the pickup first.', event.id);
     before = event;
     for (const taken of [event.id, ...event.notes.map((n) => n.id)]) {
       if (ids.has(taken)) return fail('duplicate-id', `The id "${taken}" is used twice.`, taken);
@@ -92,6 +96,35 @@ export function checkRiff(riff: Riff, setup: Setup): Result<Riff> {
     }
     const checked = checkEvent(event, setup);
     if (!checked.ok) return checked;
+  }
+  for (const reading of riff.readings ?? []) {
+    for (const event of reading.events) {
+      const checked = checkEvent(event, setup);
+      if (!checked.ok) return checked;
+    }
+  }
+  return ok(riff);
+}
+
+/** The riff's own tempo and feel, and its readings. */
+function checkRiffLanes(riff: Riff): Result<Riff> {
+  for (const [name, steps] of [['tempo', riff.tempo], ['feel', riff.feel]] as const) {
+    const list: readonly { at: Quarter }[] = steps ?? [];
+    for (const [i, step] of list.entries()) {
+      const earlier = list[i - 1];
+      if (earlier ? cmp(step.at, earlier.at) <= 0 : step.at !== ZERO) return fail('lane-order', `The ${name} of a riff must start at 0 and go forward.`, `riffs.${riff.id}.${name}.${i}`);
+    }
+  }
+  const ids = new Set<string>();
+  for (const reading of riff.readings ?? []) {
+    if (ids.has(reading.id)) return fail('duplicate-id', `There is a reading "${reading.id}" already.`, reading.id);
+    ids.add(reading.id);
+    if (cmp(reading.to, reading.from) <= 0) return fail('empty-stretch', 'A reading needs a stretch that ends after it begins.', reading.id);
+    for (const [i, event] of reading.events.entries()) {
+      const earlier = reading.events[i - 1];
+      if (earlier && cmp(event.at, earlier.at) <= 0) return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
+      if (cmp(event.at, reading.to) >= 0 || cmp(event.at, sub(reading.from, event.grace ? GRACE_ROOM : ZERO)) < 0) return fail('outside', 'A reading holds only what begins in its stretch.', event.id);
+    }
   }
   return ok(riff);
 }
@@ -108,22 +141,17 @@ export function soundAt(setup: Setup, place: { readonly string: number; readonly
   return found === undefined ? fail('no-node', `No harmonic sounds clearly over fret ${place.fret}: nodes are at 12, 7, 19, 5, 4, 9, 16, 3.2, 2.7 and 2.3.`, 'fret') : ok(found);
 }
 
-/** What can't be done to a note whatever the hand, or null. */
-export function impossible(setup: Setup, place: { readonly string: number; readonly fret: number } | null, tech: Tech): string | null {
-  if (tech.dead && (tech.bend || tech.trill || tech.harmonic)) return 'A dead note has no pitch to bend, trill or take as a harmonic.';
-  if (tech.harmonic && (tech.bend || tech.trill)) return 'A natural harmonic is touched, so it can’t be bent or trilled.';
-  if (!place) return null;
-  if (tech.bend && place.fret === 0) return 'An open string has no finger that could bend it.';
-  if (tech.trill && place.fret + tech.trill > fretsLeft(setup, place.string)) return 'The trill’s upper note lies beyond the last fret.';
-  return null;
-}
+/** How far before the riff its first grace notes may begin, in quarters. */
+export const GRACE_ROOM = quarter(1);
 
 /** Pitch and place agree under the set-up; one note a string; an open string needs no finger. */
 export function checkEvent(event: RiffEvent, setup: Setup): Result<RiffEvent> {
   const strings = new Set<number>();
+  const whole = impossibleEvent(event);
+  if (whole) return fail('impossible', whole, event.id);
   for (const note of event.notes) {
     if (note.tech) {
-      const why = impossible(setup, note.place, note.tech);
+      const why = impossible(setup, note.place, note.tech, event.bar);
       if (why) return fail('impossible', why, note.id);
     }
     if (!note.place) continue;
@@ -135,7 +163,8 @@ export function checkEvent(event: RiffEvent, setup: Setup): Result<RiffEvent> {
     }
     if (strings.has(string)) return fail('string-twice', `String ${string} is asked for two notes at once.`, note.id);
     strings.add(string);
-    if (!note.tech?.dead && (fret === 0) !== (finger === 0) && finger !== null) {
+    if (note.place.or !== undefined && (note.place.or === 0 || note.place.or === finger || finger === null || fret === 0)) return fail('finger', 'Another finger that would do is one of the fretting hand, and not the same again.', note.id);
+    if (!note.tech?.dead && !note.tech?.tapped && (fret === 0) !== (finger === 0) && finger !== null) {
       return fail('finger', fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger.', note.id);
     }
   }

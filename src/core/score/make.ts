@@ -2,13 +2,16 @@ import type { Midi } from '../base';
 import { DEFAULT_COSTS } from '../hand';
 import type { Setup } from '../instrument';
 import { quarter, ZERO, type Quarter } from '../time';
-import { SCHEMA_VERSION, type Decider, type Note, type Part, type Piece, type PieceCosts, type Place, type Riff, type RiffEvent } from './schema';
+import { SCHEMA_VERSION, type Decider, type Evidence, type Note, type Part, type Piece, type PieceCosts, type Place, type Riff, type RiffEvent } from './schema';
 
 /** Builders with the usual defaults, so that callers only say what is special. */
 
 export function makeNote(id: string, midi: Midi, by: Decider, extra: Partial<Note> = {}): Note {
   return { id, pitch: { midi, cents: 0, by }, place: null, dur: null, certainty: 'sure', evidence: null, ...extra };
 }
+
+/** A reason for a place that the note leaves, kept with the note as evidence. */
+export const toldReason = (reason: string | null | undefined): Evidence | null => (reason ? { on: null, at: null, say: reason } : null);
 
 export function makePlace(string: number, fret: number, by: Decider, extra: Partial<Place> = {}): Place {
   return { string, fret, finger: fret === 0 ? 0 : null, by, fingerBy: 'solver', locked: by === 'instructor', reason: null, ...extra };

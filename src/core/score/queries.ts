@@ -1,7 +1,7 @@
 import type { Bpm } from '../base';
 import { shapeShift, type Setup } from '../instrument';
 import { shiftKey, type Key } from '../pitch';
-import { add, barOf, barStart, bpmAt, cmp, maxQuarter, sub, ZERO, type Quarter } from '../time';
+import { add, barOf, barStart, bpmAt, cmp, maxQuarter, sub, ZERO, type Quarter, type TempoStep } from '../time';
 import type { Note, Part, Piece, Riff, RiffEvent } from './schema';
 
 export const findPart = (piece: Piece, id: string): Part | undefined => piece.parts.find((p) => p.id === id);
@@ -19,6 +19,7 @@ export const endOf = (event: RiffEvent): Quarter => add(event.at, event.dur);
 /** Bars as shown: those asked for, or as many as the events need. */
 export function barCount(riff: Riff): number {
   const last = riff.events.at(-1);
+  // A grace note alone fills no bar.
   return last ? Math.max(riff.bars, barOf(riff.meters, last.at).bar + 1) : riff.bars;
 }
 
@@ -35,7 +36,10 @@ export const keyAt = (piece: Piece, at: Quarter): Key | null => {
   return key ?? piece.lanes.key[0] ?? null;
 };
 
-export const tempoAt = (piece: Piece, at: Quarter): Bpm => bpmAt(piece.lanes.tempo, maxQuarter(at, ZERO));
+/** The tempo a riff goes at: its own, or the piece's. */
+export const tempoOf = (piece: Pick<Piece, 'lanes'>, riff: Pick<Riff, 'tempo'>): readonly TempoStep[] => riff.tempo ?? piece.lanes.tempo;
+
+export const tempoAt = (piece: Piece, riff: Riff, at: Quarter): Bpm => bpmAt(tempoOf(piece, riff), maxQuarter(at, ZERO));
 
 /** The key the hand thinks in: the sounding key moved back by what tuning and capo shift. */
 export const shapeKey = (key: Key, setup: Setup): Key => shiftKey(key, -shapeShift(setup));
@@ -53,4 +57,31 @@ export function riffIds(riff: Riff): Set<string> {
 /** Every note with its event, in time order. */
 export function* notesOf(riff: Riff): Generator<{ event: RiffEvent; note: Note }> {
   for (const event of riff.events) for (const note of event.notes) yield { event, note };
+}
+
+/** Two notes bent against or with each other: a unison bend reaches the other's pitch, an octave bend the octave below it, else they are bent together. Null where fewer than one is bent in a chord. */
+export function chordBend(event: RiffEvent): 'unison' | 'octave' | 'together' | null {
+  const bent = event.notes.filter((n) => n.tech?.bend);
+  if (bent.length === 0 || event.notes.length < 2) return null;
+  if (bent.length > 1) return 'together';
+  const [one] = bent;
+  const reached = one ? one.pitch.midi + (one.tech?.bend ?? 0) / 100 : 0;
+  const others = event.notes.filter((n) => n !== one);
+  if (others.some((n) => n.pitch.midi === reached)) return 'unison';
+  return others.some((n) => Math.abs(n.pitch.midi - reached) === 12) ? 'octave' : null;
+}
+
+/** Fingers that lie over several strings at one fret: string numbers of both ends, thick and thin. */
+export function barresOf(event: RiffEvent): { readonly finger: number; readonly fret: number; readonly thick: number; readonly thin: number }[] {
+  const out = new Map<string, { finger: number; fret: number; thick: number; thin: number }>();
+  for (const { place } of event.notes) {
+    if (!place?.finger || place.finger > 4 || place.fret === 0) continue;
+    const key = `${place.finger}.${place.fret}`;
+    const at = out.get(key);
+    if (at) {
+      at.thick = Math.max(at.thick, place.string);
+      at.thin = Math.min(at.thin, place.string);
+    } else out.set(key, { finger: place.finger, fret: place.fret, thick: place.string, thin: place.string });
+  }
+  return [...out.values()].filter((b) => b.thick > b.thin);
 }

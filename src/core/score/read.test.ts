@@ -50,6 +50,30 @@ describe('documents of version 2', () => {
   });
 });
 
+describe('documents of version 3', () => {
+  const third = JSON.parse(readFileSync(new URL('./fixtures/piece-v3.json', import.meta.url), 'utf8')) as Record<string, unknown>;
+  it('keep their evidence as what was said, and everything else as it was', () => {
+    const lifted = must(readPiece(third));
+    const said = (piece: unknown): unknown[] => (piece as { parts: { riffs: { events: { notes: { evidence: unknown }[] }[] }[] }[] }).parts.flatMap((p) => p.riffs.flatMap((r) => r.events.flatMap((e) => e.notes.map((n) => n.evidence))));
+    expect(said(lifted)).toEqual(said(third).map((e) => (e === null ? null : { on: null, at: null, say: e })));
+    expect(said(third).some((e) => e !== null)).toBe(true);
+    const bare = (piece: unknown): string => JSON.stringify(piece, (key, value: unknown) => (key === 'evidence' || key === 'schemaVersion' ? undefined : value));
+    expect(JSON.parse(bare(lifted))).toEqual(JSON.parse(bare(third)));
+  });
+
+  it('have their edits lifted: events put, riffs added', () => {
+    const riff = (third as { parts: { riffs: { events: unknown[] }[] }[] }).parts[0]?.riffs[0] as never as { events: never[] };
+    const step = liftStep<{ edit: Edit; inverse: Edit }>({
+      edit: { type: 'putEvents', part: 'p0', riff: 'r0', put: riff.events, remove: [] },
+      inverse: { type: 'addRiff', part: 'p0', riff: riff as never, at: 0 },
+    });
+    const put = step.edit.type === 'putEvents' ? step.edit.put.flatMap((e) => e.notes.map((n) => n.evidence)) : [];
+    const back = step.inverse.type === 'addRiff' ? step.inverse.riff.events.flatMap((e) => e.notes.map((n) => n.evidence)) : [];
+    expect(put).toContainEqual({ on: null, at: null, say: 'seen on the live take' });
+    expect(back).toEqual(put);
+  });
+});
+
 describe('documents that can’t be read', () => {
   const why = (json: unknown): string => {
     const read = readPiece(json);

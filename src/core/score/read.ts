@@ -3,7 +3,7 @@ import { liftSetup } from '../instrument';
 import { checkPiece } from './invariants';
 import { pieceSchema, SCHEMA_VERSION, type Piece } from './schema';
 
-type Json = Record<string, unknown>;
+export type Json = Record<string, unknown>;
 
 /**
  * Steps that lift a document of version n to n+1, by n. Each comes with a fixture of the old
@@ -18,7 +18,17 @@ const MIGRATIONS: Readonly<Record<number, (old: Json) => Json>> = {
   }),
   // 3: techniques of a note, slide bar, wishes for stretches, the player's hand, the weights: all absent before.
   2: (old) => ({ ...old, schemaVersion: 3 }),
+  // 4: evidence says what it rests on and where in the clip; strokes, mutes, tempo and feel of a riff, readings: all absent before.
+  3: (old) => ({ ...old, schemaVersion: 4, parts: list(old.parts, liftPart) }),
 };
+
+const list = (value: unknown, lift: (one: Json) => Json): unknown =>
+  Array.isArray(value) ? value.map((one: unknown) => (typeof one === 'object' && one !== null ? lift(one as Json) : one)) : value;
+
+/** Lifts the evidence of every note below from a line of text to what document version 4 keeps. Nothing else is touched. */
+const liftPart = (part: Json): Json => ({ ...part, riffs: list(part.riffs, liftRiff) });
+export const liftRiff = (riff: Json): Json => ({ ...riff, events: list(riff.events, liftEvent) });
+export const liftEvent = (event: Json): Json => ({ ...event, notes: list(event.notes, (n) => (typeof n.evidence === 'string' ? { ...n, evidence: { on: null, at: null, say: n.evidence } } : n)) });
 
 /** Reads a document from outside: lifts old versions, checks the schema, then the invariants. */
 export function readPiece(json: unknown): Result<Piece> {

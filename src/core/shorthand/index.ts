@@ -1,6 +1,7 @@
 export * from './types';
-export { readCalls, CALL_LIMITS } from './read';
-export { lengthLabel, lengthWords } from './lengths';
+export { readCalls, CALL_LIMITS, GRACE_LENGTH } from './read';
+export { STROKE_WORDS } from './manners';
+export { VIBRATO } from './marks';
 export { printCalls, FIRST_LENGTH } from './print';
 export { calledToEvents } from './events';
 export { parser as callsParser } from './calls.parser';

@@ -9,9 +9,10 @@ export function whyNotLinked(link: Link, before: CalledEvent, notes: readonly Ca
   if (a.place && b.place && a.place.string !== b.place.string) return `A ${LINK_NOUN[link]} stays on one string; this goes from string ${a.place.string} to ${b.place.string}.`;
   if (link === 'hammer' && b.pitch <= a.pitch) return 'A hammer-on goes to a higher fret; to a lower one say "pull".';
   if (link === 'pull' && b.pitch >= a.pitch) return 'A pull-off goes to a lower fret; to a higher one say "hammer".';
-  if (link === 'slide' && b.pitch === a.pitch) return 'A slide goes to another fret.';
-  if (link === 'slide' && (a.place?.fret === 0 || b.place?.fret === 0)) return 'A slide needs a finger on the string at both ends; one end is open.';
+  const slid = link === 'slide' || link === 'shift';
+  if (slid && b.pitch === a.pitch && a.cents === b.cents) return 'A slide goes to another fret.';
+  if (slid && (a.place?.fret === 0 || b.place?.fret === 0)) return 'A slide needs a finger on the string at both ends; one end is open.';
   return null;
 }
 
-const LINK_NOUN: Record<Link, string> = { hammer: 'hammer-on', pull: 'pull-off', slide: 'slide' };
+const LINK_NOUN: Record<Link, string> = { hammer: 'hammer-on', pull: 'pull-off', slide: 'slide', shift: 'shift slide' };

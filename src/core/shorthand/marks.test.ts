@@ -20,7 +20,7 @@ describe('bends and trills', () => {
     expect(first('note A3 trill by 2')?.notes[0]?.tech).toEqual({ trill: 2 });
   });
   it('say how they were understood', () => {
-    expect(read('on 3 7 bend whole').tokens.map((t) => t.label)).toContain('bent up 200 cents, to E');
+    expect(read('on 3 7 bend whole').tokens.map((t) => t.label)).toContain('bent up 200 cents, to E4');
     expect(read('on 4 5 trill 7').tokens.map((t) => t.label)).toContain('trilled with A');
   });
   it('that can’t be are refused with the reason', () => {

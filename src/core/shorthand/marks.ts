@@ -1,24 +1,21 @@
 import type { SyntaxNode } from '@lezer/common';
-import { fail, ok, type Result } from '../base';
-import { fretsLeft, harmonicAt, openPitch, type Setup } from '../instrument';
-import { impossible, type Tech } from '../score';
+import { fail, ok, type Finger, type Result } from '../base';
+import { fretsLeft, harmonicAt, openPitch, shownFret, type Setup } from '../instrument';
+import { microtone, microtoneWords, parseMicrotone } from '../pitch';
+import { bendShapes, impossible, PINCHED, type Basis, type Tech } from '../score';
 import type { Quarter } from '../time';
-import type { CalledNote } from './types';
+import { said } from './manners';
+import type { CalledNote, Reading } from './types';
 
 /** What reading a mark needs of its reader. */
-interface Ear {
+export interface Ear {
   readonly slice: (node: SyntaxNode) => string;
   readonly fault: (node: SyntaxNode, message: string) => void;
-  readonly understood: (node: SyntaxNode, label: string) => void;
+  readonly understood: (node: SyntaxNode, label: string, readings?: readonly Reading[]) => void;
   readonly span: (node: SyntaxNode) => Quarter | null;
   /** A typed fret as counted from the string's own zero. */
   readonly fret: (string: number, typed: number) => number;
   readonly name: (pitch: number) => string;
-}
-
-/** Techniques said behind a note; `of` gives what they add to it. Null where one can't be. */
-export interface Marks {
-  readonly of: (note: CalledNote) => Pick<CalledNote, 'tech' | 'cents'>;
 }
 
 export const BEND_SIZES: Readonly<Record<string, number>> = { quarter: 50, half: 100, whole: 200 };
@@ -26,55 +23,203 @@ export const BEND_SIZES: Readonly<Record<string, number>> = { quarter: 50, half:
 /** A bend in words: "half", "whole", else cents. */
 export const bendWords = (cents: number): string => Object.entries(BEND_SIZES).find(([, c]) => c === cents)?.[0] ?? String(cents);
 
-export function readMarks(member: SyntaxNode, setup: Setup, notes: readonly CalledNote[], ear: Ear): Marks | null {
-  const [only] = notes;
-  const tech: { -readonly [K in keyof Tech]: Tech[K] } = {};
-  let cents = 0;
-  if (member.getChild('Muffled')) {
-    tech.dead = true;
-    ear.understood(member.getChild('Muffled') ?? member, 'dead: a click');
-  }
-  const nodes = (['Bend', 'Trill', 'Down', 'Micro'] as const).flatMap((name) => member.getChildren(name).map((node) => ({ name, node })));
-  if (nodes.length > 0 && notes.length > 1) {
-    ear.fault(nodes[0]?.node ?? member, 'This belongs to one note; call the notes of the chord with +.');
+/** Vibrato by its words, in cents to either side. */
+export const VIBRATO = { narrow: 20, plain: 40, wide: 80 } as const;
+
+type Draft = { -readonly [K in keyof CalledNote]: CalledNote[K] };
+type TechDraft = { -readonly [K in keyof Tech]: Tech[K] };
+
+/** What the words behind one note change in it; a string says what is wrong. */
+type Read = (node: SyntaxNode, note: Draft, tech: TechDraft) => string | { readonly label: string };
+
+/** Reads the marks behind the notes of one member. Null where one can't be; everything wrong is said. */
+export function readMarks(from: readonly SyntaxNode[], setup: Setup, notes: readonly CalledNote[], ear: Ear, bar: boolean): CalledNote[] | null {
+  const reader = new MarkReader(setup, ear);
+  const marks = from.flatMap((parent) => reader.marksIn(parent));
+  const [single] = marks.filter((m) => !SHARED.has(m.name));
+  if (single && notes.length > 1) {
+    ear.fault(single.node, 'This belongs to one note; call the notes of the chord with +.');
     return null;
   }
-  for (const { name, node } of nodes) {
-    const number = node.getChild('Number');
-    const n = number ? Number(ear.slice(number)) : NaN;
-    if (name === 'Bend') {
-      const size = node.getChild('BendSize');
-      const by = size ? (BEND_SIZES[ear.slice(size)] ?? 0) : n;
-      if (!(by >= 10 && by <= 700)) return bad(ear, node, 'A bend is quarter, half, whole, or 10 to 700 cents.');
-      tech.bend = by;
-      ear.understood(node, `bent up ${by} cents, to ${only ? ear.name(only.pitch + Math.round(by / 100)) : ''}${by % 100 === 0 ? '' : ' or so'}`);
-    } else if (name === 'Trill') {
-      const place = only?.place;
-      if (!node.getChild('By') && !place) return bad(ear, node, 'To which fret? This note has no place yet: say "trill by 2" for two semitones.');
-      const by = node.getChild('By') ? n : ear.fret(place?.string ?? 1, n) - (place?.fret ?? 0);
-      if (!(by >= 1 && by <= 12)) return bad(ear, node, 'A trill goes to a higher fret of the same string, twelve on at most.');
-      tech.trill = by;
-      ear.understood(node, `trilled with ${only ? ear.name(only.pitch + by) : ''}`);
-    } else if (name === 'Down') {
-      const keep = ear.span(node);
-      if (keep === null) return null;
-      tech.keep = keep;
-      ear.understood(node, 'the finger stays down so long');
-    } else {
-      if (!(n >= 1 && n <= 99)) return bad(ear, node, 'Between 1 and 99 cents, please.');
-      cents = node.getChild('Flat') ? -n : n;
-      ear.understood(node, `${n} cents ${cents < 0 ? 'flat' : 'sharp'}`);
+  const out: CalledNote[] = [];
+  for (const [i, note] of notes.entries()) {
+    const draft: Draft = { ...note };
+    const tech: TechDraft = { ...note.tech };
+    for (const { node, read } of marks) {
+      const answer = read(node, draft, tech);
+      if (typeof answer === 'string') {
+        ear.fault(node, answer);
+        return null;
+      }
+      if (i === 0) ear.understood(node, answer.label);
     }
+    const why = impossible(setup, draft.place, tech, bar);
+    if (why) {
+      ear.fault(marks[0]?.node ?? from[0] ?? ({ from: 0, to: 0 } as SyntaxNode), why);
+      return null;
+    }
+    if (draft.finger && draft.place && !tech.dead && !tech.tapped && (draft.place.fret === 0) !== (draft.finger.finger === 0)) {
+      ear.fault(marks.find((m) => m.name === 'With')?.node ?? from[0] ?? ({ from: 0, to: 0 } as SyntaxNode), draft.place.fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger from 1 to 4.');
+      return null;
+    }
+    out.push({ ...draft, ...(Object.keys(tech).length > 0 ? { tech } : {}) });
   }
-  const all = { ...only?.tech, ...tech };
-  const why = impossible(setup, only?.place ?? null, all);
-  if (why) return bad(ear, nodes[0]?.node ?? member, why);
-  return { of: (note) => ({ ...(Object.keys(tech).length > 0 || note.tech ? { tech: { ...note.tech, ...tech } } : {}), ...(cents !== 0 ? { cents } : {}) }) };
+  return out;
 }
 
-function bad(ear: Ear, node: SyntaxNode, message: string): null {
-  ear.fault(node, message);
-  return null;
+/** Marks that may be said of all notes of a grip or chord at once. */
+const SHARED = new Set(['Unsure', 'Muffled', 'Lasting', 'Certainty', 'Evidence', 'Under', 'Vibrato', 'Down']);
+
+const FINGER_WORDS = ['no finger', 'index', 'middle', 'ring finger', 'little finger', 'thumb over the neck'] as const;
+const BASIS_WORDS: Readonly<Record<string, readonly [Basis | null, string]>> = {
+  attack: ['attack', 'its attack was heard'], 'open-ring': ['ring', 'an open string was heard ringing'], seen: ['seen', 'seen live'], isolated: ['isolated', 'heard alone in the mix'],
+  told: ['told', 'told by the player'], pattern: ['pattern', 'by the pattern around it'], noted: [null, 'noted'],
+};
+
+/** The word of the call line for a basis. */
+export const basisWord = (basis: Basis | null): string => Object.entries(BASIS_WORDS).find(([, [b]]) => b === basis)?.[0] ?? 'noted';
+
+class MarkReader {
+  constructor(private readonly setup: Setup, private readonly ear: Ear) {}
+
+  marksIn(parent: SyntaxNode): { name: string; node: SyntaxNode; read: Read }[] {
+    const found: { name: string; node: SyntaxNode; read: Read }[] = [];
+    for (let node = parent.firstChild; node; node = node.nextSibling) {
+      const read = this.reads[node.name];
+      if (read) found.push({ name: node.name, node, read });
+    }
+    return found;
+  }
+
+  private number(node: SyntaxNode | null): number {
+    const number = node?.getChild('Number') ?? node?.getChild('Decimal');
+    return number ? Number(this.ear.slice(number)) : NaN;
+  }
+
+  private finger(node: SyntaxNode): Finger | null {
+    const n = node.getChild('Thumb') ? 5 : this.number(node);
+    return n >= 0 && n <= 5 ? (n as Finger) : null;
+  }
+
+  private bend(node: SyntaxNode, note: Draft, tech: TechDraft, pre: boolean): string | { label: string } {
+    const size = node.getChild('BendSize');
+    const to = node.getChild('BendTo');
+    if (node.getChild('Unknown')) {
+      tech.unsaid = [...(tech.unsaid ?? []), 'bend'];
+      return { label: 'bent, how far is not said yet' };
+    }
+    let by = size ? (BEND_SIZES[this.ear.slice(size)] ?? 0) : this.number(node);
+    if (to) {
+      const cents = parseMicrotone(this.ear.slice(to).replace(/^to\s*/, ''), note.pitch, null);
+      if (!cents.ok) return cents.error.message;
+      by = cents.value;
+    }
+    if (!(by >= 10 && by <= 700)) return 'A bend is quarter, half, whole, to a note, or 10 to 700 cents.';
+    tech.bend = by;
+    const shape = `${pre ? 'prebend' : ''}${node.getChild('Again') ? 'again' : node.getChild('Released') ? `${pre ? '-' : ''}released` : ''}`;
+    const curve = node.getChild('Curve');
+    if (curve) {
+      const points = curve.getChildren('Ratio').map((r) => this.ear.slice(r).split('/').map(Number));
+      if (points.length < 2 || points.length > 12) return 'A curve has 2 to 12 points, percent of the note and cents: curve 0/0 40/200 100/0.';
+      tech.curve = points.map(([at = 0, cents = 0]) => ({ at, cents }));
+    } else if (shape === 'prebendagain') return 'A pre-bend is released or held; for more say the curve.';
+    else if (shape !== '') {
+      const points = bendShapes(by)[shape as keyof ReturnType<typeof bendShapes>];
+      tech.curve = [...points];
+    }
+    const way = node.getChild('Pushed') ? 'thick' : node.getChild('Pulled') ? 'thin' : null;
+    if (way) tech.toward = way;
+    const words = microtoneWords(microtone(note.pitch, by));
+    return { label: `${pre ? 'bent before it is struck' : 'bent up'} ${by} cents, to ${words.target}${node.getChild('Released') ? ', and released' : ''}${node.getChild('Again') ? ', released and bent again' : ''}${way ? `, ${way === 'thick' ? 'pushed towards the thick' : 'pulled towards the thin'} strings` : ''}` };
+  }
+
+  private readonly reads: Readonly<Record<string, Read>> = {
+    Unsure: (_, note) => { note.place = note.place ? { ...note.place, sure: false } : null; return { label: 'a proposal' }; },
+    Muffled: (_, __, tech) => { tech.dead = true; return { label: 'dead: a click' }; },
+    With: (node, note) => {
+      const finger = this.finger(node);
+      if (finger === null) return 'Fingers are 1 (index) to 4 (little), or "thumb".';
+      const sure = node.getChild('Unsure') === null;
+      const or = node.getChild('Or');
+      const other = or ? this.finger(or) : null;
+      if (or && (other === null || other === 0 || other === finger || finger === 0)) return 'The other finger that would do is one from 1 to 4, and not the same again.';
+      note.finger = { finger, sure, ...(other !== null ? { or: other } : {}) };
+      return { label: `${FINGER_WORDS[finger]}${other !== null ? ` or ${FINGER_WORDS[other]}` : ''}${sure ? '' : ', proposed'}` };
+    },
+    Lasting: (node, note) => {
+      const dur = this.ear.span(node);
+      if (dur === null) return 'Expected a length: "lasting 3/2".';
+      note.dur = dur;
+      return { label: 'a length of its own' };
+    },
+    Bend: (node, note, tech) => this.bend(node, note, tech, false),
+    Prebend: (node, note, tech) => this.bend(node, note, tech, true),
+    Vibrato: (node, _, tech) => {
+      const of = node.getChild('Of');
+      const n = of ? this.number(of) : node.getChild('Wide') ? VIBRATO.wide : node.getChild('Narrow') ? VIBRATO.narrow : VIBRATO.plain;
+      if (!(n >= 5 && n <= 200)) return 'Vibrato goes 5 to 200 cents to either side.';
+      tech.vibrato = n;
+      return { label: `shaken by ${n} cents` };
+    },
+    Trill: (node, note, tech) => {
+      if (node.getChild('Unknown')) {
+        tech.unsaid = [...(tech.unsaid ?? []), 'trill'];
+        return { label: 'trilled, with which note is not said yet' };
+      }
+      const n = this.number(node);
+      if (!node.getChild('By') && !note.place) return 'To which fret? This note has no place yet: say "trill by 2" for two semitones.';
+      const by = node.getChild('By') ? n : this.ear.fret(note.place?.string ?? 1, n) - (note.place?.fret ?? 0);
+      if (!(by >= 1 && by <= 12)) return 'A trill goes to a higher fret of the same string, twelve on at most.';
+      tech.trill = by;
+      return { label: `trilled with ${this.ear.name(note.pitch + by)}` };
+    },
+    Pinched: (node, note, tech) => {
+      const of = node.getChild('Of');
+      const n = of ? this.number(of) : 24;
+      if (!(PINCHED as readonly number[]).includes(n)) return `A pinched note speaks ${PINCHED.join(', ')} semitones above.`;
+      tech.pinched = n;
+      return { label: `pinched: ${this.ear.name(note.pitch + n)} speaks` };
+    },
+    Tapped: (_, note, tech) => { tech.tapped = true; note.finger = null; return { label: 'tapped by the picking hand' }; },
+    Under: (_, __, tech) => { tech.under = true; return { label: 'rings on under what follows' }; },
+    SlideIn: (node, _, tech) => { tech.from = this.ear.slice(node) === 'from-lower' ? 'lower' : 'higher'; return { label: `slid into from ${tech.from} frets` }; },
+    SlideOff: (node, _, tech) => { tech.off = this.ear.slice(node) === 'off-lower' ? 'lower' : 'higher'; return { label: `slid off to ${tech.off} frets` }; },
+    Anchor: (_, __, tech) => { tech.anchor = true; return { label: 'the hand turns on this finger' }; },
+    Down: (node, _, tech) => {
+      const keep = this.ear.span(node);
+      if (keep === null) return 'Expected a length: "down whole".';
+      tech.keep = keep;
+      return { label: 'the finger stays down so long' };
+    },
+    Micro: (node, note) => {
+      const n = this.number(node);
+      if (!(n >= 1 && n <= 99)) return 'Between 1 and 99 cents, please.';
+      note.cents = node.getChild('Flat') ? -n : n;
+      return { label: `${n} cents ${note.cents < 0 ? 'flat' : 'sharp'}` };
+    },
+    Target: (node, note) => {
+      if (!note.place) return 'This note has no place yet: say its string and fret first.';
+      const shown = shownFret(this.setup, note.place.string, note.place.fret, 'capo');
+      const cents = Math.round((this.number(node) - shown) * 100);
+      if (!(Math.abs(cents) <= 99)) return 'That is a whole fret or more away: call the nearer fret.';
+      note.cents = cents;
+      return { label: `between the frets: ${Math.abs(cents)} cents ${cents < 0 ? 'flat' : 'sharp'}` };
+    },
+    Certainty: (node, note) => { note.certainty = this.ear.slice(node) as 'likely' | 'guess'; return { label: note.certainty === 'guess' ? 'a guess' : 'likely' }; },
+    Evidence: (node, note) => {
+      const word = node.getChild('Basis');
+      const [on, label] = BASIS_WORDS[word ? this.ear.slice(word) : 'noted'] ?? [null, 'noted'];
+      const clip = node.getChild('ClipTime');
+      const at = clip ? this.number(clip) : null;
+      if (at !== null && !(at >= 0 && at <= 36_000)) return 'A place in the clip is in seconds, up to ten hours.';
+      note.evidence = { on, at, say: said(node, this.ear).slice(0, 300) };
+      return { label: `${label}${at === null ? '' : ` at ${at} s`}` };
+    },
+    Reason: (node, note) => {
+      note.reason = said(node, this.ear).slice(0, 300);
+      return { label: 'your reason for this place' };
+    },
+  };
 }
 
 /** A natural harmonic by the fret it is touched over, fractional where two nodes lie near one fret. */

@@ -1,9 +1,11 @@
-import { HARMONIC_NODES, openPitch, shownFret, type FretCounting, type Setup } from '../instrument';
+import { openPitch, shownFret, HARMONIC_NODES, type FretCounting, type Setup } from '../instrument';
 import { asciiPitch } from '../pitch';
-import { riffStart, type Note, type Riff, type RiffEvent } from '../score';
-import { add, barOf, barStart, cmp, quarter, sub, ZERO, type Quarter } from '../time';
-import { bendWords } from './marks';
-import { lengthWords } from './lengths';
+import { lengthWords } from '../rhythm';
+import { bendShapeOf, riffStart, type Evidence, type Manner, type Note, type Riff, type RiffEvent, type Tech } from '../score';
+import { add, barOf, barStart, cmp, mul, quarter, sub, ZERO, type Quarter } from '../time';
+import { basisWord, bendWords, VIBRATO } from './marks';
+import { quoted } from './manners';
+import { GRACE_LENGTH } from './read';
 
 /** Frets are printed from the capo unless a set-up and another counting are given. */
 export interface Counting {
@@ -14,17 +16,21 @@ export interface Counting {
 /** The length a call line starts with when nothing is said. */
 export const FIRST_LENGTH: Quarter = quarter(1, 2);
 
+type Printed = Pick<Riff, 'events' | 'meters' | 'pickup'> & Partial<Pick<Riff, 'tempo' | 'feel'>>;
+
 /**
  * A riff as calls. Reading them again with the same set-up gives the same riff: pitches, places,
- * fingers, what is locked, times, links and rings. Strings go by number, so nothing is ambiguous.
+ * fingers, what is locked, times, links, techniques, evidence and reasons; with `frame` also its
+ * meters, tempo and feel. Strings go by number, so nothing is ambiguous.
  */
-export function printCalls(riff: Pick<Riff, 'events' | 'meters' | 'pickup'>, from: Quarter = riffStart(riff as Riff), counting: Counting | null = null): string {
+export function printCalls(riff: Printed, from: Quarter = riffStart(riff as Riff), counting: Counting | null = null, frame = false): string {
   const words: string[] = [];
   let cursor = from;
   let length = FIRST_LENGTH;
   let string: number | null = null;
   let barFrom = barOf(riff.meters, from).bar < 0 ? ZERO : barStart(riff.meters, barOf(riff.meters, from).bar);
   let pickup = cmp(from, ZERO) < 0;
+  const changes = frame ? changesOf(riff) : [];
 
   const barLines = (): void => {
     for (;;) {
@@ -36,41 +42,91 @@ export function printCalls(riff: Pick<Riff, 'events' | 'meters' | 'pickup'>, fro
       pickup = false;
     }
   };
-  riff.events.forEach((event, i) => {
-    while (cmp(cursor, event.at) < 0) {
-      const next = pickup ? ZERO : barStart(riff.meters, barOf(riff.meters, barFrom).bar + 1);
-      const to = cmp(next, cursor) > 0 && cmp(next, event.at) < 0 ? next : event.at;
-      words.push(`rest for ${sub(to, cursor)}`);
-      cursor = to;
+  const sayChanges = (): void => {
+    while (changes[0] && cmp(changes[0].at, cursor) <= 0) words.push(changes.shift()?.text ?? '');
+  };
+  const restTo = (to: Quarter): void => {
+    while (cmp(cursor, to) < 0) {
+      const line = pickup ? ZERO : barStart(riff.meters, barOf(riff.meters, barFrom).bar + 1);
+      const change = changes[0]?.at;
+      let stop = cmp(line, cursor) > 0 && cmp(line, to) < 0 ? line : to;
+      if (change !== undefined && cmp(change, cursor) > 0 && cmp(change, stop) < 0) stop = change;
+      words.push(`rest for ${sub(stop, cursor)}`);
+      cursor = stop;
       barLines();
+      sayChanges();
     }
-    const following = riff.events[i + 1];
+  };
+  sayChanges();
+  const graces: RiffEvent[] = [];
+  const counted = riff.events.filter((e) => !e.grace);
+  let at = 0;
+  riff.events.forEach((event, i) => {
+    if (event.grace) {
+      graces.push(event);
+      return;
+    }
+    restTo(event.at);
+    const following = counted[++at];
     const end = add(event.at, event.dur);
-    const step = following && cmp(following.at, end) < 0 ? sub(following.at, event.at) : event.dur;
+    const written = following && cmp(following.at, end) < 0 ? sub(following.at, event.at) : event.dur;
+    // Where a meter, tempo or feel changes under a held note, the note is held and the change said at its time.
+    const change = changes.find((c) => cmp(c.at, event.at) > 0);
+    const step = change && cmp(sub(change.at, event.at), written) < 0 ? sub(change.at, event.at) : written;
     const said = lengthWords(step);
-    if (step !== length && said !== null && isRun(riff.events, i, step)) {
+    if (step !== length && said !== null && !said.includes('tied') && isRun(counted, at - 1, step)) {
       words.push(plural(said));
       length = step;
     }
-    const before = riff.events[i - 1];
-    const linked = before?.link ?? null;
-    const parts: string[] = [];
-    for (const note of event.notes) {
-      const call = noteCall(note, string, counting);
-      string = call.string ?? string;
-      parts.push(call.text);
+    const say = (e: RiffEvent, before: RiffEvent | undefined): string => {
+      const link = before?.link ? `${before.link} ` : '';
+      if (e.what) return e.what;
+      const parts: string[] = [];
+      for (const note of e.notes) {
+        const call = noteCall(note, string, counting);
+        string = call.string ?? string;
+        parts.push(call.text);
+      }
+      return `${link}${e.grace ? 'grace ' : ''}${parts.join(' + ')}`;
+    };
+    const first = i - graces.length;
+    for (const [k, grace] of graces.entries()) {
+      const took = graceTook(riff.events, first, graces.length, event.at);
+      words.push(`${say(grace, riff.events[first + k - 1])}${grace.dur === took ? '' : ` for ${grace.dur}`}${mannerCall(grace)}`);
     }
-    let text = `${linked ? `${linked} ` : ''}${parts.join(' + ')}`;
+    graces.length = 0;
+    let text = say(event, riff.events[i - 1]);
     if (step !== length) text += ` for ${said ?? step}`;
     if (event.dur !== step) text += ` held ${event.dur}`;
     if (event.ring) text += ' ring';
     if (event.bar) text += ' bottleneck';
-    words.push(text);
+    words.push(text + mannerCall(event));
     cursor = add(event.at, step);
     barLines();
+    sayChanges();
   });
+  // Changes behind the last note stand at their bar.
+  while (changes[0]) restTo(changes[0].at);
   if (words.at(-1) === '|') words.pop();
   return words.join(' ');
+}
+
+/** How long a grace said without a length becomes before a note: its own length, less where the note before would be covered. */
+function graceTook(events: readonly RiffEvent[], first: number, count: number, at: Quarter): Quarter {
+  const before = events[first - 1];
+  if (!before) return GRACE_LENGTH;
+  const each = mul(sub(at, before.at), 1, 2 * count);
+  return cmp(each, GRACE_LENGTH) < 0 ? each : GRACE_LENGTH;
+}
+
+/** Meters, tempo and feel as they are said, with where. */
+function changesOf({ meters, tempo, feel }: Printed): { at: Quarter; text: string }[] {
+  const out = [
+    ...meters.map((m) => ({ at: barStart(meters, m.bar), text: `meter ${m.beats}/${m.unit}` })),
+    ...(tempo ?? []).map((t) => ({ at: t.at, text: `tempo ${t.bpm}${t.ramp ? ' ramp' : ''}` })),
+    ...(feel ?? []).map((f) => ({ at: f.at, text: `${f.swing === 50 ? 'straight' : `swing ${f.swing}`}${f.unit === '1/4' ? ' fine' : ''}` })),
+  ];
+  return out.sort((a, b) => cmp(a.at, b.at));
 }
 
 /** A new default length pays when at least two notes in a row have it. */
@@ -79,6 +135,7 @@ function isRun(events: readonly RiffEvent[], i: number, step: Quarter): boolean 
   return next === undefined || next.dur === step;
 }
 
+/** The last word of a length in the plural: "dotted eighths". */
 const plural = (length: string): string => (length.endsWith('half') ? length.replace(/half$/, 'halves') : `${length}s`);
 
 function noteCall(note: Note, string: number | null, counting: Counting | null): { text: string; string: number | null } {
@@ -88,17 +145,69 @@ function noteCall(note: Note, string: number | null, counting: Counting | null):
     const shown = String(counting ? shownFret(counting.setup, place.string, place.fret, counting.frets) : place.fret);
     const fret = tech?.dead ? (place.fret === 0 ? 'dead' : `dead ${shown}`) : tech?.harmonic ? `harmonic ${nodeOf(note, counting?.setup ?? null)}` : place.fret === 0 ? 'open' : shown;
     text = `${place.string === string ? '' : `on ${place.string} `}${fret}${place.locked ? '' : '?'}`;
-    if (place.finger !== null && place.finger !== 0) text += ` with ${place.finger === 5 ? 'thumb' : place.finger}${place.fingerBy === 'instructor' ? '' : '?'}`;
+    if (place.finger !== null && place.finger !== 0) {
+      const or = place.or === undefined ? '' : ` or ${place.or === 5 ? 'thumb' : place.or}`;
+      text += ` with ${place.finger === 5 ? 'thumb' : place.finger}${place.fingerBy === 'instructor' ? '' : '?'}${or}`;
+    }
   } else {
     // Without a place of its own a dead note says the pitch of the string it goes with.
     text = `note ${asciiPitch(note.pitch.midi)}${tech?.dead ? ' muffled' : ''}`;
   }
   if (note.dur !== null) text += ` lasting ${note.dur}`;
   if (note.pitch.cents !== 0) text += ` ${note.pitch.cents > 0 ? 'sharp' : 'flat'} ${Math.abs(note.pitch.cents)}`;
-  if (tech?.bend) text += ` bend ${bendWords(tech.bend)}`;
-  if (tech?.trill) text += ` trill by ${tech.trill}`;
-  if (tech?.keep) text += ` down ${tech.keep}`;
+  if (tech) text += techCall(tech);
+  if (note.certainty !== 'sure') text += ` ${note.certainty}`;
+  if (note.evidence) text += evidenceCall(note.evidence);
+  if (place?.reason) text += ` reason ${quoted(place.reason)}`;
   return { text, string: place?.string ?? null };
+}
+
+function techCall(tech: Tech): string {
+  const words: string[] = [];
+  if (tech.bend) words.push(bendCall(tech));
+  for (const what of tech.unsaid ?? []) words.push(`${what} ?`);
+  if (tech.vibrato) words.push(tech.vibrato === VIBRATO.plain ? 'vibrato' : tech.vibrato === VIBRATO.wide ? 'vibrato wide' : tech.vibrato === VIBRATO.narrow ? 'vibrato narrow' : `vibrato of ${tech.vibrato}`);
+  if (tech.trill) words.push(`trill by ${tech.trill}`);
+  if (tech.pinched) words.push(tech.pinched === 24 ? 'pinched' : `pinched of ${tech.pinched}`);
+  if (tech.tapped) words.push('tapped');
+  if (tech.under) words.push('under');
+  if (tech.from) words.push(`from-${tech.from}`);
+  if (tech.off) words.push(`off-${tech.off}`);
+  if (tech.anchor) words.push('anchor');
+  if (tech.keep) words.push(`down ${tech.keep}`);
+  return words.map((w) => ` ${w}`).join('');
+}
+
+function bendCall(tech: Tech): string {
+  const shape = bendShapeOf(tech);
+  const size = bendWords(tech.bend ?? 0);
+  const how = shape === 'released' || shape === 'prebend-released' ? ' released' : shape === 'again' ? ' again' : shape === null ? ` curve ${(tech.curve ?? []).map((p) => `${p.at}/${p.cents}`).join(' ')}` : '';
+  const way = tech.toward ? ` ${tech.toward === 'thick' ? 'pushed' : 'pulled'}` : '';
+  // The way comes first: a curve's points would run on into what follows.
+  return `${shape?.startsWith('prebend') ? 'prebend' : 'bend'} ${size}${way}${how}`;
+}
+
+function evidenceCall({ on, at, say }: Evidence): string {
+  return ` ${basisWord(on)}${at === null ? '' : ` at ${at}`}${say === '' ? '' : ` ${quoted(say)}`}`;
+}
+
+/** What is said behind an event: how it is played as a whole. */
+export function mannerCall(event: Manner): string {
+  const words: string[] = [];
+  if (event.cut) words.push(event.cut === 50 ? 'staccato' : `cut ${event.cut}`);
+  if (event.ahead) words.push('ahead');
+  if (event.accent) words.push(event.accent);
+  if (event.volume) words.push(`volume ${event.volume}`);
+  if (event.stroke) words.push(`stroke ${event.stroke}`);
+  if (event.roll) words.push(`rolled ${event.roll}`);
+  if (event.rake) words.push('raked');
+  if (event.tremolo) words.push(`tremolo ${event.tremolo}`);
+  if (event.mute) words.push(event.mute);
+  if (event.quick) words.push('quick');
+  if (event.tilt) words.push(`tilted ${event.tilt < 0 ? `minus ${-event.tilt}` : event.tilt}`);
+  if (event.free) words.push(`${event.free.kind}${event.free.say === '' ? '' : ` ${quoted(event.free.say)}`}`);
+  if (event.why) words.push(`why ${quoted(event.why)}`);
+  return words.map((w) => ` ${w}`).join('');
 }
 
 /** The node a harmonic is touched at. Two lie over fret 3 (3.2 and 2.7): the set-up tells them apart, the clearer one is said without it. */

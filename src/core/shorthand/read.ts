@@ -1,21 +1,20 @@
 import type { SyntaxNode } from '@lezer/common';
-import type { Finger } from '../base';
-import { gripTones } from '../harmony';
-import { fretShown, nutOf, pitchAt, shownFret, stringCount } from '../instrument';
-import { noteName, parsePitch } from '../pitch';
-import { DEFAULT_SCHOOLS, type Schools } from '../schools';
+import { lengthLabel, LENGTHS, sumBar, barWords, TUPLETS, type Counted } from '../rhythm';
 import type { Link } from '../score';
-import { add, barOf, barStart, cmp, describeQuarters, mul, parseQuarter, quarter, sub, ZERO, type Quarter } from '../time';
+import { add, barOf, barStart, cmp, mul, parseMeter, parseQuarter, quarter, sub, swingWords, toNumber, ZERO, type FeelStep, type MeterChange, type Quarter, type TempoStep } from '../time';
 import { parser } from './calls.parser';
-import { lengthLabel, LENGTHS } from './lengths';
 import { whyNotLinked } from './links';
-import { harmonicCalled, readMarks } from './marks';
+import { readManner, whyNotSo } from './manners';
+import { readMarks, type Ear } from './marks';
 import { expectedAt } from './expected';
-import { fretWords, onTheNeck, readingsOf, stringsNamed, stringWords } from './names';
+import { Heads } from './heads';
 import type { Called, CallContext, CalledEvent, CalledNote, CallFault, Reading, Understood } from './types';
 
 /** Bounds of one line: enough for any part, too few to hang on. */
 export const CALL_LIMITS = { characters: 200_000, events: 20_000, times: 500 } as const;
+
+/** How long a grace note is when nothing is said, in quarters. */
+export const GRACE_LENGTH: Quarter = quarter(1, 8);
 
 /**
  * Reads calls. Never throws and never stops at the first fault: what can be understood is,
@@ -24,7 +23,7 @@ export const CALL_LIMITS = { characters: 200_000, events: 20_000, times: 500 } a
 export function readCalls(text: string, context: CallContext): Called {
   if (text.length > CALL_LIMITS.characters) {
     const fault = { from: 0, to: text.length, message: `That is ${text.length} characters; ${CALL_LIMITS.characters} at most in one go.` };
-    return { events: [], tokens: [], faults: [fault], warnings: [], end: context.at };
+    return { events: [], tokens: [], faults: [fault], warnings: [], end: context.at, frame: {}, open: null };
   }
   return new Reader(text, context).read();
 }
@@ -39,18 +38,36 @@ class Reader {
   private cursor: Quarter;
   private barFrom: Quarter;
   private length: Quarter;
-  private string: number | null;
-  private readonly schools: Schools;
+  private meters: readonly MeterChange[];
+  private metersSaid = false;
+  private readonly tempo: TempoStep[] = [];
+  private readonly feel: FeelStep[] = [];
+  private readonly heads: Heads;
+  private readonly ear: Ear;
+  /** What was counted since the bar line, for the sum of the bar. */
+  private counted: Counted[] = [];
+  /** Graces said and not yet followed by their note. */
+  private graces: Draft[] = [];
   /** Above 0 while a repeated group is played again: its tokens were echoed the first time. */
   private echoing = 0;
 
   constructor(private readonly text: string, private readonly context: CallContext) {
     this.cursor = context.at;
     this.length = context.length;
-    this.string = context.string;
-    this.schools = context.schools ?? DEFAULT_SCHOOLS;
+    this.meters = context.meters;
     const { bar } = barOf(context.meters, context.at);
     this.barFrom = bar < 0 ? ZERO : barStart(context.meters, bar);
+    // What the bar holds before the calls begin counts as one.
+    if (bar >= 0 && this.barFrom !== context.at) this.counted.push({ length: sub(context.at, this.barFrom), name: 'what is there before' });
+    const ear = {
+      slice: (n: SyntaxNode) => this.slice(n),
+      fault: (n: SyntaxNode, m: string) => void this.fault(n, m),
+      understood: (n: SyntaxNode, l: string, r: readonly Reading[] = []) => this.understood(n, l, r),
+      span: (n: SyntaxNode) => this.span(n),
+      before: () => this.events.at(-1)?.notes[0]?.pitch ?? null,
+    };
+    this.heads = new Heads(context, ear);
+    this.ear = { ...ear, fret: (s, f) => this.heads.fretTyped(s, f), name: (p) => this.heads.name(p) };
   }
 
   read(): Called {
@@ -61,7 +78,23 @@ class Reader {
       },
     });
     this.items(tree.topNode);
-    return { events: this.events, tokens: this.tokens, faults: this.faults, warnings: this.warnings, end: this.cursor };
+    const last = this.graces.at(-1);
+    if (last) this.faults.push({ from: Math.max(0, this.text.length - 1), to: this.text.length, message: 'A grace note leads to a note: call that too.' });
+    const frame = {
+      ...(this.metersSaid ? { meters: this.meters } : {}),
+      ...(this.tempo.length > 0 ? { tempo: this.tempo } : {}),
+      ...(this.feel.length > 0 ? { feel: this.feel } : {}),
+    };
+    return { events: this.events, tokens: this.tokens, faults: this.faults, warnings: this.warnings, end: this.cursor, frame, open: this.openBar() };
+  }
+
+  /** The bar being called, where it is not full yet: what is missing, and what that may mean. */
+  private openBar(): Called['open'] {
+    const { bar } = barOf(this.meters, this.barFrom);
+    const next = barStart(this.meters, bar + 1);
+    const left = sub(next, this.cursor);
+    if (this.counted.length === 0 || left === ZERO || cmp(this.cursor, ZERO) < 0) return null;
+    return { bar, missing: left, causes: cmp(left, ZERO) > 0 ? [] : sumBar(this.counted, sub(next, this.barFrom)).causes };
   }
 
   /** An empty error (something is missing) is shown on the character before it. */
@@ -91,9 +124,15 @@ class Reader {
         case 'Link':
           this.link(node);
           break;
-        case 'Rest':
-          this.rest(node);
+        case 'Special':
+          this.special(node);
           break;
+        case 'Rest': {
+          const length = this.span(node.getChild('For')) ?? this.length;
+          this.step(length, 'the rest');
+          this.understood(node, `rest, ${lengthLabel(length)}`);
+          break;
+        }
         case 'Bar':
           this.bar(node);
           break;
@@ -104,8 +143,21 @@ class Reader {
         case 'Group':
           this.group(node);
           break;
+        case 'Meter':
+          this.meter(node);
+          break;
+        case 'Tempo':
+        case 'Swing':
+        case 'Straight':
+          this.lane(node);
+          break;
       }
     }
+  }
+
+  private step(length: Quarter, name: string): void {
+    this.cursor = add(this.cursor, length);
+    this.counted.push({ length, name });
   }
 
   private group(node: SyntaxNode): void {
@@ -140,43 +192,76 @@ class Reader {
     return plays;
   }
 
-  private rest(node: SyntaxNode): void {
-    const span = this.span(node.getChild('For'));
-    const length = span ?? this.length;
-    this.cursor = add(this.cursor, length);
-    this.understood(node, `rest, ${lengthLabel(length)}`);
-  }
-
   private bar(node: SyntaxNode): void {
-    const { bar } = barOf(this.context.meters, this.barFrom);
+    const { bar } = barOf(this.meters, this.barFrom);
     const inPickup = cmp(this.context.at, ZERO) < 0 && this.barFrom === ZERO && cmp(this.cursor, ZERO) <= 0;
-    const next = inPickup ? ZERO : barStart(this.context.meters, bar + 1);
+    const next = inPickup ? ZERO : barStart(this.meters, bar + 1);
     if (this.cursor === this.barFrom && !inPickup) return this.understood(node, `bar ${bar + 1} begins`);
     const off = sub(this.cursor, next);
-    if (off !== ZERO) {
-      const full = describeQuarters(sub(next, inPickup ? this.context.at : this.barFrom));
-      const message = cmp(off, ZERO) < 0
-        ? `Bar ${bar + 1} is short: ${describeQuarters(mul(off, -1))} of ${full} quarters missing. The next note goes to the bar line.`
-        : `Bar ${bar + 1} is over: ${describeQuarters(off)} quarters more than ${full}.`;
-      if (this.echoing === 0) this.warnings.push({ from: node.from, to: node.to, message });
+    if (off !== ZERO && this.echoing === 0) {
+      const full = sub(next, inPickup ? this.context.at : this.barFrom);
+      const words = barWords(sumBar(this.counted, full), full);
+      this.warnings.push({ from: node.from, to: node.to, message: cmp(off, ZERO) < 0 ? `Bar ${bar + 1} is short: ${words}. The next note goes to the bar line.` : `Bar ${bar + 1} is over: ${words}.` });
     }
-    this.understood(node, `bar ${barOf(this.context.meters, next).bar + 1} begins`);
+    this.understood(node, `bar ${barOf(this.meters, next).bar + 1} begins`);
     if (cmp(off, ZERO) < 0) this.cursor = next;
     this.barFrom = next;
+    this.counted = cmp(off, ZERO) > 0 ? [{ length: off, name: 'what hangs over from the bar before' }] : [];
+  }
+
+  private meter(node: SyntaxNode): void {
+    const ratio = node.getChild('Ratio');
+    const meter = parseMeter(ratio ? this.slice(ratio) : '');
+    if (!meter) return void this.fault(node, 'A meter has 1 to 32 beats of a 1, 2, 4, 8, 16 or 32, such as 7/8.');
+    const { bar } = barOf(this.meters, cmp(this.cursor, ZERO) < 0 ? ZERO : this.cursor);
+    if (cmp(this.cursor, ZERO) >= 0 && this.cursor !== barStart(this.meters, bar)) return void this.fault(node, 'A meter changes at a bar line: this is within a bar.');
+    this.meters = [...this.meters.filter((m) => m.bar < bar), { bar, ...meter }, ...this.meters.filter((m) => m.bar > bar)];
+    this.metersSaid = true;
+    this.understood(node, `from bar ${bar + 1} on ${meter.beats}/${meter.unit}`);
+  }
+
+  private lane(node: SyntaxNode): void {
+    const number = node.getChild('Number') ?? node.getChild('Decimal');
+    const n = number ? Number(this.slice(number)) : NaN;
+    const at = cmp(this.cursor, ZERO) < 0 ? ZERO : this.cursor;
+    const put = <T extends { readonly at: Quarter }>(list: T[], step: T): void => {
+      if (list.at(-1)?.at === at) list.pop();
+      list.push(step);
+    };
+    if (node.name === 'Tempo') {
+      if (!(n >= 10 && n <= 500)) return void this.fault(node, 'A tempo is 10 to 500 quarters a minute.');
+      const ramp = node.getChild('Ramp') !== null;
+      put(this.tempo, { at, bpm: n, ...(ramp ? { ramp: true as const } : {}) });
+      this.understood(node, ramp ? `from ${n} quarters a minute, changing evenly to the next tempo` : `${n} quarters a minute from here`);
+      return;
+    }
+    const swing = node.name === 'Straight' ? 50 : n;
+    if (!(swing >= 50 && swing <= 80)) return void this.fault(node, 'Swing is the share of the first of two, from 50 (straight) to 80 percent; 67 is triplets.');
+    const unit = node.getChild('Fine') ? ('1/4' as const) : ('1/2' as const);
+    put(this.feel, { at, swing, unit });
+    this.understood(node, swing === 50 ? 'straight from here' : `${unit === '1/2' ? 'eighths' : 'sixteenths'} swing from here, ${swingWords(swing)}`);
   }
 
   private link(node: SyntaxNode): void {
-    const kind: Link = node.getChild('Hammer') ? 'hammer' : node.getChild('Pull') ? 'pull' : 'slide';
+    const kind: Link = node.getChild('Hammer') ? 'hammer' : node.getChild('Pull') ? 'pull' : node.getChild('Shift') ? 'shift' : 'slide';
     const before = this.events.at(-1);
     if (!before) return void this.fault(node, `Nothing comes before to ${kind} from. Call the first note, then "${kind} 7".`);
     const made = this.event(node, kind);
     if (made) before.link = kind;
   }
 
+  private special(node: SyntaxNode): void {
+    const what = node.getChild('Hole') ? 'hole' : node.getChild('Hit') ? 'hit' : 'scrape';
+    const word = node.firstChild;
+    if (word) this.understood(word, { hole: 'played here, not yet written', hit: 'a hit on strings or body', scrape: 'the pick scraped along the strings' }[what]);
+    this.put(node, [], { what });
+  }
+
   private event(node: SyntaxNode, link: Link | null): Draft | null {
     const before = this.events.at(-1);
     const notes: CalledNote[] = [];
-    for (const member of node.getChildren('Member')) notes.push(...(this.member(member) ?? []));
+    const members = node.getChildren('Member');
+    for (const [i, member] of members.entries()) notes.push(...(this.member(member, i === members.length - 1 ? node : null) ?? []));
     if (notes.length === 0) return null;
     const strings = notes.flatMap((n) => (n.place ? [n.place.string] : []));
     if (new Set(strings).size < strings.length) return this.fault(node, 'One string is asked for two notes at once.');
@@ -184,204 +269,60 @@ class Reader {
       const why = whyNotLinked(link, before, notes);
       if (why) return this.fault(node, why);
     }
-    const step = this.span(node.getChild('For')) ?? this.length;
+    for (const kind of ['Hammer', 'Pull', 'Slide', 'Shift', 'Grace'] as const) {
+      const word = node.getChild(kind);
+      if (word) this.understood(word, { Hammer: 'hammered on to', Pull: 'pulled off to', Slide: 'slid to', Shift: 'slid to and struck again', Grace: 'a grace note: counts for nothing in the bar' }[kind]);
+    }
+    return this.put(node, notes, node.getChild('Grace') ? { grace: true } : {});
+  }
+
+  /** Puts an event at the cursor and goes on by its step. */
+  private put(node: SyntaxNode, notes: readonly CalledNote[], extra: Pick<Draft, 'what' | 'grace'>): Draft | null {
+    const manner = readManner(node, this.ear);
+    if (!manner) return null;
+    const step = this.span(node.getChild('For')) ?? (extra.grace ? GRACE_LENGTH : this.length);
     const held = this.span(node.getChild('Held'));
-    const event: Draft = { at: this.cursor, dur: held ?? step, notes, link: null, ring: node.getChild('Ring') !== null, ...(node.getChild('Bottleneck') ? { bar: true as const } : {}) };
+    const event: Draft = {
+      at: this.cursor, dur: held ?? step, notes, link: null, ring: node.getChild('Ring') !== null,
+      ...(node.getChild('Bottleneck') ? { bar: true as const } : {}), ...manner, ...extra,
+    };
+    const why = whyNotSo(this.context.setup, event);
+    if (why) return this.fault(node, why);
     for (const [name, say] of [['For', `for ${lengthLabel(step)}`], ['Held', `held for ${lengthLabel(held ?? step)}`], ['Ring', 'left ringing'], ['Bottleneck', 'with the slide bar']] as const) {
       const option = node.getChild(name);
       if (option) this.understood(option, say);
     }
-    for (const kind of ['Hammer', 'Pull', 'Slide'] as const) {
-      const word = node.getChild(kind);
-      if (word) this.understood(word, { Hammer: 'hammered on to', Pull: 'pulled off to', Slide: 'slid to' }[kind]);
-    }
-    this.cursor = add(this.cursor, step);
     this.events.push(event);
+    if (extra.grace) this.graces.push(event);
+    else {
+      this.layGraces();
+      this.step(step, `note ${this.counted.length + 1}`);
+    }
     return event;
   }
 
-  /** One member of a chord; a grip or a chord name may give several notes. */
-  private member(node: SyntaxNode): CalledNote[] | null {
+  /** Graces said before a note share the time just before it: their own length each, less where the note before would be covered. */
+  private layGraces(): void {
+    const { graces } = this;
+    if (graces.length === 0) return;
+    this.graces = [];
+    const before = this.events.at(-graces.length - 2);
+    const room = before ? mul(sub(this.cursor, before.at), 1, 2) : quarter(1);
+    const wanted = graces.reduce((sum, g) => add(sum, g.dur), ZERO);
+    let at = cmp(wanted, room) > 0 ? sub(this.cursor, room) : sub(this.cursor, wanted);
+    for (const grace of graces) {
+      if (cmp(wanted, room) > 0) grace.dur = mul(room, 1, graces.length);
+      grace.at = at;
+      at = add(at, grace.dur);
+    }
+  }
+
+  /** One member of a chord; a grip or a chord name may give several notes. `tail` holds marks said behind the options. */
+  private member(node: SyntaxNode, tail: SyntaxNode | null): CalledNote[] | null {
     const called = node.getChild('StringCall') ?? node.getChild('StringLetter');
-    if (called && this.stringCalled(called) === null) return null;
-    const notes = this.head(node);
-    if (!notes) return null;
-    const unsure = node.getChild('Unsure') !== null;
-    const withFinger = node.getChild('With');
-    const lasting = node.getChild('Lasting');
-    const dur = this.span(lasting);
-    const finger = withFinger ? this.finger(withFinger) : null;
-    if (finger && notes.length > 1) return this.fault(withFinger ?? node, 'A finger belongs to one note; call the notes with + to finger each.');
-    const [only] = notes;
-    const marks = readMarks(node, this.context.setup, notes, { slice: (n) => this.slice(n), fault: (n, m) => void this.fault(n, m), understood: (n, l) => this.understood(n, l), span: (n) => this.span(n), fret: (s, f) => this.fretTyped(s, f), name: (p) => this.name(p) });
-    if (!marks) return null;
-    if (finger && only?.place && !only.tech?.dead && (only.place.fret === 0) !== (finger.finger === 0)) {
-      return this.fault(withFinger ?? node, only.place.fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger from 1 to 4.');
-    }
-    return notes.map((n) => ({
-      ...n,
-      place: n.place && unsure ? { ...n.place, sure: false } : n.place,
-      finger: finger ?? n.finger,
-      dur: dur ?? n.dur,
-      ...marks.of(n),
-    }));
-  }
-
-  private finger(node: SyntaxNode): CalledNote['finger'] {
-    const number = node.getChild('Number');
-    const n = number ? Number(this.slice(number)) : node.getChild('Thumb') ? 5 : NaN;
-    if (!(n >= 0 && n <= 5)) return this.fault(node, 'Fingers are 1 (index) to 4 (little), or "thumb".');
-    const sure = node.getChild('Unsure') === null;
-    this.understood(node, `${['no finger', 'index', 'middle', 'ring finger', 'little finger', 'thumb over the neck'][n] ?? ''}${sure ? '' : ', proposed'}`);
-    return { finger: n as Finger, sure };
-  }
-
-  private stringCalled(node: SyntaxNode): number | null {
-    const { setup } = this.context;
-    const number = node.getChild('Number');
-    if (number) {
-      const n = Number(this.slice(number));
-      const exists = n >= 1 && n <= stringCount(setup) && !setup.absent.includes(n);
-      if (!exists) {
-        return this.fault(node, setup.absent.includes(n) ? `String ${n} is taken off in this set-up.` : `There is no string ${n}: strings are 1 (thinnest) to ${stringCount(setup)}.`);
-      }
-      this.string = n;
-      this.understood(node, stringWords(setup, n));
-      return n;
-    }
-    const letters = node.name === 'StringLetter' ? node : node.getChild('StringLetter');
-    const letter = letters?.getChild('Letter');
-    if (!letters || !letter) return null;
-    const name = this.slice(letter);
-    const side = letters.getChild('Thick') ? 'thick' : letters.getChild('Thin') ? 'thin' : null;
-    let choices = stringsNamed(name, setup, this.string);
-    if (side) choices = [...choices].sort((a, b) => (side === 'thick' ? b.string - a.string : a.string - b.string)).slice(0, 1);
-    const [taken] = choices;
-    if (!taken) return this.fault(node, `No string is called ${name} in this set-up, neither by name nor by sound.`);
-    this.string = taken.string;
-    this.understood(node, stringWords(setup, taken.string), choices.length > 1 ? choices.map(({ string }) => ({ label: stringWords(setup, string), text: `on ${string}` })) : []);
-    return taken.string;
-  }
-
-  private head(member: SyntaxNode): CalledNote[] | null {
-    const node = ['Open', 'Fret', 'DeadCall', 'HarmonicCall', 'NameCall', 'PitchCall', 'ChordCall', 'GripCall'].map((n) => member.getChild(n)).find((n) => n !== null);
-    if (!node) return null;
-    switch (node.name) {
-      case 'Open':
-        return this.fretted(node, 0);
-      case 'Fret':
-        return this.fretted(node, Number(this.slice(node)), true);
-      case 'DeadCall': {
-        const number = node.getChild('Number');
-        const before = this.events.at(-1)?.notes[0];
-        // "note G1, dead, dead": no string was said, so it is the one the note before will lie on.
-        if (this.string === null && number === null && before) {
-          this.understood(node, 'a dead note, on the string of the note before');
-          return [{ pitch: before.pitch, place: null, finger: null, dur: null, tech: { dead: true as const } }];
-        }
-        const notes = this.fretted(node, number ? Number(this.slice(number)) : 0, number !== null);
-        return notes && notes.map((n) => ({ ...n, tech: { dead: true as const } }));
-      }
-      case 'HarmonicCall':
-        return this.harmonic(node);
-      case 'NameCall':
-        return this.named(node);
-      case 'PitchCall': {
-        const name = this.slice(node).replace(/^note\s*/, '');
-        const pitch = parsePitch(name);
-        return pitch === null ? this.fault(node, `"${name}" is no pitch: say a letter and an octave, such as note D3.`) : this.pitched(node, pitch);
-      }
-      case 'ChordCall':
-        return this.chord(node, this.slice(node).replace(/^chord\s*/, ''));
-      default:
-        return this.grip(node);
-    }
-  }
-
-  private fretted(node: SyntaxNode, typed: number, counted = false): CalledNote[] | null {
-    if (this.string === null) return this.fault(node, 'On which string? Say it first, for example "on 5 3" or "A 3".');
-    return this.placed(node, this.string, counted ? this.fretTyped(this.string, typed) : typed);
-  }
-
-  private harmonic(node: SyntaxNode): CalledNote[] | null {
-    if (this.string === null) return this.fault(node, 'On which string? Say it first, for example "on 4 harmonic 12".');
-    const number = node.getChild('Number') ?? node.getChild('Decimal');
-    const found = harmonicCalled(this.context.setup, this.string, number ? Number(this.slice(number)) : NaN);
-    if (!found.ok) return this.fault(node, found.error.message);
-    this.understood(node, `${stringWords(this.context.setup, this.string, this.schools.notes)}, natural harmonic at ${found.value.node}: ${this.name(found.value.note.pitch)}`);
-    return [found.value.note];
-  }
-
-  private placed(node: SyntaxNode, string: number, fret: number, readings: readonly Reading[] = []): CalledNote[] | null {
-    const { setup } = this.context;
-    if (fret < 0) return this.fault(node, this.behind(string, fret));
-    const pitch = pitchAt(setup, { string, fret });
-    if (!pitch.ok) return this.fault(node, pitch.error.message);
-    this.string = string;
-    this.understood(node, `${stringWords(setup, string, this.schools.notes)}, ${fretWords(fret, shownFret(setup, string, fret, this.schools.frets))}: ${this.name(pitch.value)}`, readings);
-    return [{ pitch: pitch.value, place: { string, fret, sure: true }, finger: null, dur: null }];
-  }
-
-  /** A typed fret as counted from the string's own zero; "0" is the open string by either school. */
-  private fretTyped(string: number, typed: number): number {
-    return typed === 0 ? 0 : fretShown(this.context.setup, string, typed, this.schools.frets);
-  }
-
-  private behind(string: number, fret: number): string {
-    const nut = nutOf(this.context.setup, string);
-    return `Fret ${fret + nut} of string ${string} lies behind the capo at fret ${nut}; frets count from the nut here.`;
-  }
-
-  private name(pitch: number): string {
-    return noteName(pitch, { naming: this.schools.notes });
-  }
-
-  private pitched(node: SyntaxNode, pitch: number, readings: readonly Reading[] = []): CalledNote[] | null {
-    const name = noteName(pitch, { octave: true, naming: this.schools.notes });
-    if (!onTheNeck(this.context.setup, pitch)) return this.fault(node, `${name} does not exist on this set-up.`);
-    this.understood(node, `the pitch ${name}, for the program to place`, readings);
-    return [{ pitch, place: null, finger: null, dur: null }];
-  }
-
-  private chord(node: SyntaxNode, symbol: string, readings: readonly Reading[] = []): CalledNote[] | null {
-    const tones = gripTones(symbol, this.context.setup);
-    if (!tones.ok) return this.fault(node, tones.error.message);
-    this.understood(node, `the shape ${symbol}, sounding ${tones.value.map((m) => this.name(m)).join(' ')}`, readings);
-    return tones.value.map((pitch) => ({ pitch, place: null, finger: null, dur: null }));
-  }
-
-  private named(node: SyntaxNode): CalledNote[] | null {
-    const name = this.slice(node);
-    const readings = readingsOf(name, this.context.setup, this.string, this.schools);
-    const [taken] = readings;
-    if (!taken) {
-      return this.fault(node, `"${name}" makes sense neither as string and fret, nor as a pitch of this neck, nor as a chord.`);
-    }
-    const others = readings.length > 1 ? readings.map(({ label, text }) => ({ label, text })) : [];
-    if (taken.kind === 'place') return this.placed(node, taken.string, taken.fret, others);
-    return taken.kind === 'pitch' ? this.pitched(node, taken.pitch, others) : this.chord(node, taken.symbol, others);
-  }
-
-  private grip(node: SyntaxNode): CalledNote[] | null {
-    const { setup } = this.context;
-    const called = [...node.getChildren('GripFret'), ...node.getChildren('GripSkip'), ...node.getChildren('GripOpen')].sort((a, b) => a.from - b.from);
-    const count = stringCount(setup);
-    if (called.length !== count) {
-      return this.fault(node, `A grip names all ${count} strings, thick to thin, with x for one not played; this names ${called.length}. Say "on" before a note that follows.`);
-    }
-    const notes: CalledNote[] = [];
-    for (const [i, one] of called.entries()) {
-      if (one.name === 'GripSkip') continue;
-      const string = count - i;
-      const fret = one.name === 'GripOpen' ? 0 : this.fretTyped(string, Number(this.slice(one)));
-      if (fret < 0) return this.fault(one, this.behind(string, fret));
-      const pitch = pitchAt(setup, { string, fret });
-      if (!pitch.ok) return this.fault(one, pitch.error.message);
-      notes.push({ pitch: pitch.value, place: { string, fret, sure: true }, finger: null, dur: null });
-    }
-    if (notes.length === 0) return this.fault(node, 'A grip needs at least one string that sounds.');
-    this.understood(node, `grip: ${notes.map((n) => this.name(n.pitch)).join(' ')}`);
-    return notes;
+    if (called && this.heads.stringCalled(called) === null) return null;
+    const notes = this.heads.head(node);
+    return notes && readMarks([node, ...(tail ? [tail] : [])], this.context.setup, notes, this.ear, (tail ?? node.parent)?.getChild('Bottleneck') !== null);
   }
 
   private span(node: SyntaxNode | null): Quarter | null {
@@ -389,17 +330,24 @@ class Reader {
     if (!node || !span) return null;
     const words = span.getChild('LengthWords');
     const length = words ? this.words(words) : parseQuarter(this.slice(span));
-    if (length !== null && cmp(length, ZERO) > 0 && cmp(length, quarter(400)) <= 0) return length;
+    if (length !== null && cmp(length, ZERO) > 0 && toNumber(length) <= 400) return length;
     return this.fault(span, 'A length is above 0 and at most 400 quarters, such as 3/2 or "dotted quarter".');
   }
 
   private words(node: SyntaxNode): Quarter {
+    return node.getChildren('Value').reduce((sum, value) => add(sum, this.value(value)), ZERO);
+  }
+
+  private value(node: SyntaxNode): Quarter {
     const word = node.getChild('LengthWord');
     const name = word ? this.slice(word).replace('halves', 'half').replace(/s$/, '') : 'quarter';
     let length = LENGTHS[name] ?? quarter(1);
     const dots = node.getChildren('Dotted').length;
     if (dots > 0) length = mul(length, 2 ** (dots + 1) - 1, 2 ** dots);
-    if (node.getChild('Triplet')) length = mul(length, 2, 3);
+    for (const tuplet of node.getChildren('Tuplet')) {
+      const [n, m] = TUPLETS[this.slice(tuplet)] ?? [1, 1];
+      length = mul(length, m, n);
+    }
     return length;
   }
 }

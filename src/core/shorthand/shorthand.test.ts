@@ -5,7 +5,7 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { makeSetup } from '../instrument';
-import { riffStart, type Riff } from '../score';
+import { mannerOf, riffStart, type Riff } from '../score';
 import { riffArbitrary, setupArbitrary } from '../score/test-support/arbitrary';
 import { quarter, ZERO } from '../time';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls, type CallContext } from './index';
@@ -19,10 +19,11 @@ const places = (text: string, extra: Partial<CallContext> = {}): string => read(
 /** What calls say of a riff: everything but ids, and who proposed what is only proposed. */
 const said = (riff: Pick<Riff, 'events'>): unknown =>
   riff.events.map((e) => ({
-    at: e.at, dur: e.dur, link: e.link, ring: e.ring, bar: e.bar ?? false,
+    at: e.at, dur: e.dur, link: e.link, ring: e.ring, bar: e.bar ?? false, manner: mannerOf(e),
     notes: e.notes.map((n) => ({
       pitch: n.pitch.midi, cents: n.pitch.cents, dur: n.dur, tech: n.tech ?? {},
-      place: n.place && { string: n.place.string, fret: n.place.fret, locked: n.place.locked, finger: n.place.finger, yours: n.place.fret > 0 && n.place.finger !== null && n.place.fingerBy === 'instructor' },
+      certainty: n.certainty, evidence: n.evidence,
+      place: n.place && { or: n.place.or ?? null, reason: n.place.reason, string: n.place.string, fret: n.place.fret, locked: n.place.locked, finger: n.place.finger, yours: n.place.fret > 0 && n.place.finger !== null && n.place.fingerBy === 'instructor' },
     })),
   }));
 
@@ -30,10 +31,12 @@ describe('printing and reading', () => {
   it('give the same riff again, for any riff on any set-up', () => {
     fc.assert(
       fc.property(setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))), ({ riff, s }) => {
-        const text = printCalls(riff, riffStart(riff), { setup: s, frets: 'capo' });
-        const called = readCalls(text, { setup: s, meters: riff.meters, at: riffStart(riff), length: FIRST_LENGTH, string: null });
+        const text = printCalls(riff, riffStart(riff), { setup: s, frets: 'capo' }, true);
+        // Everything is in the text: what the riff is framed by beforehand is another meter.
+        const called = readCalls(text, { setup: s, meters: [{ bar: 0, beats: 4, unit: 4 }], at: riffStart(riff), length: FIRST_LENGTH, string: null });
         expect(called.faults, text).toEqual([]);
-        expect(said({ events: calledToEvents(called, new Set()) })).toEqual(said(riff));
+        expect(said({ events: calledToEvents(called, new Set()) }), text).toEqual(said(riff));
+        expect(called.frame).toEqual({ meters: riff.meters, ...(riff.tempo ? { tempo: riff.tempo } : {}), ...(riff.feel ? { feel: riff.feel } : {}) });
       }),
       { numRuns: 300 },
     );

@@ -1,21 +1,26 @@
 import type { Finger, Fret, Midi, StringNumber } from '../base';
 import type { Setup } from '../instrument';
 import type { Schools } from '../schools';
-import type { Link, Tech } from '../score';
-import type { MeterChange, Quarter } from '../time';
+import type { Certainty, Evidence, Link, Manner, Tech } from '../score';
+import type { FeelStep, MeterChange, Quarter, TempoStep } from '../time';
 
 /** A note as called: a pitch, and where the call says it lies. */
 export interface CalledNote {
   readonly pitch: Midi;
   readonly place: { readonly string: StringNumber; readonly fret: Fret; readonly sure: boolean } | null;
-  readonly finger: { readonly finger: Finger; readonly sure: boolean } | null;
+  readonly finger: { readonly finger: Finger; readonly sure: boolean; readonly or?: Finger | undefined } | null;
   readonly dur: Quarter | null;
   readonly tech?: Tech | undefined;
   /** Cents it sounds above its pitch. */
   readonly cents?: number | undefined;
+  /** How sure the instructor is; sure where nothing is said. */
+  readonly certainty?: Certainty | undefined;
+  readonly evidence?: Evidence | undefined;
+  /** Why it lies here. */
+  readonly reason?: string | undefined;
 }
 
-export interface CalledEvent {
+export interface CalledEvent extends Manner {
   readonly at: Quarter;
   readonly dur: Quarter;
   readonly notes: readonly CalledNote[];
@@ -54,6 +59,10 @@ export interface Called {
   readonly warnings: readonly CallFault[];
   /** Where the next call would go on. */
   readonly end: Quarter;
+  /** What was said of the riff's frame: meters whole, tempo and feel as steps from where they were said. */
+  readonly frame: { readonly meters?: readonly MeterChange[]; readonly tempo?: readonly TempoStep[]; readonly feel?: readonly FeelStep[] };
+  /** The bar the calls end in where it is not full: what is missing (or over, below 0), with likely causes. */
+  readonly open: { readonly bar: number; readonly missing: Quarter; readonly causes: readonly string[] } | null;
 }
 
 export interface CallContext {

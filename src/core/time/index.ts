@@ -1,3 +1,4 @@
 export * from './quarter';
 export * from './meter';
 export * from './tempo';
+export * from './feel';

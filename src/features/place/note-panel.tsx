@@ -11,7 +11,7 @@ import { noteName, type Key } from '@/core/pitch';
 import type { Alternative } from '@/core/place';
 import { placeInBars } from '@/core/rhythm';
 import type { Link, Note, Part, Piece, Riff, RiffEvent } from '@/core/score';
-import { lengthLabel } from '@/core/shorthand';
+import { lengthLabel } from '@/core/rhythm';
 import { quarter, type Quarter } from '@/core/time';
 import { Button } from '@/ui/button';
 import { Techniques } from './techniques';

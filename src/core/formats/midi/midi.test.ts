@@ -142,9 +142,8 @@ describe('writing', () => {
   it('and reading again gives every pitch and onset', () => {
     fc.assert(
       fc.property(setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))), ({ riff, s }) => {
-        fc.pre(riff.events.length > 0);
         const plain = { ...riff, pickup: ZERO, events: riff.events.filter((e) => !e.at.startsWith('-')) };
-        fc.pre(plain.events.length > 0);
+        fc.pre(plain.events.some((e) => e.notes.length > 0));
         const song = must(readMidi(pieceToMidi(makePiece('p', 'Piece', { parts: [makePart('p0', 'Part', s, { riffs: [plain] })] }))));
         const heard = song.parts[0]?.notes.map((n) => `${Math.round(n.at * 480)} ${n.pitch}`).sort();
         const written = plain.events.flatMap((e) => e.notes.map((n) => `${Math.round((Number(e.at.split('/')[0]) / Number(e.at.split('/')[1] ?? 1)) * 480)} ${n.pitch.midi}`)).sort();

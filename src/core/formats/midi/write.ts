@@ -1,6 +1,6 @@
 import { writeMidi as encode, type MidiEvent } from 'midi-file';
-import { noteEnd, type Piece } from '../../score';
-import { barStart, maxQuarter, toNumber, ZERO, type Quarter } from '../../time';
+import { noteEnd, tempoOf, type Piece } from '../../score';
+import { add, barStart, bpmAt, floorDiv, maxQuarter, quarter, sub, toNumber, ZERO, type Quarter, type TempoStep } from '../../time';
 
 const PPQ = 480;
 
@@ -13,7 +13,7 @@ export function pieceToMidi(piece: Piece): Uint8Array {
   const pickup = piece.parts.reduce<Quarter>((q, p) => maxQuarter(q, p.riffs[0]?.pickup ?? ZERO), ZERO);
   const ticks = (at: Quarter): number => Math.round((toNumber(at) + toNumber(pickup)) * PPQ);
   const conductor: Timed[] = [{ tick: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: piece.title } }];
-  for (const t of piece.lanes.tempo) {
+  for (const t of stepped(first ? tempoOf(piece, first) : piece.lanes.tempo)) {
     const tick = t.at === ZERO ? 0 : ticks(t.at);
     conductor.push({ tick, event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(60_000_000 / t.bpm) } });
   }
@@ -35,6 +35,16 @@ export function pieceToMidi(piece: Piece): Uint8Array {
     return track(timed);
   });
   return Uint8Array.from(encode({ header: { format: 1, numTracks: tracks.length + 1, ticksPerBeat: PPQ }, tracks: [track(conductor), ...tracks] }));
+}
+
+/** A tempo map in steps: the format has no ramps, so one is written as a step every sixteenth. */
+function stepped(steps: readonly TempoStep[]): { at: Quarter; bpm: number }[] {
+  return steps.flatMap((step, i) => {
+    const next = steps[i + 1];
+    if (!step.ramp || !next) return [{ at: step.at, bpm: step.bpm }];
+    const count = Math.min(400, Math.max(1, floorDiv(sub(next.at, step.at), quarter(1, 4))));
+    return Array.from({ length: count }, (_, k) => ({ at: add(step.at, quarter(k, 4)), bpm: bpmAt(steps, add(step.at, quarter(2 * k + 1, 8))) }));
+  });
 }
 
 interface Timed {

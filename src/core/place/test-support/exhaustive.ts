@@ -85,7 +85,7 @@ function mayShare(voices: readonly Voice[], chosen: readonly Choice[], i: number
 }
 
 /** What one choice must keep to by itself. */
-function alone(neck: Neck, { voices, bar }: Slice, chosen: readonly Choice[], i: number): boolean {
+function alone(neck: Neck, { voices, bar, wish }: Slice, chosen: readonly Choice[], i: number): boolean {
   const { profile } = neck.options;
   const [s, f, g] = chosen[i] ?? [0, 0, 0];
   const voice = voices[i];
@@ -97,7 +97,7 @@ function alone(neck: Neck, { voices, bar }: Slice, chosen: readonly Choice[], i:
   if (voice.over >= 0 && chosen[voice.over]?.[0] !== s) return false;
   if (g === 0) return true;
   if (bar) return g === profile.barFinger;
-  return g === THUMB ? profile.thumb && s === neck.thick : profile.fingers.some((x) => x === g);
+  return g === THUMB ? (voice.heldFrom >= 0 || (wish?.thumb ? wish.thumb === 'over' : profile.thumb)) && s === neck.thick : profile.fingers.some((x) => x === g);
 }
 
 /** What two choices must keep to, each against the other. */

@@ -66,13 +66,19 @@ export function randomPhrase(setup: Setup, length: number, pick: (n: number) => 
 
 /** A note with a technique: bent, trilled, damped, kept down, or a harmonic of its string. */
 function flavoured(setup: Setup, note: PlaceNote, string: number, pick: (n: number) => number): PlaceNote {
-  switch (pick(5)) {
+  switch (pick(7)) {
     case 0:
       return { ...note, bend: [50, 100, 200, 900][pick(4)] };
     case 1:
       return { ...note, trill: 1 + pick(4) };
     case 2:
       return { ...note, dead: true };
+    case 4:
+      return note.lock?.fret === 0 ? note : { ...note, tapped: true };
+    case 5: {
+      const needs = [{ least: 1 }, { least: 2 }, { least: 1, above: 1 }, { notEdge: 'thick' as const }][pick(4)] ?? {};
+      return note.lock ? note : { ...note, ...needs };
+    }
     case 3:
       return { ...note, keep: quarter(2 + pick(3), 4) };
     default: {
@@ -84,7 +90,7 @@ function flavoured(setup: Setup, note: PlaceNote, string: number, pick: (n: numb
 
 function someWish(strings: readonly number[], pick: (n: number) => number): Wish {
   const one = strings[pick(strings.length)] ?? 1;
-  return [{ hand: 1 + pick(9) }, { liking: pick(2) === 0 ? 1 : -1 }, { avoid: [one] }, { prefer: [one] }][pick(4)] ?? {};
+  return [{ hand: 1 + pick(9) }, { liking: pick(2) === 0 ? 1 : -1 }, { avoid: [one] }, { prefer: [one] }, { thumb: 'over' as const }, { thumb: 'behind' as const }][pick(6)] ?? {};
 }
 
 /**
@@ -110,15 +116,17 @@ export function complaints({ setup, events: asked, options: { profile } }: Probl
       if (n.fret < 0 || n.fret > fretsLeft(setup, n.string)) say('no such fret');
       if (n.asked?.lock && (n.asked.lock.string !== n.string || n.asked.lock.fret !== n.fret)) say('not where it is locked');
       if (!n.asked?.lock && event?.wish?.avoid?.includes(n.string)) say('on a string to be kept free');
-      if (n.asked?.dead ? n.finger !== 0 : (n.fret === 0) !== (n.finger === 0)) say(`finger ${n.finger} at fret ${n.fret}`);
+      if (n.asked?.tapped && n.fret === 0) say('an open string tapped');
+      if (n.fret < (n.asked?.least ?? 0) || n.fret + (n.asked?.above ?? 0) > fretsLeft(setup, n.string)) say('no room for what is done to it');
+      if (n.asked?.dead || n.asked?.tapped ? n.finger !== 0 : (n.fret === 0) !== (n.finger === 0)) say(`finger ${n.finger} at fret ${n.fret}`);
       if (n.asked?.bend && n.fret === 0) say('an open string bent');
       if (event?.bar) continue;
-      if (n.finger === 5 && (!profile.thumb || n.string !== thickest)) say('a thumb where it can’t be');
+      if (n.finger === 5 && (!(event?.wish?.thumb ? event.wish.thumb === 'over' : profile.thumb) || n.string !== thickest)) say('a thumb where it can’t be');
       if (n.finger > 0 && n.finger < 5 && !profile.fingers.some((f) => f === n.finger)) say(`finger ${n.finger} is not to be used`);
       if (n.asked?.trill && !(n.trillFinger && n.trillFinger > (n.finger === 5 ? 0 : n.finger))) say('no finger for the trill');
     }
     const nut = (n: { string: number; fret: number }): number => n.fret + nutOf(setup, n.string);
-    const stopped = notes.filter((n) => n.finger > 0 && !n.asked?.dead).flatMap((n) => [{ string: n.string, fret: n.fret, finger: n.finger as number }, ...(n.trillFinger ? [{ string: n.string, fret: n.fret + (n.asked?.trill ?? 0), finger: n.trillFinger as number }] : [])]);
+    const stopped = notes.filter((n) => n.finger > 0 && !n.asked?.dead && !n.asked?.tapped).flatMap((n) => [{ string: n.string, fret: n.fret, finger: n.finger as number }, ...(n.trillFinger ? [{ string: n.string, fret: n.fret + (n.asked?.trill ?? 0), finger: n.trillFinger as number }] : [])]);
     if (event?.bar) {
       if (new Set(stopped.map(nut)).size > 1) say('a bent bar');
       continue;
