@@ -5,7 +5,7 @@ import {
   alternativesFor, crossChecked, fitting, optionsFor, phrasesOf, placedPhrase, priced, problemOf, RECALL_LEAST, recallShape, signatureOf, signatureText,
   type ChosenNote, type Problem, type RecalledShape,
 } from '@/core/place';
-import { findRiff, type Part, type Piece, type PieceCosts, type Riff } from '@/core/score';
+import { findRiff, tempoOf, type Part, type Piece, type PieceCosts, type Riff } from '@/core/score';
 import type { Db } from './db/connection';
 import { enqueue } from './jobs/queue';
 import type { FitResult, KeptAlternative, KeptSample } from './learning-types';
@@ -50,7 +50,7 @@ export async function logChoices(db: Db, studioId: string, pieceId: string): Pro
 const decided = (riff: Riff): boolean => riff.events.some((e) => e.notes.some((n) => n.place?.locked));
 
 function choicesIn(piece: Piece, part: Part, riff: Riff): Choice[] {
-  const whole = problemOf(riff, part.setup, piece.lanes.tempo, optionsFor(piece, part));
+  const whole = problemOf(riff, part.setup, tempoOf(piece, riff), optionsFor(piece, part));
   return phrasesOf(whole.events, whole.meters).flatMap((phrase): Choice[] => {
     const events = whole.events.slice(phrase.from, phrase.to + 1);
     const chosen: ChosenNote[] = [];

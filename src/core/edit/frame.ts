@@ -1,6 +1,6 @@
 import { fail, ok, type Result } from '../base';
 import { findRiff, type Piece, type Riff, type RiffEvent } from '../score';
-import { cmp, sub, type Quarter } from '../time';
+import { cmp, sub, ZERO, type MeterChange, type Quarter, type TempoStep } from '../time';
 import { FRAME, said } from './apply';
 import type { Edit } from './types';
 
@@ -48,3 +48,28 @@ export function retime(piece: Piece, riffId: string, ids: readonly string[], ons
 }
 
 const nextMain = (riff: Riff, index: number): RiffEvent | undefined => riff.events.slice(index).find((e) => !e.grace);
+
+/** The step of a lane that holds at a time. */
+export const stepAt = <T extends { readonly at: Quarter }>(steps: readonly T[], at: Quarter): T | undefined => [...steps].reverse().find((s) => cmp(s.at, at) <= 0);
+
+const around = <T extends { readonly at: Quarter }>(steps: readonly T[], step: T): T[] => [...steps.filter((s) => cmp(s.at, step.at) < 0), step, ...steps.filter((s) => cmp(s.at, step.at) > 0)];
+
+/** Meters with another one from a bar on, up to the next change. */
+export const withMeter = (meters: readonly MeterChange[], bar: number, meter: { readonly beats: number; readonly unit: number }): MeterChange[] => [...meters.filter((m) => m.bar < bar), { bar, ...meter }, ...meters.filter((m) => m.bar > bar)];
+
+/** A tempo map with another tempo from a time on, up to the next step. */
+export const withTempo = (tempo: readonly TempoStep[], at: Quarter, bpm: number): TempoStep[] => around(tempo, { at, bpm });
+
+/** A tempo map whose step at a time changes evenly to the next, or is held. */
+export function withRamp(tempo: readonly TempoStep[], at: Quarter, ramp: boolean): TempoStep[] {
+  const here = stepAt(tempo, at);
+  return tempo.map((s) => (s === here ? { at: s.at, bpm: s.bpm, ...(ramp ? { ramp: true as const } : {}) } : s));
+}
+
+/** A feel with another step from its time on; null where all of it is straight. */
+export function withFeel(feel: Riff['feel'], step: NonNullable<Riff['feel']>[number]): NonNullable<Riff['feel']> | null {
+  const now = feel ?? [];
+  const head = step.at !== ZERO && !now.some((f) => cmp(f.at, step.at) < 0) ? [{ at: ZERO, swing: 50, unit: '1/2' as const }] : [];
+  const next = around([...head, ...now], step);
+  return next.every((f) => f.swing === 50) ? null : next;
+}

@@ -11,3 +11,4 @@ export * from './manner';
 export * from './move';
 export * from './readings';
 export * from './frame';
+export * from './rewrite';

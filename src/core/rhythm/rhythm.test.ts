@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { add, quarter, toNumber, type MeterChange, type Quarter } from '../time';
-import { countSyllable, GRIDS, nearestValue, noteValue, placeInBars, quantise, restsIn, valueLength } from './index';
+import { quarter, toNumber, type MeterChange, type Quarter } from '../time';
+import { countSyllable, GRIDS, placeInBars, quantise } from './index';
 
 const four: MeterChange[] = [{ bar: 0, beats: 4, unit: 4 }];
 const six: MeterChange[] = [{ bar: 0, beats: 6, unit: 8 }];
@@ -37,32 +37,5 @@ describe('quantising', () => {
     const wobble = [3, -12, 20, -18, 7, -5, 15, -20].map((ms) => (ms / 1000) * (100 / 60));
     const times = wobble.map((w, i) => 4 + i / 4 + w);
     expect(quantise(times, 'auto').map((x) => x.at)).toEqual(wobble.map((_, i) => quarter(16 + i, 4)));
-  });
-});
-
-describe('written values', () => {
-  it('are found for plain, dotted and triplet lengths, and give their length back', () => {
-    for (const text of ['4', '3', '1', '3/2', '1/2', '3/4', '1/3', '2/3', '1/8', '7/4'] as Quarter[]) {
-      const value = noteValue(text);
-      expect(value && valueLength(value), text).toBe(text);
-    }
-    expect(noteValue('5/4' as Quarter)).toBeNull();
-    expect(nearestValue('5/4' as Quarter)).toEqual({ base: 4, dots: 0, tuplet: 1 });
-  });
-  it('fill a silence exactly with rests that respect bar lines', () => {
-    fc.assert(
-      fc.property(fc.nat({ max: 64 }), fc.integer({ min: 1, max: 64 }), (from, steps) => {
-        const start = quarter(from, 4);
-        const end = add(start, quarter(steps, 4));
-        const rests = restsIn(four, start, end);
-        let at = start;
-        for (const r of rests) {
-          expect(r.at).toBe(at);
-          at = add(at, valueLength(r.value));
-          expect(Math.floor(toNumber(r.at) / 4)).toBe(Math.floor((toNumber(at) - 1e-9) / 4));
-        }
-        expect(at).toBe(end);
-      }),
-    );
   });
 });

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { DeepReadonly } from '../base';
 import { fretsLeft, stringNumbers, type Setup } from '../instrument';
-import { positiveQuarter, stringSchema } from './parts-of-schema';
+import { positiveQuarter } from './parts-of-schema';
 
 /**
  * What is done to a note or an event beyond striking it, as the document keeps it, and what no
@@ -92,15 +92,12 @@ export const mannerShape = {
   why: z.string().trim().min(1).max(300).optional(),
 } as const;
 
-const mannerSchema = z.object(mannerShape);
-
 export type Link = z.infer<typeof linkSchema>;
 export type Tech = DeepReadonly<z.infer<typeof techSchema>>;
 export type BendPoint = DeepReadonly<z.infer<typeof bendPointSchema>>;
 export type Stroke = z.infer<typeof strokeSchema>;
 export type Mute = z.infer<typeof muteSchema>;
-export type Manner = DeepReadonly<z.infer<typeof mannerSchema>>;
-export type StringOf = z.infer<typeof stringSchema>;
+export type Manner = DeepReadonly<z.infer<z.ZodObject<typeof mannerShape>>>;
 
 /** What is kept of how an event is played, without the rest of it. */
 export function mannerOf(event: Manner): Manner {
@@ -110,9 +107,6 @@ export function mannerOf(event: Manner): Manner {
 }
 
 export const MANNERS = Object.keys(mannerShape) as (keyof Manner)[];
-
-/** A bend drawn as one curve: absent points mean up to the target and held. Shares of the note, cents. */
-export const UP: readonly BendPoint[] = [{ at: 0, cents: 0 }, { at: 30, cents: 0 }];
 
 /** The shapes of a bend that have a name, for a bend of so many cents. */
 export function bendShapes(cents: number): Readonly<Record<'released' | 'again' | 'prebend' | 'prebend-released', readonly BendPoint[]>> {

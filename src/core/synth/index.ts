@@ -1,2 +1,3 @@
 export { StringVoice } from './string-voice';
 export * from './render';
+export * from './clock';

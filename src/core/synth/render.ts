@@ -1,20 +1,9 @@
-import { stringCount, type Setup } from '../instrument';
-import { noteEnd, type Riff, type Tech } from '../score';
-import { add, barOf, barStart, cmp, meterAt, mul, quarter, secondsAt, ZERO, type Quarter, type TempoStep } from '../time';
+import type { Setup } from '../instrument';
+import type { Riff } from '../score';
+import { add, barOf, barStart, cmp, meterAt, mul, quarter, ZERO, type Quarter, type TempoStep } from '../time';
+import { actionsOf, noisesOf, type Noise } from './actions';
+import { clockOf, playSeconds, type RenderOptions } from './clock';
 import { StringVoice } from './string-voice';
-
-export interface RenderOptions {
-  readonly rate: number;
-  /** Share of the written tempo, 0.25 to 1.5. */
-  readonly speed: number;
-  /** What is rendered: from and to, in the riff's time. */
-  readonly from: Quarter;
-  readonly to: Quarter;
-  readonly click: boolean;
-  /** Beats counted before the music starts. */
-  readonly countIn: number;
-  readonly seed: number;
-}
 
 export interface Rendered {
   readonly samples: Float32Array;
@@ -40,19 +29,8 @@ export function seeded(seed: number): () => number {
   };
 }
 
-/** Seconds from `from` to `at` at a speed. */
-export function playSeconds(tempo: readonly TempoStep[], from: Quarter, at: Quarter, speed: number): number {
-  return (secondsAt(tempo, at) - secondsAt(tempo, from)) / speed;
-}
-
 /** Voices of second strings are kept apart from the strings themselves. */
 const COURSE_KEY = 100;
-
-interface Action {
-  readonly at: number;
-  readonly order: number;
-  readonly run: () => void;
-}
 
 /**
  * Renders a stretch of a riff: one voice a string, so that a new note on a string stops the old
@@ -65,7 +43,7 @@ export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[]
   if (!(speed >= SPEED_LIMITS.min && speed <= SPEED_LIMITS.max)) throw new RangeError(`speed ${speed} is outside 0.25-1.5`);
   const beat = quarter(4, meterAt(riff.meters, Math.max(0, barOf(riff.meters, from).bar)).unit);
   const lead = options.countIn * playSeconds(tempo, ZERO, beat, speed);
-  const length = playSeconds(tempo, from, to, speed);
+  const length = playSeconds(tempo, from, to, speed, riff.feel);
   if (length + lead > RENDER_SECONDS) throw new RangeError(`a stretch of ${Math.round(length)} s is too long to render at once`);
   const samples = new Float32Array(Math.ceil((lead + length) * rate));
   const random = seeded(options.seed);
@@ -83,39 +61,8 @@ export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[]
     const course = setup.instrument.strings[setup.instrument.strings.length - string]?.course;
     return course ? [{ key: string, sounding: pitch }, { key: COURSE_KEY + string, sounding: pitch + course.semitones }] : [{ key: string, sounding: pitch }];
   };
-  const actions: Action[] = [];
-  const second = (at: Quarter): number => lead + playSeconds(tempo, from, at, speed);
-  riff.events.forEach((event, e) => {
-    if (cmp(event.at, to) >= 0 || cmp(event.at, from) < 0) return;
-    const before = riff.events[e - 1];
-    event.notes.forEach((note, n) => {
-      const string = note.place?.string ?? stringCount(setup) + 1 + n;
-      const pitch = note.pitch.midi + note.pitch.cents / 100;
-      const joined = before?.link && cmp(before.at, from) >= 0 && before.notes.some((b) => b.place?.string === string) ? before.link : null;
-      const start = second(event.at);
-      actions.push({
-        at: start,
-        order: 1,
-        run: () => {
-          for (const { key, sounding } of sounds(string, pitch)) {
-            if (joined === 'slide') voice(key, sounding).retune(sounding, 0.06);
-            else if (joined) voice(key, sounding).retune(sounding, 0.004);
-            else voice(key, sounding).pluck(sounding, key === string ? 0.85 : 0.6, random);
-          }
-        },
-      });
-      if (note.tech?.dead) {
-        actions.push({ at: start + DEAD_SECONDS / 3, order: 2, run: () => { for (const { key, sounding } of sounds(string, pitch)) voice(key, sounding).damp(DEAD_SECONDS); } });
-        return;
-      }
-      for (const { at, by, over } of movements(note.tech, second(noteEnd(event, note)) - start)) {
-        actions.push({ at: start + at, order: 2, run: () => { for (const { key, sounding } of sounds(string, pitch)) voice(key, sounding).retune(sounding + by, over); } });
-      }
-      const next = riff.events[e + 1];
-      const linkedOn = event.link !== null && next !== undefined && next.notes.some((x) => x.place?.string === string);
-      if (!linkedOn && !event.ring) actions.push({ at: second(noteEnd(event, note)), order: 0, run: () => { for (const { key, sounding } of sounds(string, pitch)) voice(key, sounding).damp(); } });
-    });
-  });
+  const clock = clockOf(riff, tempo, options, lead);
+  const actions = actionsOf(riff, setup, options, clock, random, { voice, sounds });
   actions.sort((a, b) => a.at - b.at || a.order - b.order);
   let done = 0;
   const gain = setup.instrument.kind === 'bass' ? 0.9 : 0.75;
@@ -130,23 +77,10 @@ export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[]
     action.run();
   }
   renderTo(samples.length);
+  for (const noise of noisesOf(riff, options, clock)) addNoise(samples, noise, rate, random);
   addClicks(samples, riff, tempo, options, lead);
   soften(samples);
   return { samples, rate, lead, length };
-}
-
-/** A damped string clicks for so long. */
-const DEAD_SECONDS = 0.03;
-/** A bend begins after a share of the note and takes a share of it, within limits in seconds; a trill's notes last so long. */
-const BEND = { after: 0.18, over: 0.3, most: 0.18 } as const;
-const TRILL_SECONDS = 0.085;
-
-/** How a note's pitch moves while it sounds: when, to how many semitones above, and over how long. */
-function movements(tech: Tech | undefined, seconds: number): { at: number; by: number; over: number }[] {
-  if (tech?.bend) return [{ at: Math.min(BEND.most, seconds * BEND.after), by: tech.bend / 100, over: Math.min(BEND.most, seconds * BEND.over) }];
-  const upper = tech?.trill;
-  if (!upper) return [];
-  return Array.from({ length: Math.max(1, Math.floor(seconds / TRILL_SECONDS) - 1) }, (_, i) => ({ at: (i + 1) * TRILL_SECONDS, by: i % 2 === 0 ? upper : 0, over: 0.004 }));
 }
 
 function addClicks(samples: Float32Array, riff: Riff, tempo: readonly TempoStep[], options: RenderOptions, lead: number): void {
@@ -160,10 +94,34 @@ function addClicks(samples: Float32Array, riff: Riff, tempo: readonly TempoStep[
     const start = barStart(riff.meters, bar);
     if (cmp(start, to) >= 0) return;
     const meter = meterAt(riff.meters, bar);
-    for (let b = 0; b < meter.beats; b++) {
-      const at = add(start, mul(quarter(4, meter.unit), b));
-      if (cmp(at, from) >= 0 && cmp(at, to) < 0) tick(samples, lead + playSeconds(tempo, from, at, speed), rate, b === 0);
+    const clicks = riff.click ?? 1;
+    const step = clicks < 1 ? mul(quarter(4, meter.unit), 2) : mul(quarter(4, meter.unit), 1, clicks);
+    const count = Math.ceil(meter.beats * clicks);
+    for (let b = 0; b < count; b++) {
+      const at = add(start, mul(step, b));
+      if (cmp(at, from) >= 0 && cmp(at, to) < 0) tick(samples, lead + playSeconds(tempo, from, at, speed, riff.feel), rate, b === 0);
     }
+  }
+}
+
+/** A hit on the body or a scrape along the strings: noise through a moving filter. */
+function addNoise(samples: Float32Array, noise: Noise, rate: number, random: () => number): void {
+  const start = Math.round(noise.at * rate);
+  const count = Math.round(noise.seconds * rate);
+  let low = 0;
+  let band = 0;
+  for (let i = 0; i < count; i++) {
+    const s = start + i;
+    if (s < 0 || s >= samples.length) continue;
+    const share = i / count;
+    const hertz = noise.from + (noise.to - noise.from) * share;
+    // A state-variable filter (Chamberlin), its band output.
+    const f = 2 * Math.sin((Math.PI * Math.min(hertz, rate / 6)) / rate);
+    low += f * band;
+    const high = random() - low - 0.4 * band;
+    band += f * high;
+    const envelope = noise.kind === 'hit' ? Math.exp((-i / rate) * 28) : Math.min(1, share * 12) * (1 - share);
+    samples[s] = (samples[s] ?? 0) + noise.strength * envelope * band;
   }
 }
 

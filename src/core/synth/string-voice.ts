@@ -29,16 +29,17 @@ export class StringVoice {
    * Strikes the string.
    * @param strength 0-1, also how bright
    * @param random numbers in [-1, 1), seeded by the caller so that renders repeat exactly
+   * @param sustain share of its usual time that it rings: 1 free, less under a damping hand, which also takes its brightness
    */
-  pluck(pitch: Midi, strength: number, random: () => number): void {
+  pluck(pitch: Midi, strength: number, random: () => number, sustain = 1): void {
     const f0 = frequency(pitch, 0, this.a4);
-    this.setPitch(f0);
+    this.setPitch(f0, sustain);
     const period = Math.max(2, Math.round(this.rate / f0));
     const point = Math.max(1, Math.round(period * 0.18));
     const burst = new Float64Array(period);
     let smooth = 0;
     for (let i = 0; i < period; i++) {
-      smooth += (0.25 + 0.55 * strength) * (random() - smooth);
+      smooth += (0.25 + 0.55 * strength) * (sustain < 1 ? 0.45 : 1) * (random() - smooth);
       burst[i] = smooth;
     }
     let mean = 0;
@@ -73,9 +74,9 @@ export class StringVoice {
     this.fadeStep = 1 / Math.max(1, seconds * this.rate);
   }
 
-  private setPitch(f0: Hertz): void {
+  private setPitch(f0: Hertz, sustain: number): void {
     // Low strings ring longer and darker than high ones: T60 of 6 s at E2, 2.5 s at E4.
-    const t60 = Math.min(8, Math.max(1.2, 6 * (82 / f0) ** 0.6));
+    const t60 = Math.min(8, Math.max(1.2, 6 * (82 / f0) ** 0.6)) * sustain;
     this.keep = 10 ** (-3 / (t60 * f0));
     this.loss = Math.min(0.5, 0.08 + f0 / 4000);
     this.delay = this.delayFor(f0);

@@ -6,7 +6,9 @@ import { must } from '@/core/base';
 import { makeSetup } from '@/core/instrument';
 import { frequency, MAX_A4, MIN_A4 } from '@/core/pitch';
 import { CAPO_PLACE_WORDS, CAPO_TUNING_WORDS, countingWords, keyLabels, pitchLabel, stringWordsBy, type Schools } from '@/core/schools';
-import { makeNote, makePlace } from '@/core/score';
+import { strokesOf } from '@/core/rhythm';
+import { makeEvent, makeNote, makePlace, makeRiff } from '@/core/score';
+import { quarter } from '@/core/time';
 import { SettingsFrame } from './settings-frame';
 import { CapoPlace } from '@/ui/draw/capo-place';
 import { Neck } from '@/ui/draw/neck';
@@ -58,6 +60,9 @@ export function SettingsPage() {
           <Choice label="Tuning with a capo" value={schools.capoTuning} options={[['capo-on', 'capo on, then tune'], ['open', 'tune open, then capo']]} onChange={(capoTuning) => change({ capoTuning })} example={CAPO_TUNING_WORDS[schools.capoTuning]} />
           <Choice label="Place of the capo" value={schools.capoPlace} options={[['anywhere', 'anywhere behind the wire'], ['behind', 'close behind the wire'], ['middle', 'middle of the space']]} onChange={(capoPlace) => change({ capoPlace })} example={CAPO_PLACE_WORDS[schools.capoPlace]} />
           <Choice label="Hands" value={schools.handed} options={[['right', 'right-handed'], ['left', 'left-handed, necks mirrored']]} onChange={(handed) => change({ handed })} example={schools.handed === 'left' ? 'The nut lies at the right.' : 'The nut lies at the left.'} />
+          <Choice label="Strokes" value={schools.picking} options={[['alternate', 'alternate, by the grid'], ['by-note', 'alternate, by the note'], ['economy', 'economy'], ['down', 'all down'], ['off-up', 'off the beat up'], ['fingers', 'fingers'], ['slap', 'slap and pop']]} onChange={(picking) => change({ picking })} example={`1 e & a 2 &: ${strokesShown(schools.picking)}`} />
+          <Choice label="Staff of a detuned instrument" value={schools.staff} options={[['sounding', 'at sounding pitch'], ['shape', 'at the pitch of the shape']]} onChange={(staff) => change({ staff })} example={`The open thick string is written ${pitchLabel(schools.staff === 'sounding' ? 50 : 52, schools.notes)}, an octave above.`} />
+          <Choice label="Swing on paper" value={schools.swing} options={[['mark', 'straight, with a mark'], ['triplets', 'written out as triplets']]} onChange={(swing) => change({ swing })} example={schools.swing === 'mark' ? 'Eighths stay eighths; the head says swing.' : 'A pair of eighths becomes a quarter and an eighth of a triplet.'} />
           <Row example={a4Fault ? '' : `E4 is ${frequency(64, 0, pitch).toFixed(2)} Hz`}>
             <TextField label="Reference pitch, A4 in hertz" inputMode="decimal" value={a4} error={a4Fault} onChange={(e) => setA4(e.target.value)} onBlur={() => { if (!a4Fault && pitch !== schools.a4) change({ a4: pitch }); }} />
           </Row>
@@ -85,6 +90,14 @@ export function SettingsPage() {
       </div>
     </SettingsFrame>
   );
+}
+
+/** What a school makes of a few strokes, in words. */
+function strokesShown(picking: Schools['picking']): string {
+  const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
+  const at = [quarter(0), quarter(1, 4), quarter(1, 2), quarter(3, 4), quarter(1), quarter(3, 2)];
+  const riff = makeRiff('r', 'r', { events: at.map((a, i) => makeEvent(`e${i}`, a, quarter(1, 4), [makeNote(`n${i}`, 45 + (i > 2 ? 7 : 0), 'instructor', { place: i > 2 ? makePlace(4, 2, 'instructor') : makePlace(5, 0, 'instructor') })])) });
+  return strokesOf(riff, setup, picking).map((s) => s.stroke ?? '–').join(' ');
 }
 
 function Row({ example, children }: { readonly example: string; readonly children: ReactNode }) {

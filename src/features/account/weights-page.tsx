@@ -4,6 +4,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { must } from '@/core/base';
 import { costTableSchema, DEFAULT_COSTS, type CostTable } from '@/core/hand';
 import { makeSetup, stringNumbers } from '@/core/instrument';
+import { staffBars } from '@/core/staff';
 import { weightOf, withWeight, type WeightRef } from '@/core/place';
 import { barCount, makePlace, makeRiff, riffEnd, riffStart, type Riff } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
@@ -173,7 +174,7 @@ function Tab({ riff, title }: { readonly riff: Riff; readonly title: string }) {
   return (
     <figure className="rounded-sm border border-rule bg-white p-2">
       <figcaption className="text-sm text-neutral-700">{title}</figcaption>
-      {rows.map((row, i) => <TabSystem key={row.index} row={row} next={rows[i + 1]?.events[0] ?? null} width={WIDTH} meters={riff.meters} strings={strings} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers fretText={(p) => String(p.fret)} label={`${title}: ${row.events.map((e) => e.notes.map((n) => (n.place ? `string ${n.place.string} fret ${n.place.fret}` : '')).join(' and ')).join(', ')}`} />)}
+      {rows.map((row, i) => <TabSystem key={row.index} row={row} next={rows[i + 1]?.events[0] ?? null} width={WIDTH} meters={riff.meters} written={staffBars(riff, SETUP, { from: row.firstBar, count: row.bars }, { key: null, pitch: 'sounding' })} strings={strings} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers fretText={(p) => String(p.fret)} label={`${title}: ${row.events.map((e) => e.notes.map((n) => (n.place ? `string ${n.place.string} fret ${n.place.fret}` : '')).join(' and ')).join(', ')}`} />)}
     </figure>
   );
 }

@@ -1,7 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import type { Setup } from '@/core/instrument';
 import type { Riff } from '@/core/score';
-import { playSeconds } from '@/core/synth';
+import { playSecondsTo } from '@/core/synth';
 import { toNumber, type Quarter, type TempoStep } from '@/core/time';
 import type { SynthDoor } from '@/workers/synth.worker';
 
@@ -109,15 +109,14 @@ export class Player {
 }
 
 /** The inverse of the tempo map by halving: exact to well under a pixel. */
-function quartersAt({ tempo, from, to, speed }: PlayRequest, seconds: number): number {
+function quartersAt({ tempo, from, to, speed, riff }: PlayRequest, seconds: number): number {
   const [single] = tempo;
-  if (tempo.length === 1 && single) return toNumber(from) + (seconds * speed * single.bpm) / 60;
+  if (tempo.length === 1 && single && !riff.feel) return toNumber(from) + (seconds * speed * single.bpm) / 60;
   let low = toNumber(from);
   let high = toNumber(to);
   for (let i = 0; i < 24; i++) {
     const middle = (low + high) / 2;
-    const at = `${Math.round(middle * 960)}/960` as Quarter;
-    if (playSeconds(tempo, from, at, speed) < seconds) low = middle;
+    if (playSecondsTo(tempo, toNumber(from), middle, speed, riff.feel) < seconds) low = middle;
     else high = middle;
   }
   return low;

@@ -3,7 +3,8 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { CloudOff, Redo2, Undo2 } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
+import { unsaidIn } from '@/core/score';
 import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { ThemeSwitch } from '@/ui/theme-switch';
@@ -49,6 +50,14 @@ function Path({ riffId, partId, open }: { readonly riffId: string | null; readon
   );
 }
 
+/** How much of the piece is still unsaid, with the way to the list. */
+function UnsaidLink() {
+  const piece = usePiece((s) => s.document);
+  const count = useMemo(() => unsaidIn(piece).length, [piece]);
+  if (count === 0) return null;
+  return <Link href={`/pieces/${piece.id}/unsaid`} className="ml-1 rounded-sm px-1.5 py-1 text-sm text-question underline decoration-line underline-offset-4">{count} unsaid</Link>;
+}
+
 const WORDS = { saved: 'Saved', saving: 'Saving…', offline: 'Not saved', stale: 'Not saved', rejected: 'Not saved' } as const;
 
 /** The head of every page of a piece: name, way, undo, what is saved. */
@@ -74,6 +83,7 @@ export function Frame({ riffId = null, partId = null, open = 0, sub, children }:
           <Button tone="quiet" size="icon" disabled={!redoWhat} onClick={redo} aria-label={redoWhat ? `Redo: ${redoWhat}` : 'Nothing to redo'} title={redoWhat}>
             <Redo2 size={18} aria-hidden />
           </Button>
+          <UnsaidLink />
           <p role="status" className={cn('ml-1 w-20 text-right text-sm', saveState === 'saved' || saveState === 'saving' ? 'text-soft' : 'font-semibold text-trouble')} data-save={saveState}>
             {saveState === 'offline' ? <CloudOff size={14} aria-hidden className="mr-1 inline" /> : null}
             {WORDS[saveState]}

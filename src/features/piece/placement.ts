@@ -1,7 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import type { StoreApi } from 'zustand/vanilla';
 import { optionsFor, type Alternative, type Blocked, type BlockedWithMends } from '@/core/place';
-import type { Part, Player, Riff } from '@/core/score';
+import { tempoOf, type Part, type Player, type Riff } from '@/core/score';
 import type { HandAnswer, PhraseAnswer, PlaceDoor, Placement, Task, WayAnswer, WayPlace, WhyAnswer } from '@/workers/place.worker';
 import type { PieceState } from './store';
 
@@ -84,7 +84,7 @@ export class PlacementKeeper {
     const version = known ?? ++this.lastVersion;
     if (known === undefined) this.versions.set(riff, version);
     const hand = player === undefined ? part : { player: player ?? undefined };
-    return { riff, setup: part.setup, tempo: document.lanes.tempo, options: optionsFor(document, hand as Pick<Part, 'player'>), version: player === undefined ? version : ++this.lastVersion };
+    return { riff, setup: part.setup, tempo: tempoOf(document, riff), options: optionsFor(document, hand as Pick<Part, 'player'>), version: player === undefined ? version : ++this.lastVersion };
   }
 
   /** Asks the worker about a riff; null where the riff is not in the piece any more. */

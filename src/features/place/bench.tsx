@@ -1,50 +1,53 @@
 'use client';
 
-import Link from 'next/link';
 import { useSchools } from '@/ui/schools';
-import { useWidth } from '@/ui/use-width';
-import { Tabs } from 'radix-ui';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Result } from '@/core/base';
 import type { AnchorChoice } from '@/core/place';
 import { callEvent } from '@/core/callout';
-import { insertEvents, lockAt, type Edit } from '@/core/edit';
-import { baseNut, nutOf, stringNumbers, type Setup } from '@/core/instrument';
-import { keyAt, riffEnd, riffStart, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
-import { barOf, barStart, bpmAt, meterAt, ZERO, type Quarter } from '@/core/time';
+import { insertEvents, lockAt, moved, movedWords, moveEvents, rewriteEvents, saidFrame, type Edit, type Move, type SimpleEdit } from '@/core/edit';
+import { baseNut, nutOf, openPitch, stringNumbers } from '@/core/instrument';
+import { keyAt, tempoOf, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
+import { calledToEvents, FIRST_LENGTH, readCalls, type Called } from '@/core/shorthand';
+import { barOf, bpmAt, meterAt, quarter, ZERO, type Quarter } from '@/core/time';
 import { Transport, type TransportHandle } from '@/features/hear/transport';
 import { Frame } from '@/features/piece/frame';
-import { usePiece, usePlacement, useRiff } from '@/features/piece/provider';
+import { usePiece, useRiff } from '@/features/piece/provider';
 import { SetupBand } from '@/features/setup/setup-band';
 import { Dialog } from '@/ui/dialog';
 import { LaneSwitch } from './lane-switch';
 import type { LaneName } from '@/ui/draw/lanes';
 import { Neck, type NeckPlace } from '@/ui/draw/neck';
 import { useToast } from '@/ui/toast';
-import { CallLine, type CallLineHandle } from './call-line';
+import { answerEdit, askedPhrase, offered, phraseOf } from './asking';
+import { NeckFrame, neckPlaces, stretchOf, useAnswer } from './bench-parts';
+import { CallLine, type CallLineHandle, type CallMode } from './call-line';
+import type { Command, Desk } from './commands';
 import { KEY_SHEET } from './keys';
-import { NotePanel } from './note-panel';
-import { Questions } from './questions';
+import { Palette } from './palette';
+import { PasteMoved } from './paste-moved';
+import { PIANO, PlayIn, usePlayIn } from './play-in';
 import { RiffSwitch } from './riff-switch';
 import { useSelection } from './selection';
+import { Side, type SideTab } from './side';
 import { stringLabels, Strip } from './strip';
-import { AskCard } from './ask-card';
-import { answerEdit, askedPhrase, offered, phraseOf } from './asking';
-import { CompareHands } from './compare-hands';
-import { Recall } from './recall';
-import { Regions } from './regions';
+import { TapDialog } from './tap';
 import { useAlternatives } from './use-alternatives';
 import { useKeys } from './use-keys';
 import { usePhrases } from './use-phrases';
-import { Ways } from './ways';
-import { Wishes } from './wishes';
+import { zoomed, ZoomSwitch } from './zoom';
 
-const ALL_LANES: readonly LaneName[] = ['sound', 'strings', 'hand', 'count'];
+const FIRST_LANES: readonly LaneName[] = ['sound', 'strings', 'hand', 'stroke', 'count'];
+
+interface Start {
+  readonly startBar: number | null;
+  /** The event a deep link asks for, and the side it opens. */
+  readonly startNote: string | null;
+  readonly startTab: SideTab;
+}
 
 /** The bench: strip, neck, reasons and call line around one riff. */
-
-const NO_ANSWER = { hands: new Map<string, number>(), whys: new Map<string, string>(), blocked: [] as const };
-export function Bench({ riffId, startBar }: { readonly riffId: string; readonly startBar: number | null }) {
+export function Bench({ riffId, ...start }: { readonly riffId: string } & Start) {
   const found = useRiff(riffId);
   if (!found) {
     return (
@@ -53,24 +56,33 @@ export function Bench({ riffId, startBar }: { readonly riffId: string; readonly 
       </Frame>
     );
   }
-  return <RiffBench key={riffId} {...found} startBar={startBar} />;
+  return <RiffBench key={riffId} {...found} {...start} />;
 }
 
-function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; readonly part: Part; readonly riff: Riff; readonly startBar: number | null }) {
+function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { readonly piece: Piece; readonly part: Part; readonly riff: Riff } & Start) {
   const dispatch = usePiece((s) => s.dispatch);
   const undo = usePiece((s) => s.undo);
   const redo = usePiece((s) => s.redo);
   const lines = usePiece((s) => s.lines);
   const toast = useToast();
   const chosen = useSelection(riff);
-  const [lanes, setLanes] = useState<ReadonlySet<LaneName>>(new Set(ALL_LANES));
+  const [lanes, setLanes] = useState<ReadonlySet<LaneName>>(new Set(FIRST_LANES));
   const [help, setHelp] = useState(false);
+  const [palette, setPalette] = useState<string | null>(null);
+  const [tapping, setTapping] = useState(false);
+  const [pasting, setPasting] = useState(false);
+  const [perRow, setPerRow] = useState<number | null>(null);
+  const [wide, setWide] = useState(false);
+  const [playIn, setPlayIn] = useState(false);
+  const [playLength, setPlayLength] = useState<Quarter>(quarter(1, 2));
+  const [tab, setTab] = useState<SideTab>(startTab);
   const transport = useRef<TransportHandle>(null);
   const calls = useRef<CallLineHandle>(null);
   const playhead = useCallback(() => transport.current?.at() ?? null, []);
   const stripBox = useRef<HTMLDivElement>(null);
+  const schools = useSchools();
   const { setup } = part;
-  const { tempo } = piece.lanes;
+  const tempo = tempoOf(piece, riff);
   const key = keyAt(piece, ZERO);
 
   const { hands, whys, blocked } = useAnswer(riff);
@@ -86,6 +98,7 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
     },
     [dispatch, toast],
   );
+  const desk: Desk = { piece, part, riff, chosen, edit, say: toast };
   const phrases = usePhrases(riff, chosen.selection.focus);
   const [passed, setPassed] = useState<ReadonlySet<string>>(new Set());
   const inHand = phrases ? phraseOf(riff, phrases, chosen.selection.focus) : null;
@@ -93,29 +106,73 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
   const answer = useCallback((choice: AnchorChoice | undefined): void => {
     if (asking && choice) edit(answerEdit(piece, riff, asking, choice));
   }, [asking, edit, piece, riff]);
-  const shownPhrase = inHand ?? (phrases && phrases.length > 0 ? [...phrases].sort((a, b) => a.sure - b.sure)[0] : null);
-  const [tab, setTab] = useState<'note' | 'phrase' | 'hand'>('note');
-  const showEvent = (id: string): void => { const event = riff.events.find((e) => e.id === id); if (event) chosen.choose(event, null); };
 
+  // A link to a note opens with it chosen; without the effect the strip would not be there to scroll.
+  const linked = useRef(false);
+  useEffect(() => {
+    if (linked.current || startNote === null) return;
+    linked.current = true;
+    const event = riff.events.find((e) => e.id === startNote);
+    if (event) chosen.choose(event, null);
+  }, [startNote, riff, chosen]);
+
+  const focusStrip = (): void => stripBox.current?.querySelector<HTMLElement>('[role="application"]')?.focus();
   const onKeyDown = useKeys({
-    piece, part, riff, chosen, edit, undo, redo,
+    ...desk, undo, redo,
     play: () => transport.current?.toggle(),
     call: () => calls.current?.focus(),
     help: () => setHelp(true),
-    say: toast,
     answer: (n) => answer(asking?.ask ? offered(asking.ask)[n] : undefined),
+    palette: setPalette,
+    rewrite: () => calls.current?.rewrite(),
+    pasteMoved: () => setPasting(true),
+    tap: () => setTapping(true),
+    zoom: (by) => setPerRow(zoomed(perRow, by)),
+    wide: () => setWide(!wide),
   });
-
-  const onCall = (called: readonly RiffEvent[], until: Quarter, whole: boolean): boolean => {
-    const made: Result<Edit> = whole
-      ? { ok: true, value: { type: 'putEvents', part: part.id, riff: riff.id, put: called, remove: riff.events.map((e) => e.id).filter((id) => !called.some((e) => e.id === id)) } }
-      : insertEvents(piece, riff.id, called, until);
-    const ok = edit(made);
-    if (ok) chosen.setCaret(until);
-    return ok;
+  const player = usePlayIn(desk, playIn, playLength);
+  const low = Math.ceil(Math.min(...stringNumbers(setup).map((s) => openPitch(setup, s))) / 12) * 12;
+  const pianoKey = (e: React.KeyboardEvent): boolean => {
+    if (!playIn || e.ctrlKey || e.metaKey || e.altKey) return false;
+    const step = PIANO[e.key.toLowerCase()];
+    if (step !== undefined) player.note(low + step);
+    else if (e.key === ' ') player.rest();
+    else return false;
+    e.preventDefault();
+    return true;
   };
 
-  const schools = useSchools();
+  const onCall = (called: Called, made: readonly RiffEvent[], mode: CallMode, replaced: { readonly ids: readonly string[] } | null): boolean => {
+    const frame = saidFrame(piece, riff.id, called.frame, called.end, mode === 'whole');
+    const put: Result<SimpleEdit | Edit> | null = made.length === 0 ? null : mode === 'new' ? insertEvents(piece, riff.id, made, called.end) : rewriteEvents(piece, riff.id, mode === 'whole' ? riff.events.map((e) => e.id) : (replaced?.ids ?? []), made, called.end);
+    const parts: Result<Edit>[] = [...(frame ? [frame] : []), ...(put ? [put as Result<Edit>] : [])];
+    const wrong = parts.find((p) => !p.ok);
+    if (wrong) return edit(wrong);
+    const edits = parts.flatMap((p) => (p.ok ? (p.value.type === 'batch' ? p.value.edits : [p.value as SimpleEdit]) : []));
+    const [only] = edits;
+    if (!only) return true;
+    const ok = edit({ ok: true, value: edits.length === 1 ? only : { type: 'batch', what: `called ${made.length} notes`, edits } });
+    if (ok && mode === 'new') chosen.setCaret(called.end);
+    return ok;
+  };
+  const pasteMoved = async (move: Move): Promise<void> => {
+    const text = await navigator.clipboard.readText();
+    const called = readCalls(text, { setup, meters: riff.meters, at: chosen.insertAt, length: FIRST_LENGTH, string: null, schools });
+    if (called.faults[0] || called.events.length === 0) return toast(`The clipboard does not hold calls: ${called.faults[0]?.message ?? 'it is empty.'}`);
+    const made = moved(setup, calledToEvents(called, new Set()), move);
+    if (!made.ok) return toast(made.error.message);
+    if (!edit(insertEvents(piece, riff.id, made.value.events, called.end))) return;
+    setPasting(false);
+    const lost = movedWords(made.value);
+    if (lost) toast(lost);
+    focusStrip();
+  };
+  const onDrag = (event: RiffEvent, noteId: string, to: { readonly string: number | null; readonly by: Quarter | null }): void => {
+    const dragged = event.notes.find((n) => n.id === noteId);
+    if (to.by !== null) edit(moveEvents(piece, riff.id, events.some((e) => e.id === event.id) ? events.map((e) => e.id) : [event.id], to.by));
+    else if (to.string !== null && dragged) edit(lockAt(piece, { riff: riff.id, event: event.id, note: noteId }, to.string, dragged.pitch.midi - openPitch(setup, to.string)));
+  };
+
   const names = useMemo(() => stringLabels(setup, stringNumbers(setup).reverse(), key, schools), [setup, key, schools]);
   const places: NeckPlace[] = note ? neckPlaces(focus, note.id, alternatives, setup) : [];
   const base = baseNut(setup);
@@ -123,13 +180,35 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
   const hand = handFret > 0 ? { from: handFret + base, to: Math.min(setup.instrument.frets, handFret + base + 3) } : null;
   const meter = meterAt(riff.meters, Math.max(0, barOf(riff.meters, focus?.at ?? ZERO).bar));
   const stretch = stretchOf(riff, events);
+  const onNeck = (string: number, nut: number): void => {
+    const fret = Math.max(0, nut - nutOf(setup, string));
+    if (playIn) player.place(string, fret);
+    else if (note && focus) edit(lockAt(piece, { riff: riff.id, event: focus.id, note: note.id }, string, fret));
+  };
+  const more: Command[] = [
+    { group: 'Bench', name: 'Play, or stop', key: ' ', run: () => transport.current?.toggle() },
+    { group: 'Bench', name: 'Call notes', key: 'c', run: () => calls.current?.focus() },
+    { group: 'Bench', name: 'Change what is chosen as calls', key: 'Ctrl+E', words: 'edit text', run: () => calls.current?.rewrite() },
+    { group: 'Bench', name: 'Tap the rhythm', key: 'Shift+T', run: () => setTapping(true) },
+    { group: 'Bench', name: 'Play in from a keyboard, or not', words: 'midi piano', run: () => { setPlayIn(!playIn); focusStrip(); } },
+    { group: 'Bench', name: 'Paste moved', key: 'Ctrl+Shift+V', run: () => setPasting(true) },
+    { group: 'Bench', name: 'Choose the whole riff', key: 'Ctrl+A', run: chosen.chooseAll },
+    { group: 'Bench', name: 'Undo', key: 'Ctrl+Z', run: undo },
+    { group: 'Bench', name: 'Redo', key: 'Ctrl+Y', run: redo },
+    { group: 'Bench', name: 'Keys', key: '?', run: () => setHelp(true) },
+    ...(['staff', 'sound', 'strings', 'hand', 'stroke', 'count', 'harmony'] as const).map((lane): Command => ({ group: 'See', name: `The ${lane} lane, or not`, words: lane === 'staff' ? 'standard notation' : 'lane', run: () => setLanes(toggled(lanes, lane)) })),
+    ...[1, 2, 4, 8].map((n): Command => ({ group: 'See', name: `${n} ${n === 1 ? 'bar' : 'bars'} in a row`, words: 'zoom', run: () => setPerRow(n) })),
+    { group: 'See', name: 'As many bars in a row as stay legible', words: 'zoom', run: () => setPerRow(null) },
+    { group: 'See', name: wide ? 'Show the reasons' : 'The strip over the whole width', key: 'Shift+W', run: () => setWide(!wide) },
+    ...(['note', 'phrase', 'hand', 'riff'] as const).map((t): Command => ({ group: 'See', name: `Beside the strip: ${t}`, words: t === 'riff' ? 'tempo meter swing strokes bars' : t === 'phrase' ? 'ways regions readings' : '', run: () => { setWide(false); setTab(t); } })),
+  ];
 
   return (
     <Frame riffId={riff.id} partId={part.id} open={blocked.length} sub={<RiffSwitch riffId={riff.id} />}>
-      <SetupBand setup={setup} keyShown={key} tempo={bpmAt(tempo, ZERO)} meter={`${meter.beats}/${meter.unit}`} href={`/pieces/${piece.id}/parts/${part.id}`} />
+      <SetupBand setup={setup} keyShown={key} tempo={Math.round(bpmAt(tempo, ZERO) * 10) / 10} meter={`${meter.beats}/${meter.unit}`} href={`/pieces/${piece.id}/parts/${part.id}`} />
       <div className="flex min-h-0 flex-1 gap-5 py-2">
         <main className="flex min-w-0 flex-1 flex-col gap-1.5" ref={stripBox}>
-          <Strip riff={riff} setup={setup} keyShown={key} hands={hands} lanes={lanes} chosen={chosen} onKeyDown={onKeyDown} playhead={playhead} startBar={startBar} />
+          <Strip riff={riff} setup={setup} keyShown={key} hands={hands} lanes={lanes} chosen={chosen} onKeyDown={(e) => { if (!pianoKey(e)) onKeyDown(e); }} playhead={playhead} startBar={startBar} tempo={tempo} perRow={perRow} onDrag={onDrag} />
           <NeckFrame>
             {(width) => (
               <Neck
@@ -141,57 +220,36 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
                 mirrored={(setup.instrument.handed === 'left') !== (schools.handed === 'left')}
                 counting={schools.frets}
                 label={note && focus ? `Neck: ${callEvent(focus, undefined, setup, { schools, key })}` : 'Neck: no note chosen'}
-                onPick={note && focus ? (string, nut) => edit(lockAt(piece, { riff: riff.id, event: focus.id, note: note.id }, string, Math.max(0, nut - nutOf(setup, string)))) : () => undefined}
+                onPick={onNeck}
               />
             )}
           </NeckFrame>
         </main>
-        <aside className="flex w-72 shrink-0 flex-col gap-5 overflow-y-auto pr-1">
-          {asking ? <AskCard part={part} riff={riff} keyShown={key} phrase={asking} onAnswer={answer} onShow={showEvent} onPass={() => setPassed(new Set([...passed, `${asking.ask?.event}.${asking.ask?.note}`]))} /> : null}
-          <Tabs.Root value={tab} onValueChange={(v) => setTab(v as typeof tab)}>
-            <Tabs.List aria-label="What is shown" className="flex border-b border-rule">
-              {([['note', 'Note'], ['phrase', 'Phrase'], ['hand', 'Hand']] as const).map(([value, name]) => (
-                <Tabs.Trigger key={value} value={value} className="-mb-px min-h-9 flex-1 border-b-2 border-transparent text-[15px] text-soft data-[state=active]:border-ink data-[state=active]:font-bold data-[state=active]:text-ink">{name}</Tabs.Trigger>
-              ))}
-            </Tabs.List>
-            <Tabs.Content value="note" className="pt-3">
-              {note && focus ? (
-                <NotePanel piece={piece} part={part} riff={riff} event={focus} note={note} index={chosen.focusIndex} keyShown={key} alternatives={alternatives} why={whys.get(focus.id) ?? null} edit={edit} />
-              ) : (
-                <Overview riff={riff} lines={lines} />
-              )}
-            </Tabs.Content>
-            <Tabs.Content value="phrase" className="flex flex-col gap-5 pt-3">
-              {shownPhrase ? <Regions piece={piece} riff={riff} phrase={shownPhrase} edit={edit} /> : <p className="text-soft">{riff.events.length === 0 ? 'Nothing is written yet.' : riff.events.length > 600 && !focus ? 'Choose a note: its phrase is looked at.' : 'Looking along the neck…'}</p>}
-              {shownPhrase ? <Recall piece={piece} riff={riff} phrase={shownPhrase} edit={edit} /> : null}
-              <Ways piece={piece} riff={riff} events={events.length > 1 ? events : riff.events} whole={events.length <= 1} edit={edit} />
-            </Tabs.Content>
-            <Tabs.Content value="hand" className="flex flex-col gap-5 pt-3">
-              <p className="text-[15px]">Placed for <b>{part.player?.name ?? 'an adult hand'}</b>, by {piece.costs ? <b>{piece.costs.name}, version {piece.costs.version}</b> : 'the program’s own weights'}. <Link href={`/pieces/${piece.id}/parts/${part.id}`} className="underline decoration-line underline-offset-4">Change</Link></p>
-              <Wishes piece={piece} part={part} riff={riff} events={events} edit={edit} />
-              <CompareHands riff={riff} player={part.player} />
-            </Tabs.Content>
-          </Tabs.Root>
-          <Questions piece={piece} part={part} blocked={blocked} riff={riff} edit={edit} onShow={(e) => chosen.choose(e, null)} />
-        </aside>
+        {wide ? null : (
+          <Side
+            desk={desk} lines={lines} keyShown={key} alternatives={alternatives} whys={whys} blocked={blocked} phrases={phrases} asking={asking} onAnswer={answer}
+            onPass={() => setPassed(new Set([...passed, `${asking?.ask?.event}.${asking?.ask?.note}`]))} tab={tab} onTab={setTab}
+          />
+        )}
       </div>
       <div className="flex flex-col gap-1.5 pb-2">
-        <section aria-label="Listen" className="flex items-center gap-4">
+        <section aria-label="Listen" className="flex flex-wrap items-center gap-x-3 gap-y-1">
           <Transport ref={transport} riff={riff} setup={setup} tempo={tempo} from={stretch.from} to={stretch.to} partial={stretch.partial} beats={meter.beats} onFault={toast} />
           <LaneSwitch lanes={lanes} onChange={setLanes} />
-          <button type="button" onClick={() => setHelp(true)} className="ml-auto text-[15px] underline decoration-line underline-offset-4">Keys</button>
+          <ZoomSwitch perRow={perRow} onZoom={setPerRow} wide={wide} onWide={setWide} />
+          <PlayIn on={playIn} onSwitch={(on) => { setPlayIn(on); if (on) focusStrip(); }} length={playLength} onLength={setPlayLength} onNote={player.note} />
+          <span className="ml-auto flex gap-3 text-[15px]">
+            <button type="button" onClick={() => setTapping(true)} className="underline decoration-line underline-offset-4">Tap</button>
+            <button type="button" onClick={() => setPalette('')} className="underline decoration-line underline-offset-4">Commands</button>
+            <button type="button" onClick={() => setHelp(true)} className="underline decoration-line underline-offset-4">Keys</button>
+          </span>
         </section>
-        <CallLine
-          ref={calls}
-          riff={riff}
-          setup={setup}
-          insertAt={chosen.insertAt}
-          string={note?.place?.string ?? null}
-          onCall={onCall}
-          onLeave={() => stripBox.current?.querySelector<HTMLElement>('[role="application"]')?.focus()}
-        />
+        <CallLine ref={calls} riff={riff} setup={setup} insertAt={chosen.insertAt} string={note?.place?.string ?? null} chosen={events} onCall={onCall} onLeave={focusStrip} />
       </div>
       <p aria-live="polite" className="sr-only">{focus ? callEvent(focus, riff.events[chosen.focusIndex - 1], setup, { schools, key }) : ''}</p>
+      <Palette desk={desk} more={more} open={palette} onClose={() => { setPalette(null); setTimeout(focusStrip, 0); }} />
+      <TapDialog desk={desk} open={tapping} onClose={() => setTapping(false)} />
+      <PasteMoved open={pasting} onClose={() => setPasting(false)} onPaste={(m) => void pasteMoved(m)} />
       <Dialog open={help} onOpenChange={setHelp} title="Keys at the bench" wide>
         <div className="grid gap-6 sm:grid-cols-2">
           {KEY_SHEET.map((g) => (
@@ -213,86 +271,9 @@ function RiffBench({ piece, part, riff, startBar }: { readonly piece: Piece; rea
   );
 }
 
-/** The worker's answer for a riff: the hand at each event, reasons, and what is blocked. The last answer stands until the next. */
-function useAnswer(riff: Riff) {
-  const { keeper, version } = usePlacement();
-  const [last, setLast] = useState<ReturnType<typeof read> | null>(null);
-  const fresh = useMemo(() => read(keeper, riff, version), [keeper, riff, version]);
-  useEffect(() => {
-    if (keeper && !keeper.answerTo(riff)) keeper.look(riff.id);
-  }, [keeper, riff]);
-  if (fresh && fresh !== last) setLast(fresh);
-  return fresh ?? last ?? NO_ANSWER;
-}
-
-function read(keeper: ReturnType<typeof usePlacement>['keeper'], riff: Riff, _version: number) {
-  const answer = keeper?.answerTo(riff);
-  if (!answer) return null;
-  return {
-    hands: new Map(answer.hands.map((h) => [h.event, h.hand])),
-    whys: new Map(answer.hands.map((h) => [h.event, h.why])),
-    blocked: answer.blocked,
-  };
-}
-
-function stretchOf(riff: Riff, events: readonly RiffEvent[]): { from: Quarter; to: Quarter; partial: boolean } {
-  const first = events[0];
-  const last = events.at(-1);
-  if (!first || !last || first === last) return { from: riffStart(riff), to: riffEnd(riff), partial: false };
-  const next = riff.events[riff.events.indexOf(last) + 1];
-  const { bar } = barOf(riff.meters, last.at);
-  return { from: first.at, to: next ? next.at : barStart(riff.meters, bar + 1), partial: true };
-}
-
-function neckPlaces(focus: RiffEvent | null, noteId: string, alternatives: ReturnType<typeof useAlternatives>, setup: Setup): NeckPlace[] {
-  const marks: NeckPlace[] = [];
-  for (const n of focus?.notes ?? []) {
-    if (!n.place || n.id === noteId) continue;
-    marks.push({ string: n.place.string, fretFromNut: n.place.fret + nutOf(setup, n.place.string), kind: 'other', text: n.place.finger ? String(n.place.finger) : '0', title: 'another note of this chord' });
-  }
-  const note = focus?.notes.find((n) => n.id === noteId);
-  for (const a of alternatives ?? []) {
-    if (note?.place?.string === a.string && note.place.fret === a.fret) continue;
-    marks.push({ string: a.string, fretFromNut: a.fretFromNut, kind: a.extra === null ? 'other' : 'possible', text: a.extra === null ? '—' : `+${a.extra.toFixed(1)}`, title: a.reason });
-  }
-  if (note?.place) {
-    const { string, fret, finger, locked } = note.place;
-    marks.push({ string, fretFromNut: fret + nutOf(setup, string), kind: locked ? 'locked' : 'chosen', text: fret === 0 ? '0' : finger ? String(finger) : '•', title: locked ? 'yours' : 'proposed' });
-  }
-  return marks;
-}
-
-function Overview({ riff, lines }: { readonly riff: Riff; readonly lines: readonly string[] }) {
-  const notes = riff.events.reduce((n, e) => n + e.notes.length, 0);
-  const yours = riff.events.reduce((n, e) => n + e.notes.filter((x) => x.place?.locked).length, 0);
-  return (
-    <section aria-label="Riff" className="flex flex-col gap-3">
-      <h2 className="text-xl">{riff.name}</h2>
-      {notes === 0 ? (
-        <p>Empty so far. Press <b className="font-figures">C</b> and call the first notes, for example <span className="font-figures">on 6 open 3 on 5 5</span>.</p>
-      ) : (
-        <p className="text-soft">{notes} notes, {yours} placed by you, {notes - yours} by the program. Choose one to see every place it has and what each costs.</p>
-      )}
-      {lines.length > 0 ? (
-        <>
-          <h3 className="text-base">Last done</h3>
-          <ol className="flex flex-col gap-1 text-[15px] text-soft">
-            {lines.slice(-8).reverse().map((l, i) => (
-              <li key={`${lines.length - i}`}>{l}</li>
-            ))}
-          </ol>
-        </>
-      ) : null}
-    </section>
-  );
-}
-
-/** Gives the neck the width it has. */
-function NeckFrame({ children }: { readonly children: (width: number) => React.ReactNode }) {
-  const [measure, width] = useWidth();
-  return (
-    <div ref={measure} className="shrink-0">
-      {width > 0 ? children(width) : null}
-    </div>
-  );
+function toggled(lanes: ReadonlySet<LaneName>, lane: LaneName): ReadonlySet<LaneName> {
+  const next = new Set(lanes);
+  if (next.has(lane) && next.size > 1) next.delete(lane);
+  else next.add(lane);
+  return next;
 }

@@ -9,13 +9,25 @@ import Link from 'next/link';
 import { useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
 import { placeInBars } from '@/core/rhythm';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls, type CallContext, type Called, type Understood } from '@/core/shorthand';
-import { riffIds, riffStart, type Riff, type RiffEvent } from '@/core/score';
+import { endOf, riffIds, riffStart, type Riff, type RiffEvent } from '@/core/score';
 import type { Setup } from '@/core/instrument';
-import type { Quarter } from '@/core/time';
+import { describeQuarters, type Quarter } from '@/core/time';
 import { Button } from '@/ui/button';
 
 export interface CallLineHandle {
   readonly focus: () => void;
+  /** Puts what is chosen into the line, to be changed as text. */
+  readonly rewrite: () => void;
+}
+
+/** What the line stands for: new notes, the chosen ones, or the whole riff. */
+export type CallMode = 'new' | 'chosen' | 'whole';
+
+/** A stretch as text: what it replaces. */
+interface Stretch {
+  readonly from: Quarter;
+  readonly to: Quarter;
+  readonly ids: readonly string[];
 }
 
 interface Props {
@@ -23,8 +35,10 @@ interface Props {
   readonly setup: Setup;
   readonly insertAt: Quarter;
   readonly string: number | null;
-  /** Puts what was called into the riff; false keeps the line. `whole` replaces everything. */
-  readonly onCall: (events: readonly RiffEvent[], until: Quarter, whole: boolean) => boolean;
+  /** What is chosen, in order. */
+  readonly chosen: readonly RiffEvent[];
+  /** Puts what was called into the riff; false keeps the line. `replaced` names what it stands for now. */
+  readonly onCall: (called: Called, events: readonly RiffEvent[], mode: CallMode, replaced: Stretch | null) => boolean;
   readonly onLeave: () => void;
   readonly ref?: Ref<CallLineHandle>;
 }
@@ -68,35 +82,50 @@ const theme = EditorView.theme({
 });
 
 /** Notes called as one would say them aloud; how each word was understood is shown while typing. */
-export function CallLine({ riff, setup, insertAt, string, onCall, onLeave, ref }: Props) {
+export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeave, ref }: Props) {
   const schools = useSchools();
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const [text, setText] = useState('');
   const [cursor, setCursor] = useState(0);
-  const [whole, setWhole] = useState(false);
-  const context: CallContext = { setup, meters: riff.meters, at: whole ? riffStart(riff) : insertAt, length: FIRST_LENGTH, string: whole ? null : string, schools };
+  const [mode, setMode] = useState<CallMode>('new');
+  const [stretch, setStretch] = useState<Stretch | null>(null);
+  const whole = mode === 'whole';
+  const context: CallContext = { setup, meters: riff.meters, at: whole ? riffStart(riff) : mode === 'chosen' && stretch ? stretch.from : insertAt, length: FIRST_LENGTH, string: mode === 'new' ? string : null, schools };
   const called = readCalls(text, context);
   // The editor lives longer than a render: it asks for the newest of these.
-  const live = useRef({ context, called, submit: (): boolean => false, onLeave });
+  const live = useRef({ context, called, submit: (): boolean => false, onLeave, rewrite: (): void => undefined });
 
   const replaceAll = (next: string): void => {
     view.current?.dispatch({ changes: { from: 0, to: view.current.state.doc.length, insert: next }, selection: { anchor: next.length } });
   };
+  const leaveText = (): void => {
+    replaceAll('');
+    setMode('new');
+    setStretch(null);
+  };
+  const rewrite = (): void => {
+    const first = chosen.find((e) => !e.grace) ?? chosen[0];
+    const last = chosen.at(-1);
+    if (!first || !last) return;
+    const at = riff.events.indexOf(chosen[0] ?? first);
+    const events = riff.events.slice(at, riff.events.indexOf(last) + 1);
+    setMode('chosen');
+    setStretch({ from: first.at, to: endOf(last), ids: events.map((e) => e.id) });
+    replaceAll(printCalls({ ...riff, events }, first.at, { setup, frets: schools.frets }));
+    view.current?.focus();
+  };
   const submit = (): boolean => {
     const now = readCalls(view.current?.state.doc.toString() ?? '', live.current.context);
-    if (now.faults.length > 0 || now.events.length === 0) return true;
+    if (now.faults.length > 0 || (now.events.length === 0 && Object.keys(now.frame).length === 0)) return true;
     const taken = whole ? new Set<string>() : riffIds(riff);
-    if (onCall(calledToEvents(now, taken), now.end, whole)) {
-      replaceAll('');
-      setWhole(false);
-    }
+    if (onCall(now, calledToEvents(now, taken), mode, stretch)) leaveText();
     return true;
   };
   useEffect(() => {
-    live.current = { context, called, submit, onLeave };
+    live.current = { context, called, submit, onLeave, rewrite };
   });
-  useImperativeHandle(ref, () => ({ focus: () => view.current?.focus() }), []);
+  useImperativeHandle(ref, () => ({ focus: () => view.current?.focus(), rewrite: () => live.current.rewrite() }), []);
 
   useEffect(() => {
     if (!host.current) return;
@@ -107,6 +136,7 @@ export function CallLine({ riff, setup, insertAt, string, onCall, onLeave, ref }
         keymap.of([
           { key: 'Enter', run: () => live.current.submit() },
           { key: 'Escape', run: () => { live.current.onLeave(); return true; } },
+          { key: 'Mod-e', run: () => { live.current.rewrite(); return true; } },
           ...historyKeymap,
           ...standardKeymap,
         ]),
@@ -157,12 +187,15 @@ export function CallLine({ riff, setup, insertAt, string, onCall, onLeave, ref }
           size="small"
           className="mt-0.5"
           onClick={() => {
-            setWhole(!whole);
-            replaceAll(whole ? '' : printCalls(riff, riffStart(riff), { setup, frets: schools.frets }));
+            if (mode !== 'new') leaveText();
+            else {
+              setMode('whole');
+              replaceAll(printCalls(riff, riffStart(riff), { setup, frets: schools.frets }, true));
+            }
             view.current?.focus();
           }}
         >
-          {whole ? 'Call new notes' : 'Whole riff as calls'}
+          {mode !== 'new' ? 'Call new notes' : 'Whole riff as calls'}
         </Button>
       </div>
       <div className="flex min-h-7 flex-wrap items-baseline gap-x-4 gap-y-1 text-[15px]" aria-live="polite">
@@ -181,14 +214,22 @@ export function CallLine({ riff, setup, insertAt, string, onCall, onLeave, ref }
               </Button>
             ))}
             {called.warnings[0] ? <p className="text-question">{called.warnings[0].message}</p> : null}
+            {called.open ? <p className="text-soft">{barOpenWords(called.open)}</p> : null}
           </>
         ) : (
           <p className="text-soft">
-            {whole ? 'Enter replaces the whole riff.' : `Goes to ${placeInBars(riff.meters, insertAt)}. Enter writes it.`}{' '}
+            {whole ? 'Enter replaces the whole riff.' : mode === 'chosen' ? 'Enter writes it in place of what was chosen.' : `Goes to ${placeInBars(riff.meters, insertAt)}. Enter writes it.`}{' '}
             <Link href="/calls" className="underline decoration-line underline-offset-4">How to call notes</Link>
           </p>
         )}
       </div>
     </section>
   );
+}
+
+/** How the bar being called stands: what it still takes, or what is over and why. */
+function barOpenWords({ bar, missing, causes }: NonNullable<Called['open']>): string {
+  const over = missing.startsWith('-');
+  const amount = describeQuarters((over ? missing.slice(1) : missing) as Quarter);
+  return over ? `Bar ${bar + 1} is over by ${amount}${causes[0] ? `: ${causes.join('; or ')}` : ''}.` : `Bar ${bar + 1} takes ${amount} more.`;
 }

@@ -1,9 +1,7 @@
 'use client';
 
 import { ToggleGroup } from 'radix-ui';
-import type { LaneName } from '@/ui/draw/lanes';
-
-const LANES: readonly LaneName[] = ['sound', 'strings', 'hand', 'count'];
+import { LANES, type LaneName } from '@/ui/draw/lanes';
 
 /** Which lanes of the strip are shown; at least one stays. */
 export function LaneSwitch({ lanes, onChange }: { readonly lanes: ReadonlySet<LaneName>; readonly onChange: (lanes: ReadonlySet<LaneName>) => void }) {
@@ -16,7 +14,7 @@ export function LaneSwitch({ lanes, onChange }: { readonly lanes: ReadonlySet<La
       className="flex text-sm"
     >
       {LANES.map((lane) => (
-        <ToggleGroup.Item key={lane} value={lane} className="min-h-9 border-b-2 border-rule px-2.5 text-soft data-[state=on]:border-ink data-[state=on]:font-semibold data-[state=on]:text-ink">
+        <ToggleGroup.Item key={lane} value={lane} className="min-h-9 border-b-2 border-rule px-2 text-soft data-[state=on]:border-ink data-[state=on]:font-semibold data-[state=on]:text-ink">
           {lane}
         </ToggleGroup.Item>
       ))}

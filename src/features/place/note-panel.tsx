@@ -4,7 +4,7 @@ import { fretWordsBy, stringWordsBy } from '@/core/schools';
 import { useSchools } from '@/ui/schools';
 import { useState } from 'react';
 import type { Finger, Result } from '@/core/base';
-import { changeEvents, lockAt, setFinger, setLength, setLink, setRing, shiftPitch, unlock, type Edit, type NoteRef } from '@/core/edit';
+import { lockAt, setFinger, setLength, setLink, setRing, shiftPitch, unlock, type Edit, type NoteRef } from '@/core/edit';
 
 import { stringNumbers } from '@/core/instrument';
 import { noteName, type Key } from '@/core/pitch';
@@ -30,12 +30,15 @@ interface Props {
   readonly alternatives: readonly Alternative[] | null;
   readonly why: string | null;
   readonly edit: (made: Result<Edit>) => boolean;
+  /** Whether the techniques are unfolded: it stays so from note to note. */
+  readonly open: boolean;
+  readonly onOpen: (open: boolean) => void;
 }
 
 const LENGTHS: readonly Quarter[] = ([[4, 1], [3, 1], [2, 1], [3, 2], [1, 1], [3, 4], [2, 3], [1, 2], [3, 8], [1, 3], [1, 4], [1, 6], [1, 8]] as const).map(([n, d]) => quarter(n, d));
 
 /** The note in focus: where it lies and why, every other place with its price, and what can be said of it. */
-export function NotePanel({ piece, part, riff, event, note, index, keyShown, alternatives, why, edit }: Props) {
+export function NotePanel({ piece, part, riff, event, note, index, keyShown, alternatives, why, edit, open, onOpen }: Props) {
   const schools = useSchools();
   const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
   const title = event.notes.map((n) => noteName(n.pitch.midi, { key: keyShown, naming: schools.notes })).join(' ');
@@ -79,7 +82,7 @@ export function NotePanel({ piece, part, riff, event, note, index, keyShown, alt
         {alternatives?.length === 0 ? <li className="py-2 font-semibold text-trouble">This pitch is not on this neck.</li> : null}
       </ul>
       <Why riff={riff} event={index} />
-      {note.evidence ? <p className="text-[15px] text-soft">Kept with this note: “{note.evidence}”</p> : null}
+      {note.evidence && note.evidence.on === null && note.evidence.say ? <p className="text-[15px] text-soft">Kept with this note: “{note.evidence.say}”</p> : null}
       {place && !place.locked && place.reason ? <p className="text-[15px] text-soft">You once gave a reason for a place of this note: “{place.reason}”</p> : null}
       {place?.locked ? (
         <>
@@ -104,15 +107,11 @@ export function NotePanel({ piece, part, riff, event, note, index, keyShown, alt
           <option value="hammer">hammer-on</option>
           <option value="pull">pull-off</option>
           <option value="slide">slide</option>
+          <option value="shift">slide, struck again</option>
         </SelectField>
         <SelectField label="Rings" value={event.ring ? 'ring' : ''} onChange={(e) => edit(setRing(piece, riff.id, [event.id], e.target.value === 'ring'))}>
           <option value="">as written</option>
           <option value="ring">let ring</option>
-        </SelectField>
-        <SelectField label="Certainty" value={note.certainty} onChange={(e) => edit(changeEvents(piece, riff.id, [event.id], (x) => ({ ...x, notes: x.notes.map((n) => (n.id === note.id ? { ...n, certainty: e.target.value as Note['certainty'] } : n)) })))}>
-          <option value="sure">sure</option>
-          <option value="likely">likely</option>
-          <option value="guess">a guess</option>
         </SelectField>
         <div className="flex flex-col gap-1">
           <span className="text-sm font-semibold text-soft">Pitch</span>
@@ -122,9 +121,9 @@ export function NotePanel({ piece, part, riff, event, note, index, keyShown, alt
           </div>
         </div>
       </div>
-      <details>
+      <details open={open} onToggle={(e) => onOpen(e.currentTarget.open)}>
         <summary className="font-semibold">Techniques</summary>
-        <div className="pt-2"><Techniques piece={piece} part={part} riff={riff} event={event} note={note} edit={edit} /></div>
+        <div className="pt-2"><Techniques piece={piece} part={part} riff={riff} event={event} note={note} keyShown={keyShown} edit={edit} /></div>
       </details>
     </section>
   );

@@ -3,15 +3,17 @@ import type { Riff, RiffEvent } from '@/core/score';
 import { endOf, riffStart } from '@/core/score';
 import type { Quarter } from '@/core/time';
 
-/** What is chosen in a riff: a run of events with one note in focus, or a place in time. */
+/** What is chosen in a riff: a run of events with one note in focus, some events picked one by one, or a place in time. */
 export interface Selection {
   readonly anchor: string | null;
   readonly focus: string | null;
   readonly note: string | null;
   readonly caret: Quarter | null;
+  /** Events picked from all over the riff, beside the run; null where none are. */
+  readonly picked: readonly string[] | null;
 }
 
-export const NOTHING: Selection = { anchor: null, focus: null, note: null, caret: null };
+export const NOTHING: Selection = { anchor: null, focus: null, note: null, caret: null, picked: null };
 
 export interface Chosen {
   readonly selection: Selection;
@@ -24,6 +26,10 @@ export interface Chosen {
   readonly insertAt: Quarter;
   readonly choose: (event: RiffEvent | null, note: string | null, extend?: boolean) => void;
   readonly chooseAll: () => void;
+  /** Chooses events from all over the riff, the first in focus. */
+  readonly pick: (events: readonly RiffEvent[], note?: string | null) => void;
+  /** Adds an event to those chosen, or takes it away. */
+  readonly toggle: (event: RiffEvent, note: string | null) => void;
   readonly setCaret: (at: Quarter) => void;
 }
 
@@ -32,24 +38,38 @@ export function useSelection(riff: Riff): Chosen {
   const focusIndex = riff.events.findIndex((e) => e.id === selection.focus);
   const focus = riff.events[focusIndex] ?? null;
   const anchorIndex = riff.events.findIndex((e) => e.id === selection.anchor);
+  const { picked } = selection;
   const events = useMemo(() => {
+    if (picked) {
+      const ids = new Set(picked);
+      return riff.events.filter((e) => ids.has(e.id));
+    }
     if (focusIndex < 0) return [];
     const other = anchorIndex < 0 ? focusIndex : anchorIndex;
     return riff.events.slice(Math.min(focusIndex, other), Math.max(focusIndex, other) + 1);
-  }, [riff, focusIndex, anchorIndex]);
+  }, [riff, focusIndex, anchorIndex, picked]);
   const choose = useCallback((event: RiffEvent | null, note: string | null, extend = false) => {
-    setSelection((s) => (event ? { anchor: extend ? (s.anchor ?? event.id) : event.id, focus: event.id, note: note ?? event.notes[0]?.id ?? null, caret: null } : NOTHING));
+    setSelection((s) => (event ? { anchor: extend ? (s.anchor ?? event.id) : event.id, focus: event.id, note: note ?? event.notes[0]?.id ?? null, caret: null, picked: null } : NOTHING));
   }, []);
   const chooseAll = useCallback(() => {
     const first = riff.events[0];
     const last = riff.events.at(-1);
-    if (first && last) setSelection({ anchor: first.id, focus: last.id, note: last.notes[0]?.id ?? null, caret: null });
+    if (first && last) setSelection({ anchor: first.id, focus: last.id, note: last.notes[0]?.id ?? null, caret: null, picked: null });
   }, [riff]);
+  const pick = useCallback((all: readonly RiffEvent[], note: string | null = null) => {
+    const [first] = all;
+    if (first) setSelection({ anchor: first.id, focus: first.id, note: note ?? first.notes[0]?.id ?? null, caret: null, picked: all.map((e) => e.id) });
+  }, []);
+  const toggle = useCallback((event: RiffEvent, note: string | null) => {
+    setSelection((s) => {
+      const now = s.picked ?? events.map((e) => e.id);
+      const next = now.includes(event.id) ? now.filter((id) => id !== event.id) : [...now, event.id];
+      return next.length === 0 ? NOTHING : { anchor: event.id, focus: next.includes(event.id) ? event.id : (next[0] ?? null), note: note ?? event.notes[0]?.id ?? null, caret: null, picked: next };
+    });
+  }, [events]);
   const setCaret = useCallback((at: Quarter) => setSelection({ ...NOTHING, caret: at }), []);
   const noteIndex = Math.max(0, focus?.notes.findIndex((n) => n.id === selection.note) ?? 0);
   const last = riff.events.at(-1);
   const insertAt = selection.caret ?? (focus ? endOf(focus) : last ? endOf(last) : riffStart(riff));
-  return { selection, events, focus, focusIndex, noteIndex, insertAt, choose, chooseAll, setCaret };
+  return { selection, events, focus, focusIndex, noteIndex, insertAt, choose, chooseAll, pick, toggle, setCaret };
 }
-
-

@@ -5,10 +5,12 @@ import { callRiff } from '@/core/callout';
 import type { Setup } from '@/core/instrument';
 import type { Key } from '@/core/pitch';
 import { stringLetters, type Schools } from '@/core/schools';
-import type { Riff } from '@/core/score';
-import { add, cmp, quarter, toNumber, type Quarter } from '@/core/time';
+import type { Riff, RiffEvent } from '@/core/score';
+import { strokeFigures, strokesOf, type Struck } from '@/core/rhythm';
+import { add, cmp, quarter, toNumber, type Quarter, type TempoStep } from '@/core/time';
 import { LANE, laneScales, laneTops, type LaneName } from '@/ui/draw/lanes';
-import { barsThatFit, rowsOf, timeScale, type StripRow } from '@/ui/draw/strip-layout';
+import { barsThatFit, figureSize, rowsOf, timeScale, type StripRow } from '@/ui/draw/strip-layout';
+import { Staff } from '@/ui/draw/staff';
 import { StripRowView } from '@/ui/draw/strip-row';
 import { useSchools } from '@/ui/schools';
 import type { Chosen } from './selection';
@@ -25,7 +27,28 @@ interface Props {
   readonly playhead: () => number | null;
   /** The bar a deep link asks for, from 1. */
   readonly startBar: number | null;
+  readonly tempo: readonly TempoStep[];
+  /** Bars in a row; null for as many as stay legible. */
+  readonly perRow: number | null;
+  /** A note was dragged: to a string, or by a time. */
+  readonly onDrag: (event: RiffEvent, note: string, to: { readonly string: number | null; readonly by: Quarter | null }) => void;
 }
+
+/** A note on its way with the pointer. */
+interface Drag {
+  readonly event: RiffEvent;
+  readonly note: string;
+  readonly startX: number;
+  readonly startY: number;
+  readonly row: StripRow;
+  readonly string: number | null;
+  readonly by: Quarter | null;
+  readonly px: number;
+  readonly py: number;
+}
+
+/** So far a pointer may waver before it drags. */
+const SLACK = 7;
 
 /** Rows drawn beyond what is seen, above and below. */
 const MARGIN = 1;
@@ -39,7 +62,7 @@ export function stringLabels(setup: Setup, strings: readonly number[], key: Key 
 }
 
 /** The phrase strip at work: rows in a scrolling sheet, of which only those in sight are drawn. */
-export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, playhead, startBar }: Props) {
+export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, playhead, startBar, tempo, perRow: asked, onDrag }: Props) {
   const schools = useSchools();
   const box = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
@@ -60,7 +83,14 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
     return () => observer.disconnect();
   }, []);
 
-  const perRow = useMemo(() => barsThatFit(riff, width - LANE.label - 2 * LANE.pad), [riff, width]);
+  const room = width - LANE.label - 2 * LANE.pad;
+  const perRow = useMemo(() => asked ?? barsThatFit(riff, room), [riff, room, asked]);
+  const figure = useMemo(() => figureSize(riff, room, perRow), [riff, room, perRow]);
+  const school = riff.picking ?? schools.picking;
+  const struck = useMemo(() => strokesOf(riff, setup, school), [riff, setup, school]);
+  const strokes = useStable(struck);
+  const strokeMap = useMemo(() => new Map(strokes.map((s: Struck) => [s.event, s])), [strokes]);
+  const hardest = useStable(useMemo(() => { const run = lanes.has('stroke') ? strokeFigures(riff, struck, tempo).hardest : null; return run && { from: run.from, to: run.to }; }, [riff, struck, tempo, lanes]));
   const rows = useMemo(() => rowsOf(riff, perRow), [riff, perRow]);
   const rawScales = useMemo(() => laneScales(riff, setup, hands, schools), [riff, setup, hands, schools]);
   const scales = useStable(rawScales);
@@ -115,6 +145,7 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
     return () => cancelAnimationFrame(frame);
   }, [rows, width, rowHeight, playhead]);
 
+  const [drag, setDrag] = useState<Drag | null>(null);
   const press = (e: PointerEvent): void => {
     const target = e.target as Element;
     const svg = target.closest('svg');
@@ -123,13 +154,37 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
     const eventId = target.closest('[data-event]')?.getAttribute('data-event');
     const noteId = target.closest('[data-note]')?.getAttribute('data-note') ?? null;
     const event = riff.events.find((x) => x.id === eventId);
-    if (event) chosen.choose(event, noteId, e.shiftKey);
+    if (event) {
+      chosen.choose(event, noteId, e.shiftKey);
+      if (noteId && !e.shiftKey) setDrag({ event, note: noteId, startX: e.clientX, startY: e.clientY, row, string: null, by: null, px: 0, py: 0 });
+    }
     else {
       const px = e.clientX - svg.getBoundingClientRect().left;
       const near = nearestEvent(row, px, width);
       if (near && e.shiftKey) chosen.choose(near, null, true);
       else chosen.setCaret(timeAt(row, px, width));
     }
+  };
+
+  const move = (e: PointerEvent): void => {
+    if (!drag) return;
+    const dx = e.clientX - drag.startX;
+    const dy = e.clientY - drag.startY;
+    const left = LANE.label + LANE.pad;
+    const perQuarter = (width - left - LANE.pad) / (toNumber(drag.row.to) - toNumber(drag.row.from));
+    const steps = Math.round((dx / perQuarter) * 4);
+    const place = drag.event.notes.find((n) => n.id === drag.note)?.place;
+    const lines = Math.round(dy / LANE.stringGap);
+    const at = place ? scales.strings.indexOf(place.string) : -1;
+    const target = place && lines !== 0 ? (scales.strings[at + lines] ?? null) : null;
+    // One thing at a time: whichever way the pointer went further.
+    const across = Math.abs(dy) > Math.abs(dx);
+    const box_ = box.current?.getBoundingClientRect();
+    setDrag({ ...drag, string: Math.abs(dy) > SLACK && across ? target : null, by: Math.abs(dx) > SLACK && !across && steps !== 0 ? quarter(steps, 4) : null, px: e.clientX - (box_?.left ?? 0) + (box.current?.scrollLeft ?? 0), py: e.clientY - (box_?.top ?? 0) + (box.current?.scrollTop ?? 0) });
+  };
+  const drop = (): void => {
+    if (drag && (drag.string !== null || drag.by !== null)) onDrag(drag.event, drag.note, { string: drag.string, by: drag.by });
+    setDrag(null);
   };
 
   const chosenIds = useMemo(() => new Set(chosen.events.map((e) => e.id)), [chosen.events]);
@@ -142,12 +197,23 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
       tabIndex={0}
       onKeyDown={onKeyDown}
       onPointerDown={press}
+      onPointerMove={drag ? move : undefined}
+      onPointerUp={drop}
+      onPointerCancel={() => setDrag(null)}
       onScroll={(e) => setSeen({ top: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight })}
       className="relative min-h-0 flex-1 overflow-y-auto border border-rule bg-sheet focus-visible:-outline-offset-2 focus-visible:outline-2"
     >
       <div style={{ height: rows.length * rowHeight }} className="relative">
         {(measured === null ? [] : rows.slice(first, last + 1)).map((row) => (
           <div key={row.index} className="absolute left-0" style={{ top: row.index * rowHeight }}>
+            {lanes.has('staff') ? (
+              <div className="absolute left-0" style={{ top: LANE.top - 6 }}>
+                <Staff
+                  riff={riff} setup={setup} bars={{ from: row.firstBar, count: row.bars }} choice={{ key: keyShown, pitch: schools.staff }} width={width} lead={LANE.pad}
+                  x={timeScale(row, LANE.label + LANE.pad, width - LANE.label - 2 * LANE.pad)} label={`Staff of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, written an octave above the sound`}
+                />
+              </div>
+            ) : null}
             <StripRowView
               row={row}
               width={width}
@@ -160,10 +226,19 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
               chosen={row.events.filter((e) => chosenIds.has(e.id)).map((e) => e.id).join(' ')}
               focusNote={row.events.some((e) => e.id === focusId) ? chosen.selection.note : null}
               caret={caretIn(row, chosen.selection.caret)}
+              figure={figure}
+              strokes={strokeMap}
+              hardest={hardest}
+              next={rows[row.index + 1]?.events[0] ?? null}
               label={callRiff({ ...riff, events: row.events }, setup, { schools, key: keyShown }).join(' ') || `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, empty`}
             />
           </div>
         ))}
+        {drag && (drag.string !== null || drag.by !== null) ? (
+          <div aria-hidden className="pointer-events-none absolute z-10 rounded-sm border border-ink bg-chosen px-2 py-0.5 text-[15px] font-semibold text-ink" style={{ left: drag.px + 14, top: drag.py - 30 }}>
+            {drag.string !== null ? `to string ${drag.string}` : `${drag.by?.startsWith('-') ? '' : '+'}${drag.by} quarters`}
+          </div>
+        ) : null}
         <div ref={head} aria-hidden className="pointer-events-none absolute top-0 left-0 w-[3px] rounded bg-question opacity-0" style={{ height: rowHeight - 12 }} />
       </div>
     </div>

@@ -1,10 +1,13 @@
-import type { Result } from '@/core/base';
-import { setBar, setCents, setTech, type Edit, type NoteRef } from '@/core/edit';
-import { bendEffort, nutOf } from '@/core/instrument';
-import { frequency } from '@/core/pitch';
-import type { Note, Part, Piece, Riff, RiffEvent } from '@/core/score';
+import { useState, type ReactNode } from 'react';
+import type { Finger, Result } from '@/core/base';
+import { setBar, setCents, setFingerOption, setManner, setTech, setTilt, type Edit, type MannerChange, type NoteRef, type TechChange } from '@/core/edit';
+import { bendEffort, nutOf, shownFret } from '@/core/instrument';
+import { frequency, microtone, microtoneWords, parseMicrotone, type Key } from '@/core/pitch';
+import { lengthLabel } from '@/core/rhythm';
+import { bendShapes, bendShapeOf, chordBend, PINCHED, type Note, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
 import { quarter, type Quarter } from '@/core/time';
-import { SelectField } from '@/ui/field';
+import { useSchools } from '@/ui/schools';
+import { SelectField, TextField } from '@/ui/field';
 
 interface Props {
   readonly piece: Piece;
@@ -12,48 +15,173 @@ interface Props {
   readonly riff: Riff;
   readonly event: RiffEvent;
   readonly note: Note;
+  readonly keyShown: Key | null;
   readonly edit: (made: Result<Edit>) => boolean;
 }
 
-const BENDS: readonly (readonly [number, string])[] = [[50, 'a quarter tone'], [100, 'a half tone'], [150, 'a tone less a quarter'], [200, 'a whole tone'], [300, 'a tone and a half'], [400, 'two tones']];
 const KEEPS: readonly Quarter[] = [quarter(1, 2), quarter(1), quarter(3, 2), quarter(2), quarter(3), quarter(4), quarter(8)];
+const TREMOLOS: readonly Quarter[] = [quarter(1, 2), quarter(1, 4), quarter(1, 6), quarter(1, 8), quarter(1, 16)];
 
-/** What is done to a note beyond striking it: bent, trilled, damped, touched, kept down, with the bar. */
-export function Techniques({ piece, part, riff, event, note, edit }: Props) {
+/** What is done to a note and its event beyond striking it. Every field refuses what no hand can do, with the reason. */
+export function Techniques(props: Props) {
+  const { piece, riff, event, note, edit } = props;
   const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
   const { tech } = note;
-  const kind = tech?.dead ? 'dead' : tech?.harmonic ? 'harmonic' : '';
-  const bends = tech?.bend && !BENDS.some(([c]) => c === tech.bend) ? [[tech.bend, `${tech.bend} cents`] as const, ...BENDS] : BENDS;
+  const set = (change: TechChange): boolean => edit(setTech(piece, ref, change));
+  const manner = (change: MannerChange): boolean => edit(setManner(piece, riff.id, [event.id], change));
+  const kind = tech?.dead ? 'dead' : tech?.harmonic ? 'harmonic' : tech?.pinched ? `pinched${tech.pinched}` : '';
+  const together = chordBend(event);
   return (
-    <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-      <SelectField label="Sounds as" value={kind} onChange={(e) => edit(setTech(piece, ref, { dead: e.target.value === 'dead' ? true : null, harmonic: e.target.value === 'harmonic' ? true : null }))}>
-        <option value="">a note</option>
-        <option value="dead">dead, a click</option>
-        <option value="harmonic">natural harmonic</option>
-      </SelectField>
-      <SelectField label="Bent up" value={tech?.bend ? String(tech.bend) : ''} disabled={kind !== ''} onChange={(e) => edit(setTech(piece, ref, { bend: e.target.value === '' ? null : Number(e.target.value) }))}>
-        <option value="">not</option>
-        {bends.map(([c, words]) => <option key={c} value={c}>{words}</option>)}
-      </SelectField>
-      <SelectField label="Trilled" value={tech?.trill ? String(tech.trill) : ''} disabled={kind !== ''} onChange={(e) => edit(setTech(piece, ref, { trill: e.target.value === '' ? null : Number(e.target.value) }))}>
-        <option value="">not</option>
-        {Array.from({ length: 5 }, (_, i) => i + 1).map((n) => <option key={n} value={n}>{n} fret{n === 1 ? '' : 's'} up</option>)}
-      </SelectField>
-      <SelectField label="Finger stays" value={tech?.keep ?? ''} disabled={kind !== ''} onChange={(e) => edit(setTech(piece, ref, { keep: KEEPS.find((k) => k === e.target.value) ?? null }))}>
-        <option value="">while it sounds</option>
-        {(tech?.keep && !KEEPS.includes(tech.keep) ? [tech.keep, ...KEEPS] : KEEPS).map((k) => <option key={k} value={k}>{k} quarters</option>)}
-      </SelectField>
-      <SelectField label="Stopped by" value={event.bar ? 'bar' : ''} onChange={(e) => edit(setBar(piece, riff.id, [event.id], e.target.value === 'bar'))}>
-        <option value="">fingers</option>
-        <option value="bar">slide bar</option>
-      </SelectField>
-      {event.bar ? (
-        <SelectField label="Between frets" value={String(note.pitch.cents)} onChange={(e) => edit(setCents(piece, ref, Number(e.target.value)))}>
-          {[...new Set([-50, -25, 0, 25, 50, note.pitch.cents])].sort((a, b) => a - b).map((c) => <option key={c} value={c}>{c === 0 ? 'on the fret' : `${Math.abs(c)} cents ${c < 0 ? 'flat' : 'sharp'}`}</option>)}
+    <div className="flex flex-col gap-3">
+      <Group name="Bend">
+        <Micro key={`${note.id}${tech?.bend ?? ''}`} label="Bent up to" base={note.pitch.midi} fret={note.place ? shownFret(props.part.setup, note.place.string, note.place.fret, 'capo') : null} cents={tech?.bend ?? null} unsaid={tech?.unsaid?.includes('bend') ?? false} keyShown={props.keyShown}
+          onSet={(bend) => set({ bend, unsaid: null })} onUnsaid={() => set({ bend: null, unsaid: [...(tech?.trill === undefined && tech?.unsaid?.includes('trill') ? ['trill' as const] : []), 'bend'] })} />
+        <SelectField label="Shape" value={tech?.bend ? (bendShapeOf(tech) ?? 'own') : ''} disabled={!tech?.bend} onChange={(e) => { const v = e.target.value; if (tech?.bend) set({ curve: v === 'up' ? null : [...bendShapes(tech.bend)[v as keyof ReturnType<typeof bendShapes>] ?? []] }); }}>
+          <option value="up">up</option>
+          <option value="released">up and released</option>
+          <option value="again">released, bent again</option>
+          <option value="prebend">bent before</option>
+          <option value="prebend-released">bent before, released</option>
+          {tech && bendShapeOf(tech) === null ? <option value="own">a curve of its own</option> : null}
         </SelectField>
-      ) : null}
-      {tech?.bend ? <BendNote part={part} note={note} cents={tech.bend} /> : null}
+        <SelectField label="The finger" value={tech?.toward ?? ''} disabled={!tech?.bend && !tech?.unsaid} onChange={(e) => set({ toward: e.target.value === '' ? null : (e.target.value as 'thick' | 'thin') })}>
+          <option value="">either way</option>
+          <option value="thick">pushes, to the thick strings</option>
+          <option value="thin">pulls, to the thin strings</option>
+        </SelectField>
+        <SelectField label="Vibrato" value={String(tech?.vibrato ?? '')} onChange={(e) => set({ vibrato: e.target.value === '' ? null : Number(e.target.value) })}>
+          <option value="">none</option>
+          {[...new Set([20, 40, 80, 120, ...(tech?.vibrato ? [tech.vibrato] : [])])].sort((a, b) => a - b).map((c) => <option key={c} value={c}>{`${({ 20: 'narrow, ', 40: 'usual, ', 80: 'wide, ', 120: 'very wide, ' } as Record<number, string>)[c] ?? ''}${c} cents`}</option>)}
+        </SelectField>
+        {together ? <p className="col-span-2 text-sm text-soft">{{ unison: 'A unison bend: it reaches the other note.', octave: 'Bent to the octave of the other note.', together: 'Two strings bent together.' }[together]}</p> : null}
+        {tech?.bend ? <BendNote part={props.part} note={note} cents={tech.bend} /> : null}
+      </Group>
+      <Group name="Sound">
+        <SelectField label="Sounds as" value={kind} onChange={(e) => { const v = e.target.value; set({ dead: v === 'dead' ? true : null, harmonic: v === 'harmonic' ? true : null, pinched: v.startsWith('pinched') ? Number(v.slice(7)) : null }); }}>
+          <option value="">a note</option>
+          <option value="dead">dead, a click</option>
+          <option value="harmonic">natural harmonic</option>
+          {PINCHED.map((p) => <option key={p} value={`pinched${p}`}>pinched, {p} above</option>)}
+        </SelectField>
+        <SelectField label="Trilled" value={tech?.unsaid?.includes('trill') ? '?' : tech?.trill ? String(tech.trill) : ''} onChange={(e) => { const v = e.target.value; set({ trill: v === '' || v === '?' ? null : Number(v), unsaid: v === '?' ? ['trill'] : null }); }}>
+          <option value="">not</option>
+          {Array.from({ length: 5 }, (_, i) => i + 1).map((n) => <option key={n} value={n}>{n} fret{n === 1 ? '' : 's'} up</option>)}
+          <option value="?">with which is unsaid</option>
+        </SelectField>
+        <SelectField label="Muted" value={event.mute ?? ''} onChange={(e) => manner({ mute: e.target.value === '' ? null : (e.target.value as 'palm' | 'choked') })}>
+          <option value="">not</option>
+          <option value="palm">palm muted</option>
+          <option value="choked">choked, fretting hand</option>
+        </SelectField>
+        <SelectField label="Rings under" value={tech?.under ? 'y' : ''} onChange={(e) => set({ under: e.target.value === 'y' ? true : null })}>
+          <option value="">not</option>
+          <option value="y">under what follows</option>
+        </SelectField>
+        <SelectField label="Accent" value={event.accent ?? ''} onChange={(e) => manner({ accent: e.target.value === '' ? null : (e.target.value as 'accent') })}>
+          <option value="">none</option>
+          <option value="accent">accent</option>
+          <option value="heavy">heavy</option>
+          <option value="ghost">ghost note</option>
+        </SelectField>
+        <SelectField label="Volume from here" value={event.volume ?? ''} onChange={(e) => manner({ volume: e.target.value === '' ? null : (e.target.value as 'mf') })}>
+          <option value="">as before</option>
+          {['pp', 'p', 'mp', 'mf', 'f', 'ff'].map((v) => <option key={v} value={v}>{v}</option>)}
+        </SelectField>
+        <SelectField label="Cut short" value={String(event.cut ?? '')} onChange={(e) => manner({ cut: e.target.value === '' ? null : Number(e.target.value) })}>
+          <option value="">not</option>
+          {[...new Set([75, 50, 33, 25, ...(event.cut ? [event.cut] : [])])].map((c) => <option key={c} value={c}>{c === 50 ? 'staccato, half' : `to ${c} %`}</option>)}
+        </SelectField>
+      </Group>
+      <Group name="Slides and the picking hand">
+        <SelectField label="Slid into from" value={tech?.from ?? ''} onChange={(e) => set({ from: e.target.value === '' ? null : (e.target.value as 'lower') })}>
+          <option value="">nowhere</option>
+          <option value="lower">lower frets</option>
+          <option value="higher">higher frets</option>
+        </SelectField>
+        <SelectField label="Slid off to" value={tech?.off ?? ''} onChange={(e) => set({ off: e.target.value === '' ? null : (e.target.value as 'lower') })}>
+          <option value="">nowhere</option>
+          <option value="lower">lower frets</option>
+          <option value="higher">higher frets</option>
+        </SelectField>
+        <SelectField label="Stroke" value={event.stroke ?? ''} onChange={(e) => manner({ stroke: e.target.value === '' ? null : (e.target.value as 'down') })}>
+          <option value="">by the school</option>
+          {([['down', 'down'], ['up', 'up'], ['same', 'the one before carries on'], ['thumb', 'thumb (p)'], ['index', 'index (i)'], ['middle', 'middle (m)'], ['third', 'ring finger (a)'], ['slap', 'slap'], ['pop', 'pop'], ['brush-down', 'brush down'], ['brush-up', 'brush up']] as const).map(([v, words]) => <option key={v} value={v}>{words}</option>)}
+        </SelectField>
+        <SelectField label="Chord" value={event.roll ?? (event.rake ? 'rake' : '')} onChange={(e) => manner({ roll: e.target.value === 'thick-first' || e.target.value === 'thin-first' ? e.target.value : null, rake: e.target.value === 'rake' ? true : null })}>
+          <option value="">at once</option>
+          <option value="thick-first">rolled from thick</option>
+          <option value="thin-first">rolled from thin</option>
+          <option value="rake">raked into</option>
+        </SelectField>
+        <SelectField label="Tremolo" value={event.tremolo ?? ''} onChange={(e) => manner({ tremolo: TREMOLOS.find((t) => t === e.target.value) ?? null })}>
+          <option value="">not</option>
+          {(event.tremolo && !TREMOLOS.includes(event.tremolo) ? [event.tremolo, ...TREMOLOS] : TREMOLOS).map((t) => <option key={t} value={t}>every {lengthLabel(t)}</option>)}
+        </SelectField>
+        <SelectField label="Tapped" value={tech?.tapped ? 'y' : ''} onChange={(e) => set({ tapped: e.target.value === 'y' ? true : null })}>
+          <option value="">no</option>
+          <option value="y">by the picking hand</option>
+        </SelectField>
+      </Group>
+      <Group name="Fretting hand">
+        <SelectField label="Finger stays" value={tech?.keep ?? ''} onChange={(e) => set({ keep: KEEPS.find((k) => k === e.target.value) ?? null })}>
+          <option value="">while it sounds</option>
+          {(tech?.keep && !KEEPS.includes(tech.keep) ? [tech.keep, ...KEEPS] : KEEPS).map((k) => <option key={k} value={k}>{k} quarters</option>)}
+        </SelectField>
+        <SelectField label="Anchor" value={tech?.anchor ? 'y' : ''} onChange={(e) => set({ anchor: e.target.value === 'y' ? true : null })}>
+          <option value="">no</option>
+          <option value="y">the hand turns on it</option>
+        </SelectField>
+        <SelectField label="Another finger" value={String(note.place?.or ?? '')} disabled={!note.place?.finger} onChange={(e) => edit(setFingerOption(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))}>
+          <option value="">none</option>
+          {[1, 2, 3, 4].filter((f) => f !== note.place?.finger).map((f) => <option key={f} value={f}>or {f}</option>)}
+        </SelectField>
+        <SelectField label="Stopped by" value={event.bar ? 'bar' : ''} onChange={(e) => edit(setBar(piece, riff.id, [event.id], e.target.value === 'bar'))}>
+          <option value="">fingers</option>
+          <option value="bar">slide bar</option>
+        </SelectField>
+        {event.bar ? (
+          <>
+            <SelectField label="Bar tilted" value={String(event.tilt ?? 0)} onChange={(e) => edit(setTilt(piece, riff.id, event.id, Number(e.target.value) === 0 ? null : Number(e.target.value)))}>
+              {[...new Set([-20, -10, -5, 0, 5, 10, 20, event.tilt ?? 0])].sort((a, b) => a - b).map((d) => <option key={d} value={d}>{d === 0 ? 'straight' : `${Math.abs(d)}°, thin strings ${d > 0 ? 'higher' : 'lower'}`}</option>)}
+            </SelectField>
+            <Micro key={`${note.id}${note.pitch.cents}bar`} label="Between frets" base={note.pitch.midi} fret={note.place ? shownFret(props.part.setup, note.place.string, note.place.fret, 'capo') : null} cents={note.pitch.cents === 0 ? null : note.pitch.cents} unsaid={false} keyShown={props.keyShown} onSet={(c) => edit(setCents(piece, ref, c ?? 0))} onUnsaid={null} />
+          </>
+        ) : null}
+      </Group>
     </div>
+  );
+}
+
+function Group({ name, children }: { readonly name: string; readonly children: ReactNode }) {
+  return (
+    <fieldset className="grid grid-cols-2 gap-x-3 gap-y-2">
+      <legend className="col-span-2 mb-1 text-[15px] font-semibold">{name}</legend>
+      {children}
+    </fieldset>
+  );
+}
+
+/** A distance above a pitch, typed and read in any of its four ways. */
+function Micro({ label, base, fret, cents, unsaid, keyShown, onSet, onUnsaid }: { readonly label: string; readonly base: number; readonly fret: number | null; readonly cents: number | null; readonly unsaid: boolean; readonly keyShown: Key | null; readonly onSet: (cents: number | null) => boolean; readonly onUnsaid: (() => void) | null }) {
+  const { notes } = useSchools();
+  const [text, setText] = useState(cents === null ? (unsaid ? '?' : '') : String(cents));
+  const [error, setError] = useState<string | null>(null);
+  const read = cents === null ? null : microtoneWords(microtone(base, cents, fret), { key: keyShown, naming: notes });
+  const save = (): void => {
+    const said = text.trim();
+    if (said === '?' && onUnsaid) return onUnsaid();
+    if (said === '') return void onSet(null);
+    const made = parseMicrotone(said, base, fret);
+    if (!made.ok) return setError(made.error.message);
+    setError(null);
+    if (made.value !== cents) onSet(made.value === 0 ? null : made.value);
+  };
+  return (
+    <TextField
+      label={label} value={text} error={error} placeholder={onUnsaid ? 'not' : 'on the fret'}
+      hint={read ? `${read.cents} · ${read.frets}${read.at ? ` · ${read.at}` : ''} · ${read.target}` : `whole, 150, 1.5 frets, fret 8.5, E4${onUnsaid ? ', ?' : ''}`}
+      onChange={(e) => setText(e.target.value)} onBlur={save} onKeyDown={(e) => { if (e.key === 'Enter') save(); }}
+    />
   );
 }
 

@@ -1,11 +1,12 @@
 import { useSchools } from '@/ui/schools';
 import { useRef, type KeyboardEvent } from 'react';
 import type { Finger, Result } from '@/core/base';
-import { insertEvents, lockAt, moveEvents, removeEvents, setFinger, setLength, setLink, setRing, shiftPitch, toNextString, unlock, type Edit, type NoteRef } from '@/core/edit';
+import { insertEvents, lockAt, moveEvents, removeEvents, setFinger, setFingerOption, toNextString, unlock, type Edit, type NoteRef } from '@/core/edit';
 import { fretShown, fretsLeft } from '@/core/instrument';
-import type { Link, Part, Piece, Riff } from '@/core/score';
+import type { Part, Piece, Riff } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
-import { cmp, mul, quarter } from '@/core/time';
+import { cmp, quarter } from '@/core/time';
+import { commandsFor, focusRef } from './commands';
 import type { Chosen } from './selection';
 
 export interface Bench {
@@ -19,27 +20,28 @@ export interface Bench {
   readonly play: () => void;
   readonly call: () => void;
   readonly help: () => void;
+  readonly palette: (typed: string) => void;
+  /** Puts what is chosen into the call line as text. */
+  readonly rewrite: () => void;
+  readonly pasteMoved: () => void;
+  readonly tap: () => void;
+  readonly zoom: (by: 1 | -1) => void;
+  readonly wide: () => void;
   /** Answers the program's question with the n-th place offered. */
   readonly answer: (n: number) => void;
   readonly say: (text: string) => void;
 }
 
-const LENGTH_KEYS: Record<string, readonly [number, number]> = { q: [1, 1], w: [2, 1], e: [1, 2], s: [1, 4] };
-const LINK_KEYS: Record<string, Link> = { h: 'hammer', p: 'pull', g: 'slide' };
 /** Two digits typed within this time are one fret, where the neck has it. */
 const DIGIT_MS = 1500;
 
 /** The keyboard of the bench. Everything the mouse does has a key here; see KEY_SHEET. */
 export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
   const digits = useRef({ text: '', at: 0, note: '' });
-  const fingerNext = useRef(false);
+  const fingerNext = useRef<'finger' | 'option' | null>(null);
   const schools = useSchools();
 
-  const ref = (): NoteRef | null => {
-    const { focus, noteIndex } = bench.chosen;
-    const note = focus?.notes[noteIndex];
-    return focus && note ? { riff: bench.riff.id, event: focus.id, note: note.id } : null;
-  };
+  const ref = (): NoteRef | null => focusRef(bench);
   const ids = (): string[] => bench.chosen.events.map((e) => e.id);
   const onNote = (make: (r: NoteRef) => Result<Edit>): void => {
     const r = ref();
@@ -66,9 +68,11 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
     const place = bench.chosen.focus?.notes[bench.chosen.noteIndex]?.place;
     if (!r) return;
     if (fingerNext.current) {
-      fingerNext.current = false;
+      const option = fingerNext.current === 'option';
+      fingerNext.current = null;
       const n = Number(key);
-      bench.edit(n <= 5 ? setFinger(bench.piece, r, n === 0 ? null : (n as Finger)) : { ok: false, error: { code: 'finger', message: 'Fingers are 1 (index) to 4 (little), 5 the thumb.' } });
+      if (option) bench.edit(setFingerOption(bench.piece, r, n === 0 || n > 5 ? null : (n as Finger)));
+      else bench.edit(n <= 5 ? setFinger(bench.piece, r, n === 0 ? null : (n as Finger)) : { ok: false, error: { code: 'finger', message: 'Fingers are 1 (index) to 4 (little), 5 the thumb.' } });
       return;
     }
     const { setup } = bench.part;
@@ -85,7 +89,7 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
 
   const copy = async (): Promise<void> => {
     const { chosen, riff } = bench;
-    const first = chosen.events[0];
+    const first = chosen.events.find((e) => !e.grace) ?? chosen.events[0];
     if (!first) return;
     await navigator.clipboard.writeText(printCalls({ ...riff, events: chosen.events }, first.at, { setup: bench.part.setup, frets: schools.frets }));
     bench.say(`${chosen.events.length === 1 ? 'One note' : `${chosen.events.length} notes`} copied, as calls.`);
@@ -120,7 +124,17 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
         void copy().then(() => bench.edit(removeEvents(bench.piece, bench.riff.id, ids())));
         return true;
       case 'v':
-        void paste();
+        if (shift) bench.pasteMoved();
+        else void paste();
+        return true;
+      case 'k':
+        bench.palette('');
+        return true;
+      case 'f':
+        bench.palette('find ');
+        return true;
+      case 'e':
+        bench.rewrite();
         return true;
     }
     return false;
@@ -150,12 +164,18 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
   const plain = (e: KeyboardEvent): boolean => {
     const { piece, riff, chosen } = bench;
     const key = e.key.length === 1 ? e.key.toLowerCase() : e.key;
-    const length = LENGTH_KEYS[key];
-    const link = LINK_KEYS[key];
+    const said = e.shiftKey && /^[a-z]$/i.test(e.key) ? `Shift+${e.key.toUpperCase()}` : key;
     if (/^\d$/.test(key)) typeDigit(key, e.timeStamp);
-    else if (length) bench.edit(setLength(piece, riff.id, ids(), quarter(...length)));
-    else if (link) bench.edit(setLink(piece, riff.id, ids(), chosen.focus?.link === link ? null : link));
     else {
+      const command = commandsFor(bench).find((c) => c.key === said || (c.key === '+' && said === '='));
+      if (command && (chosen.focus || command.key === 'o')) {
+        command.run();
+        return true;
+      }
+      if (said === 'Shift+F') { fingerNext.current = 'option'; return true; }
+      if (said === 'Shift+W') { bench.wide(); return true; }
+      if (said === 'Shift+Z') { bench.zoom(1); return true; }
+      if (said === 'Shift+T') { bench.tap(); return true; }
       switch (key) {
         case 'ArrowLeft': step(-1, e.shiftKey); break;
         case 'ArrowRight': step(1, e.shiftKey); break;
@@ -176,17 +196,15 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
             chosen.choose(next && !ids().includes(next.id) ? next : null, null);
           }
           break;
-        case '+':
-        case '=': onNote((r) => shiftPitch(piece, r, 1)); break;
-        case '-': onNote((r) => shiftPitch(piece, r, -1)); break;
-        case '.': if (chosen.focus) bench.edit(setLength(piece, riff.id, ids(), mul(chosen.focus.dur, 3, 2))); break;
         case 'l': {
           const place = chosen.focus?.notes[chosen.noteIndex]?.place;
           onNote((r) => (place?.locked ? unlock(piece, r) : lockAt(piece, r, place?.string ?? 1, place?.fret ?? 0)));
           break;
         }
-        case 'f': fingerNext.current = true; break;
-        case 'r': bench.edit(setRing(piece, riff.id, ids(), !chosen.focus?.ring)); break;
+        case 'f': fingerNext.current = 'finger'; break;
+        case 'z': bench.zoom(-1); break;
+        case '/': bench.palette('find '); break;
+        case ',': bench.palette(''); break;
         case 'c': bench.call(); break;
         case ' ': bench.play(); break;
         case '?': bench.help(); break;

@@ -80,7 +80,8 @@ function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly par
   const lost = useBlocked(carried && hasNotes ? carried.riffs : null, made.ok ? made.value.setup : null, piece.lanes.tempo, options);
   const apply = (): void => {
     if (!made.ok || !carried) return;
-    if (edit({ type: 'setSetup', part: part.id, setup: made.value.setup, riffs: carried.riffs })) toast(`${part.name} is set up anew. Undo brings the old set-up back.`);
+    const set = { type: 'setSetup' as const, part: part.id, setup: made.value.setup, riffs: carried.riffs };
+    if (edit(part.unsaid ? { type: 'batch', what: `set up ${part.name}`, edits: [set, { type: 'setUnsaid', part: part.id, unsaid: [] }] } : set)) toast(`${part.name} is set up anew. Undo brings the old set-up back.`);
   };
   return (
     <section aria-label={`Set-up of ${part.name}`} className="flex flex-col gap-5">
@@ -199,7 +200,7 @@ function PieceFields({ piece }: { readonly piece: Piece }) {
       <h2 className="text-xl">The piece</h2>
       <NameField label="Name" value={piece.title} onSave={(title) => edit({ type: 'setTitle', title })} />
       <div className="grid grid-cols-3 gap-3">
-        <NameField label="Tempo" value={String(first)} onSave={(t) => edit({ type: 'setTempo', tempo: [{ at: ZERO, bpm: Number(t) }, ...piece.lanes.tempo.slice(1)] })} check={(t) => (Number(t) >= 10 && Number(t) <= 500 ? null : 'A tempo from 10 to 500.')} />
+        <NameField label="Tempo" value={String(first)} onSave={(t) => { const set = { type: 'setTempo' as const, tempo: [{ at: ZERO, bpm: Number(t) }, ...piece.lanes.tempo.slice(1)] }; return edit(piece.unsaid ? { type: 'batch', what: `set the tempo to ${t}`, edits: [set, { type: 'setUnsaid', part: null, unsaid: [] }] } : set); }} check={(t) => (Number(t) >= 10 && Number(t) <= 500 ? null : 'A tempo from 10 to 500.')} />
         <SelectField label="Key as it sounds" value={key?.tonic ?? ''} onChange={(e) => setKey(e.target.value, key?.mode ?? 'minor')}>
           <option value="">not said</option>
           {TONICS.map((t) => <option key={t} value={t}>{t.replace('#', '♯').replace('b', '♭')}</option>)}

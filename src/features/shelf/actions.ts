@@ -18,6 +18,8 @@ const newPiece = z.object({
   capo: z.array(z.object({ fret: z.number(), strings: z.array(z.number()).max(12).nullable() })).max(4),
   tempo: z.coerce.number().min(10, 'a tempo from 10 to 500').max(500, 'a tempo from 10 to 500'),
   meter: z.string().max(10),
+  /** What was said rather than left as offered: the rest is kept as unsaid. */
+  said: z.object({ tempo: z.boolean(), tuning: z.boolean() }).default({ tempo: true, tuning: true }),
 });
 
 export type Made = { readonly ok: true; readonly path: string } | { readonly ok: false; readonly at: string; readonly message: string };
@@ -35,14 +37,14 @@ export async function newPieceAction(input: z.input<typeof newPiece>): Promise<M
     const at = String(issue?.path[0] ?? 'title');
     return { ok: false, at, message: at === 'title' ? 'Give the piece a name of 1 to 160 characters.' : (issue?.message ?? 'Check this.') };
   }
-  const { title, tempo, meter, ...setup } = parsed.data;
+  const { title, tempo, meter, said, ...setup } = parsed.data;
   const made = await makeStudioSetup(db(), currentStudio(), setup);
   if (!made.ok) return { ok: false, at: made.error.at?.split(/[, ]/)[0] ?? 'tuning', message: made.error.message };
   const beats = parseMeter(meter);
   if (!beats) return { ok: false, at: 'meter', message: `"${meter}" is no meter. Write it as 4/4 or 6/8.` };
   const riff = makeRiff('r0', 'First riff', { bars: 2, meters: [{ bar: 0, ...beats }] });
-  const part = makePart('p0', made.value.setup.instrument.name.split(',')[0] ?? 'Guitar', made.value.setup, { riffs: [riff] });
-  const piece = await createPiece(db(), currentStudio(), makePiece('new', title, { parts: [part], lanes: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] }, ...(await ownCosts()) }));
+  const part = makePart('p0', made.value.setup.instrument.name.split(',')[0] ?? 'Guitar', made.value.setup, { riffs: [riff], ...(said.tuning ? {} : { unsaid: ['tuning' as const] }) });
+  const piece = await createPiece(db(), currentStudio(), makePiece('new', title, { parts: [part], lanes: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] }, ...(said.tempo ? {} : { unsaid: ['tempo' as const] }), ...(await ownCosts()) }));
   return piece.ok ? { ok: true, path: `/pieces/${piece.value.id}/riffs/r0` } : { ok: false, at: 'title', message: piece.error.message };
 }
 

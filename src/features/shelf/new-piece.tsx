@@ -15,6 +15,7 @@ export function NewPiece({ open, onOpenChange }: { readonly open: boolean; reado
   const [title, setTitle] = useState('');
   const [setup, setSetup] = useState(FIRST_DRAFT);
   const [tempo, setTempo] = useState('96');
+  const [tempoSaid, setTempoSaid] = useState(false);
   const [meter, setMeter] = useState('4/4');
   const [fault, setFault] = useState<{ at: string; message: string } | null>(null);
   const [busy, begin] = useTransition();
@@ -29,13 +30,13 @@ export function NewPiece({ open, onOpenChange }: { readonly open: boolean; reado
         className="flex flex-col gap-4"
         onSubmit={(e) => {
           e.preventDefault();
-          begin(async () => done(await newPieceAction({ title, instrument: setup.instrument, tuning: setup.tuning, capo: capoRequest(setup.capos), tempo, meter })));
+          begin(async () => done(await newPieceAction({ title, instrument: setup.instrument, tuning: setup.tuning, capo: capoRequest(setup.capos), tempo, meter, said: { tempo: tempoSaid, tuning: setup.tuning !== FIRST_DRAFT.tuning } })));
         }}
       >
         <TextField label="Name" value={title} onChange={(e) => setTitle(e.target.value)} error={at('title')} maxLength={160} />
         <SetupFields draft={setup} onChange={setSetup} errors={{ instrument: at('instrument'), tuning: at('tuning'), capo: at('capo') }} />
         <div className="grid grid-cols-2 gap-4">
-          <TextField label="Tempo, quarters a minute" inputMode="decimal" value={tempo} onChange={(e) => setTempo(e.target.value)} error={at('tempo')} />
+          <TextField label="Tempo, quarters a minute" inputMode="decimal" value={tempo} onChange={(e) => { setTempo(e.target.value); setTempoSaid(true); }} error={at('tempo')} />
           <TextField label="Meter" value={meter} onChange={(e) => setMeter(e.target.value)} error={at('meter')} />
         </div>
         <div className="flex flex-wrap gap-3">

@@ -8,13 +8,16 @@ import { useState } from 'react';
 import { callRiff } from '@/core/callout';
 import { capoWords, soundingName, spellTuning, stringNumbers, type Setup } from '@/core/instrument';
 
-import { keyAt, type Part, type Piece, type Riff } from '@/core/score';
-import { bpmAt, ZERO } from '@/core/time';
+import { strokesOf } from '@/core/rhythm';
+import { keyAt, tempoOf, type Part, type Piece, type Riff } from '@/core/score';
+import { staffBars, swingWrittenOut, type StaffChoice } from '@/core/staff';
+import { barOf, swingWords, ZERO, type TempoStep } from '@/core/time';
+import { Staff } from '@/ui/draw/staff';
 import { Frame } from '@/features/piece/frame';
 import { useRiff } from '@/features/piece/provider';
 import { RiffSwitch } from '@/features/place/riff-switch';
 import { packedRows } from '@/ui/draw/strip-layout';
-import { TabSystem } from '@/ui/draw/tab-system';
+import { tabScale, TabSystem } from '@/ui/draw/tab-system';
 import { Button } from '@/ui/button';
 
 type Paper = 'A4' | 'letter';
@@ -29,6 +32,8 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
   const [paper, setPaper] = useState<Paper>('A4');
   const [fingers, setFingers] = useState(true);
   const [spoken, setSpoken] = useState(false);
+  const [staff, setStaff] = useState(false);
+  const [strokes, setStrokes] = useState(false);
   if (!found) return <Frame><p className="py-20 text-center text-lg text-soft">This riff is not in the piece any more.</p></Frame>;
   return (
     <Frame riffId={riffId} partId={found.part.id} sub={<RiffSwitch riffId={riffId} />}>
@@ -44,6 +49,8 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
         </fieldset>
         <label className="flex items-center gap-1.5"><input type="checkbox" checked={fingers} onChange={(e) => setFingers(e.target.checked)} /> Fingers</label>
         <label className="flex items-center gap-1.5"><input type="checkbox" checked={spoken} onChange={(e) => setSpoken(e.target.checked)} /> Spoken text below</label>
+        <label className="flex items-center gap-1.5"><input type="checkbox" checked={staff} onChange={(e) => setStaff(e.target.checked)} /> Standard notation</label>
+        <label className="flex items-center gap-1.5"><input type="checkbox" checked={strokes} onChange={(e) => setStrokes(e.target.checked)} /> Strokes</label>
         <Button tone="yours" className="ml-auto" onClick={() => window.print()}><Printer size={18} aria-hidden /> Print</Button>
       </section>
       <main className="min-h-0 flex-1 overflow-auto bg-rule/40 py-6 print:overflow-visible print:bg-white print:p-0">
@@ -52,19 +59,23 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
           className="mx-auto bg-white p-[14mm] text-black shadow print:m-0 print:min-h-0! print:max-w-none! print:p-0 print:shadow-none"
           style={{ maxWidth: PAPER[paper].width, minHeight: PAPER[paper].height }}
         >
-          <Sheet {...found} fingers={fingers} spoken={spoken} />
+          <Sheet {...found} fingers={fingers} spoken={spoken} staff={staff} strokes={strokes} />
         </article>
       </main>
     </Frame>
   );
 }
 
-function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; readonly part: Part; readonly riff: Riff; readonly fingers: boolean; readonly spoken: boolean }) {
+function Sheet({ piece, part, riff: asWritten, fingers, spoken, staff, strokes }: { readonly piece: Piece; readonly part: Part; readonly riff: Riff; readonly fingers: boolean; readonly spoken: boolean; readonly staff: boolean; readonly strokes: boolean }) {
   const schools = useSchools();
+  const riff = schools.swing === 'triplets' ? swingWrittenOut(asWritten) : asWritten;
   const { setup } = part;
   const key = keyAt(piece, ZERO);
   const strings = stringNumbers(setup).reverse();
   const rows = packedRows(riff, 640);
+  const tempo = tempoOf(piece, riff);
+  const choice: StaffChoice = { key, pitch: schools.staff };
+  const struck = strokes ? new Map(strokesOf(riff, setup, riff.picking ?? schools.picking).map((s) => [s.event, s])) : null;
   const unplaced = riff.events.some((e) => e.notes.some((n) => !n.place));
   return (
     <div className="flex flex-col gap-4">
@@ -77,14 +88,17 @@ function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; 
           <dt>Tuning, thick to thin</dt><dd className="font-figures font-bold">{spellTuning(setup.open, setup.absent)}</dd>
           <dt>Capo</dt><dd className="font-bold">{capoWords(setup)}</dd>
           {setup.capos.length > 0 ? <><dt>Frets</dt><dd className="max-w-72">{countingWords(setup, schools.frets)}</dd></> : null}
-          <dt>Tempo</dt><dd className="font-bold">{bpmAt(piece.lanes.tempo, ZERO)} quarters a minute</dd>
+          <dt>Tempo</dt><dd className="font-bold">{tempoWords(tempo)}</dd>
+          {riff.feel ? <><dt>Feel</dt><dd className="font-bold">{feelWords(riff)}</dd></> : null}
+          {riff.plays !== undefined ? <><dt>Played</dt><dd className="font-bold">{riff.plays === 1 ? 'once' : `${riff.plays} times`}</dd></> : null}
           {key ? <><dt>Key</dt><dd className="font-bold">{keyLabels(key, setup, schools).words}</dd></> : null}
         </dl>
       </header>
       <div className="flex flex-col gap-3">
         {rows.map((row, i) => (
+          <div key={row.index} className="break-inside-avoid">
+          {staff ? <Staff riff={riff} setup={setup} bars={{ from: row.firstBar, count: row.bars }} choice={choice} width={690} scale={0.8} x={tabScale(row, 690)} lead={12} label={`Staff of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`} /> : null}
           <TabSystem
-            key={row.index}
             row={row}
             next={rows[i + 1]?.events[0] ?? null}
             width={690}
@@ -93,8 +107,11 @@ function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; 
             names={strings.map((s) => soundingName({ ...setup, capos: [] }, s, { key, naming: schools.notes }))}
             fingers={fingers}
             fretText={fretTextOf(setup, schools.frets)}
+            written={staffBars(riff, setup, { from: row.firstBar, count: row.bars }, choice)}
+            strokes={struck}
             label={`Tab of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`}
           />
+          </div>
         ))}
       </div>
       {unplaced ? <p className="text-[14px]">Some notes are not placed yet and are missing from this sheet.</p> : null}
@@ -108,6 +125,19 @@ function Sheet({ piece, part, riff, fingers, spoken }: { readonly piece: Piece; 
       </footer>
     </div>
   );
+}
+
+/** A tempo map in a line: "92 quarters a minute, slowing to 60". */
+function tempoWords(tempo: readonly TempoStep[]): string {
+  const [first, ...rest] = tempo;
+  if (!first) return '';
+  const steps = rest.map((s, i) => `${(tempo[i]?.ramp ?? false) ? (s.bpm < (tempo[i]?.bpm ?? 0) ? 'slowing to' : 'rising to') : 'then'} ${Math.round(s.bpm * 10) / 10}`);
+  return [`${Math.round(first.bpm * 10) / 10} quarters a minute`, ...steps.slice(0, 4)].join(', ');
+}
+
+/** The feel by its stretches: "swing 2 to 1 in eighths; straight from bar 5". */
+function feelWords(riff: Riff): string {
+  return (riff.feel ?? []).map((f, i) => `${f.swing === 50 ? 'straight' : `swing ${swingWords(f.swing)} in ${f.unit === '1/2' ? 'eighths' : 'sixteenths'}`}${i === 0 ? '' : ` from bar ${barOf(riff.meters, f.at).bar + 1}`}`).join('; ');
 }
 
 /** Said where it matters: only tuning up from what the strings are made for raises the tension. */

@@ -6,7 +6,9 @@ import { must } from '@/core/base';
 import { chordFrames, parseChord } from '@/core/harmony';
 import { fretDistance, makeSetup, pressPoint, type Setup } from '@/core/instrument';
 import { DEFAULT_SCHOOLS } from '@/core/schools';
-import { makeEvent, makeNote, makePlace, makeRiff } from '@/core/score';
+import { makeEvent, makeNote, makePlace, makeRiff, type Riff } from '@/core/score';
+import type { Struck } from '@/core/rhythm';
+import { staffBars } from '@/core/staff';
 import { quarter, ZERO } from '@/core/time';
 import { CapoPlace } from './capo-place';
 import { ChordFrameView } from './chord-frame';
@@ -28,6 +30,9 @@ const label = (svg: string): string => /aria-label="([^"]*)"/.exec(svg)?.[1] ?? 
 /** Every element of a kind with its numeric attributes. */
 const elements = (svg: string, tag: string): Record<string, number>[] =>
   [...svg.matchAll(new RegExp(`<${tag} ([^>]*)`, 'g'))].map((m) => Object.fromEntries([...(m[1] ?? '').matchAll(/([a-z-0-9]+)="(-?[\d.]+)"/gi)].map((a) => [a[1] ?? '', Number(a[2])])));
+
+const BARE = { figure: 20, strokes: new Map<string, Struck>(), hardest: null, next: null } as const;
+const writtenOf = (riff: Riff) => staffBars(riff, setupOf(), { from: 0, count: 2 }, { key: null, pitch: 'sounding' });
 
 describe('the neck', () => {
   const neck = (setup: Setup, places: readonly NeckPlace[] = [], extra: Partial<Parameters<typeof Neck>[0]> = {}): string =>
@@ -155,17 +160,17 @@ describe('the phrase on paper and on the strip', () => {
     const schools = { ...DEFAULT_SCHOOLS, frets, notes };
     const scales = laneScales(riff, capo, new Map([['a', 2]]), schools);
     return draw(
-      <StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['sound', 'strings', 'hand', 'count'])} hands={new Map([['a', 2]])} chosen="a" focusNote="na" caret={quarter(4)} label="bars" />,
+      <StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['sound', 'strings', 'hand', 'count'])} hands={new Map([['a', 2]])} chosen="a" focusNote="na" caret={quarter(4)} label="bars" {...BARE} />,
     );
   };
   const paper = (frets: 'capo' | 'nut'): string =>
-    draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers fretText={fretTextOf(capo, frets)} label="Tab" />);
+    draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} written={writtenOf(riff)} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers fretText={fretTextOf(capo, frets)} label="Tab" />);
 
   it('writes frets by the school, on both alike', () => {
     const noteTexts = (svg: string): string[] => [...svg.matchAll(/<g data-note="(\w+)"[^>]*>.*?<text[^>]*>(.*?)<\/text>/g)].map((m) => `${m[1]} ${m[2]}`);
     expect(noteTexts(strip('capo'))).toEqual(['na 2', 'nb 4', 'nc 0', 'nd 0']);
     expect(noteTexts(strip('nut'))).toEqual(['na 4', 'nb 6', 'nc 0', 'nd 0']);
-    const onPaper = (svg: string): string[] => [...svg.matchAll(/font-size="12.5"[^>]*>(\d+)</g)].map((m) => m[1] ?? '');
+    const onPaper = (svg: string): string[] => [...svg.matchAll(/font-size="12.5"[^>]*>(\d+)\??</g)].map((m) => m[1] ?? '');
     expect([onPaper(paper('capo')), onPaper(paper('nut'))]).toEqual([['2', '4', '0', '0'], ['4', '6', '0', '0']]);
   });
   it('names what sounds in the naming, counts, and shows what has no place', () => {
@@ -212,8 +217,8 @@ describe('marks of techniques, on the strip and on the sheet alike', () => {
   const scales = laneScales(riff, setup, new Map(), DEFAULT_SCHOOLS);
   const drawings = row
     ? [
-        draw(<StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['strings'])} hands={new Map()} chosen="" focusNote={null} caret={null} label="bars" />),
-        draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers={false} fretText={fretTextOf(setup, 'capo')} label="Tab" />),
+        draw(<StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['strings'])} hands={new Map()} chosen="" focusNote={null} caret={null} label="bars" {...BARE} />),
+        draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} written={writtenOf(riff)} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers={false} fretText={fretTextOf(setup, 'capo')} label="Tab" />),
       ]
     : [];
   it('a cross, a node in brackets, a place between frets, the size of a bend, a trill, and the bar once', () => {

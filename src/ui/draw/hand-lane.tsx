@@ -66,16 +66,19 @@ export function HandLane({ row, x, top, hands, scales, right }: Props) {
   );
 }
 
+const fingerMark = (d: number | string): string => (d === 5 ? 'T' : String(d));
+
 /** Fingers of an event by the fret from the nut they press: those on one fret stand side by side. */
 function fingersByFret(event: RiffEvent, nuts: readonly number[]): { fret: number; digits: string; yours: boolean }[] {
-  const frets = new Map<number, { digits: Set<number>; yours: boolean }>();
+  const frets = new Map<number, { digits: Set<number | string>; yours: boolean }>();
   for (const { place } of event.notes) {
     if (!place?.finger) continue;
     const fret = place.fret + (nuts[place.string] ?? 0);
-    const at = frets.get(fret) ?? { digits: new Set<number>(), yours: false };
-    at.digits.add(place.finger);
+    const at = frets.get(fret) ?? { digits: new Set<number | string>(), yours: false };
+    // "1 or 2" stands as one mark.
+    at.digits.add(place.or === undefined ? place.finger : `${fingerMark(place.finger)}/${fingerMark(place.or)}`);
     at.yours ||= place.fingerBy === 'instructor';
     frets.set(fret, at);
   }
-  return [...frets].map(([fret, { digits, yours }]) => ({ fret, digits: [...digits].sort().map((d) => (d === 5 ? 'T' : d)).join(''), yours }));
+  return [...frets].map(([fret, { digits, yours }]) => ({ fret, digits: [...digits].sort().map(fingerMark).join(''), yours }));
 }

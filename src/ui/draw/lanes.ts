@@ -3,7 +3,10 @@ import type { Naming } from '@/core/pitch';
 import { DEFAULT_SCHOOLS, type Schools } from '@/core/schools';
 import type { Note, Riff } from '@/core/score';
 
-export type LaneName = 'sound' | 'strings' | 'hand' | 'count';
+export type LaneName = 'staff' | 'sound' | 'strings' | 'hand' | 'stroke' | 'count' | 'harmony';
+
+/** All lanes, as they lie from top to bottom. */
+export const LANES: readonly LaneName[] = ['staff', 'sound', 'strings', 'hand', 'stroke', 'count', 'harmony'];
 
 /** What the lanes of a riff share over all rows: ranges, so that heights mean the same everywhere. */
 export interface LaneScales {
@@ -71,14 +74,15 @@ export function laneScales(riff: Riff, setup: Setup, hands: ReadonlyMap<string, 
   return { lowPitch, highPitch: Math.max(highPitch, lowPitch + 7), lowFret, highFret: Math.max(highFret, lowFret + 4), strings: [...strings].reverse(), base, nuts, counting: schools.frets, naming: schools.notes };
 }
 
-export const LANE = { label: 84, pad: 14, stringGap: 21, sound: 72, hand: 84, count: 22, gap: 7, top: 22 } as const;
+/** `over` is the band over the strings for palm mutes, accents and volume. */
+export const LANE = { label: 84, pad: 14, stringGap: 21, staff: 118, sound: 72, over: 16, hand: 84, stroke: 24, count: 22, harmony: 22, gap: 7, top: 22 } as const;
 
 /** Heights of the shown lanes, one under another: y of each lane's top, and of the bottom. */
 export function laneTops(lanes: ReadonlySet<LaneName>, strings: number): Record<LaneName | 'bottom', number> {
   let y: number = LANE.top;
-  const tops = { sound: 0, strings: 0, hand: 0, count: 0, bottom: 0 };
-  const heights: Record<LaneName, number> = { sound: LANE.sound, strings: (strings - 1) * LANE.stringGap + 22, hand: LANE.hand, count: LANE.count };
-  for (const lane of ['sound', 'strings', 'hand', 'count'] as const) {
+  const tops = { staff: 0, sound: 0, strings: 0, hand: 0, stroke: 0, count: 0, harmony: 0, bottom: 0 };
+  const heights: Record<LaneName, number> = { staff: LANE.staff, sound: LANE.sound, strings: LANE.over + (strings - 1) * LANE.stringGap + 22, hand: LANE.hand, stroke: LANE.stroke, count: LANE.count, harmony: LANE.harmony };
+  for (const lane of LANES) {
     tops[lane] = y;
     if (lanes.has(lane)) y += heights[lane] + LANE.gap;
   }

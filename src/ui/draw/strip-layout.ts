@@ -39,15 +39,26 @@ export function rowsOf(riff: Riff, perRow: number): StripRow[] {
 
 /** The gap between onsets that nine in ten are not closer than, in quarters; at most one. */
 function usualGap(events: readonly RiffEvent[]): number {
-  const gaps = events.slice(1).map((e, i) => toNumber(sub(e.at, events[i]?.at ?? ZERO))).sort((a, b) => a - b);
+  const counted = events.filter((e) => !e.grace);
+  const gaps = counted.slice(1).map((e, i) => toNumber(sub(e.at, counted[i]?.at ?? ZERO))).sort((a, b) => a - b);
   return Math.min(1, gaps[Math.floor(gaps.length / 10)] ?? 1);
 }
 
 /** Bars in a row so that onsets stay legible: nearly all of them at least `least` pixels apart at this width. */
-export function barsThatFit(riff: Riff, width: number, least = 25): number {
+export function barsThatFit(riff: Riff, width: number, least = 17): number {
   const perQuarter = least / Math.max(usualGap(riff.events), 1 / 8);
   const bar = toNumber(barStart(riff.meters, 1));
-  return Math.max(1, Math.min(4, Math.floor(width / (perQuarter * bar))));
+  const fit = Math.max(1, Math.min(4, Math.floor(width / (perQuarter * bar))));
+  // Music goes in twos and fours: three in a row only where the riff does.
+  return fit === 3 && barCount(riff) % 3 !== 0 ? 2 : fit;
+}
+
+/** Height of a fret figure so that neighbours stay apart: 20 pixels where there is room, 11 at least. */
+export function figureSize(riff: Riff, width: number, perRow: number): number {
+  const bar = toNumber(barStart(riff.meters, 1));
+  const gap = (Math.max(usualGap(riff.events), 1 / 8) * width) / (perRow * bar);
+  // Two figures of 0.56 of the height each, and a little air.
+  return Math.max(11, Math.min(20, Math.round((gap * 0.8) * 2) / 2));
 }
 
 /** Rows filled bar by bar with as many as their notes leave room for: empty bars take little. */

@@ -3,8 +3,11 @@ import { noteName, type Key, type Naming } from '@/core/pitch';
 import { countSyllable, isOnBeat } from '@/core/rhythm';
 import { noteEnd, type Note, type RiffEvent } from '@/core/score';
 import { add, barStart, meterAt, mul, quarter, type MeterChange, type Quarter } from '@/core/time';
-import { bendText, fretText, LANE, laneTops, noteText, type LaneName, type LaneScales } from './lanes';
+import type { Struck } from '@/core/rhythm';
+import { fretText, LANE, laneTops, noteText, type LaneName, type LaneScales } from './lanes';
 import { HandLane } from './hand-lane';
+import { EventMarks, mannerRuns, markEnd, NoteMarks, RunMarks } from './marks';
+import { StrokeLane } from './stroke-lane';
 import { timeScale, type StripRow } from './strip-layout';
 
 export interface RowProps {
@@ -21,7 +24,15 @@ export interface RowProps {
   readonly focusNote: string | null;
   readonly caret: Quarter | null;
   readonly label: string;
+  /** Height of a fret figure in pixels: less where many notes share a row. */
+  readonly figure: number;
+  readonly strokes: ReadonlyMap<string, Struck>;
+  readonly hardest: { readonly from: string; readonly to: string } | null;
+  /** The first event after the row, for marks that end with the next note. */
+  readonly next: RiffEvent | null;
 }
+
+export const FIGURE = 20;
 
 const INK: Record<Note['certainty'], number> = { sure: 1, likely: 0.6, guess: 0.6 };
 
@@ -42,7 +53,9 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
       {lanes.has('sound') ? <SoundLane {...props} x={x} top={tops.sound} /> : null}
       {lanes.has('strings') ? <StringsLane {...props} x={x} top={tops.strings} /> : null}
       {lanes.has('hand') ? <HandLane row={row} x={x} top={tops.hand} hands={props.hands} scales={scales} right={width - LANE.pad} /> : null}
-      {lanes.has('count') ? <CountLane row={row} x={x} top={tops.count} meters={meters} /> : null}
+      {lanes.has('stroke') ? <StrokeLane row={row} x={x} top={tops.stroke} strokes={props.strokes} hardest={props.hardest} /> : null}
+      {lanes.has('count') ? <CountLane row={row} x={x} top={tops.count} meters={meters} dense={props.figure < 16} /> : null}
+      {lanes.has('harmony') ? <HarmonyLane top={tops.harmony} left={left} right={width - LANE.pad} /> : null}
     </svg>
   );
 });
@@ -92,6 +105,10 @@ function soundLabels(row: StripRow, x: X, key: Key | null, naming: Naming): ({ n
   let freeFrom = -Infinity;
   let last = '';
   for (const event of row.events) {
+    if (event.notes.length === 0) {
+      out.push(null);
+      continue;
+    }
     const names = [...event.notes].sort((a, b) => a.pitch.midi - b.pitch.midi).map((n) => noteName(n.pitch.midi, { key, naming })).join(' ');
     const above = x(event.at) >= freeFrom;
     const shown = above || names !== last;
@@ -111,6 +128,7 @@ function SoundLane({ row, x, top, scales, keyShown }: RowProps & { x: X; top: nu
     <g>
       <LaneLabel y={top + LANE.sound / 2}>sound</LaneLabel>
       {row.events.map((event, i) => {
+        if (event.notes.length === 0) return null;
         const pitches = event.notes.map((n) => n.pitch.midi);
         const at = x(event.at);
         const said = labels[i];
@@ -137,7 +155,8 @@ function SoundLane({ row, x, top, scales, keyShown }: RowProps & { x: X; top: nu
   );
 }
 
-function StringsLane({ row, x, top, scales, stringNames, width, focusNote }: RowProps & { x: X; top: number }) {
+function StringsLane({ row, x, top: laneTop, scales, stringNames, width, focusNote, figure, next }: RowProps & { x: X; top: number }) {
+  const top = laneTop + LANE.over;
   const y = (string: number): number => top + 11 + Math.max(0, scales.strings.indexOf(string)) * LANE.stringGap;
   const last = y(scales.strings.at(-1) ?? 1);
   return (
@@ -150,59 +169,47 @@ function StringsLane({ row, x, top, scales, stringNames, width, focusNote }: Row
           <line x1={LANE.label} x2={width - LANE.pad / 2} y1={y(s)} y2={y(s)} className="stroke-line" strokeWidth={0.8 + i * 0.22} opacity={0.8} />
         </g>
       ))}
+      <g className="text-ink"><RunMarks runs={mannerRuns(row.events)} x={x} y={laneTop + 9} right={width - LANE.pad} s={1} /></g>
       {row.events.map((event, i) => (
         <Joins key={`j${event.id}`} from={i === 0 ? row.before : (row.events[i - 1] ?? null)} to={event} x={x} y={y} left={LANE.label} />
       ))}
       {row.events.map((event, i) => (
         <g key={event.id} data-event={event.id}>
-          {event.bar && !(i === 0 ? row.before : row.events[i - 1])?.bar ? <text x={x(event.at) - 8} y={top - 2} className="fill-soft text-[12px] italic">slide bar</text> : null}
           {event.ring ? <RingMark event={event} x={x} y={last + 15} /> : null}
-          {event.notes.map((note) => {
-            const { place } = note;
-            if (!place) return <text key={note.id} data-note={note.id} x={x(event.at)} y={last + 17} textAnchor="middle" className="fill-trouble font-figures text-lg font-bold">?</text>;
-            const text = noteText(note, fretText(scales, place));
-            const wide = 11 * text.length + 6;
-            const cx = x(event.at);
-            const cy = y(place.string);
-            return (
-              <g key={note.id} data-note={note.id} className="cursor-pointer">
-                <rect x={cx - wide / 2} y={cy - 11} width={wide} height={22} className={focusNote === note.id ? 'fill-chosen' : 'fill-sheet'} rx={3} stroke={focusNote === note.id ? 'var(--ink)' : 'none'} strokeWidth={1.5} />
-                <text x={cx} y={cy + 7} textAnchor="middle" className={`font-figures text-[20px] font-bold ${place.locked ? 'fill-yours' : note.certainty === 'guess' ? 'fill-none stroke-ink' : 'fill-ink'}`} opacity={INK[note.certainty]}>
-                  {text}
-                </text>
-                {place.locked ? <Pin x={cx + wide / 2} y={cy - 9} /> : null}
-                {note.tech ? <TechMarks tech={note.tech} x={cx + wide / 2} y={cy} /> : null}
-              </g>
-            );
-          })}
+          {event.notes.map((note) => (
+            <Figure key={note.id} note={note} event={event} cx={x(event.at)} cy={note.place ? y(note.place.string) : last + 12} until={x(markEnd(event, row.events[i + 1] ?? next))} size={event.grace ? figure * 0.68 : figure} focused={focusNote === note.id} scales={scales} />
+          ))}
+          <g className="text-ink"><EventMarks event={event} x={x} y={y} top={laneTop + 8} bottom={last} s={1} /></g>
         </g>
       ))}
     </g>
   );
 }
 
-/** A bend as an arrow with its size, a trill as its two letters. */
-function TechMarks({ tech, x, y }: { tech: NonNullable<Note['tech']>; x: number; y: number }) {
+/** The figure on the string: fret, cross or node, its ink as sure as the note, with a pin where it is locked. */
+function Figure({ note, cx, cy, until, size, focused, scales }: { readonly note: Note; readonly event: RiffEvent; readonly cx: number; readonly cy: number; readonly until: number; readonly size: number; readonly focused: boolean; readonly scales: LaneScales }) {
+  const { place } = note;
+  if (!place) return <text data-note={note.id} x={cx} y={cy + 5} textAnchor="middle" className="fill-trouble font-figures text-lg font-bold">?</text>;
+  const text = noteText(note, fretText(scales, place));
+  const wide = 0.56 * size * text.length + size * 0.28;
   return (
-    <g className="fill-ink stroke-ink">
-      {tech.bend ? (
-        <g>
-          <path d={`M${x},${y - 1} q9,0 10,-12 m-3,4 l3,-5 l3,5`} fill="none" strokeWidth={1.5} />
-          <text x={x + 15} y={y - 11} className="font-figures text-[12px] font-bold" stroke="none">{bendText(tech.bend)}</text>
-        </g>
-      ) : null}
-      {tech.trill ? <text x={x + 3} y={y - 8} className="text-[12px] italic" stroke="none">{`tr ${tech.trill}`}</text> : null}
-      {tech.keep ? <line x1={x - 14} x2={x + 2} y1={y + 12} y2={y + 12} strokeWidth={1.5} /> : null}
+    <g data-note={note.id} className="cursor-pointer">
+      <rect x={cx - wide / 2} y={cy - size * 0.55} width={wide} height={size * 1.1} className={focused ? 'fill-chosen' : 'fill-sheet'} rx={3} stroke={focused ? 'var(--ink)' : 'none'} strokeWidth={1.5} />
+      <text x={cx} y={cy + size * 0.35} textAnchor="middle" fontSize={size} className={`font-figures font-bold ${place.locked ? 'fill-yours' : note.certainty === 'guess' ? 'fill-none stroke-ink' : 'fill-ink'}`} opacity={INK[note.certainty]}>
+        {text}
+      </text>
+      {place.locked ? <Pin x={cx + wide / 2} y={cy - size * 0.45} s={size / FIGURE} /> : null}
+      <g className="text-ink"><NoteMarks note={note} cx={cx} cy={cy} half={wide / 2} until={until} s={1} /></g>
     </g>
   );
 }
 
 /** Locked by the instructor. */
-export function Pin({ x, y }: { x: number; y: number }) {
+export function Pin({ x, y, s = 1 }: { x: number; y: number; s?: number }) {
   return (
     <g className="stroke-yours fill-yours" strokeWidth={1.4}>
-      <line x1={x - 3} y1={y + 5} x2={x} y2={y} />
-      <circle cx={x} cy={y} r={2.6} stroke="none" />
+      <line x1={x - 3 * s} y1={y + 5 * s} x2={x} y2={y} />
+      <circle cx={x} cy={y} r={2.6 * s} stroke="none" />
     </g>
   );
 }
@@ -223,9 +230,14 @@ function Joins({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent
         const x1 = Math.max(left, x(from.at) + 9);
         const x2 = x(to.at) - 9;
         const cy = y(note.place.string);
-        if (link === 'slide') {
+        if (link === 'slide' || link === 'shift') {
           const rise = note.place.fret > origin.place.fret ? 5 : -5;
-          return <line key={note.id} x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} />;
+          return (
+            <g key={note.id}>
+              <line x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} strokeWidth={to.quick ? 2.6 : 1.6} />
+              {link === 'slide' ? <path d={`M${x1 - 4},${cy - 12} Q${(x1 + x2) / 2},${cy - 20} ${x2 + 4},${cy - 12}`} strokeWidth={1.1} /> : null}
+            </g>
+          );
         }
         return <path key={note.id} d={`M${x1 - 6},${cy - 12} Q${(x1 + x2) / 2},${cy - 22} ${x2 + 6},${cy - 12}`} />;
       })}
@@ -233,15 +245,26 @@ function Joins({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent
   );
 }
 
-function CountLane({ row, x, top, meters }: { row: StripRow; x: X; top: number; meters: readonly MeterChange[] }) {
+function CountLane({ row, x, top, meters, dense }: { row: StripRow; x: X; top: number; meters: readonly MeterChange[]; dense: boolean }) {
   return (
     <g>
       <LaneLabel y={top + 17}>count</LaneLabel>
-      {row.events.map((e) => (
-        <text key={e.id} x={x(e.at)} y={top + 17} textAnchor="middle" className={isOnBeat(meters, e.at) ? 'fill-ink text-[15px] font-bold' : 'fill-soft text-[14px]'}>
-          {countSyllable(meters, e.at)}
+      {row.events.map((e) => e.grace ? null : (
+        <text key={e.id} x={x(e.at)} y={top + 17} textAnchor="middle" className={isOnBeat(meters, e.at) ? 'fill-ink font-bold' : 'fill-soft'} fontSize={isOnBeat(meters, e.at) ? 15 : dense ? 12.5 : 14}>
+          {e.ahead ? `‹${countSyllable(meters, e.at)}` : countSyllable(meters, e.at)}
         </text>
       ))}
+    </g>
+  );
+}
+
+/** Where chords and degrees will stand. */
+function HarmonyLane({ top, left, right }: { top: number; left: number; right: number }) {
+  return (
+    <g>
+      <LaneLabel y={top + 15}>harmony</LaneLabel>
+      <line x1={left} x2={right} y1={top + 11} y2={top + 11} className="stroke-rule" strokeDasharray="2 6" />
+      <text x={left + 8} y={top + 15} className="fill-soft text-[13px] italic">not named yet</text>
     </g>
   );
 }

@@ -1,7 +1,9 @@
-import { bendText, noteText } from './lanes';
-import { nearestValue, restsIn, type NoteValue } from '@/core/rhythm';
+import type { Struck } from '@/core/rhythm';
+import type { Sign, StaffBar } from '@/core/staff';
 import { endOf, type RiffEvent } from '@/core/score';
-import { barStart, cmp, floorDiv, meterAt, minQuarter, quarter, sub, type MeterChange, type Quarter } from '@/core/time';
+import { barStart, meterAt, type MeterChange, type Quarter } from '@/core/time';
+import { noteText } from './lanes';
+import { EventMarks, mannerRuns, markEnd, NoteMarks, RunMarks, StrokeSign } from './marks';
 import { timeScale, type StripRow } from './strip-layout';
 
 interface Props {
@@ -9,6 +11,8 @@ interface Props {
   readonly next: RiffEvent | null;
   readonly width: number;
   readonly meters: readonly MeterChange[];
+  /** The bars as written signs: their lengths, ties, rests and tuplets stand under the tab. */
+  readonly written: readonly StaffBar[];
   /** String numbers, thin to thick, with the names written before the lines. */
   readonly strings: readonly number[];
   readonly names: readonly string[];
@@ -16,34 +20,45 @@ interface Props {
   /** The number written for a place. */
   readonly fretText: (place: { readonly string: number; readonly fret: number }) => string;
   readonly label: string;
+  /** Stroke signs over the tab, where they are wanted. */
+  readonly strokes?: ReadonlyMap<string, Struck> | null;
 }
 
 const GAP = 13;
-const LEFT = 34;
+/** Where the lines begin, and where time 0 of a row stands; the staff above keeps to the same. */
+export const TAB_LEFT = 34;
+export const TAB_LEAD = 14;
 const STEM = 24;
+/** Marks of the strip at the size of print. */
+const PRINT = 0.68;
 
-/** One system of the printed tab: lines, frets, joins, rhythm below, fingers under it. Black on white. */
-export function TabSystem({ row, next, width, meters, strings, names, fingers, fretText, label }: Props) {
+const fingerSign = (finger: number): string => (finger === 5 ? 'T' : String(finger));
+
+/** Time to pixels within a system. */
+export const tabScale = (row: Pick<StripRow, 'from' | 'to'>, width: number): ((at: Quarter) => number) => timeScale(row, TAB_LEFT + TAB_LEAD, width - TAB_LEFT - 20);
+
+/** One system of the printed tab: lines, frets, joins and marks, rhythm below, fingers under it. Black on white. */
+export function TabSystem({ row, next, width, meters, written, strings, names, fingers, fretText, label, strokes = null }: Props) {
   const rings = ringRuns(row.events);
-  // Rings stand above the bar numbers, where there are any.
-  const top = rings.length > 0 ? 34 : 22;
+  const runs = mannerRuns(row.events);
+  // From the top: rings, strokes, runs, bar numbers with the marks of events; each only where there are any.
+  const band = row.events.some((e) => e.accent || e.volume || e.free || e.tilt || e.cut || e.notes.some((n) => n.tech?.bend || n.tech?.tapped || n.tech?.vibrato)) ? 10 : 0;
+  const ringY = rings.length > 0 ? 12 : 0;
+  const strokeY = ringY + (strokes ? 14 : 0);
+  const runY = strokeY + (runs.length > 0 ? 12 : 0);
+  const top = runY + 22 + band;
   const bottom = top + (strings.length - 1) * GAP;
-  const x = timeScale(row, LEFT + 14, width - LEFT - 20);
+  const x = tabScale(row, width);
   const y = (s: number): number => top + strings.indexOf(s) * GAP;
   const rhythm = bottom + 12;
   const fingerY = rhythm + STEM + 24;
   const height = fingerY + (fingers ? 10 : -10);
-  const steps = row.events.map((e, i): Quarter => {
-    const following = row.events[i + 1] ?? next;
-    const end = following ? minQuarter(endOf(e), following.at) : endOf(e);
-    return sub(minQuarter(end, row.to), e.at);
-  });
   return (
     <svg viewBox={`0 0 ${width} ${height}`} width="100%" role="img" aria-label={label} className="block break-inside-avoid text-black" fontFamily="var(--font-figures)">
       {strings.map((s, i) => (
         <g key={s}>
-          <line x1={LEFT} x2={width - 4} y1={y(s)} y2={y(s)} stroke="currentColor" strokeWidth={0.7} />
-          <text x={LEFT - 6} y={y(s) + 3.5} textAnchor="end" fontSize={10}>{names[i]}</text>
+          <line x1={TAB_LEFT} x2={width - 4} y1={y(s)} y2={y(s)} stroke="currentColor" strokeWidth={0.7} />
+          <text x={TAB_LEFT - 6} y={y(s) + 3.5} textAnchor="end" fontSize={10}>{names[i]}</text>
         </g>
       ))}
       {Array.from({ length: row.bars + 1 }, (_, b) => {
@@ -54,11 +69,12 @@ export function TabSystem({ row, next, width, meters, strings, names, fingers, f
         return (
           <g key={b}>
             <line x1={px} x2={px} y1={top} y2={bottom} stroke="currentColor" strokeWidth={b === row.bars ? 1.4 : 1} />
-            {b < row.bars ? <text x={px + 3} y={top - 8} fontSize={9}>{row.firstBar + b + 1}</text> : null}
-            {shown ? <text x={px + 18} y={top - 8} fontSize={10} fontWeight={700}>{`${meter.beats}/${meter.unit}`}</text> : null}
+            {b < row.bars ? <text x={px + 3} y={top - 8 - band} fontSize={9}>{row.firstBar + b + 1}</text> : null}
+            {shown ? <text x={px + 18} y={top - 8 - band} fontSize={10} fontWeight={700}>{`${meter.beats}/${meter.unit}`}</text> : null}
           </g>
         );
       })}
+      <RunMarks runs={runs} x={x} y={runY} right={width - 6} s={0.8} />
       {row.events.map((event, i) => (
         <g key={event.id}>
           {event.notes.map((n) => {
@@ -66,25 +82,21 @@ export function TabSystem({ row, next, width, meters, strings, names, fingers, f
             const text = noteText(n, fretText(n.place));
             const cx = x(event.at);
             const cy = y(n.place.string);
+            const size = event.grace ? 0.72 : 1;
             return (
               <g key={n.id}>
-                <rect x={cx - 3.6 * text.length - 1} y={cy - 5.5} width={7.2 * text.length + 2} height={11} fill="white" />
-                <text x={cx} y={cy + 4.3} textAnchor="middle" fontSize={12.5} fontWeight={700}>{text}</text>
-                {n.tech?.bend ? (
-                  <g stroke="currentColor" fill="none" strokeWidth={0.9}>
-                    <path d={`M${cx + 6},${cy} q6,0 7,-9 m-2,3 l2,-4 l2,4`} />
-                    <text x={cx + 16} y={cy - 6} fontSize={8.5} stroke="none" fill="currentColor">{bendText(n.tech.bend)}</text>
-                  </g>
-                ) : null}
-                {n.tech?.trill ? <text x={cx + 6} y={cy - 5} fontSize={8.5} fontStyle="italic">{`tr ${n.tech.trill}`}</text> : null}
+                <rect x={cx - (3.6 * text.length + 1) * size} y={cy - 5.5} width={(7.2 * text.length + 2) * size} height={11} fill="white" />
+                <text x={cx} y={cy + 4.3 * size} textAnchor="middle" fontSize={12.5 * size} fontWeight={700}>{n.certainty === 'guess' ? `${text}?` : text}</text>
+                <NoteMarks note={n} cx={cx} cy={cy} half={3.6 * text.length * size + 1} until={x(markEnd(event, row.events[i + 1] ?? next))} s={PRINT} />
               </g>
             );
           })}
-          <Join from={row.events[i - 1] ?? row.before} to={event} x={x} y={y} left={LEFT} />
-          {event.bar && !(row.events[i - 1] ?? row.before)?.bar ? <text x={x(event.at) + 34} y={top - 8} fontSize={8.5} fontStyle="italic">slide bar</text> : null}
+          <EventMarks event={event} x={x} y={y} top={top - 9} bottom={bottom} s={PRINT} />
+          <Join from={row.events[i - 1] ?? row.before} to={event} x={x} y={y} left={TAB_LEFT} />
+          {strokes?.get(event.id)?.stroke ? <StrokeSign stroke={strokes.get(event.id)?.stroke ?? 'down'} x={x(event.at)} y={strokeY - 4} s={0.6} /> : null}
           {fingers ? (
             <text x={x(event.at)} y={fingerY} textAnchor="middle" fontSize={10}>
-              {event.notes.map((n) => n.place?.finger).filter((f): f is 1 | 2 | 3 | 4 | 5 => typeof f === 'number' && f > 0).map((f) => (f === 5 ? 'T' : f)).join('\u2009')}
+              {event.notes.flatMap(({ place }) => (place?.finger ? [`${fingerSign(place.finger)}${place.or === undefined ? '' : `/${fingerSign(place.or)}`}`] : [])).join('\u2009')}
             </text>
           ) : null}
         </g>
@@ -94,13 +106,12 @@ export function TabSystem({ row, next, width, meters, strings, names, fingers, f
         const to = Math.min(width - 6, x(run.to) - 4);
         return (
           <g key={run.from}>
-            <text x={from} y={top - 20} fontSize={9} fontStyle="italic">ring</text>
-            {to > from + 26 ? <path d={`M${from + 23},${top - 23} H${to} v4`} stroke="currentColor" strokeWidth={0.7} strokeDasharray="3 2" fill="none" /> : null}
+            <text x={from} y={ringY - 2} fontSize={9} fontStyle="italic">ring</text>
+            {to > from + 26 ? <path d={`M${from + 23},${ringY - 5} H${to} v4`} stroke="currentColor" strokeWidth={0.7} strokeDasharray="3 2" fill="none" /> : null}
           </g>
         );
       })}
-      <Rhythm row={row} steps={steps} x={x} y={rhythm} meters={meters} />
-      {gaps(row, next).map((g) => restsIn(meters, g.from, g.to).map((r) => <Rest key={r.at} value={r.value} x={x(r.at)} y={rhythm + STEM / 2} />))}
+      {written.map((bar) => <Rhythm key={bar.bar} bar={bar} x={x} y={rhythm} />)}
     </svg>
   );
 }
@@ -117,19 +128,6 @@ function ringRuns(events: readonly RiffEvent[]): { from: Quarter; to: Quarter }[
   return runs;
 }
 
-/** Silent stretches of a row. */
-function gaps(row: StripRow, next: RiffEvent | null): { from: Quarter; to: Quarter }[] {
-  const out: { from: Quarter; to: Quarter }[] = [];
-  let at = row.before && cmp(endOf(row.before), row.from) > 0 ? endOf(row.before) : row.from;
-  for (const e of row.events) {
-    if (cmp(at, e.at) < 0) out.push({ from: at, to: e.at });
-    at = cmp(endOf(e), at) > 0 ? endOf(e) : at;
-  }
-  const end = next ? minQuarter(next.at, row.to) : row.to;
-  if (cmp(at, end) < 0) out.push({ from: at, to: end });
-  return out;
-}
-
 function Join({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent; x: (q: Quarter) => number; y: (s: number) => number; left: number }) {
   if (!from?.link) return null;
   return (
@@ -140,7 +138,7 @@ function Join({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent;
         const x1 = Math.max(left, x(from.at) + 6);
         const x2 = x(to.at) - 6;
         const cy = y(n.place.string);
-        if (from.link === 'slide') {
+        if (from.link === 'slide' || from.link === 'shift') {
           const rise = n.place.fret > origin.place.fret ? 3.5 : -3.5;
           return <line key={n.id} x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} />;
         }
@@ -155,58 +153,63 @@ function Join({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent;
   );
 }
 
-/** Stems, beams by beat, dots and triplet figures. */
-function Rhythm({ row, steps, x, y, meters }: { row: StripRow; steps: readonly Quarter[]; x: (q: Quarter) => number; y: number; meters: readonly MeterChange[] }) {
-  const values = steps.map(nearestValue);
-  const beat = (e: RiffEvent): string => {
-    const bar = row.events.length > 0 ? meterAt(meters, row.firstBar) : { unit: 4, beats: 4 };
-    const group = bar.unit === 8 && bar.beats % 3 === 0 ? quarter(3, 2) : quarter(1);
-    return String(floorDiv(sub(e.at, row.from), group));
-  };
+const flagsOf = (sign: Sign): number => (sign.base >= 8 ? Math.log2(sign.base) - 2 : 0);
+const isRest = (sign: Sign): boolean => sign.heads.length === 0 && !sign.slash;
+
+/** The lengths of a bar: stems, beams and flags, dots, ties, tuplets, rests. */
+function Rhythm({ bar, x, y }: { readonly bar: StaffBar; readonly x: (q: Quarter) => number; readonly y: number }) {
+  const beamed = new Map<number, { readonly group: readonly number[]; readonly at: number }>();
+  for (const group of bar.beams) group.forEach((i, at) => beamed.set(i, { group, at }));
+  const foot = y + STEM;
   return (
     <g stroke="currentColor" strokeWidth={1}>
-      {row.events.map((e, i) => {
-        const v = values[i];
-        if (!v) return null;
-        const px = x(e.at);
-        const before = row.events[i - 1];
-        const after = row.events[i + 1];
-        const joinsBefore = before && v.base >= 8 && (values[i - 1]?.base ?? 1) >= 8 && beat(before) === beat(e);
-        const joinsAfter = after && v.base >= 8 && (values[i + 1]?.base ?? 1) >= 8 && beat(after) === beat(e);
-        const flags = v.base >= 8 ? Math.log2(v.base) - 2 : 0;
-        const shared = joinsAfter ? Math.min(flags, Math.log2(values[i + 1]?.base ?? 8) - 2) : 0;
-        const sharedBefore = joinsBefore ? Math.min(flags, Math.log2(values[i - 1]?.base ?? 8) - 2) : 0;
+      {bar.signs.map((sign, i) => {
+        const whole = isRest(sign) && bar.signs.length === 1;
+        const px = whole ? (x(bar.from) + x(bar.to)) / 2 : x(sign.at);
+        if (isRest(sign)) return <Rest key={i} base={whole ? 1 : sign.base} dots={whole ? 0 : sign.dots} x={px} y={y + STEM / 2} />;
+        const beam = beamed.get(i);
+        const flags = flagsOf(sign);
+        const nextIndex = beam?.group[beam.at + 1];
+        const next = nextIndex === undefined ? undefined : bar.signs[nextIndex];
+        const beforeIndex = beam?.group[beam.at - 1];
+        const before = beforeIndex === undefined ? undefined : bar.signs[beforeIndex];
+        const after = bar.signs[i + 1];
         return (
-          <g key={e.id}>
-            {v.base >= 2 ? <line x1={px} x2={px} y1={v.base === 2 ? y + STEM / 2 : y} y2={y + STEM} /> : null}
+          <g key={i}>
+            {sign.base >= 2 ? <line x1={px} x2={px} y1={sign.base === 2 ? y + STEM / 2 : y} y2={foot} /> : null}
             {Array.from({ length: flags }, (_, k) => {
-              const fy = y + STEM - k * 5;
-              if (k < shared && after) return <line key={k} x1={px} x2={x(after.at)} y1={fy} y2={fy} strokeWidth={2.6} />;
-              if (k < sharedBefore) return null;
-              return joinsBefore ? <line key={k} x1={px - 6} x2={px} y1={fy} y2={fy} strokeWidth={2.6} /> : joinsAfter ? <line key={k} x1={px} x2={px + 6} y1={fy} y2={fy} strokeWidth={2.6} /> : <line key={k} x1={px} x2={px + 6} y1={fy} y2={fy - 6} strokeWidth={1.4} />;
+              const fy = foot - k * 5;
+              if (next && k < flagsOf(next)) return <line key={k} x1={px} x2={x(next.at)} y1={fy} y2={fy} strokeWidth={2.6} />;
+              if (before && k < flagsOf(before)) return null;
+              return beam ? <line key={k} x1={before && !next ? px - 6 : px} x2={before && !next ? px : px + 6} y1={fy} y2={fy} strokeWidth={2.6} /> : <line key={k} x1={px} x2={px + 6} y1={fy} y2={fy - 6} strokeWidth={1.4} />;
             })}
-            {Array.from({ length: v.dots }, (_, k) => <circle key={`d${k}`} cx={px + 5 + 4 * k} cy={y + STEM - 3} r={1.3} fill="currentColor" stroke="none" />)}
-            {v.tuplet === 3 && floorDiv(sub(e.at, row.from), quarter(1)) !== (before && values[i - 1]?.tuplet === 3 ? floorDiv(sub(before.at, row.from), quarter(1)) : -1) ? (
-              <text x={px + 10} y={y + STEM + 10} fontSize={9} fontStyle="italic" stroke="none" fill="currentColor">3</text>
-            ) : null}
+            {Array.from({ length: sign.dots }, (_, k) => <circle key={`d${k}`} cx={px + 5 + 4 * k} cy={foot - 3} r={1.3} fill="currentColor" stroke="none" />)}
+            {sign.tied ? <path d={`M${px + 2},${foot + 4} Q${(px + (after ? x(after.at) : x(bar.to))) / 2},${foot + 9} ${(after ? x(after.at) : x(bar.to)) - 2},${foot + 4}`} fill="none" strokeWidth={0.9} /> : null}
           </g>
         );
+      })}
+      {bar.tuplets.map((t) => {
+        const from = bar.signs[t.from];
+        const to = bar.signs[t.to];
+        if (!from || !to) return null;
+        const middle = (x(from.at) + x(to.at)) / 2;
+        return <text key={t.from} x={middle} y={foot + 10} fontSize={9} fontStyle="italic" textAnchor="middle" stroke="none" fill="currentColor">{t.notes}</text>;
       })}
     </g>
   );
 }
 
 /** Plain rest signs: a block for whole and half, a stroke for a quarter, a hook for shorter ones. */
-function Rest({ value, x, y }: { value: NoteValue; x: number; y: number }) {
-  const hooks = value.base >= 8 ? Math.log2(value.base) - 2 : 0;
+function Rest({ base, dots, x, y }: { readonly base: number; readonly dots: number; readonly x: number; readonly y: number }) {
+  const hooks = base >= 8 ? Math.log2(base) - 2 : 0;
   return (
     <g stroke="currentColor" fill="none" strokeWidth={1.4}>
-      {value.base === 1 ? <rect x={x - 5} y={y - 4} width={10} height={4} fill="currentColor" stroke="none" /> : null}
-      {value.base === 2 ? <rect x={x - 5} y={y} width={10} height={4} fill="currentColor" stroke="none" /> : null}
-      {value.base === 4 ? <path d={`M${x - 2},${y - 8} L${x + 3},${y - 3} L${x - 2},${y + 1} L${x + 3},${y + 6} q-6,-1 -3,4`} /> : null}
+      {base === 1 ? <rect x={x - 5} y={y - 4} width={10} height={4} fill="currentColor" stroke="none" /> : null}
+      {base === 2 ? <rect x={x - 5} y={y} width={10} height={4} fill="currentColor" stroke="none" /> : null}
+      {base === 4 ? <path d={`M${x - 2},${y - 8} L${x + 3},${y - 3} L${x - 2},${y + 1} L${x + 3},${y + 6} q-6,-1 -3,4`} /> : null}
       {hooks > 0 ? <path d={`M${x + 4},${y - 6} L${x},${y + 8}`} /> : null}
       {Array.from({ length: hooks }, (_, k) => <path key={k} d={`M${x + 4 - k * 1.5},${y - 6 + k * 5} q-4,4 -7,1`} />)}
-      {Array.from({ length: value.dots }, (_, k) => <circle key={`d${k}`} cx={x + 8 + 3 * k} cy={y - 1} r={1.2} fill="currentColor" stroke="none" />)}
+      {Array.from({ length: dots }, (_, k) => <circle key={`d${k}`} cx={x + 8 + 3 * k} cy={y - 1} r={1.2} fill="currentColor" stroke="none" />)}
     </g>
   );
 }

@@ -7,6 +7,7 @@ interface Props {
 
 export default async function BenchPage({ params, searchParams }: Props) {
   const { riff } = await params;
-  const bar = Number((await searchParams).bar);
-  return <Bench riffId={riff} startBar={Number.isInteger(bar) && bar > 0 ? bar : null} />;
+  const search = await searchParams;
+  const bar = Number(search.bar);
+  return <Bench riffId={riff} startBar={Number.isInteger(bar) && bar > 0 ? bar : null} startNote={typeof search.note === 'string' ? search.note : null} startTab={search.show === 'riff' ? 'riff' : 'note'} />;
 }

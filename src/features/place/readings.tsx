@@ -1,0 +1,55 @@
+import { Play, Square } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { dropReading, takeReading, withReading } from '@/core/edit';
+import { placeInBars } from '@/core/rhythm';
+import { tempoOf, type Reading, type Riff } from '@/core/score';
+import { Player } from '@/features/hear/player';
+import { Button } from '@/ui/button';
+import { keepChosen, type Desk } from './commands';
+
+/** Competing readings of a stretch, side by side: what is written and what was kept, each to be heard, one after the other, and taken. */
+export function Readings({ desk }: { readonly desk: Desk }) {
+  const { piece, riff, part, edit, say } = desk;
+  const player = useRef<Player | null>(null);
+  const [sounding, setSounding] = useState<string | null>(null);
+  useEffect(() => {
+    const made = new Player((playing) => { if (!playing) setSounding(null); });
+    player.current = made;
+    return () => { player.current = null; made.close(); };
+  }, []);
+  const hear = useCallback(async (key: string, what: Riff, reading: Reading): Promise<void> => {
+    if (sounding === key) return player.current?.stop();
+    try {
+      await player.current?.play({ riff: what, setup: part.setup, tempo: tempoOf(piece, riff), from: reading.from, to: reading.to, speed: 1, click: false, countIn: 0, loop: false });
+      setSounding(key);
+    } catch (reason) {
+      say(`It can't be played: ${reason instanceof Error ? reason.message : String(reason)}.`);
+    }
+  }, [sounding, part.setup, piece, riff, say]);
+  const readings = riff.readings ?? [];
+  const button = (key: string, name: string, what: Riff, reading: Reading) => (
+    <Button size="small" aria-pressed={sounding === key} onClick={() => void hear(key, what, reading)}>
+      {sounding === key ? <Square size={13} aria-hidden /> : <Play size={13} aria-hidden />} {name}
+    </Button>
+  );
+  return (
+    <section aria-label="Readings" className="flex flex-col gap-2">
+      <h3 className="text-lg">Readings</h3>
+      {readings.length === 0 ? <p className="text-[15px] text-soft">Where two readings compete, keep one beside, write the other, and compare them by ear.</p> : null}
+      <ul className="flex flex-col divide-y divide-rule">
+        {readings.map((r) => (
+          <li key={r.id} className="flex flex-col gap-1.5 py-2 text-[15px]">
+            <p><b>{r.name}</b>, from {placeInBars(riff.meters, r.from)}{r.say ? `: ${r.say}` : ''}</p>
+            <div className="flex flex-wrap gap-1">
+              {button('now', 'Written', riff, r)}
+              {button(r.id, 'This', withReading(riff, r), r)}
+              <Button size="small" onClick={() => edit(takeReading(piece, riff.id, r.id))}>Take it</Button>
+              <Button size="small" tone="quiet" onClick={() => edit(dropReading(piece, riff.id, r.id))}>Let it go</Button>
+            </div>
+          </li>
+        ))}
+      </ul>
+      <Button size="small" className="self-start" disabled={desk.chosen.events.length === 0} onClick={() => keepChosen(desk)}>Keep what is chosen beside</Button>
+    </section>
+  );
+}
