@@ -73,9 +73,12 @@ test('techniques are called, drawn, spoken and kept; the impossible is refused w
   await strip(page).focus();
   await page.keyboard.press('Home');
   await page.getByText('Techniques', { exact: true }).click();
-  await expect(page.getByRole('combobox', { name: 'Bent up' })).toHaveValue('200');
+  await expect(page.getByRole('textbox', { name: 'Bent up to' })).toHaveValue('200');
   await expect(page.getByText(/This bend asks about \d+ N/)).toBeVisible();
   await page.getByRole('combobox', { name: 'Stopped by' }).selectOption('bar');
+  await expect(page.getByText('A slide bar can’t bend, trill or tap.')).toBeVisible();
+  await page.getByRole('combobox', { name: 'Muted' }).selectOption('palm');
+  await expect(page.locator('svg[data-row]').getByText('P.M.')).toBeVisible();
   await saved(page);
   await page.reload();
   await expect.poll(() => frets(page)).toEqual(['7', '‹12›', '×', '5']);

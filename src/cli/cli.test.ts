@@ -93,6 +93,19 @@ describe('the command line', () => {
     expect((await cli(['place', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events, costs: { openThin: -1 } }))).err).toMatchObject({ code: 'bad-input', at: 'costs.openThin' });
   });
 
+  it('prints every technique as it was read, and reads it again', async () => {
+    const calls = 'meter 4/4 tempo 104 ramp swing 58 fine eighths on 5 open palm accent grace 3 hammer 5 for half tied eighth vibrato wide likely seen at 41.2 "on \\"film\\"" | meter 3/4 hole for quarter on 3 7 bend whole pushed released + on 2 7 with 1 or 2 rolled thick-first stroke up why "it rings" scrape for quarter tempo 70';
+    const setup = { instrument: 'guitar-6' };
+    const first = await cli(['calls', 'parse'], JSON.stringify({ setup, calls }));
+    expect(first.out.faults).toEqual([]);
+    const { meters, tempo, feel } = first.out.frame as Record<string, unknown>;
+    const riff = { id: 'r', name: 'r', bars: 2, pickup: '0', meters, tempo, feel, events: first.out.events };
+    const printed = await cli(['calls', 'print'], JSON.stringify({ riff, setup, frame: true }));
+    const again = await cli(['calls', 'parse'], JSON.stringify({ setup, calls: printed.out.calls }));
+    expect(again.out.events).toEqual(first.out.events);
+    expect(again.out.frame).toEqual(first.out.frame);
+  });
+
   it('reads calls and prints them again', async () => {
     const { out } = await cli(['calls', 'parse'], JSON.stringify({ setup: { instrument: 'guitar-6' }, calls: 'on 6 open 3 on 5 2 hammer 4' }));
     expect(out.faults).toEqual([]);

@@ -30,8 +30,8 @@ export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
       if (wrong) return fail('demo-calls', `${demo.title}, ${riff.name}: ${wrong.message} At "${riff.calls.slice(wrong.from, wrong.to + 12)}"`);
       const last = called.events.at(-1);
       const bars = last ? barOf(meters, add(last.at, quarter(0))).bar + 1 : 1;
-      const written = makeRiff(`p${p}r${r}`, riff.name, { meters, bars, events: calledToEvents(called, new Set()) });
-      const placed = placeRiff(written, setup, tempo);
+      const written = makeRiff(`p${p}r${r}`, riff.name, { bars, events: calledToEvents(called, new Set()), meters, ...called.frame, ...(riff.plays === undefined ? {} : { plays: riff.plays }) });
+      const placed = placeRiff(written, setup, written.tempo ?? tempo);
       if (placed.blocked[0]) return fail('demo-blocked', `${demo.title}, ${riff.name}: ${placed.blocked[0].why}`);
       riffs.push(placed.riff);
     }

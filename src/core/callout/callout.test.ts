@@ -6,7 +6,8 @@ import { makeSetup } from '../instrument';
 import { checkPart, makeEvent, makeNote, makePart, makePlace, makeRiff } from '../score';
 import { quarter, ZERO } from '../time';
 import { DEFAULT_SCHOOLS } from '../schools';
-import { callNote, callRiff } from './index';
+import { calledToEvents, FIRST_LENGTH, readCalls } from '../shorthand';
+import { callEvent, callNote, callRiff } from './index';
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6', tuning: 'drop-c' }));
 const note = makeNote('n', 53, 'instructor', { place: makePlace(4, 5, 'instructor', { finger: 3 }) });
@@ -60,5 +61,26 @@ describe('carrying over', () => {
     expect(carried.newPitches).toBe(2);
     expect(carried.riffs[0]?.events.map((e) => e.notes[0]?.pitch.midi)).toEqual([55, 57, 60]);
     expect(checkPart({ ...part, setup: standard, riffs: carried.riffs }).ok).toBe(true);
+  });
+});
+
+describe('everything that is done to a note', () => {
+  const { setup: guitar } = must(makeSetup({ instrument: 'guitar-6' }));
+  const spoken = (calls: string): string => {
+    const called = readCalls(calls, { setup: guitar, meters: [{ bar: 0, beats: 4, unit: 4 }], at: ZERO, length: FIRST_LENGTH, string: null });
+    expect(called.faults, calls).toEqual([]);
+    const events = calledToEvents(called, new Set());
+    return events.map((e, i) => callEvent(e, events[i - 1], guitar)).join(' / ');
+  };
+  it('is spoken', () => {
+    expect(spoken('on 3 7 bend whole released')).toContain('bent up to E and released');
+    expect(spoken('on 3 7 prebend half pushed')).toContain('bent before it is struck, up to E♭, pushed');
+    expect(spoken('on 3 7 vibrato wide guess palm stroke up')).toMatch(/with wide vibrato, a guess, palm muted, upstroke$/);
+    expect(spoken('on 3 9 bend whole + on 2 7')).toContain('a unison bend');
+    expect(spoken('grace on 3 5 hammer 7')).toBe('grace note string 3 (G), fret 5, sounding C / hammer on to string 3 (G), fret 7, sounding D');
+    expect(spoken('hole hit scrape')).toBe('something is played here that is not written yet / a hit on the strings / the pick scraped along the strings');
+    expect(spoken('on 5 3 slide 7 quick')).toContain('quickly slide to');
+    expect(spoken('on 5 3 either "or the E" why "it rings"')).toContain('either will do: or the E, because it rings');
+    expect(spoken('on 5 3 tremolo thirty-second cut 30 ahead')).toContain('struck again every thirty-second, ahead of its beat');
   });
 });

@@ -1,8 +1,8 @@
 import type { Setup } from '../instrument';
 import { noteName, type Key } from '../pitch';
-import { countSyllable } from '../rhythm';
+import { countSyllable, lengthLabel } from '../rhythm';
 import { DEFAULT_SCHOOLS, fretWordsBy, stringCall, type Schools } from '../schools';
-import type { Note, Riff, RiffEvent } from '../score';
+import { bendShapeOf, chordBend, type Note, type Riff, type RiffEvent, type Tech } from '../score';
 import { barOf } from '../time';
 
 export interface CalloutOptions {
@@ -22,7 +22,7 @@ export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEF
   const { string, fret, finger } = note.place;
   const named = stringCall(setup, string, options.schools, options.key);
   const where = fret === 0 ? `${named} open` : `${named}, ${fretWordsBy(setup, string, fret, options.schools.frets)}`;
-  const by = finger ? `, ${FINGERS[finger]}` : '';
+  const by = finger ? `, ${FINGERS[finger]}${note.place.or ? ` or ${FINGERS[note.place.or]}` : ''}` : '';
   const { tech } = note;
   if (tech?.dead) return `${named}, dead${fret > 0 ? ` at ${fretWordsBy(setup, string, fret, options.schools.frets)}` : ''}`;
   if (tech?.harmonic) return `${named}, natural harmonic over fret ${fret}, sounding ${name}`;
@@ -30,19 +30,69 @@ export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEF
   return `${where}${by}, sounding ${name}${cents}${techWords(note, options)}`;
 }
 
-/** Bends, trills and kept fingers as spoken. */
-function techWords({ tech, pitch }: Note, { key, schools }: CalloutOptions): string {
-  if (!tech) return '';
+/** Techniques of a note as spoken. */
+function techWords({ tech, pitch, certainty }: Note, { key, schools }: CalloutOptions): string {
+  const words: string[] = [];
   const to = (semitones: number): string => noteName(pitch.midi + semitones, { key, naming: schools.notes });
-  const bend = tech.bend ? (tech.bend % 100 === 0 ? `, bent up to ${to(tech.bend / 100)}` : `, bent up ${tech.bend} cents`) : '';
-  return `${bend}${tech.trill ? `, trilled with ${to(tech.trill)}` : ''}${tech.keep ? ', finger kept down' : ''}`;
+  const sure = certainty === 'sure' ? [] : [certainty === 'guess' ? 'a guess' : 'likely'];
+  if (!tech) return sure.map((w) => `, ${w}`).join('');
+  if (tech.from) words.push(`slid into from ${tech.from} frets`);
+  if (tech.bend) words.push(bendSpoken(tech, to));
+  for (const open of tech.unsaid ?? []) words.push(open === 'bend' ? 'bent, how far is not said' : 'trilled, with what is not said');
+  if (tech.vibrato) words.push(tech.vibrato >= 60 ? 'with wide vibrato' : tech.vibrato <= 25 ? 'with narrow vibrato' : 'with vibrato');
+  if (tech.trill) words.push(`trilled with ${to(tech.trill)}`);
+  if (tech.pinched) words.push(`pinched, so that ${to(tech.pinched)} speaks`);
+  if (tech.tapped) words.push('tapped by the picking hand');
+  if (tech.off) words.push(`slid off to ${tech.off} frets`);
+  if (tech.under) words.push('ringing on under what follows');
+  if (tech.keep) words.push('finger kept down');
+  if (tech.anchor) words.push('the hand turns on this finger');
+  return [...words, ...sure].map((w) => `, ${w}`).join('');
 }
+
+function bendSpoken(tech: Tech, to: (semitones: number) => string): string {
+  const cents = tech.bend ?? 0;
+  const reached = cents % 100 === 0 ? `to ${to(cents / 100)}` : `${cents} cents`;
+  const way = tech.toward ? (tech.toward === 'thick' ? ', pushed' : ', pulled') : '';
+  const shape = bendShapeOf(tech);
+  const head = shape === 'prebend' || shape === 'prebend-released' ? `bent before it is struck, up ${reached}` : `bent up ${reached}`;
+  const tail = shape === 'released' || shape === 'prebend-released' ? ' and released' : shape === 'again' ? ', released and bent again' : shape === null ? ', in a curve of its own' : '';
+  return `${head}${way}${tail}`;
+}
+
+const STROKES: Readonly<Record<NonNullable<RiffEvent['stroke']>, string>> = {
+  down: 'downstroke', up: 'upstroke', same: 'in the same stroke', thumb: 'with the thumb', index: 'with the index finger', middle: 'with the middle finger', third: 'with the ring finger', slap: 'slapped', pop: 'popped', 'brush-down': 'brushed down', 'brush-up': 'brushed up',
+};
+
+/** How an event is played as a whole, as spoken. */
+function mannerWords(event: RiffEvent): string {
+  const words: string[] = [];
+  if (event.ring) words.push('let it ring');
+  if (event.bar) words.push(event.tilt ? `with the slide bar tilted ${Math.abs(event.tilt)} degrees, thin strings ${event.tilt > 0 ? 'higher' : 'lower'}` : 'with the slide bar');
+  if (event.mute) words.push(event.mute === 'palm' ? 'palm muted' : 'choked');
+  if (event.cut) words.push(event.cut === 50 ? 'staccato' : 'cut short');
+  if (event.accent) words.push({ accent: 'accented', heavy: 'heavily accented', ghost: 'hardly struck' }[event.accent]);
+  if (event.volume) words.push(`from here ${{ pp: 'very soft', p: 'soft', mp: 'rather soft', mf: 'rather loud', f: 'loud', ff: 'very loud' }[event.volume]}`);
+  if (event.stroke) words.push(STROKES[event.stroke]);
+  if (event.roll) words.push(`rolled from the ${event.roll === 'thick-first' ? 'thick' : 'thin'} strings`);
+  if (event.rake) words.push('raked into');
+  if (event.tremolo) words.push(`struck again every ${lengthLabel(event.tremolo)}`);
+  if (event.ahead) words.push('ahead of its beat');
+  const bend = chordBend(event);
+  if (bend) words.push({ unison: 'a unison bend', octave: 'bent to the octave', together: 'two strings bent together' }[bend]);
+  if (event.free) words.push(`${{ either: 'either will do', fill: 'or a fill', 'leave-out': 'or leave it out' }[event.free.kind]}${event.free.say ? `: ${event.free.say}` : ''}`);
+  if (event.why) words.push(`because ${event.why}`);
+  return words.map((w) => `, ${w}`).join('');
+}
+
+const WHAT = { hole: 'something is played here that is not written yet', hit: 'a hit on the strings', scrape: 'the pick scraped along the strings' } as const;
 
 /** One event as spoken, with how it is reached from the one before. */
 export function callEvent(event: RiffEvent, before: RiffEvent | undefined, setup: Setup, options: CalloutOptions = DEFAULT_CALLOUT): string {
+  if (event.what) return `${WHAT[event.what]}${mannerWords(event)}`;
   const notes = event.notes.map((n) => callNote(n, setup, options)).join('; together with ');
-  const how = before?.link ? `${LINKS[before.link]} ` : '';
-  return `${how}${notes}${event.ring ? ', let it ring' : ''}${event.bar ? ', with the slide bar' : ''}`;
+  const how = before?.link ? `${event.quick ? 'quickly ' : ''}${LINKS[before.link]} ` : '';
+  return `${event.grace ? 'grace note ' : ''}${how}${notes}${mannerWords(event)}`;
 }
 
 /** A riff as spoken, a line a bar, each note with its count. Also the text of every drawing for people who don't see it. */

@@ -48,7 +48,7 @@ export function moveStrings(setup: Setup, events: readonly RiffEvent[], strings:
   const all = stringNumbers(setup);
   const moved = eachNote(events, (note, event) => {
     if (!note.place) return fail('no-place', 'A note without a place has no string to move from.', note.id);
-    const to = all[all.indexOf(note.place.string) + strings];
+    const to = all[all.indexOf(note.place.string) - strings];
     if (to === undefined) return fail('no-string', `There is no string so far from ${place(note)}.`, note.id);
     return settled(setup, note, event, { string: to, fret: note.place.fret });
   });

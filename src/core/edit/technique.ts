@@ -17,7 +17,7 @@ export function mergedTech(before: Tech | undefined, change: TechChange): Tech {
   merged.unsaid = open.length > 0 ? open : null;
   if (merged.bend === null || merged.bend === undefined) {
     merged.curve = null;
-    if (!open.includes('bend')) merged.toward = null;
+    if (!open.includes('bend') && !change.toward) merged.toward = null;
   }
   return Object.fromEntries(Object.entries(merged).filter(([, v]) => v !== null && v !== undefined)) as Tech;
 }
@@ -103,6 +103,6 @@ export function mendEdit(piece: Piece, riffId: string, mend: Mend): Result<Edit>
     case 'leave':
       return event.notes.length === 1 ? removeEvents(piece, riffId, [event.id]) : changeEvents(piece, riffId, [event.id], (e) => ({ ...e, notes: e.notes.filter((_, i) => i !== mend.note) }));
     case 'allow':
-      return ok({ type: 'setWishes', part: found.part.id, riff: riffId, wishes: (found.riff.wishes ?? []).map((w) => (cmp(w.from, event.at) <= 0 && cmp(event.at, w.to) < 0 ? { ...w, avoid: [] } : w)).filter((w) => w.hand !== null || w.liking !== null || w.avoid.length > 0 || w.prefer.length > 0) });
+      return ok({ type: 'setWishes', part: found.part.id, riff: riffId, wishes: (found.riff.wishes ?? []).map((w) => (cmp(w.from, event.at) <= 0 && cmp(event.at, w.to) < 0 ? { ...w, avoid: [] } : w)).filter((w) => w.hand !== null || w.liking !== null || w.avoid.length > 0 || w.prefer.length > 0 || w.thumb !== undefined) });
   }
 }

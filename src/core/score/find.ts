@@ -45,7 +45,8 @@ export function parseFind(text: string): Result<Test> {
   let negate = false;
   const push = (test: Test): void => {
     const not = negate;
-    tests.push(not ? (n, e, b) => !test(n, e, b) : test);
+    // What has no notes is not "not sure" either.
+    tests.push(not ? (n, e, b) => n !== null && !test(n, e, b) : test);
     negate = false;
   };
   const numberAt = (i: number): number | null => (/^\d+$/.test(words[i] ?? '') ? Number(words[i]) : null);

@@ -1,6 +1,6 @@
 import type { Setup } from '../instrument';
 import type { Riff } from '../score';
-import { add, barOf, barStart, cmp, meterAt, mul, quarter, ZERO, type Quarter, type TempoStep } from '../time';
+import { add, barOf, barStart, cmp, meterAt, mul, quarter, ZERO, type TempoStep } from '../time';
 import { actionsOf, noisesOf, type Noise } from './actions';
 import { clockOf, playSeconds, type RenderOptions } from './clock';
 import { StringVoice } from './string-voice';

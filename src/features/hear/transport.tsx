@@ -84,7 +84,7 @@ export function Transport({ riff, setup, tempo, from, to, partial, beats, onFaul
         {playing ? <Square size={16} aria-hidden /> : <Play size={16} aria-hidden />}
         {playing ? 'Stop' : partial ? 'Play this' : 'Play'}
       </Button>
-      <Slider.Root value={[speed]} onValueChange={([v]) => setSpeed(v ?? 100)} min={25} max={150} step={1} className="relative flex h-9 w-40 items-center">
+      <Slider.Root value={[speed]} onValueChange={([v]) => setSpeed(v ?? 100)} min={25} max={150} step={1} className="relative flex h-9 w-28 items-center">
         <Slider.Track className="relative h-1 flex-1 rounded bg-rule">
           <Slider.Range className="absolute h-1 rounded bg-proposed" />
         </Slider.Track>

@@ -73,6 +73,7 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
   const [pasting, setPasting] = useState(false);
   const [perRow, setPerRow] = useState<number | null>(null);
   const [wide, setWide] = useState(false);
+  const [neck, setNeck] = useState(true);
   const [playIn, setPlayIn] = useState(false);
   const [playLength, setPlayLength] = useState<Quarter>(quarter(1, 2));
   const [tab, setTab] = useState<SideTab>(startTab);
@@ -185,6 +186,7 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
     if (playIn) player.place(string, fret);
     else if (note && focus) edit(lockAt(piece, { riff: riff.id, event: focus.id, note: note.id }, string, fret));
   };
+  const tools = [['Tap', () => setTapping(true)], ['Commands', () => setPalette('')], ['Keys', () => setHelp(true)]] as const;
   const more: Command[] = [
     { group: 'Bench', name: 'Play, or stop', key: ' ', run: () => transport.current?.toggle() },
     { group: 'Bench', name: 'Call notes', key: 'c', run: () => calls.current?.focus() },
@@ -200,6 +202,7 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
     ...[1, 2, 4, 8].map((n): Command => ({ group: 'See', name: `${n} ${n === 1 ? 'bar' : 'bars'} in a row`, words: 'zoom', run: () => setPerRow(n) })),
     { group: 'See', name: 'As many bars in a row as stay legible', words: 'zoom', run: () => setPerRow(null) },
     { group: 'See', name: wide ? 'Show the reasons' : 'The strip over the whole width', key: 'Shift+W', run: () => setWide(!wide) },
+    { group: 'See', name: neck ? 'Hide the neck' : 'Show the neck', run: () => setNeck(!neck) },
     ...(['note', 'phrase', 'hand', 'riff'] as const).map((t): Command => ({ group: 'See', name: `Beside the strip: ${t}`, words: t === 'riff' ? 'tempo meter swing strokes bars' : t === 'phrase' ? 'ways regions readings' : '', run: () => { setWide(false); setTab(t); } })),
   ];
 
@@ -209,7 +212,7 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
       <div className="flex min-h-0 flex-1 gap-5 py-2">
         <main className="flex min-w-0 flex-1 flex-col gap-1.5" ref={stripBox}>
           <Strip riff={riff} setup={setup} keyShown={key} hands={hands} lanes={lanes} chosen={chosen} onKeyDown={(e) => { if (!pianoKey(e)) onKeyDown(e); }} playhead={playhead} startBar={startBar} tempo={tempo} perRow={perRow} onDrag={onDrag} />
-          <NeckFrame>
+          {neck ? <NeckFrame>
             {(width) => (
               <Neck
                 setup={setup}
@@ -223,7 +226,7 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
                 onPick={onNeck}
               />
             )}
-          </NeckFrame>
+          </NeckFrame> : null}
         </main>
         {wide ? null : (
           <Side
@@ -233,18 +236,19 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
         )}
       </div>
       <div className="flex flex-col gap-1.5 pb-2">
-        <section aria-label="Listen" className="flex flex-wrap items-center gap-x-3 gap-y-1">
+        <section aria-label="Listen" className="flex items-center gap-x-3">
           <Transport ref={transport} riff={riff} setup={setup} tempo={tempo} from={stretch.from} to={stretch.to} partial={stretch.partial} beats={meter.beats} onFault={toast} />
           <LaneSwitch lanes={lanes} onChange={setLanes} />
-          <ZoomSwitch perRow={perRow} onZoom={setPerRow} wide={wide} onWide={setWide} />
-          <PlayIn on={playIn} onSwitch={(on) => { setPlayIn(on); if (on) focusStrip(); }} length={playLength} onLength={setPlayLength} onNote={player.note} />
-          <span className="ml-auto flex gap-3 text-[15px]">
-            <button type="button" onClick={() => setTapping(true)} className="underline decoration-line underline-offset-4">Tap</button>
-            <button type="button" onClick={() => setPalette('')} className="underline decoration-line underline-offset-4">Commands</button>
-            <button type="button" onClick={() => setHelp(true)} className="underline decoration-line underline-offset-4">Keys</button>
-          </span>
+          <ZoomSwitch perRow={perRow} onZoom={setPerRow} wide={wide} onWide={setWide} neck={neck} onNeck={setNeck} />
         </section>
-        <CallLine ref={calls} riff={riff} setup={setup} insertAt={chosen.insertAt} string={note?.place?.string ?? null} chosen={events} onCall={onCall} onLeave={focusStrip} />
+        <CallLine ref={calls} riff={riff} setup={setup} insertAt={chosen.insertAt} string={note?.place?.string ?? null} chosen={events} onCall={onCall} onLeave={focusStrip}
+          tools={
+            <div className="flex items-center gap-4 text-[15px]">
+              <PlayIn on={playIn} onSwitch={(on) => { setPlayIn(on); if (on) focusStrip(); }} length={playLength} onLength={setPlayLength} onNote={player.note} />
+              {tools.map(([name, run]) => <button key={name} type="button" onClick={run} className="underline decoration-line underline-offset-4">{name}</button>)}
+            </div>
+          }
+        />
       </div>
       <p aria-live="polite" className="sr-only">{focus ? callEvent(focus, riff.events[chosen.focusIndex - 1], setup, { schools, key }) : ''}</p>
       <Palette desk={desk} more={more} open={palette} onClose={() => { setPalette(null); setTimeout(focusStrip, 0); }} />

@@ -6,7 +6,7 @@ import { linter, type Diagnostic } from '@codemirror/lint';
 import { EditorState, RangeSetBuilder, type Extension } from '@codemirror/state';
 import { Decoration, EditorView, keymap, placeholder, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
 import Link from 'next/link';
-import { useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
+import { useEffect, useImperativeHandle, useRef, useState, type ReactNode, type Ref } from 'react';
 import { placeInBars } from '@/core/rhythm';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls, type CallContext, type Called, type Understood } from '@/core/shorthand';
 import { endOf, riffIds, riffStart, type Riff, type RiffEvent } from '@/core/score';
@@ -40,6 +40,8 @@ interface Props {
   /** Puts what was called into the riff; false keeps the line. `replaced` names what it stands for now. */
   readonly onCall: (called: Called, events: readonly RiffEvent[], mode: CallMode, replaced: Stretch | null) => boolean;
   readonly onLeave: () => void;
+  /** Other ways to write, at the end of the line. */
+  readonly tools?: ReactNode;
   readonly ref?: Ref<CallLineHandle>;
 }
 
@@ -82,7 +84,7 @@ const theme = EditorView.theme({
 });
 
 /** Notes called as one would say them aloud; how each word was understood is shown while typing. */
-export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeave, ref }: Props) {
+export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeave, tools, ref }: Props) {
   const schools = useSchools();
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
@@ -198,7 +200,8 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
           {mode !== 'new' ? 'Call new notes' : 'Whole riff as calls'}
         </Button>
       </div>
-      <div className="flex min-h-7 flex-wrap items-baseline gap-x-4 gap-y-1 text-[15px]" aria-live="polite">
+      <div className="flex items-center gap-4">
+      <div className="flex min-h-7 min-w-0 flex-1 flex-wrap items-baseline gap-x-4 gap-y-1 text-[15px]" aria-live="polite">
         {wrong ? (
           <p className="font-semibold text-trouble">{wrong.message}</p>
         ) : shown ? (
@@ -222,6 +225,8 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
             <Link href="/calls" className="underline decoration-line underline-offset-4">How to call notes</Link>
           </p>
         )}
+      </div>
+      {tools}
       </div>
     </section>
   );

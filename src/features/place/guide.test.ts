@@ -11,7 +11,7 @@ describe('the guide to the call line', () => {
   const blocks = parseGuide(readFileSync(path.resolve(import.meta.dirname, '../../../docs/call-line.md'), 'utf8'));
 
   it('is read into headings and tables', () => {
-    expect(blocks.filter((b) => b.kind === 'table')).toHaveLength(3);
+    expect(blocks.filter((b) => b.kind === 'table')).toHaveLength(10);
     expect(blocks[0]).toEqual({ kind: 'title', text: 'Calling notes' });
   });
 
@@ -21,7 +21,7 @@ describe('the guide to the call line', () => {
     expect(examples.length).toBeGreaterThan(20);
     for (const example of examples.filter((e) => !e.includes('...'))) {
       // Examples that begin in the middle of something are given a note before.
-      const text = /^(\d|open|ring|\[ 5)/.test(example) ? `on 4 5 ${example}` : example;
+      const text = /^(\d|open|ring|shift|\[ 5)/.test(example) ? `on 4 5 ${example}` : example;
       if (['h', 'p', 'sl', 'slide to 9', 'ring'].includes(example)) continue;
       const called = readCalls(text, { setup, meters: [{ bar: 0, beats: 4, unit: 4 }], at: ZERO, length: FIRST_LENGTH, string: 4 });
       expect(called.faults, example).toEqual([]);

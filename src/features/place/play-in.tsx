@@ -109,7 +109,7 @@ export function PlayIn({ on, onSwitch, length, onLength, onNote }: { readonly on
   const midi = useMidi(on, onNote);
   return (
     <div role="group" aria-label="Play in" className="flex items-center gap-2 text-[15px]">
-      <Toggle.Root pressed={on} onPressedChange={onSwitch} className="inline-flex min-h-9 items-center gap-1.5 rounded-sm border border-rule px-2.5 font-semibold data-[state=on]:border-yours data-[state=on]:bg-yours-wash">
+      <Toggle.Root pressed={on} onPressedChange={onSwitch} className="inline-flex min-h-7 items-center gap-1.5 rounded-sm border border-rule px-2 font-semibold data-[state=on]:border-yours data-[state=on]:bg-yours-wash">
         <Piano size={16} aria-hidden /> Play in
       </Toggle.Root>
       {on ? (
@@ -119,7 +119,7 @@ export function PlayIn({ on, onSwitch, length, onLength, onNote }: { readonly on
               {CHOICES.map((c) => <option key={c} value={c}>{lengthLabel(c)}</option>)}
             </select>
           </label>
-          <span className="text-soft">{midi}. The neck and the letters A to L play too, Space rests.</span>
+          <span className="text-soft" title="The neck and the letters A to L play too; Space rests.">{midi}; neck and letters A–L too</span>
         </>
       ) : null}
     </div>

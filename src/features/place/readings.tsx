@@ -34,7 +34,7 @@ export function Readings({ desk }: { readonly desk: Desk }) {
   );
   return (
     <section aria-label="Readings" className="flex flex-col gap-2">
-      <h3 className="text-lg">Readings</h3>
+      <h2 className="text-lg">Readings</h2>
       {readings.length === 0 ? <p className="text-[15px] text-soft">Where two readings compete, keep one beside, write the other, and compare them by ear.</p> : null}
       <ul className="flex flex-col divide-y divide-rule">
         {readings.map((r) => (

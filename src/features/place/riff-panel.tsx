@@ -66,7 +66,7 @@ export function RiffPanel({ desk }: { readonly desk: Desk }) {
         {figures.hardest && figures.hardest.perSecond >= 8 ? <p className="text-sm text-soft">Fast repetition strains the hand: short turns, rest between them, stop at pain; a clinician helps if it lasts.</p> : null}
       </section>
       <section aria-label="Bars" className="flex flex-col gap-1 text-[15px]">
-        <h3 className="text-lg">Bars that don’t come out</h3>
+        <h2 className="text-lg">Bars that don’t come out</h2>
         {sums.length === 0 ? <p className="text-soft">Every bar is full, or its silence stands between notes.</p> : sums.map((s) => <p key={s.bar}><b>Bar {s.bar + 1}</b>: {barWords(s, s.full)}.</p>)}
       </section>
     </section>

@@ -111,7 +111,7 @@ export function TapDialog({ desk, open, onClose }: { readonly desk: Desk; readon
 
 function Take({ desk, onClose }: { readonly desk: Desk; readonly onClose: () => void }) {
   const { riff, piece, chosen, edit } = desk;
-  const events = useMemo(() => (chosen.events.length > 1 ? chosen.events : riff.events).filter((e) => !e.grace), [chosen.events, riff.events]);
+  const events = useMemo(() => (chosen.events.length > 1 ? chosen.events : riff.events).filter((e) => !e.grace && e.what !== 'hole'), [chosen.events, riff.events]);
   const first = events[0];
   const bar = Math.max(0, first ? barOf(riff.meters, first.at).bar : 0);
   const from: Quarter = maxQuarter(ZERO, barStart(riff.meters, bar));
@@ -132,6 +132,10 @@ function Take({ desk, onClose }: { readonly desk: Desk; readonly onClose: () => 
     return () => made.end();
   }, []);
 
+  useEffect(() => {
+    if (phase === 'counting') pad.current?.focus();
+  }, [phase]);
+
   const finish = useCallback((seconds: readonly number[]): void => {
     setTimes(seconds);
     setPhase('read');
@@ -149,7 +153,6 @@ function Take({ desk, onClose }: { readonly desk: Desk; readonly onClose: () => 
       const click = (await booth.current?.count(beats * 9, seconds)) ?? 0;
       started.current = click + beats * seconds * 1000;
       setPhase('counting');
-      pad.current?.focus();
     } catch (reason) {
       setFault(microphoneFault(reason));
     }

@@ -21,7 +21,7 @@ const NOTHING = { hand: null, liking: null, avoid: [], prefer: [] } as const;
 
 type Draft = Omit<RiffWish, 'id'>;
 
-const isEmpty = (w: Draft): boolean => w.hand === null && w.liking === null && w.avoid.length === 0 && w.prefer.length === 0;
+const isEmpty = (w: Draft): boolean => w.hand === null && w.liking === null && w.avoid.length === 0 && w.prefer.length === 0 && w.thumb === undefined;
 
 /** What the instructor wishes for a stretch: where the hand should be, open strings or not, strings to keep free or to use. */
 export function Wishes({ piece, part, riff, events, edit }: Props) {
@@ -67,6 +67,11 @@ function WishFields({ part, wish, onChange }: { readonly part: Part; readonly wi
           <option value="-1">avoided</option>
         </SelectField>
       </div>
+      <SelectField label="Thumb" value={wish.thumb ?? ''} onChange={(e) => { const { thumb: _, ...rest } = wish; onChange(e.target.value === '' ? rest : { ...rest, thumb: e.target.value as 'over' }); }}>
+        <option value="">as the player is used to</option>
+        <option value="over">may come over the neck</option>
+        <option value="behind">stays behind the neck</option>
+      </SelectField>
       <SelectField label="Strings" value={how} onChange={(e) => setHow(e.target.value as typeof how)}>
         <option value="avoid">keep these free</option>
         <option value="prefer">use these where it can be</option>
@@ -85,5 +90,6 @@ export function wishWords(w: Draft): string {
     w.liking === null ? '' : w.liking > 0 ? 'open strings wished' : w.liking < 0 ? 'open strings avoided' : 'open strings as they come',
     w.avoid.length > 0 ? `${strings(w.avoid)} kept free` : '',
     w.prefer.length > 0 ? `on ${strings(w.prefer)}` : '',
+    w.thumb === 'over' ? 'thumb over the neck' : w.thumb === 'behind' ? 'thumb behind the neck' : '',
   ].filter(Boolean).join('; ');
 }

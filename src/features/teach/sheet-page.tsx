@@ -129,9 +129,12 @@ function Sheet({ piece, part, riff: asWritten, fingers, spoken, staff, strokes }
 
 /** A tempo map in a line: "92 quarters a minute, slowing to 60". */
 function tempoWords(tempo: readonly TempoStep[]): string {
-  const [first, ...rest] = tempo;
+  // A step that only begins a change at the tempo there was needs no word of its own.
+  const said = tempo.filter((s, i) => i === 0 || tempo[i - 1]?.ramp || s.bpm !== tempo[i - 1]?.bpm);
+  const ramps = (i: number): boolean => { const next = said[i + 1]; const at = next ? tempo.indexOf(next) : -1; return at > 0 && tempo[at - 1]?.ramp === true; };
+  const [first, ...rest] = said;
   if (!first) return '';
-  const steps = rest.map((s, i) => `${(tempo[i]?.ramp ?? false) ? (s.bpm < (tempo[i]?.bpm ?? 0) ? 'slowing to' : 'rising to') : 'then'} ${Math.round(s.bpm * 10) / 10}`);
+  const steps = rest.map((s, i) => `${ramps(i) ? (s.bpm < (said[i]?.bpm ?? 0) ? 'slowing to' : 'rising to') : 'then'} ${Math.round(s.bpm * 10) / 10}`);
   return [`${Math.round(first.bpm * 10) / 10} quarters a minute`, ...steps.slice(0, 4)].join(', ');
 }
 

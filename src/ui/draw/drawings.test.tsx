@@ -7,7 +7,8 @@ import { chordFrames, parseChord } from '@/core/harmony';
 import { fretDistance, makeSetup, pressPoint, type Setup } from '@/core/instrument';
 import { DEFAULT_SCHOOLS } from '@/core/schools';
 import { makeEvent, makeNote, makePlace, makeRiff, type Riff } from '@/core/score';
-import type { Struck } from '@/core/rhythm';
+import { strokesOf, type Struck } from '@/core/rhythm';
+import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { staffBars } from '@/core/staff';
 import { quarter, ZERO } from '@/core/time';
 import { CapoPlace } from './capo-place';
@@ -195,7 +196,7 @@ describe('the phrase on paper and on the strip', () => {
   });
   it('gives lanes that are hidden no height', () => {
     const all = laneTops(new Set(['sound', 'strings', 'hand', 'count']), 6).bottom;
-    expect(laneTops(new Set(['strings']), 6).bottom).toBeLessThan(all / 2);
+    expect(laneTops(new Set(['strings']), 6).bottom).toBeLessThan(all * 0.6);
     expect(laneTops(new Set(['strings']), 4).bottom).toBeLessThan(laneTops(new Set(['strings']), 6).bottom);
   });
 });
@@ -227,5 +228,54 @@ describe('marks of techniques, on the strip and on the sheet alike', () => {
       expect(texts(svg)).toEqual(expect.arrayContaining(['7', '1', 'tr 2', '×', '‹12›', '4.7']));
       expect(texts(svg).filter((t) => t === 'slide bar')).toHaveLength(1);
     }
+  });
+});
+
+describe('everything else that is said of a note, on the strip and on the sheet alike', () => {
+  const setup = setupOf();
+  const riffOf = (calls: string): Riff => {
+    const called = readCalls(calls, { setup, meters: [{ bar: 0, beats: 4, unit: 4 }], at: ZERO, length: FIRST_LENGTH, string: null });
+    expect(called.faults, calls).toEqual([]);
+    return makeRiff('r', 'r', { bars: 2, events: calledToEvents(called, new Set()) });
+  };
+  const both = (calls: string): string[] => {
+    const riff = riffOf(calls);
+    const [row] = rowsOf(riff, 2);
+    if (!row) throw new Error('no row');
+    const scales = laneScales(riff, setup, new Map(), DEFAULT_SCHOOLS);
+    const strokes = new Map(strokesOf(riff, setup, 'alternate').map((s) => [s.event, s]));
+    return [
+      draw(<StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['sound', 'strings', 'hand', 'stroke', 'count', 'harmony'])} hands={new Map()} chosen="" focusNote={null} caret={null} label="bars" {...BARE} strokes={strokes} />),
+      draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} written={writtenOf(riff)} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers fretText={fretTextOf(setup, 'capo')} label="Tab" strokes={strokes} />),
+    ];
+  };
+  it('words: mutes in runs, bends with their way, taps, volume, what is free, what is unsaid', () => {
+    for (const svg of both('eighths on 5 open palm open palm 3 choked on 3 7 bend half pushed on 2 5 trill ? on 1 12 tapped on 2 5 pinched volume mf on 3 5 either "or rest" cut 30')) {
+      expect(texts(svg)).toEqual(expect.arrayContaining(['P.M.', 'choked', '½ push', 'tr?', 'T', 'ph24', 'mf', 'or rest', '30%']));
+      expect(texts(svg).filter((t) => t === 'P.M.')).toHaveLength(1);
+    }
+  });
+  it('a hole, a hit, a scrape, a grace note, the count that leaves it out', () => {
+    const [strip = '', sheet = ''] = both('quarters hole for half scrape grace on 3 5 hammer 7 hit');
+    for (const svg of [strip, sheet]) expect(texts(svg)).toEqual(expect.arrayContaining(['pick scrape', '5', '7']));
+    expect(texts(strip)).toContain('not yet written');
+    expect(texts(strip).filter((t) => /^[1-4]$/.test(t))).toEqual(expect.arrayContaining(['1', '3', '4']));
+    expect(texts(strip)).toContain('not named yet');
+  });
+  it('brackets for a barre, a wave for a rolled chord, another finger that would do', () => {
+    for (const svg of both('quarters on 3 5 with 1 + on 2 5 with 1 + on 1 5 with 1 rolled thick-first on 4 7 with 2 or 3')) {
+      expect(texts(svg).some((t) => t.includes('2/3'))).toBe(true);
+      expect(svg.match(/<path/g)?.length ?? 0).toBeGreaterThan(2);
+    }
+  });
+  it('strokes as signs, those of one stroke under one line', () => {
+    const [strip = ''] = both('sixteenths on 5 3 hammer 5 3 stroke up 3 stroke same');
+    expect([...strip.matchAll(/data-stroke="([^"]+)"/g)].map((m) => m[1])).toEqual(['down', 'up', 'same']);
+    expect(elements(strip, 'line').filter((l) => l['stroke-width'] === 2 && l.y1 === l.y2).length).toBeGreaterThanOrEqual(2);
+  });
+  it('lengths under the tab as written: ties, tuplets, rests', () => {
+    const [, sheet = ''] = both('triplet eighths on 5 3 3 3 rest for eighth on 5 3 for quarter tied eighth 3 for eighth');
+    expect(texts(sheet)).toContain('3');
+    expect(sheet).toMatch(/<path d="M[\d.]+,[\d.]+ Q/);
   });
 });

@@ -75,7 +75,7 @@ export function laneScales(riff: Riff, setup: Setup, hands: ReadonlyMap<string, 
 }
 
 /** `over` is the band over the strings for palm mutes, accents and volume. */
-export const LANE = { label: 84, pad: 14, stringGap: 21, staff: 118, sound: 72, over: 16, hand: 84, stroke: 24, count: 22, harmony: 22, gap: 7, top: 22 } as const;
+export const LANE = { label: 84, pad: 14, stringGap: 21, staff: 118, sound: 56, over: 16, hand: 66, stroke: 25, count: 21, harmony: 20, gap: 4, top: 22 } as const;
 
 /** Heights of the shown lanes, one under another: y of each lane's top, and of the bottom. */
 export function laneTops(lanes: ReadonlySet<LaneName>, strings: number): Record<LaneName | 'bottom', number> {

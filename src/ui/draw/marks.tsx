@@ -80,8 +80,8 @@ export function EventMarks({ event, x, y, top, bottom, s }: { readonly event: Ri
   const low = strings.length > 0 ? Math.max(...strings) : bottom;
   return (
     <g fill="currentColor" stroke="currentColor">
-      {event.accent === 'accent' ? <path d={`M${cx - 5 * s},${top - 6 * s} l${10 * s},${3 * s} l${-10 * s},${3 * s}`} fill="none" strokeWidth={1.4 * s} /> : null}
-      {event.accent === 'heavy' ? <path d={`M${cx - 4 * s},${top} l${4 * s},${-8 * s} l${4 * s},${8 * s}`} fill="none" strokeWidth={1.6 * s} /> : null}
+      {event.accent === 'accent' ? <path d={`M${cx - 5 * s},${high - 20 * s} l${10 * s},${3 * s} l${-10 * s},${3 * s}`} fill="none" strokeWidth={1.5 * s} /> : null}
+      {event.accent === 'heavy' ? <path d={`M${cx - 4 * s},${high - 13 * s} l${4 * s},${-8 * s} l${4 * s},${8 * s}`} fill="none" strokeWidth={1.7 * s} /> : null}
       {event.accent === 'ghost' ? <text x={cx} y={high + 5 * s} textAnchor="middle" fontSize={19 * s} stroke="none">{'(\u2002\u2009)'}</text> : null}
       {event.cut ? <g><circle cx={cx} cy={high - 14 * s} r={1.9 * s} stroke="none" />{event.cut !== 50 ? <text x={cx + 4 * s} y={high - 10 * s} fontSize={9 * s} stroke="none">{event.cut}%</text> : null}</g> : null}
       {event.roll ? <Roll x={cx - 15 * s} from={event.roll === 'thick-first' ? low : high} to={event.roll === 'thick-first' ? high : low} s={s} /> : null}
@@ -104,7 +104,7 @@ function Special({ event, x, top, bottom, s }: { readonly event: RiffEvent; read
     return (
       <g>
         <rect x={left} y={top + 6 * s} width={right - left} height={bottom - top - 8 * s} fill="none" strokeWidth={1.4 * s} strokeDasharray={`${4 * s} ${4 * s}`} rx={3 * s} />
-        {right - left > 60 * s ? <text x={(left + right) / 2} y={middle + 5 * s} textAnchor="middle" fontSize={12 * s} stroke="none" fontStyle="italic">not yet written</text> : <text x={(left + right) / 2} y={middle + 6 * s} textAnchor="middle" fontSize={16 * s} stroke="none" fontWeight={700}>?</text>}
+        {right - left > 96 * s ? <text x={(left + right) / 2} y={middle + 5 * s} textAnchor="middle" fontSize={12 * s} stroke="none" fontStyle="italic">not yet written</text> : <text x={(left + right) / 2} y={middle + 6 * s} textAnchor="middle" fontSize={16 * s} stroke="none" fontWeight={700}>?</text>}
       </g>
     );
   }

@@ -1,4 +1,5 @@
 import { scaleLinear } from 'd3';
+import { useState, type PointerEvent } from 'react';
 import { baseNut, fretDistance, nutOf, pressPoint, stringNumbers, type FretCounting, type Setup } from '@/core/instrument';
 import { Pin } from './strip-row';
 
@@ -40,7 +41,7 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
   const zero = counting === 'capo' ? base : 0;
   const furthest = Math.max(...setup.capos.map((c) => c.fret), hand?.to ?? 0, ...places.map((p) => p.fretFromNut));
   const shown = Math.min(frets, Math.max(12, furthest + 2));
-  const gap = strings.length > 6 ? 18 : 21;
+  const gap = strings.length > 6 ? 18 : 20;
   const height = strings.length * gap + 40;
   const top = 18;
   const side = mirrored ? [width - LABEL - 6, 26] : [LABEL + 6, width - 26];
@@ -50,14 +51,17 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
   const boardTop = top - 2;
   const boardBottom = top + strings.length * gap + 2;
   const wire = (fret: number): number => x(fretDistance(scaleMm, fret));
-  const pick = (clientX: number, clientY: number, box: DOMRect): void => {
-    const mm = x.invert(clientX - box.left);
-    const string = strings[Math.floor((clientY - box.top - top) / gap)];
-    if (string === undefined) return;
+  const placeAt = (e: PointerEvent<SVGSVGElement>): { readonly string: number; readonly fret: number } | null => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const mm = x.invert(e.clientX - box.left);
+    const string = strings[Math.floor((e.clientY - box.top - top) / gap)];
+    if (string === undefined) return null;
     let fret = 0;
     while (fret < shown && fretDistance(scaleMm, fret) < mm) fret++;
-    onPick?.(string, Math.max(fret, nutOf(setup, string)));
+    return { string, fret: Math.max(fret, nutOf(setup, string)) };
   };
+  // Where the pointer was put down and where it is now: a click picks a place, a drag carries the note there.
+  const [held, setHeld] = useState<{ readonly string: number; readonly fret: number } | null>(null);
   return (
     <svg
       width={width}
@@ -65,7 +69,10 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
       role="img"
       aria-label={label}
       className="block touch-none select-none"
-      onPointerDown={onPick ? (e) => pick(e.clientX, e.clientY, e.currentTarget.getBoundingClientRect()) : undefined}
+      onPointerDown={onPick ? (e) => { e.currentTarget.setPointerCapture(e.pointerId); setHeld(placeAt(e)); } : undefined}
+      onPointerMove={held ? (e) => { const at = placeAt(e); if (at && (at.string !== held.string || at.fret !== held.fret)) setHeld(at); } : undefined}
+      onPointerUp={onPick ? (e) => { const at = placeAt(e) ?? held; setHeld(null); if (held && at) onPick(at.string, at.fret); } : undefined}
+      onPointerCancel={() => setHeld(null)}
     >
       <rect x={Math.min(x(0), wire(shown))} y={boardTop} width={Math.abs(wire(shown) - x(0))} height={boardBottom - boardTop} className="fill-wood" />
       {hand ? (
@@ -103,6 +110,7 @@ export function Neck({ setup, stringNames, places, hand, width, label, mirrored 
           {f - zero}
         </text>
       ))}
+      {held ? <rect x={(held.fret === nutOf(setup, held.string) ? openX(held.fret, at, x, scaleMm) : at(held.fret)) - 14} y={y(held.string) - 12} width={28} height={24} rx={12} fill="none" className="stroke-yours" strokeWidth={2.5} strokeDasharray="4 3" /> : null}
       {places.map((p) => (
         <PlaceMark key={`${p.string}.${p.fretFromNut}`} place={p} cx={p.fretFromNut === nutOf(setup, p.string) ? openX(p.fretFromNut, at, x, scaleMm) : at(p.fretFromNut)} cy={y(p.string)} />
       ))}

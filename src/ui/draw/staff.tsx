@@ -91,7 +91,7 @@ function drawBar(
   flow: Engraver, context: ReturnType<InstanceType<Engraver['Renderer']>['getContext']>, stave: InstanceType<Engraver['Stave']>, bar: StaffBar, clef: string, x: (at: Quarter) => number,
   before: { note: InstanceType<Engraver['StaveNote']>; heads: readonly Head[]; slur: boolean; tied: boolean } | null,
 ): typeof before {
-  const { StaveNote, Voice, Formatter, Accidental, Beam, Tuplet, Dot, StaveTie, Curve, GraceNote, GraceNoteGroup } = flow;
+  const { StaveNote, Voice, Formatter, Accidental, Beam, Tuplet, Dot, StaveTie, GraceNote, GraceNoteGroup } = flow;
   const middle = clef === 'bass' ? 'd/3' : 'b/4';
   const notes = bar.signs.map((sign) => {
     const rest = sign.heads.length === 0 && !sign.slash;
@@ -110,7 +110,7 @@ function drawBar(
   const voice = new Voice({ numBeats: 4, beatValue: 4 }).setMode(Voice.Mode.SOFT);
   voice.addTickables(notes);
   const beams = bar.beams.map((group) => new Beam(group.flatMap((i) => notes[i] ?? []), true));
-  const tuplets = bar.tuplets.map((t) => new Tuplet(notes.slice(t.from, t.to + 1), { numNotes: t.notes, notesOccupied: t.time, ratioed: false, bracketed: !bar.beams.some((b) => b[0] === t.from && b.at(-1) === t.to) }));
+  const tuplets = bar.tuplets.map((t) => new Tuplet(notes.slice(t.from, t.to + 1), { numNotes: t.notes, notesOccupied: t.time, ratioed: false, location: notes[t.from]?.getStemDirection() === -1 ? Tuplet.LOCATION_BOTTOM : Tuplet.LOCATION_TOP, bracketed: !bar.beams.some((b) => b[0] === t.from && b.at(-1) === t.to) }));
   new Formatter().joinVoices([voice]).format([voice], Math.max(60, x(bar.to) - x(bar.from) - 20));
   bar.signs.forEach((sign, i) => {
     const note = notes[i];
@@ -131,7 +131,7 @@ function drawBar(
       if (open.tied) {
         const pairs = sign.heads.flatMap((h, k) => { const from = open?.heads.findIndex((o) => o.note === h.note) ?? -1; return from >= 0 ? [[from, k] as const] : []; });
         if (pairs.length > 0) new StaveTie({ firstNote: open.note, lastNote: note, firstIndexes: pairs.map((p) => p[0]), lastIndexes: pairs.map((p) => p[1]) }).setContext(context).draw();
-      } else if (open.slur) new Curve(open.note, note, {}).setContext(context).draw();
+      } else if (open.slur) new StaveTie({ firstNote: open.note, lastNote: note, firstIndexes: [0], lastIndexes: [0] }).setContext(context).draw();
     }
     open = sign.tied || sign.slur ? { note, heads: sign.heads, slur: sign.slur, tied: sign.tied } : null;
   });
