@@ -68,6 +68,7 @@ function fluxOf(samples: Float32Array, size: number, hop: number): Float64Array 
       const grew = m - (before[k] ?? 0);
       if (grew > 0) sum += grew;
     }
+    // What sounds from the first sample on did not begin there as far as one can tell.
     flux[f] = f === 0 ? 0 : sum;
     before = now;
   }

@@ -22,7 +22,7 @@ const BREATH = 1;
  * there (by the note).
  */
 export function strokesOf(riff: Riff, setup: Setup, school: Picking): Struck[] {
-  const grids = new Map<number, number>();
+  const grid = school === 'alternate' || school === 'off-up' ? gridOf(riff) : null;
   const strings = stringNumbers(setup);
   const bass = setup.instrument.kind === 'bass';
   let group = -1;
@@ -42,28 +42,28 @@ export function strokesOf(riff: Riff, setup: Setup, school: Picking): Struck[] {
     }
     if (event.what === 'hit') return { event: event.id, stroke: null, by: null, group };
     const fresh = last === null || (before !== undefined && toNumber(sub(event.at, add(before.at, before.dur))) >= BREATH);
-    const stroke = event.what === 'scrape' ? 'down' : bySchool(school, { riff, event, last: fresh ? null : last, grids, strings, bass });
+    const stroke = event.what === 'scrape' ? 'down' : bySchool(school, { event, spot: grid?.spots[i] ?? null, grid, last: fresh ? null : last, strings, bass });
     last = { stroke, event };
     return { event: event.id, stroke, by: 'school', group };
   });
 }
 
 interface Asking {
-  readonly riff: Riff;
   readonly event: RiffEvent;
+  readonly spot: Spot | null;
+  readonly grid: Grid | null;
   readonly last: { readonly stroke: Stroke; readonly event: RiffEvent } | null;
-  readonly grids: Map<number, number>;
   readonly strings: readonly number[];
   readonly bass: boolean;
 }
 
 function bySchool(school: Picking, asking: Asking): Stroke {
-  const { riff, event, last, strings, bass } = asking;
+  const { event, last, strings, bass } = asking;
   switch (school) {
     case 'down':
       return 'down';
     case 'off-up':
-      return gridIndex(riff, event.at, 1) === null ? 'up' : 'down';
+      return asking.spot === null || indexOn(asking.spot, 1) === null ? 'up' : 'down';
     case 'alternate':
       return onGrid(asking);
     case 'by-note':
@@ -95,15 +95,57 @@ function outer(event: RiffEvent, side: 'thick' | 'thin'): number | null {
   return strings.length === 0 ? null : side === 'thick' ? Math.max(...strings) : Math.min(...strings);
 }
 
+/** Where an event stands: its bar, and how many beats into it. */
+interface Spot {
+  readonly bar: number;
+  readonly beats: number;
+}
+
+/** The grid of a riff: where each event stands, into how many equal parts each beat is cut, and the finest straight cut of each bar. */
+interface Grid {
+  readonly spots: readonly Spot[];
+  readonly parts: ReadonlyMap<string, number>;
+  readonly straight: ReadonlyMap<number, number>;
+}
+
+const beatKey = ({ bar, beats }: Spot): string => `${bar}.${Math.floor(beats + 1e-9)}`;
+
+/** Reads the grid in one pass over the events. */
+function gridOf(riff: Riff): Grid {
+  const parts = new Map<string, number>();
+  const spots = riff.events.map((event): Spot => {
+    const { bar, offset } = barOf(riff.meters, event.at);
+    const length = feltBeat(riff.meters, bar);
+    // A pickup counts from the bar line back.
+    const spot = { bar, beats: toNumber(offset) / toNumber(length) + (bar < 0 ? 64 : 0) };
+    if (!event.grace) {
+      const into = toRatio(offset);
+      const beat = toRatio(length);
+      const own = (into.d * beat.n) / gcd(into.n * beat.d, into.d * beat.n);
+      const key = beatKey(spot);
+      parts.set(key, Math.min(48, lcm(parts.get(key) ?? 1, own)));
+    }
+    return spot;
+  });
+  const straight = new Map<number, number>();
+  riff.events.forEach((event, i) => {
+    const spot = spots[i];
+    if (!spot || event.grace) return;
+    const own = parts.get(beatKey(spot)) ?? 1;
+    const threes = toNumber(feltBeat(riff.meters, spot.bar)) === 1.5 && own % 3 === 0;
+    if (own % 2 === 0 || own === 1 || threes) straight.set(spot.bar, Math.max(straight.get(spot.bar) ?? 1, own));
+  });
+  return { spots, parts, straight };
+}
+
 /** Down on, up off: by which unit of the bar's grid an onset falls on. */
-function onGrid({ riff, event, grids }: Asking): Stroke {
-  const { bar } = barOf(riff.meters, event.at);
-  let parts = grids.get(bar);
-  if (parts === undefined) grids.set(bar, (parts = straightParts(riff, bar)));
-  const beat = beatParts(riff, event.at);
+function onGrid({ spot, grid }: Asking): Stroke {
+  if (!spot || !grid) return 'down';
+  const parts = grid.straight.get(spot.bar) ?? 1;
+  const beat = grid.parts.get(beatKey(spot)) ?? 1;
   // A beat in threes or fives has a grid of its own; the hand goes on alternating through it.
   const own = beat % 2 === 0 || beat === 1 ? parts : beat;
-  const index = gridIndex(riff, event.at, own) ?? Math.floor(beatsInto(riff, event.at) * own);
+  const index = indexOn(spot, own) ?? Math.floor(spot.beats * own);
   return index % 2 === 0 ? 'down' : 'up';
 }
 
@@ -113,44 +155,9 @@ export function feltBeat(meters: readonly MeterChange[], bar: number): Quarter {
   return unit >= 8 && beats % 3 === 0 ? quarter(12, unit) : quarter(4, unit);
 }
 
-function beatsInto(riff: Riff, at: Quarter): number {
-  const { bar, offset } = barOf(riff.meters, at);
-  const beat = feltBeat(riff.meters, bar);
-  // A pickup counts from the bar line back.
-  return toNumber(offset) / toNumber(beat) + (bar < 0 ? 64 : 0);
-}
-
-/** How many equal parts the beat of an onset is cut into by what begins in it. */
-function beatParts(riff: Riff, at: Quarter): number {
-  const beat = Math.floor(beatsInto(riff, at) + 1e-9);
-  const { bar } = barOf(riff.meters, at);
-  const length = feltBeat(riff.meters, bar);
-  let parts = 1;
-  for (const e of riff.events) {
-    if (barOf(riff.meters, e.at).bar !== bar || e.grace || Math.floor(beatsInto(riff, e.at) + 1e-9) !== beat) continue;
-    const into = barOf(riff.meters, e.at).offset;
-    const { n, d } = toRatio(into);
-    const { n: bn, d: bd } = toRatio(length);
-    parts = lcm(parts, (d * bn) / gcd(n * bd, d * bn));
-  }
-  return Math.min(parts, 48);
-}
-
-/** The finest straight cut of any beat of a bar: 1, 2, 4, 8; in threes where the meter is compound. */
-function straightParts(riff: Riff, bar: number): number {
-  let parts = 1;
-  for (const e of riff.events) {
-    if (e.grace || barOf(riff.meters, e.at).bar !== bar) continue;
-    const own = beatParts(riff, e.at);
-    if (own % 2 === 0 || own === 1) parts = Math.max(parts, own);
-    if (toNumber(feltBeat(riff.meters, bar)) === 1.5 && own % 3 === 0) parts = Math.max(parts, own);
-  }
-  return parts;
-}
-
-/** Which unit of the grid an onset falls on, counted from the bar line; null where it falls between. */
-function gridIndex(riff: Riff, at: Quarter, parts: number): number | null {
-  const units = beatsInto(riff, at) * parts;
+/** Which unit of a grid of so many parts to a beat a spot falls on, counted from the bar line; null where it falls between. */
+function indexOn(spot: Spot, parts: number): number | null {
+  const units = spot.beats * parts;
   const whole = Math.round(units);
   return Math.abs(units - whole) < 1e-6 ? whole : null;
 }

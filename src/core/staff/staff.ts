@@ -76,15 +76,24 @@ const WRITTEN = 12;
  */
 export function staffBars(riff: Riff, setup: Setup, bars: { readonly from: number; readonly count: number }, choice: StaffChoice): StaffBar[] {
   const shift = WRITTEN - (choice.pitch === 'shape' ? shapeShift(setup) : 0);
-  const counted = riff.events.filter((e) => !e.grace);
   const out: StaffBar[] = [];
   const first = bars.from === 0 && riff.pickup !== ZERO ? -1 : bars.from;
+  const counted = near(riff, first < 0 ? null : barStart(riff.meters, first), barStart(riff.meters, bars.from + bars.count));
   for (let bar = first; bar < bars.from + bars.count; bar++) {
     const from = bar < 0 ? sub(ZERO, riff.pickup) : barStart(riff.meters, bar);
     const to = bar < 0 ? ZERO : barStart(riff.meters, bar + 1);
     out.push(oneBar(riff, counted, bar, from, to, { ...choice, shift }));
   }
   return out;
+}
+
+/** Counted events that may sound between two times: those in between, the one before, and the one after. */
+function near(riff: Riff, from: Quarter | null, to: Quarter): RiffEvent[] {
+  const counted = riff.events.filter((e) => !e.grace);
+  const first = from === null ? 0 : Math.max(0, counted.findIndex((e) => cmp(e.at, from) >= 0) - 1);
+  const start = from !== null && counted.every((e) => cmp(e.at, from) < 0) ? Math.max(0, counted.length - 1) : first;
+  const after = counted.findIndex((e) => cmp(e.at, to) >= 0);
+  return counted.slice(start, after < 0 ? counted.length : after + 1);
 }
 
 interface Piece {

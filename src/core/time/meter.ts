@@ -34,8 +34,23 @@ export function barStart(meters: readonly MeterChange[], bar: number): Quarter {
   return add(at, mul(length, bar - from));
 }
 
+/** Answers of `barOf` by the list of meters: a riff keeps its list from edit to edit, and asks for the same times over and over. */
+const answers = new WeakMap<readonly MeterChange[], Map<Quarter, { readonly bar: number; readonly offset: Quarter }>>();
+const ANSWERS = 20_000;
+
 /** The bar a time falls into and the time since its bar line. Times before 0 are in bar -1, the pickup. */
-export function barOf(meters: readonly MeterChange[], at: Quarter): { bar: number; offset: Quarter } {
+export function barOf(meters: readonly MeterChange[], at: Quarter): { readonly bar: number; readonly offset: Quarter } {
+  let known = answers.get(meters);
+  if (!known) answers.set(meters, (known = new Map()));
+  const found = known.get(at);
+  if (found) return found;
+  const made = findBar(meters, at);
+  if (known.size > ANSWERS) known.clear();
+  known.set(at, made);
+  return made;
+}
+
+function findBar(meters: readonly MeterChange[], at: Quarter): { bar: number; offset: Quarter } {
   if (cmp(at, ZERO) < 0) return { bar: -1, offset: at };
   let start = ZERO;
   let from = 0;

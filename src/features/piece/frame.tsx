@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { CloudOff, Redo2, Undo2 } from 'lucide-react';
-import { useMemo, type ReactNode } from 'react';
+import { useDeferredValue, useMemo, type ReactNode } from 'react';
 import { unsaidIn } from '@/core/score';
 import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
@@ -52,7 +52,7 @@ function Path({ riffId, partId, open }: { readonly riffId: string | null; readon
 
 /** How much of the piece is still unsaid, with the way to the list. */
 function UnsaidLink() {
-  const piece = usePiece((s) => s.document);
+  const piece = useDeferredValue(usePiece((s) => s.document));
   const count = useMemo(() => unsaidIn(piece).length, [piece]);
   if (count === 0) return null;
   return <Link href={`/pieces/${piece.id}/unsaid`} className="ml-1 rounded-sm px-1.5 py-1 text-sm text-question underline decoration-line underline-offset-4">{count} unsaid</Link>;

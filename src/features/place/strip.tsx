@@ -1,6 +1,6 @@
 'use client';
 
-import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { callRiff } from '@/core/callout';
 import type { Setup } from '@/core/instrument';
 import type { Key } from '@/core/pitch';
@@ -50,6 +50,8 @@ interface Drag {
 /** So far a pointer may waver before it drags. */
 const SLACK = 7;
 
+const NO_STROKES: readonly Struck[] = [];
+
 /** Rows drawn beyond what is seen, above and below. */
 const MARGIN = 1;
 
@@ -87,10 +89,12 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
   const perRow = useMemo(() => asked ?? barsThatFit(riff, room), [riff, room, asked]);
   const figure = useMemo(() => figureSize(riff, room, perRow), [riff, room, perRow]);
   const school = riff.picking ?? schools.picking;
-  const struck = useMemo(() => strokesOf(riff, setup, school), [riff, setup, school]);
+  // Strokes follow a moment later: what was typed is painted first.
+  const settled = useDeferredValue(riff);
+  const struck = useMemo(() => (lanes.has('stroke') ? strokesOf(settled, setup, school) : NO_STROKES), [settled, setup, school, lanes]);
   const strokes = useStable(struck);
   const strokeMap = useMemo(() => new Map(strokes.map((s: Struck) => [s.event, s])), [strokes]);
-  const hardest = useStable(useMemo(() => { const run = lanes.has('stroke') ? strokeFigures(riff, struck, tempo).hardest : null; return run && { from: run.from, to: run.to }; }, [riff, struck, tempo, lanes]));
+  const hardest = useStable(useMemo(() => { const run = struck.length > 0 ? strokeFigures(settled, struck, tempo).hardest : null; return run && { from: run.from, to: run.to }; }, [settled, struck, tempo]));
   const rows = useMemo(() => rowsOf(riff, perRow), [riff, perRow]);
   const rawScales = useMemo(() => laneScales(riff, setup, hands, schools), [riff, setup, hands, schools]);
   const scales = useStable(rawScales);
