@@ -8,6 +8,9 @@ import {
 import type { Place, Riff } from '@/core/score';
 import type { TempoStep } from '@/core/time';
 
+/** A task, or only its version where it was handed over before. */
+export type Asked = Task | { readonly version: number };
+
 /** What is asked about: a riff as it is (`version` names that), on its set-up, for a hand and weights. */
 export interface Task {
   readonly riff: Riff;
@@ -106,9 +109,25 @@ function placesOf(riff: Riff, way: Way, from = 0): WayPlace[] {
 const whyTerms = (terms: readonly Term[]): WhyTerm[] => terms.filter((t) => t.cost >= 0.005).sort((a, b) => b.cost - a.cost).map((t) => ({ words: termWords(t), cost: t.cost }));
 
 /** The door to core/place: one question at a time, plain data in and out. */
+/** Riffs handed over, by version: a long one is sent once, however much is asked about it. */
+const handed = new Map<number, Task>();
+const HANDED = 12;
+
+function taken(asked: Asked): Task {
+  if ('riff' in asked) {
+    handed.set(asked.version, asked);
+    if (handed.size > HANDED) handed.delete([...handed.keys()][0] ?? -1);
+    return asked;
+  }
+  const known = handed.get(asked.version);
+  if (!known) throw new Error(`version ${asked.version} was never handed over`);
+  return known;
+}
+
 const door = {
   /** Places a riff, reusing what did not change since it was last asked. Null when `stop` was called meanwhile. */
-  async solve(task: Task): Promise<Placement | null> {
+  async solve(asked: Asked): Promise<Placement | null> {
+    const task = taken(asked);
     const mine = ++turn;
     const steps = solving(problem(task), solutions.get(task.riff.id)?.solution ?? null);
     let until = performance.now() + BREATH;
@@ -133,7 +152,8 @@ const door = {
     turn++;
   },
   /** A few ways of playing chosen events that differ as a player would say, everything else as it lies now. */
-  ways(task: Task, chosen: readonly string[], howMany: number): WayAnswer[] {
+  ways(given: Asked, chosen: readonly string[], howMany: number): WayAnswer[] {
+    const task = taken(given);
     const { riff } = task;
     const asked = problem(task);
     const events = asked.events.map((e, i) => {
@@ -149,7 +169,8 @@ const door = {
     return ways.map((way) => ({ extra: way.cost - least, facts: wayFacts(solution, way), hands: way.events.map((e) => e.hand), places: placesOf(riff, way).filter((p) => chosen.includes(p.event)) }));
   },
   /** What a mixture of ways costs, and whether it can be played at all. */
-  mixed(task: Task, places: readonly WayPlace[]): { cost: number; blocked: number; facts: WayFacts } {
+  mixed(given: Asked, places: readonly WayPlace[]): { cost: number; blocked: number; facts: WayFacts } {
+    const task = taken(given);
     const asked = problem(task);
     const at = new Map(places.map((p) => [p.note, p]));
     const events = asked.events.map((e, i) => ({ ...e, notes: e.notes.map((n, j) => { const p = at.get(task.riff.events[i]?.notes[j]?.id ?? ''); return p ? { ...n, lock: { string: p.string, fret: p.fret, finger: null } } : n; }) }));
@@ -157,13 +178,15 @@ const door = {
     const way = bestWay(solution);
     return { cost: way.cost, blocked: solution.blocked.length, facts: wayFacts(solution, way) };
   },
-  alternatives(task: Task, event: number, note: number): Alternative[] {
+  alternatives(given: Asked, event: number, note: number): Alternative[] {
+    const task = taken(given);
     const asked = problem(task);
     if (pricedLast?.version !== task.version) pricedLast = { version: task.version, known: priced(asked) };
     return alternativesFor(asked, event, note, pricedLast.known);
   },
   /** What the event with this index, and the move into it, cost, term by term. */
-  why(task: Task, event: number): WhyAnswer {
+  why(given: Asked, event: number): WhyAnswer {
+    const task = taken(given);
     const placed = bestWay(solved(task)).events[event];
     return { hold: whyTerms(placed?.hold ?? []), move: whyTerms(placed?.move ?? []) };
   },
@@ -171,7 +194,8 @@ const door = {
    * Phrases of the riff with the regions each may lie in, or only the one an event belongs to. Null
    * when something newer is asked meanwhile: placing goes first.
    */
-  async phrases(task: Task, only: string | null): Promise<PhraseAnswer[] | null> {
+  async phrases(given: Asked, only: string | null): Promise<PhraseAnswer[] | null> {
+    const task = taken(given);
     const mine = ++looks;
     const placing = turn;
     const asked = problem(task);
@@ -187,11 +211,12 @@ const door = {
     return answers;
   },
   /** What clashes and what would mend it. */
-  mends(task: Task, blocked: Blocked): BlockedWithMends {
-    return mendsOf(problem(task), blocked);
+  mends(given: Asked, blocked: Blocked): BlockedWithMends {
+    return mendsOf(problem(taken(given)), blocked);
   },
   /** The riff for this task's hand, nothing locked that is not the instructor's. */
-  hand(task: Task): HandAnswer {
+  hand(given: Asked): HandAnswer {
+    const task = taken(given);
     const solution = solve(problem(task));
     const way = bestWay(solution);
     return { cost: way.cost, facts: wayFacts(solution, way), blocked: solution.blocked.length, places: placesOf(task.riff, way) };

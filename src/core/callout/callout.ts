@@ -96,7 +96,7 @@ export function callEvent(event: RiffEvent, before: RiffEvent | undefined, setup
 }
 
 /** A riff as spoken, a line a bar, each note with its count. Also the text of every drawing for people who don't see it. */
-export function callRiff(riff: Riff, setup: Setup, options: CalloutOptions = DEFAULT_CALLOUT): string[] {
+export function callRiff(riff: Pick<Riff, 'events' | 'meters'>, setup: Setup, options: CalloutOptions = DEFAULT_CALLOUT): string[] {
   const lines = new Map<number, string[]>();
   riff.events.forEach((event, i) => {
     const { bar } = barOf(riff.meters, event.at);

@@ -131,7 +131,7 @@ function onRiff(piece: Piece, ref: { part: string; riff: string }, change: (riff
     if (!riff) return noRiff(ref.riff);
     const next = change(riff, part);
     if (!next.ok) return next;
-    const checked = checkRiff(next.value, part.setup);
+    const checked = checkRiff(next.value, part.setup, riff);
     return checked.ok ? ok({ ...part, riffs: part.riffs.map((r) => (r === riff ? checked.value : r)) }) : checked;
   });
 }

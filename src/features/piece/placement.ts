@@ -2,8 +2,11 @@ import { wrap, type Remote } from 'comlink';
 import type { StoreApi } from 'zustand/vanilla';
 import { optionsFor, type Alternative, type Blocked, type BlockedWithMends } from '@/core/place';
 import { tempoOf, type Part, type Player, type Riff } from '@/core/score';
-import type { HandAnswer, PhraseAnswer, PlaceDoor, Placement, Task, WayAnswer, WayPlace, WhyAnswer } from '@/workers/place.worker';
+import type { Asked, HandAnswer, PhraseAnswer, PlaceDoor, Placement, Task, WayAnswer, WayPlace, WhyAnswer } from '@/workers/place.worker';
 import type { PieceState } from './store';
+
+/** So many of the last versions are asked about by their number alone; the worker keeps a few more. */
+const HANDED = 5;
 
 /** Milliseconds that let the browser paint before work is handed out; also gathers quick keys. */
 const AFTER_PAINT = 35;
@@ -26,6 +29,8 @@ export class PlacementKeeper {
   private versions = new WeakMap<Riff, number>();
   private lastVersion = 0;
   private conditions: unknown[] = [];
+  /** Versions the worker has been given lately. */
+  private handed: readonly number[] = [];
   private readonly stop: () => void;
   /** Answers by riff object, for hands and findings. */
   private readonly answers = new WeakMap<Riff, Placement>();
@@ -88,9 +93,13 @@ export class PlacementKeeper {
   }
 
   /** Asks the worker about a riff; null where the riff is not in the piece any more. */
-  private async about<T>(riff: Riff, question: (task: Task) => Promise<T>): Promise<T | null> {
+  private async about<T>(riff: Riff, question: (task: Asked) => Promise<T>): Promise<T | null> {
     const task = this.task(riff);
-    return task ? question(task) : null;
+    if (!task) return null;
+    const { version } = task;
+    if (this.handed.includes(version)) return question({ version });
+    this.handed = [...this.handed.slice(-HANDED), version];
+    return question(task);
   }
 
   /**

@@ -1,7 +1,6 @@
 'use client';
 
-import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { callRiff } from '@/core/callout';
+import { startTransition, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Setup } from '@/core/instrument';
 import type { Key } from '@/core/pitch';
 import { stringLetters, type Schools } from '@/core/schools';
@@ -53,7 +52,7 @@ const SLACK = 7;
 const NO_STROKES: readonly Struck[] = [];
 
 /** Rows drawn beyond what is seen, above and below. */
-const MARGIN = 1;
+const MARGIN = 2;
 
 /** The two names of each string by the instructor's school: the first, and the other in brackets where it differs. */
 export function stringLabels(setup: Setup, strings: readonly number[], key: Key | null, schools: Schools): (readonly [string, string])[] {
@@ -92,8 +91,7 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
   // Strokes follow a moment later: what was typed is painted first.
   const settled = useDeferredValue(riff);
   const struck = useMemo(() => (lanes.has('stroke') ? strokesOf(settled, setup, school) : NO_STROKES), [settled, setup, school, lanes]);
-  const strokes = useStable(struck);
-  const strokeMap = useMemo(() => new Map(strokes.map((s: Struck) => [s.event, s])), [strokes]);
+  const strokeMap = useMemo(() => new Map(struck.map((s) => [s.event, s])), [struck]);
   const hardest = useStable(useMemo(() => { const run = struck.length > 0 ? strokeFigures(settled, struck, tempo).hardest : null; return run && { from: run.from, to: run.to }; }, [settled, struck, tempo]));
   const rows = useMemo(() => rowsOf(riff, perRow), [riff, perRow]);
   const rawScales = useMemo(() => laneScales(riff, setup, hands, schools), [riff, setup, hands, schools]);
@@ -204,7 +202,11 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
       onPointerMove={drag ? move : undefined}
       onPointerUp={drop}
       onPointerCancel={() => setDrag(null)}
-      onScroll={(e) => setSeen({ top: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight })}
+      onScroll={(e) => {
+        const now = { top: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight };
+        // Rows ahead are drawn between frames; those in sight are there already.
+        startTransition(() => setSeen(now));
+      }}
       className="relative min-h-0 flex-1 overflow-y-auto border border-rule bg-sheet focus-visible:-outline-offset-2 focus-visible:outline-2"
     >
       <div style={{ height: rows.length * rowHeight }} className="relative">
@@ -231,10 +233,11 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
               focusNote={row.events.some((e) => e.id === focusId) ? chosen.selection.note : null}
               caret={caretIn(row, chosen.selection.caret)}
               figure={figure}
-              strokes={strokeMap}
+              strokes={strokesText(row, strokeMap)}
               hardest={hardest}
               next={rows[row.index + 1]?.events[0] ?? null}
-              label={callRiff({ ...riff, events: row.events }, setup, { schools, key: keyShown }).join(' ') || `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, empty`}
+              setup={setup}
+              schools={schools}
             />
           </div>
         ))}
@@ -247,6 +250,11 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
       </div>
     </div>
   );
+}
+
+/** The strokes of a row as text, so that a row is drawn anew only where its own strokes changed. */
+function strokesText(row: StripRow, strokes: ReadonlyMap<string, Struck>): string {
+  return row.events.map((e) => { const s = strokes.get(e.id); return s ? `${e.id}:${s.stroke ?? ''}:${s.by ?? ''}:${s.group}` : ''; }).filter(Boolean).join(' ');
 }
 
 function caretIn(row: StripRow, caret: Quarter | null): Quarter | null {

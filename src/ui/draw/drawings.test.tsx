@@ -7,7 +7,7 @@ import { chordFrames, parseChord } from '@/core/harmony';
 import { fretDistance, makeSetup, pressPoint, type Setup } from '@/core/instrument';
 import { DEFAULT_SCHOOLS } from '@/core/schools';
 import { makeEvent, makeNote, makePlace, makeRiff, type Riff } from '@/core/score';
-import { strokesOf, type Struck } from '@/core/rhythm';
+import { strokesOf } from '@/core/rhythm';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { staffBars } from '@/core/staff';
 import { quarter, ZERO } from '@/core/time';
@@ -32,7 +32,7 @@ const label = (svg: string): string => /aria-label="([^"]*)"/.exec(svg)?.[1] ?? 
 const elements = (svg: string, tag: string): Record<string, number>[] =>
   [...svg.matchAll(new RegExp(`<${tag} ([^>]*)`, 'g'))].map((m) => Object.fromEntries([...(m[1] ?? '').matchAll(/([a-z-0-9]+)="(-?[\d.]+)"/gi)].map((a) => [a[1] ?? '', Number(a[2])])));
 
-const BARE = { figure: 20, strokes: new Map<string, Struck>(), hardest: null, next: null } as const;
+const BARE = { figure: 20, strokes: '', hardest: null, next: null } as const;
 const writtenOf = (riff: Riff) => staffBars(riff, setupOf(), { from: 0, count: 2 }, { key: null, pitch: 'sounding' });
 
 describe('the neck', () => {
@@ -161,7 +161,7 @@ describe('the phrase on paper and on the strip', () => {
     const schools = { ...DEFAULT_SCHOOLS, frets, notes };
     const scales = laneScales(riff, capo, new Map([['a', 2]]), schools);
     return draw(
-      <StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['sound', 'strings', 'hand', 'count'])} hands={new Map([['a', 2]])} chosen="a" focusNote="na" caret={quarter(4)} label="bars" {...BARE} />,
+      <StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['sound', 'strings', 'hand', 'count'])} hands={new Map([['a', 2]])} chosen="a" focusNote="na" caret={quarter(4)} setup={setupOf()} schools={DEFAULT_SCHOOLS} {...BARE} />,
     );
   };
   const paper = (frets: 'capo' | 'nut'): string =>
@@ -218,7 +218,7 @@ describe('marks of techniques, on the strip and on the sheet alike', () => {
   const scales = laneScales(riff, setup, new Map(), DEFAULT_SCHOOLS);
   const drawings = row
     ? [
-        draw(<StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['strings'])} hands={new Map()} chosen="" focusNote={null} caret={null} label="bars" {...BARE} />),
+        draw(<StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['strings'])} hands={new Map()} chosen="" focusNote={null} caret={null} setup={setupOf()} schools={DEFAULT_SCHOOLS} {...BARE} />),
         draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} written={writtenOf(riff)} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers={false} fretText={fretTextOf(setup, 'capo')} label="Tab" />),
       ]
     : [];
@@ -245,7 +245,7 @@ describe('everything else that is said of a note, on the strip and on the sheet 
     const scales = laneScales(riff, setup, new Map(), DEFAULT_SCHOOLS);
     const strokes = new Map(strokesOf(riff, setup, 'alternate').map((s) => [s.event, s]));
     return [
-      draw(<StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['sound', 'strings', 'hand', 'stroke', 'count', 'harmony'])} hands={new Map()} chosen="" focusNote={null} caret={null} label="bars" {...BARE} strokes={strokes} />),
+      draw(<StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['sound', 'strings', 'hand', 'stroke', 'count', 'harmony'])} hands={new Map()} chosen="" focusNote={null} caret={null} setup={setupOf()} schools={DEFAULT_SCHOOLS} {...BARE} strokes={[...strokes.values()].map((x) => `${x.event}:${x.stroke ?? ''}:${x.by ?? ''}:${x.group}`).join(' ')} />),
       draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} written={writtenOf(riff)} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers fretText={fretTextOf(setup, 'capo')} label="Tab" strokes={strokes} />),
     ];
   };

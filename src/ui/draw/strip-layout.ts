@@ -1,6 +1,6 @@
 import type { Riff, RiffEvent } from '@/core/score';
 import { barCount } from '@/core/score';
-import { barStart, cmp, sub, toNumber, ZERO, type Quarter } from '@/core/time';
+import { barStart, sub, toNumber, ZERO, type Quarter } from '@/core/time';
 
 /** One row of the phrase strip: whole bars on one time axis (the first also holds the pickup). */
 export interface StripRow {
@@ -17,13 +17,16 @@ export interface StripRow {
 /** Cuts a riff into rows of `perRow` bars. */
 export function rowsOf(riff: Riff, perRow: number): StripRow[] {
   const rows: StripRow[] = [];
+  const times = riff.events.map((x) => toNumber(x.at));
   const count = barCount(riff);
   let e = 0;
   for (let bar = 0; bar < count; bar += perRow) {
     const bars = Math.min(perRow, count - bar);
     const to = barStart(riff.meters, bar + bars);
     const start = e;
-    while (e < riff.events.length && cmp(riff.events[e]?.at ?? ZERO, to) < 0) e++;
+    // Floats order exact times of one riff as well as rationals do: they differ by far more than rounding.
+    const end = toNumber(to) - 1e-9;
+    while (e < riff.events.length && (times[e] ?? 0) < end) e++;
     rows.push({
       index: rows.length,
       firstBar: bar,
@@ -40,7 +43,8 @@ export function rowsOf(riff: Riff, perRow: number): StripRow[] {
 /** The gap between onsets that nine in ten are not closer than, in quarters; at most one. */
 function usualGap(events: readonly RiffEvent[]): number {
   const counted = events.filter((e) => !e.grace);
-  const gaps = counted.slice(1).map((e, i) => toNumber(sub(e.at, counted[i]?.at ?? ZERO))).sort((a, b) => a - b);
+  const times = counted.map((e) => toNumber(e.at));
+  const gaps = times.slice(1).map((t, i) => t - (times[i] ?? 0)).sort((a, b) => a - b);
   return Math.min(1, gaps[Math.floor(gaps.length / 10)] ?? 1);
 }
 

@@ -1,6 +1,9 @@
 import { memo } from 'react';
+import { callRiff } from '@/core/callout';
+import type { Setup } from '@/core/instrument';
 import { noteName, type Key, type Naming } from '@/core/pitch';
 import { countSyllable, isOnBeat } from '@/core/rhythm';
+import type { Schools } from '@/core/schools';
 import { noteEnd, type Note, type RiffEvent } from '@/core/score';
 import { add, barStart, meterAt, mul, quarter, type MeterChange, type Quarter } from '@/core/time';
 import type { Struck } from '@/core/rhythm';
@@ -23,10 +26,12 @@ export interface RowProps {
   readonly chosen: string;
   readonly focusNote: string | null;
   readonly caret: Quarter | null;
-  readonly label: string;
+  readonly setup: Setup;
+  readonly schools: Schools;
   /** Height of a fret figure in pixels: less where many notes share a row. */
   readonly figure: number;
-  readonly strokes: ReadonlyMap<string, Struck>;
+  /** Strokes of the row as text: "event:stroke:by:group", joined by spaces. */
+  readonly strokes: string;
   readonly hardest: { readonly from: string; readonly to: string } | null;
   /** The first event after the row, for marks that end with the next note. */
   readonly next: RiffEvent | null;
@@ -39,12 +44,13 @@ const INK: Record<Note['certainty'], number> = { sure: 1, likely: 0.6, guess: 0.
 /** One row of the phrase strip, all lanes on one time axis. Pure drawing: who is clicked is read from data attributes. */
 export const StripRowView = memo(function StripRowView(props: RowProps) {
   const { row, width, meters, lanes, scales } = props;
+  const label = callRiff({ meters, events: row.events }, props.setup, { schools: props.schools, key: props.keyShown }).join(' ') || `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, empty`;
   const tops = laneTops(lanes, scales.strings.length);
   const left = LANE.label + LANE.pad;
   const x = timeScale(row, left, width - left - LANE.pad);
   const chosen = new Set(props.chosen.split(' '));
   return (
-    <svg width={width} height={tops.bottom} role="img" aria-label={props.label} data-row={row.index} className="block select-none">
+    <svg width={width} height={tops.bottom} role="img" aria-label={label} data-row={row.index} className="block select-none">
       <Bars row={row} x={x} meters={meters} bottom={tops.bottom} right={width - LANE.pad / 2} />
       {row.events.map((e) =>
         chosen.has(e.id) ? <rect key={e.id} x={x(e.at) - 10} y={LANE.top - 4} width={Math.max(20, x(add(e.at, e.dur)) - x(e.at))} height={tops.bottom - LANE.top - 4} className="fill-chosen" opacity={0.55} rx={2} /> : null,
@@ -53,12 +59,28 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
       {lanes.has('sound') ? <SoundLane {...props} x={x} top={tops.sound} /> : null}
       {lanes.has('strings') ? <StringsLane {...props} x={x} top={tops.strings} /> : null}
       {lanes.has('hand') ? <HandLane row={row} x={x} top={tops.hand} hands={props.hands} scales={scales} right={width - LANE.pad} /> : null}
-      {lanes.has('stroke') ? <StrokeLane row={row} x={x} top={tops.stroke} strokes={props.strokes} hardest={props.hardest} /> : null}
+      {lanes.has('stroke') ? <StrokeLane row={row} x={x} top={tops.stroke} strokes={strokesIn(props.strokes)} hardest={props.hardest} /> : null}
       {lanes.has('count') ? <CountLane row={row} x={x} top={tops.count} meters={meters} dense={props.figure < 16} /> : null}
       {lanes.has('harmony') ? <HarmonyLane top={tops.harmony} left={left} right={width - LANE.pad} /> : null}
     </svg>
   );
-});
+}, sameDrawing);
+
+/** Whether a row would be drawn the same: its own events, hands and marks, not those of the rest of the riff. */
+function sameDrawing(a: RowProps, b: RowProps): boolean {
+  const { row: rowA, hands: handsA, next: nextA, ...restA } = a;
+  const { row: rowB, hands: handsB, next: nextB, ...restB } = b;
+  if (nextA?.at !== nextB?.at || rowA.before !== rowB.before || rowA.index !== rowB.index || rowA.bars !== rowB.bars || rowA.from !== rowB.from || rowA.to !== rowB.to || rowA.events.length !== rowB.events.length) return false;
+  if (!rowA.events.every((e, i) => e === rowB.events[i] && (handsA === handsB || handsA.get(e.id) === handsB.get(e.id)))) return false;
+  return (Object.keys(restA) as (keyof typeof restA)[]).every((k) => restA[k] === restB[k]);
+}
+
+function strokesIn(text: string): ReadonlyMap<string, Struck> {
+  return new Map(text.split(' ').filter(Boolean).map((part): [string, Struck] => {
+    const [event = '', stroke = '', by = '', group = '0'] = part.split(':');
+    return [event, { event, stroke: stroke === '' ? null : (stroke as Struck['stroke']), by: by === '' ? null : (by as Struck['by']), group: Number(group) }];
+  }));
+}
 
 type X = (at: Quarter) => number;
 

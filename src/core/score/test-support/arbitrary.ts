@@ -113,7 +113,7 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
       // A grace takes an eighth of a quarter, less where the note before leaves less.
       const room = before ? mul(sub(at, before.at), 1, 2) : quarter(1, 8);
       const grace = cmp(room, quarter(1, 8)) < 0 ? room : quarter(1, 8);
-      if (seed.grace === 0 && !before?.grace) made.push(makeEvent(`g${e}`, sub(at, grace), grace, [makeNote(`gn${e}`, notes[0]?.pitch.midi ?? 60, 'instructor')], { grace: true }));
+      if (seed.grace === 0 && !before?.grace) made.push(makeEvent(`g${e}`, sub(at, grace), grace, [makeNote(`gn${e}`, openPitch(setup, strings[0] ?? 1) + (seed.notes[0]?.fret ?? 0) % 12, 'instructor')], { grace: true }));
       const event = makeEvent(`e${e}`, at, dur, notes.map((n) => (seed.bar === 0 ? plainNote(n) : n)), { ring: seed.ring, ...(seed.bar === 0 ? { bar: true as const } : {}) });
       const mannered = { ...event, ...MANNER_SEEDS[seed.manner] };
       made.push(impossibleEvent(mannered) === null ? mannered : event);
