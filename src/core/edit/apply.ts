@@ -64,9 +64,14 @@ function applySimple(piece: Piece, edit: SimpleEdit): Result<Piece> {
     }
     case 'putEvents':
       return onRiff(piece, edit, (riff) => {
-        const gone = new Set([...edit.remove, ...edit.put.map((e) => e.id)]);
+        const put = new Map(edit.put.map((e) => [e.id, e]));
+        const gone = new Set([...edit.remove, ...put.keys()]);
         const unknown = edit.remove.find((id) => !riff.events.some((e) => e.id === id));
         if (unknown !== undefined) return fail('no-event', `There is no event "${unknown}" to remove.`, unknown);
+        // Mostly events change in place, and their order stays.
+        let stayed = 0;
+        for (const e of riff.events) if (put.get(e.id)?.at === e.at) stayed++;
+        if (stayed === edit.put.length && edit.remove.length === 0) return ok({ ...riff, events: riff.events.map((e) => put.get(e.id) ?? e) });
         const events = [...riff.events.filter((e) => !gone.has(e.id)), ...edit.put].sort((a, b) => cmp(a.at, b.at));
         return ok({ ...riff, events });
       });

@@ -22,9 +22,10 @@ export interface Quantised {
 
 /**
  * Draws onsets (quarters, as floats, ascending) to a grid by least total displacement. With
- * "auto" each beat takes the division with the least displacement plus price of reading.
+ * "auto" each beat takes the division with the least displacement plus price of reading, of those
+ * into `finest` parts at most.
  */
-export function quantise(onsets: readonly number[], grid: Grid): Quantised[] {
+export function quantise(onsets: readonly number[], grid: Grid, finest = Infinity): Quantised[] {
   if (grid !== 'auto') return onsets.map((t) => drawn(t, PARTS[grid]));
   const byBeat = new Map<number, number[]>();
   onsets.forEach((t, i) => {
@@ -35,16 +36,17 @@ export function quantise(onsets: readonly number[], grid: Grid): Quantised[] {
   const out: Quantised[] = new Array<Quantised>(onsets.length);
   for (const indices of byBeat.values()) {
     const times = indices.map((i) => onsets[i] ?? 0);
-    const parts = bestDivision(times);
+    const parts = bestDivision(times, finest);
     indices.forEach((i, k) => (out[i] = drawn(times[k] ?? 0, parts)));
   }
   return out;
 }
 
-function bestDivision(times: readonly number[]): number {
+function bestDivision(times: readonly number[], finest: number): number {
   let best = 4;
   let least = Infinity;
   for (const { parts, price } of CANDIDATES) {
+    if (parts > finest) continue;
     const places = times.map((t) => drawn(t, parts));
     // Two onsets drawn together lose a note: that division is too coarse.
     const clash = new Set(places.map((p) => p.at)).size < new Set(times).size ? 0.25 : 0;

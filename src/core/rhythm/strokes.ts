@@ -1,7 +1,7 @@
 import { stringNumbers, type Setup } from '../instrument';
 import type { Picking } from '../schools';
 import type { Riff, RiffEvent, Stroke } from '../score';
-import { add, barOf, meterAt, mul, quarter, secondsAtNumber, sub, swung, toNumber, toRatio, type MeterChange, type Quarter, type TempoStep } from '../time';
+import { add, barOf, meterAt, mul, quarter, secondsAtNumber, swung, toNumber, toRatio, type MeterChange, type Quarter, type TempoStep } from '../time';
 
 /** How one event is struck. */
 export interface Struck {
@@ -41,7 +41,7 @@ export function strokesOf(riff: Riff, setup: Setup, school: Picking): Struck[] {
       return { event: event.id, stroke: event.stroke, by: 'instructor', group };
     }
     if (event.what === 'hit') return { event: event.id, stroke: null, by: null, group };
-    const fresh = last === null || (before !== undefined && toNumber(sub(event.at, add(before.at, before.dur))) >= BREATH);
+    const fresh = last === null || (before !== undefined && toNumber(event.at) - toNumber(before.at) - toNumber(before.dur) >= BREATH - 1e-9);
     const stroke = event.what === 'scrape' ? 'down' : bySchool(school, { event, spot: grid?.spots[i] ?? null, grid, last: fresh ? null : last, strings, bass });
     last = { stroke, event };
     return { event: event.id, stroke, by: 'school', group };
@@ -104,23 +104,28 @@ interface Spot {
 /** The grid of a riff: where each event stands, into how many equal parts each beat is cut, and the finest straight cut of each bar. */
 interface Grid {
   readonly spots: readonly Spot[];
-  readonly parts: ReadonlyMap<string, number>;
+  readonly parts: ReadonlyMap<number, number>;
   readonly straight: ReadonlyMap<number, number>;
 }
 
-const beatKey = ({ bar, beats }: Spot): string => `${bar}.${Math.floor(beats + 1e-9)}`;
+/** A beat as one number: no bar has four thousand beats. */
+const beatKey = ({ bar, beats }: Spot): number => bar * 4096 + Math.floor(beats + 1e-9);
 
 /** Reads the grid in one pass over the events. */
 function gridOf(riff: Riff): Grid {
-  const parts = new Map<string, number>();
+  const parts = new Map<number, number>();
+  let bar = NaN;
+  let beat = { n: 1, d: 1 };
   const spots = riff.events.map((event): Spot => {
-    const { bar, offset } = barOf(riff.meters, event.at);
-    const length = feltBeat(riff.meters, bar);
+    const found = barOf(riff.meters, event.at);
+    if (found.bar !== bar) {
+      bar = found.bar;
+      beat = toRatio(feltBeat(riff.meters, bar));
+    }
+    const into = toRatio(found.offset);
     // A pickup counts from the bar line back.
-    const spot = { bar, beats: toNumber(offset) / toNumber(length) + (bar < 0 ? 64 : 0) };
+    const spot = { bar, beats: (into.n * beat.d) / (into.d * beat.n) + (bar < 0 ? 64 : 0) };
     if (!event.grace) {
-      const into = toRatio(offset);
-      const beat = toRatio(length);
       const own = (into.d * beat.n) / gcd(into.n * beat.d, into.d * beat.n);
       const key = beatKey(spot);
       parts.set(key, Math.min(48, lcm(parts.get(key) ?? 1, own)));
@@ -128,13 +133,11 @@ function gridOf(riff: Riff): Grid {
     return spot;
   });
   const straight = new Map<number, number>();
-  riff.events.forEach((event, i) => {
-    const spot = spots[i];
-    if (!spot || event.grace) return;
-    const own = parts.get(beatKey(spot)) ?? 1;
-    const threes = toNumber(feltBeat(riff.meters, spot.bar)) === 1.5 && own % 3 === 0;
-    if (own % 2 === 0 || own === 1 || threes) straight.set(spot.bar, Math.max(straight.get(spot.bar) ?? 1, own));
-  });
+  for (const [key, own] of parts) {
+    const at = Math.floor(key / 4096);
+    const threes = own % 3 === 0 && toNumber(feltBeat(riff.meters, at)) === 1.5;
+    if (own % 2 === 0 || own === 1 || threes) straight.set(at, Math.max(straight.get(at) ?? 1, own));
+  }
   return { spots, parts, straight };
 }
 

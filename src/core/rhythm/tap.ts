@@ -19,6 +19,9 @@ export interface Tapped {
   readonly worstMs: number;
 }
 
+/** Parts of a beat that taps are read in. */
+const FINEST = 6;
+
 /** A steady delay beyond this is no delay but another rhythm. */
 const MOST_OFFSET: Seconds = 0.12;
 
@@ -38,7 +41,10 @@ export function readTaps(seconds: readonly Seconds[], bpm: Bpm, grid: Grid = 'au
     const tapped = seconds.map((s) => (s - offset) * perSecond);
     const taken = new Set<Quarter>();
     let clash = 0;
-    const taps = quantise(tapped, grid).map((q, i): Tap => {
+    // Nobody taps thirty-seconds where a triplet would do: they are tried only where taps would fall together.
+    const coarse = quantise(tapped, grid, FINEST);
+    const drawn = new Set(coarse.map((q) => q.at)).size < coarse.length ? quantise(tapped, grid) : coarse;
+    const taps = drawn.map((q, i): Tap => {
       if (taken.has(q.at)) clash++;
       taken.add(q.at);
       return { tapped: tapped[i] ?? 0, at: q.at, errorMs: (-q.moved / perSecond) * 1000 };

@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from '../base';
 import { checkCapos, HARMONIC_NODES, openPitch, pitchAt, type Setup } from '../instrument';
 import type { Midi } from '../base';
-import { add, barLength, cmp, quarter, sub, ZERO, type Quarter } from '../time';
+import { barLength, cmp, quarter, sub, ZERO, type Quarter } from '../time';
 import type { Part, Piece, Riff, RiffEvent } from './schema';
 import { impossible, impossibleEvent, type Tech } from './technique';
 
@@ -85,18 +85,21 @@ export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null):
   }
   const lanes = checkRiffLanes(riff);
   if (!lanes.ok) return lanes;
+  const begins = sub(ZERO, riff.pickup);
+  const graceBegins = sub(begins, GRACE_ROOM);
+  const framed = before !== null && before.pickup === riff.pickup;
   const ids = new Set<string>();
   let earlier: RiffEvent | null = null;
   for (const event of riff.events) {
-    if (earlier && cmp(event.at, earlier.at) <= 0) return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
+    const same = known.has(event);
+    // Two events that were there before are in order still: an event's time is part of it.
+    if (earlier && !(same && known.has(earlier)) && cmp(event.at, earlier.at) <= 0) return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
     // A grace note before the first beat stands before the riff and is played into it.
-    if (cmp(event.at, sub(ZERO, event.grace ? add(riff.pickup, GRACE_ROOM) : riff.pickup)) < 0) return fail('before-pickup', 'A note lies before the riff begins; lengthen the pickup first.', event.id);
+    if (!(same && framed) && cmp(event.at, event.grace ? graceBegins : begins) < 0) return fail('before-pickup', 'A note lies before the riff begins; lengthen the pickup first.', event.id);
     earlier = event;
-    for (const taken of [event.id, ...event.notes.map((n) => n.id)]) {
-      if (ids.has(taken)) return fail('duplicate-id', `The id "${taken}" is used twice.`, taken);
-      ids.add(taken);
-    }
-    if (known.has(event)) continue;
+    const twice = addIds(ids, event);
+    if (twice !== null) return fail('duplicate-id', `The id "${twice}" is used twice.`, twice);
+    if (same) continue;
     const checked = checkEvent(event, setup);
     if (!checked.ok) return checked;
   }
@@ -107,6 +110,17 @@ export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null):
     }
   }
   return ok(riff);
+}
+
+/** Adds the ids of an event and its notes; the one that was there already, or null. */
+function addIds(ids: Set<string>, event: RiffEvent): string | null {
+  if (ids.has(event.id)) return event.id;
+  ids.add(event.id);
+  for (const { id } of event.notes) {
+    if (ids.has(id)) return id;
+    ids.add(id);
+  }
+  return null;
 }
 
 /** The riff's own tempo and feel, and its readings. */

@@ -211,7 +211,7 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
     >
       <div style={{ height: rows.length * rowHeight }} className="relative">
         {(measured === null ? [] : rows.slice(first, last + 1)).map((row) => (
-          <div key={row.index} className="absolute left-0" style={{ top: row.index * rowHeight }}>
+          <div key={row.index} className="absolute left-0" style={{ top: row.index * rowHeight, height: rowHeight, width, contain: 'strict' }}>
             {lanes.has('staff') ? (
               <div className="absolute left-0" style={{ top: LANE.top - 6 }}>
                 <Staff
