@@ -53,7 +53,7 @@ export function NotePanel({ piece, part, riff, event, note, index, keyShown, alt
     <section aria-label="Note" className="flex flex-col gap-3">
       <h2 className="text-xl leading-tight">
         {title}
-        <span className="font-text text-base font-normal text-soft"> {placeInBars(riff.meters, event.at)}</span>
+        <span className="font-text text-base font-normal text-soft"> {event.grace ? `grace note, ${placeInBars(riff.meters, riff.events.slice(index).find((e) => !e.grace)?.at ?? event.at)}` : placeInBars(riff.meters, event.at)}</span>
       </h2>
       <ul className="divide-y divide-rule border-y border-rule">
         {alternatives === null ? <li className="py-2 text-soft">Weighing the places…</li> : null}
@@ -123,7 +123,7 @@ export function NotePanel({ piece, part, riff, event, note, index, keyShown, alt
       </div>
       <details open={open} onToggle={(e) => onOpen(e.currentTarget.open)}>
         <summary className="font-semibold">Techniques</summary>
-        <div className="pt-2"><Techniques piece={piece} part={part} riff={riff} event={event} note={note} keyShown={keyShown} edit={edit} /></div>
+        {open ? <div className="pt-2"><Techniques piece={piece} part={part} riff={riff} event={event} note={note} keyShown={keyShown} edit={edit} /></div> : null}
       </details>
     </section>
   );
