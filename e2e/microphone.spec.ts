@@ -4,6 +4,7 @@ import { expect, test } from '@playwright/test';
 import { writeWav } from '../src/core/formats/wav';
 import { frequency } from '../src/core/pitch';
 import { renderPluck } from '../src/core/tuner';
+import { call, newPiece, saved, strip } from './support/bench';
 
 // A recording stands in for the microphone: a D string nine cents flat, struck again and again.
 const file = path.resolve('test-results/microphone.wav');
@@ -27,4 +28,23 @@ test('the tuner hears the microphone with the same ear', async ({ page }) => {
   await expect.poll(async () => Math.abs(Number(await needle.getAttribute('data-cents')) + 9)).toBeLessThan(1.5);
   await page.getByRole('button', { name: 'Stop listening' }).click();
   await expect(needle).toHaveAttribute('data-verdict', 'none');
+});
+
+test('a rhythm is tapped through the microphone: strokes are found in the sound, and each error is told', async ({ page }) => {
+  await newPiece(page, 'Knuckles on Wood');
+  await call(page, 'halves on 5 3 3 3');
+  await strip(page).focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Shift+T');
+  const dialog = page.getByRole('dialog', { name: 'Tap the rhythm' });
+  await dialog.getByRole('button', { name: 'Microphone' }).click();
+  await expect(dialog.getByText('Listening…')).toBeVisible();
+  // A bar of clicks at 96, then a stroke every two seconds: two or three of them.
+  await page.waitForTimeout(2500 + 5200);
+  await dialog.getByRole('button', { name: 'Done' }).click();
+  await expect(dialog.getByText(/^[23] taps, \d+ ms off the written rhythm/)).toBeVisible();
+  await expect(dialog.getByRole('listitem').first()).toContainText('ms');
+  await dialog.getByRole('button', { name: 'Lay the notes on it' }).click();
+  await expect(dialog).toBeHidden();
+  await saved(page);
 });
