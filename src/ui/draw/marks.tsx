@@ -1,4 +1,4 @@
-import { bendShapes, bendShapeOf, endOf, type Note, type RiffEvent, type Tech } from '@/core/score';
+import { barresOf, bendShapes, bendShapeOf, endOf, type Note, type RiffEvent, type Tech } from '@/core/score';
 import { minQuarter, type Quarter } from '@/core/time';
 import { bendText } from './lanes';
 
@@ -74,6 +74,7 @@ function Wave({ x, y, until, height, s }: { readonly x: number; readonly y: numb
 
 /** Marks of an event as a whole, in the band over the strings (`top`) and beside its chord. */
 export function EventMarks({ event, x, y, top, bottom, s }: { readonly event: RiffEvent; readonly x: X; readonly y: (string: number) => number; readonly top: number; readonly bottom: number; readonly s: number }) {
+  if (isPlain(event)) return null;
   const cx = x(event.at);
   const strings = event.notes.flatMap((n) => (n.place ? [y(n.place.string)] : []));
   const high = strings.length > 0 ? Math.min(...strings) : top + 12 * s;
@@ -94,6 +95,12 @@ export function EventMarks({ event, x, y, top, bottom, s }: { readonly event: Ri
       <Barres event={event} x={cx - 13 * s} y={y} s={s} />
     </g>
   );
+}
+
+/** Most events have nothing to mark: a row of them is drawn in half the time. */
+function isPlain(event: RiffEvent): boolean {
+  if (event.accent || event.cut || event.roll || event.rake || event.tremolo || event.volume || event.free || event.tilt || event.what) return false;
+  return event.notes.length < 2 || barresOf(event).length === 0;
 }
 
 function Special({ event, x, top, bottom, s }: { readonly event: RiffEvent; readonly x: X; readonly top: number; readonly bottom: number; readonly s: number }) {
@@ -132,17 +139,12 @@ function Roll({ x, from, to, s }: { readonly x: number; readonly from: number; r
 
 /** Brackets beside a chord for each finger that lies over several strings. */
 function Barres({ event, x, y, s }: { readonly event: RiffEvent; readonly x: number; readonly y: (string: number) => number; readonly s: number }) {
-  const fingers = new Map<string, number[]>();
-  for (const { place } of event.notes) {
-    if (!place?.finger || place.finger > 4 || place.fret === 0) continue;
-    const key = `${place.finger}.${place.fret}`;
-    fingers.set(key, [...(fingers.get(key) ?? []), y(place.string)]);
-  }
   return (
     <g fill="none" strokeWidth={1.6 * s}>
-      {[...fingers].filter(([, ys]) => ys.length > 1).map(([key, ys], i) => (
-        <path key={key} d={`M${x + 3 * s - 4 * s * i},${Math.min(...ys) - 5 * s} h${-3 * s} V${Math.max(...ys) + 5 * s} h${3 * s}`} />
-      ))}
+      {barresOf(event).map(({ finger, thick, thin }, i) => {
+        const [top, bottom] = [Math.min(y(thick), y(thin)), Math.max(y(thick), y(thin))];
+        return <path key={finger} d={`M${x + 3 * s - 4 * s * i},${top - 5 * s} h${-3 * s} V${bottom + 5 * s} h${3 * s}`} />;
+      })}
     </g>
   );
 }
