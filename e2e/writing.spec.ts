@@ -229,6 +229,13 @@ test('notes are dragged to another string and in time, moved in shape, pasted mo
   await expect(page.getByText('to string 4')).toBeVisible();
   await page.mouse.up();
   await expect.poll(() => frets(page)).toEqual(['2', '5']);
+  // Notes are chosen one by one with Ctrl.
+  const notes = page.locator('svg[data-row] g[data-note]');
+  await notes.nth(0).click();
+  await notes.nth(1).click({ modifiers: ['Control'] });
+  await expect(page.getByRole('complementary').getByRole('heading', { name: '2 notes chosen' })).toBeVisible();
+  await notes.nth(1).click({ modifiers: ['Control'] });
+  await expect(page.getByRole('complementary').getByRole('heading', { name: '2 notes chosen' })).toBeHidden();
   await strip(page).focus();
   await keys(page, 'Control+a', ']', ']');
   await expect.poll(() => frets(page)).toEqual(['4', '7']);

@@ -5,6 +5,7 @@ export const KEY_SHEET: readonly { readonly group: string; readonly keys: readon
     keys: [
       ['← →', 'the note before, the next'],
       ['Shift with ← →', 'a stretch of notes'],
+      ['Ctrl with a click', 'one more, or one less, anywhere'],
       ['↑ ↓', 'the notes of a chord'],
       ['Home, End', 'first, last note'],
       ['Ctrl A', 'the whole riff'],

@@ -156,7 +156,8 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
     const eventId = target.closest('[data-event]')?.getAttribute('data-event');
     const noteId = target.closest('[data-note]')?.getAttribute('data-note') ?? null;
     const event = riff.events.find((x) => x.id === eventId);
-    if (event) {
+    if (event && (e.ctrlKey || e.metaKey)) chosen.toggle(event, noteId);
+    else if (event) {
       chosen.choose(event, noteId, e.shiftKey);
       if (noteId && !e.shiftKey) setDrag({ event, note: noteId, startX: e.clientX, startY: e.clientY, row, string: null, by: null, px: 0, py: 0 });
     }
