@@ -64,7 +64,7 @@ export class OwnServer {
     await admin.query(`create database ${this.database}`);
     await admin.end();
     await this.wire.up();
-    await this.run([process.execPath, '--import', 'tsx', 'src/server/db/migrate-main.ts']);
+    await this.run([process.execPath, '--import', 'tsx', 'src/server/db/migrate-main.ts', '--demo']);
     this.port = await free();
     await this.start();
   }

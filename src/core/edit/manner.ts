@@ -136,7 +136,8 @@ export function setTilt(piece: Piece, riffId: string, eventId: string, degrees: 
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [{ ...tilted, notes }], remove: [] });
 }
 
-const clamp = (cents: number): number => Math.max(-99, Math.min(99, cents));
+// Adding 0 makes a rounded -0 the 0 that a document keeps.
+const clamp = (cents: number): number => Math.max(-99, Math.min(99, cents)) + 0;
 
 /** Cents a string sounds above its fret under a bar tilted over the thickest string of the chord. */
 export function tiltCents(setup: Setup, place: { readonly string: number; readonly fret: number }, thick: number, degrees: number): number {
