@@ -52,7 +52,7 @@ export default ts.config(
       ...hooks.configs.recommended.rules,
       ...a11y.configs.recommended.rules,
       ...next.configs.recommended.rules,
-      'jsx-a11y-x/no-noninteractive-tabindex': ['error', { roles: ['application'], tags: [] }],
+      'jsx-a11y-x/no-noninteractive-tabindex': ['error', { roles: ['application', 'region'], tags: [] }],
     },
   },
   // A hook's value read in a callback above its line crashes at run time, and the compiler does not see it.

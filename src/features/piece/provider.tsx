@@ -36,6 +36,7 @@ class Session {
 
   /** Begins work; gives what ends it. */
   start(): () => void {
+    this.store.getState().recover();
     this.keeper = new PlacementKeeper(this.store, this.notify);
     this.notify();
     const leaving = (e: BeforeUnloadEvent): void => {

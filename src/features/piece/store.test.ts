@@ -30,6 +30,7 @@ describe('the open piece', () => {
   it('saves by itself, in order, each batch on the revision before', async () => {
     const b = bench(saved);
     const store = createPieceStore(open(4), b.save, b.storage);
+    store.getState().recover();
     store.getState().dispatch(rename('A'));
     store.getState().dispatch(rename('B'));
     expect(store.getState().saveState).toBe('saving');
@@ -44,6 +45,7 @@ describe('the open piece', () => {
   it('undoes and redoes, a follow-up together with its step', () => {
     const b = bench(saved);
     const store = createPieceStore(open(), b.save, b.storage);
+    store.getState().recover();
     store.getState().dispatch(rename('A'));
     store.getState().follow({ type: 'setTempo', tempo: [{ at: '0' as never, bpm: 50 }] });
     store.getState().undo();
@@ -56,6 +58,7 @@ describe('the open piece', () => {
     let down = true;
     const b = bench((input) => (down ? new Error('no connection') : saved(input)));
     const store = createPieceStore(open(), b.save, b.storage);
+    store.getState().recover();
     store.getState().dispatch(rename('Typed offline'));
     await vi.advanceTimersByTimeAsync(2000);
     expect(store.getState().saveState).toBe('offline');
@@ -71,11 +74,13 @@ describe('the open piece', () => {
   it('does again after a crash what the device still owed', async () => {
     const lost = bench(() => new Error('crash'));
     const before = createPieceStore(open(), lost.save, lost.storage);
+    before.getState().recover();
     before.getState().dispatch(rename('Before the crash'));
     await vi.advanceTimersByTimeAsync(400);
     before.getState().dispatch(rename('And after'));
     const b = bench(saved);
     const store = createPieceStore(open(), b.save, lost.storage);
+    store.getState().recover();
     expect(store.getState().document.title).toBe('And after');
     await vi.advanceTimersByTimeAsync(1000);
     expect(b.sent.flatMap((s) => s.steps.map((x: Step) => x.edit))).toEqual([rename('Before the crash'), rename('And after')]);
@@ -87,6 +92,7 @@ describe('the open piece', () => {
     const theirs: OpenPiece = { document: makePiece('p1', 'Theirs'), revision: 9, steps: [] };
     const b = bench(() => ({ status: 'stale', current: theirs, refusedId: 'kept' }));
     const store = createPieceStore(open(), b.save, b.storage);
+    store.getState().recover();
     store.getState().dispatch(rename('Mine'));
     await vi.advanceTimersByTimeAsync(400);
     expect(store.getState()).toMatchObject({ saveState: 'stale', stale: { refusedId: 'kept' } });

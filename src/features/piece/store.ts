@@ -24,6 +24,8 @@ export interface PieceState {
   /** Goes on with the version that was saved by someone else. */
   readonly takeTheirs: () => void;
   readonly flush: () => Promise<void>;
+  /** Takes up what this device still owes from before. Not while the page is being taken over from the server's: both must begin the same. */
+  readonly recover: () => void;
 }
 
 type Save = (input: SaveInput) => Promise<SaveAnswer>;
@@ -110,12 +112,13 @@ export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Stor
       if (next.ok) perform(step, next.value);
     };
 
-    let document = open.document;
-    let history = replayed(open.steps);
-    let lines = open.steps.filter((s) => s.kind !== 'follow').map((s) => s.what);
-    const kept = readMirror(storage, id);
-    if (kept) {
-      // What this device still owed is done again on top; the server knows a save it has seen before.
+    let recovered = false;
+    /** What this device still owed is done again on top; the server knows a save it has seen before. */
+    const recover = (): void => {
+      const kept = recovered ? null : readMirror(storage, id);
+      recovered = true;
+      if (!kept) return;
+      let { document, history, lines } = get();
       const landed = kept.sent.length > 0 && base === kept.base + kept.sent.length;
       const seen = kept.base === base ? [...kept.sent, ...kept.pending] : landed ? kept.pending : [];
       for (const step of seen) {
@@ -128,14 +131,15 @@ export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Stor
       if (kept.sent.length > 0) sending = { save: kept.save, steps: [...kept.sent] };
       pending = [...kept.pending];
       base = kept.base;
+      set({ document, history, lines, saveState: 'saving' });
       schedule(0);
-    }
+    };
 
     return {
-      document,
-      history,
-      lines,
-      saveState: kept ? 'saving' : 'saved',
+      document: open.document,
+      history: replayed(open.steps),
+      lines: open.steps.filter((s) => s.kind !== 'follow').map((s) => s.what),
+      saveState: 'saved',
       message: null,
       stale: null,
       dispatch: (edit, what) => {
@@ -170,6 +174,7 @@ export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Stor
         });
       },
       flush,
+      recover,
     };
   });
 }

@@ -53,7 +53,9 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
         <label className="flex items-center gap-1.5"><input type="checkbox" checked={strokes} onChange={(e) => setStrokes(e.target.checked)} /> Strokes</label>
         <Button tone="yours" className="ml-auto" onClick={() => window.print()}><Printer size={18} aria-hidden /> Print</Button>
       </section>
-      <main className="min-h-0 flex-1 overflow-auto bg-rule/40 py-6 print:overflow-visible print:bg-white print:p-0">
+      <main className="flex min-h-0 flex-1 flex-col print:block">
+        {/* Taller than the window, so it is scrolled by keys too. */}
+        <div role="region" aria-label="The sheet as it prints" tabIndex={0} className="min-h-0 flex-1 overflow-auto bg-rule/40 py-6 print:overflow-visible print:bg-white print:p-0">
         <article
           aria-label="Sheet"
           className="mx-auto bg-white p-[14mm] text-black shadow print:m-0 print:min-h-0! print:max-w-none! print:p-0 print:shadow-none"
@@ -61,6 +63,7 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
         >
           <Sheet {...found} fingers={fingers} spoken={spoken} staff={staff} strokes={strokes} />
         </article>
+        </div>
       </main>
     </Frame>
   );
