@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { CloudOff, Redo2, Undo2 } from 'lucide-react';
-import { useDeferredValue, useMemo, type ReactNode } from 'react';
+import { memo, useDeferredValue, useMemo, type ReactNode } from 'react';
 import { unsaidIn } from '@/core/score';
 import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
@@ -19,12 +19,12 @@ interface Stage {
 }
 
 /** The path of work along the piece: where one is, and what is still unsaid at each place. */
-function Path({ riffId, partId, open }: { readonly riffId: string | null; readonly partId: string | null; readonly open: number }) {
-  const piece = usePiece((s) => s.document);
+const Path = memo(function Path({ riffId, partId, open }: { readonly riffId: string | null; readonly partId: string | null; readonly open: number }) {
   const path = usePathname();
-  const root = `/pieces/${piece.id}`;
-  const riff = riffId ?? piece.parts[0]?.riffs[0]?.id ?? null;
-  const part = partId ?? piece.parts.find((p) => p.riffs.some((r) => r.id === riff))?.id ?? piece.parts[0]?.id ?? null;
+  // Ids alone, so that an edit within a riff does not draw the way anew.
+  const root = usePiece((s) => `/pieces/${s.document.id}`);
+  const riff = usePiece((s) => riffId ?? s.document.parts[0]?.riffs[0]?.id ?? null);
+  const part = usePiece((s) => partId ?? s.document.parts.find((p) => p.riffs.some((r) => r.id === riff))?.id ?? s.document.parts[0]?.id ?? null);
   const stages: Stage[] = [
     { name: 'Set up', href: part ? `${root}/parts/${part}` : null, open: 0, here: path.includes('/parts/') },
     { name: 'Bring in', href: `${root}/bring-in`, open: 0, here: path.endsWith('/bring-in') },
@@ -48,7 +48,7 @@ function Path({ riffId, partId, open }: { readonly riffId: string | null; readon
       ))}
     </nav>
   );
-}
+});
 
 /** How much of the piece is still unsaid, with the way to the list. */
 function UnsaidLink() {

@@ -18,6 +18,7 @@ import { Dialog } from '@/ui/dialog';
 import { LaneSwitch } from './lane-switch';
 import type { LaneName } from '@/ui/draw/lanes';
 import { Neck, type NeckPlace } from '@/ui/draw/neck';
+import { Later } from '@/ui/later';
 import { useToast } from '@/ui/toast';
 import { answerEdit, askedPhrase, offered, phraseOf } from './asking';
 import { NeckFrame, neckPlaces, stretchOf, useAnswer } from './bench-parts';
@@ -208,11 +209,11 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
 
   return (
     <Frame riffId={riff.id} partId={part.id} open={blocked.length} sub={<RiffSwitch riffId={riff.id} />}>
-      <SetupBand setup={setup} keyShown={key} tempo={Math.round(bpmAt(tempo, ZERO) * 10) / 10} meter={`${meter.beats}/${meter.unit}`} href={`/pieces/${piece.id}/parts/${part.id}`} />
+      <Later><SetupBand setup={setup} keyShown={key} tempo={Math.round(bpmAt(tempo, ZERO) * 10) / 10} meter={`${meter.beats}/${meter.unit}`} href={`/pieces/${piece.id}/parts/${part.id}`} /></Later>
       <div className="flex min-h-0 flex-1 gap-5 py-2">
         <main className="flex min-w-0 flex-1 flex-col gap-1.5" ref={stripBox}>
           <Strip riff={riff} setup={setup} keyShown={key} hands={hands} lanes={lanes} chosen={chosen} onKeyDown={(e) => { if (!pianoKey(e)) onKeyDown(e); }} playhead={playhead} startBar={startBar} tempo={tempo} perRow={perRow} onDrag={onDrag} />
-          {neck ? <NeckFrame>
+          {neck ? <Later><NeckFrame>
             {(width) => (
               <Neck
                 setup={setup}
@@ -226,19 +227,19 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
                 onPick={onNeck}
               />
             )}
-          </NeckFrame> : null}
+          </NeckFrame></Later> : null}
         </main>
         {wide ? null : (
-          <Side
+          <Later><Side
             desk={desk} lines={lines} keyShown={key} alternatives={alternatives} whys={whys} blocked={blocked} phrases={phrases} asking={asking} onAnswer={answer}
             onPass={() => setPassed(new Set([...passed, `${asking?.ask?.event}.${asking?.ask?.note}`]))} tab={tab} onTab={setTab}
-          />
+          /></Later>
         )}
       </div>
       <div className="flex flex-col gap-1.5 pb-2">
         <section aria-label="Listen" className="flex items-center gap-x-3">
           <Transport ref={transport} riff={riff} setup={setup} tempo={tempo} from={stretch.from} to={stretch.to} partial={stretch.partial} beats={meter.beats} onFault={toast} />
-          <LaneSwitch lanes={lanes} onChange={setLanes} />
+          <Later><LaneSwitch lanes={lanes} onChange={setLanes} /></Later>
           <ZoomSwitch perRow={perRow} onZoom={setPerRow} wide={wide} onWide={setWide} neck={neck} onNeck={setNeck} />
         </section>
         <CallLine ref={calls} riff={riff} setup={setup} insertAt={chosen.insertAt} string={note?.place?.string ?? null} chosen={events} onCall={onCall} onLeave={focusStrip}

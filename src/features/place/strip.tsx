@@ -85,16 +85,16 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
   }, []);
 
   const room = width - LANE.label - 2 * LANE.pad;
-  const perRow = useMemo(() => asked ?? barsThatFit(riff, room), [riff, room, asked]);
-  const figure = useMemo(() => figureSize(riff, room, perRow), [riff, room, perRow]);
-  const school = riff.picking ?? schools.picking;
-  // Strokes follow a moment later: what was typed is painted first.
+  // What comes of looking over the whole riff follows a moment later: what was typed is painted first.
   const settled = useDeferredValue(riff);
+  const perRow = useMemo(() => asked ?? barsThatFit(settled, room), [settled, room, asked]);
+  const figure = useMemo(() => figureSize(settled, room, perRow), [settled, room, perRow]);
+  const school = riff.picking ?? schools.picking;
   const struck = useMemo(() => (lanes.has('stroke') ? strokesOf(settled, setup, school) : NO_STROKES), [settled, setup, school, lanes]);
   const strokeMap = useMemo(() => new Map(struck.map((s) => [s.event, s])), [struck]);
   const hardest = useStable(useMemo(() => { const run = struck.length > 0 ? strokeFigures(settled, struck, tempo).hardest : null; return run && { from: run.from, to: run.to }; }, [settled, struck, tempo]));
   const rows = useMemo(() => rowsOf(riff, perRow), [riff, perRow]);
-  const rawScales = useMemo(() => laneScales(riff, setup, hands, schools), [riff, setup, hands, schools]);
+  const rawScales = useMemo(() => laneScales(settled, setup, hands, schools), [settled, setup, hands, schools]);
   const scales = useStable(rawScales);
   const names = useStable(useMemo(() => stringLabels(setup, rawScales.strings, keyShown, schools), [setup, rawScales.strings, keyShown, schools]));
   const rowHeight = laneTops(lanes, scales.strings.length).bottom;
@@ -206,7 +206,7 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
       onScroll={(e) => {
         const now = { top: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight };
         // Rows ahead are drawn between frames; those in sight are there already.
-        startTransition(() => setSeen(now));
+        startTransition(() => setSeen((was) => (was.height === now.height && Math.floor(was.top / rowHeight) === Math.floor(now.top / rowHeight) ? was : now)));
       }}
       className="relative min-h-0 flex-1 overflow-y-auto border border-rule bg-sheet focus-visible:-outline-offset-2 focus-visible:outline-2"
     >

@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { memo, useDeferredValue, useMemo } from 'react';
 import { callRiff } from '@/core/callout';
 import type { Setup } from '@/core/instrument';
 import { noteName, type Key, type Naming } from '@/core/pitch';
@@ -12,6 +12,7 @@ import { HandLane } from './hand-lane';
 import { EventMarks, mannerRuns, markEnd, NoteMarks, RunMarks } from './marks';
 import { StrokeLane } from './stroke-lane';
 import { timeScale, type StripRow } from './strip-layout';
+import { useTurns } from './turns';
 
 export interface RowProps {
   readonly row: StripRow;
@@ -44,7 +45,9 @@ const INK: Record<Note['certainty'], number> = { sure: 1, likely: 0.6, guess: 0.
 /** One row of the phrase strip, all lanes on one time axis. Pure drawing: who is clicked is read from data attributes. */
 export const StripRowView = memo(function StripRowView(props: RowProps) {
   const { row, width, meters, lanes, scales } = props;
-  const label = callRiff({ meters, events: row.events }, props.setup, { schools: props.schools, key: props.keyShown }).join(' ') || `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, empty`;
+  // A row comes into sight lane by lane, the strings first: a whole one would cost more than a frame.
+  const drawn = useTurns(6);
+  const label = useLabel(props, drawn > 2);
   const tops = laneTops(lanes, scales.strings.length);
   const left = LANE.label + LANE.pad;
   const x = timeScale(row, left, width - left - LANE.pad);
@@ -56,15 +59,22 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
         chosen.has(e.id) ? <rect key={e.id} x={x(e.at) - 10} y={LANE.top - 4} width={Math.max(20, x(add(e.at, e.dur)) - x(e.at))} height={tops.bottom - LANE.top - 4} className="fill-chosen" opacity={0.55} rx={2} /> : null,
       )}
       {props.caret !== null ? <line x1={x(props.caret)} x2={x(props.caret)} y1={LANE.top - 8} y2={tops.bottom - 8} className="stroke-yours" strokeWidth={2} strokeDasharray="3 3" /> : null}
-      {lanes.has('sound') ? <SoundLane {...props} x={x} top={tops.sound} /> : null}
-      {lanes.has('strings') ? <StringsLane {...props} x={x} top={tops.strings} /> : null}
-      {lanes.has('hand') ? <HandLane row={row} x={x} top={tops.hand} hands={props.hands} scales={scales} right={width - LANE.pad} /> : null}
-      {lanes.has('stroke') ? <StrokeLane row={row} x={x} top={tops.stroke} strokes={strokesIn(props.strokes)} hardest={props.hardest} /> : null}
-      {lanes.has('count') ? <CountLane row={row} x={x} top={tops.count} meters={meters} dense={props.figure < 16} /> : null}
+      {drawn > 3 && lanes.has('sound') ? <SoundLane {...props} x={x} top={tops.sound} /> : null}
+      {drawn > 1 && lanes.has('strings') ? <StringsLane {...props} x={x} top={tops.strings} /> : null}
+      {drawn > 4 && lanes.has('hand') ? <HandLane row={row} x={x} top={tops.hand} hands={props.hands} scales={scales} right={width - LANE.pad} /> : null}
+      {drawn > 4 && lanes.has('stroke') ? <StrokeLane row={row} x={x} top={tops.stroke} strokes={strokesIn(props.strokes)} hardest={props.hardest} /> : null}
+      {drawn > 5 && lanes.has('count') ? <CountLane row={row} x={x} top={tops.count} meters={meters} dense={props.figure < 16} /> : null}
       {lanes.has('harmony') ? <HarmonyLane top={tops.harmony} left={left} right={width - LANE.pad} /> : null}
     </svg>
   );
 }, sameDrawing);
+
+/** The row as it is spoken: a moment after it is seen. */
+function useLabel({ row, meters, setup, schools, keyShown }: RowProps, wanted: boolean): string {
+  const events = useDeferredValue(row.events);
+  const bars = `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`;
+  return useMemo(() => (wanted ? callRiff({ meters, events }, setup, { schools, key: keyShown }).join(' ') || `${bars}, empty` : bars), [wanted, meters, events, setup, schools, keyShown, bars]);
+}
 
 /** Whether a row would be drawn the same: its own events, hands and marks, not those of the rest of the riff. */
 function sameDrawing(a: RowProps, b: RowProps): boolean {
