@@ -23,6 +23,18 @@ export function onsetsIn(samples: Float32Array, rate: number): Seconds[] {
   const size = 2 ** Math.round(Math.log2(FRAME_SECONDS * rate));
   const hop = Math.max(1, Math.round(HOP_SECONDS * rate));
   const flux = fluxOf(samples, size, hop);
+  return pickOnsets(samples, rate, flux);
+}
+
+/** How much the spectrum grows every `hop` seconds, and where something is struck: what beats are sought in. */
+export function onsetStrength(samples: Float32Array, rate: number): { readonly flux: Float64Array; readonly hop: Seconds; readonly onsets: Seconds[] } {
+  const hop = Math.max(1, Math.round(HOP_SECONDS * rate));
+  const flux = fluxOf(samples, 2 ** Math.round(Math.log2(FRAME_SECONDS * rate)), hop);
+  return { flux, hop: hop / rate, onsets: pickOnsets(samples, rate, flux) };
+}
+
+function pickOnsets(samples: Float32Array, rate: number, flux: Float64Array): Seconds[] {
+  const hop = Math.max(1, Math.round(HOP_SECONDS * rate));
   let peak = 0;
   for (const f of flux) if (f > peak) peak = f;
   if (peak < 1e-6) return [];
@@ -55,22 +67,30 @@ function fluxOf(samples: Float32Array, size: number, hop: number): Float64Array 
   const frames = Math.max(0, Math.ceil(samples.length / hop));
   const flux = new Float64Array(frames);
   let before = new Float64Array(size / 2);
-  for (let f = 0; f < frames; f++) {
-    const start = f * hop - size / 2;
-    for (let i = 0; i < size; i++) re[i] = (samples[start + i] ?? 0) * (window[i] ?? 0);
-    im.fill(0);
-    fft.transform(re, im);
-    const now = new Float64Array(size / 2);
+  let now = new Float64Array(size / 2);
+  const grown = (f: number, magnitude: (k: number) => number): void => {
     let sum = 0;
     for (let k = 1; k < size / 2; k++) {
-      const m = Math.log1p(40 * Math.hypot(re[k] ?? 0, im[k] ?? 0));
+      const m = Math.log1p(40 * magnitude(k));
       now[k] = m;
-      const grew = m - (before[k] ?? 0);
+      const grew = m - (before[k] as number);
       if (grew > 0) sum += grew;
     }
     // What sounds from the first sample on did not begin there as far as one can tell.
     flux[f] = f === 0 ? 0 : sum;
-    before = now;
+    [before, now] = [now, before];
+  };
+  // Two frames go through one transform, as its real and its imaginary part.
+  for (let f = 0; f < frames; f += 2) {
+    const start = f * hop - size / 2;
+    for (let i = 0; i < size; i++) {
+      const w = window[i] as number;
+      re[i] = (samples[start + i] ?? 0) * w;
+      im[i] = (samples[start + hop + i] ?? 0) * w;
+    }
+    fft.transform(re, im);
+    grown(f, (k) => Math.sqrt(((re[k] as number) + (re[size - k] as number)) ** 2 + ((im[k] as number) - (im[size - k] as number)) ** 2) / 2);
+    if (f + 1 < frames) grown(f + 1, (k) => Math.sqrt(((im[k] as number) + (im[size - k] as number)) ** 2 + ((re[size - k] as number) - (re[k] as number)) ** 2) / 2);
   }
   return flux;
 }

@@ -13,31 +13,35 @@ export interface Period {
  * mean, for lags 0 to `maxLag` over a window of `window` samples from the start of `x`; by FFT.
  */
 export class PeriodFinder {
-  private ffts = new Map<number, { fft: Fft; re: Float64Array; im: Float64Array; wr: Float64Array; wi: Float64Array }>();
+  private ffts = new Map<number, { fft: Fft; re: Float64Array; im: Float64Array }>();
 
   difference(x: Float64Array, window: number, maxLag: number): Float64Array {
     const size = 2 ** Math.ceil(Math.log2(window + maxLag + 1));
     let tools = this.ffts.get(size);
     if (!tools) {
-      tools = { fft: new Fft(size), re: new Float64Array(size), im: new Float64Array(size), wr: new Float64Array(size), wi: new Float64Array(size) };
+      tools = { fft: new Fft(size), re: new Float64Array(size), im: new Float64Array(size) };
       this.ffts.set(size, tools);
     }
-    const { fft, re, im, wr, wi } = tools;
+    const { fft, re, im } = tools;
     re.fill(0);
     im.fill(0);
-    wr.fill(0);
-    wi.fill(0);
     for (let i = 0; i < window + maxLag; i++) re[i] = x[i] ?? 0;
-    for (let i = 0; i < window; i++) wr[i] = x[i] ?? 0;
+    for (let i = 0; i < window; i++) im[i] = x[i] ?? 0;
+    // Stretch and window go through one transform, one as its real, one as its imaginary part, and come apart by symmetry.
     fft.transform(re, im);
-    fft.transform(wr, wi);
-    for (let i = 0; i < size; i++) {
-      const a = re[i] as number;
-      const b = im[i] as number;
-      const c = wr[i] as number;
-      const d = -(wi[i] as number);
-      re[i] = a * c - b * d;
-      im[i] = a * d + b * c;
+    for (let k = 0; k <= size / 2; k++) {
+      const j = (size - k) % size;
+      const xr = ((re[k] as number) + (re[j] as number)) / 2;
+      const xi = ((im[k] as number) - (im[j] as number)) / 2;
+      const wr = ((im[k] as number) + (im[j] as number)) / 2;
+      const wi = ((re[j] as number) - (re[k] as number)) / 2;
+      // x times the conjugate of w, whose inverse is real: symmetric again.
+      const pr = xr * wr + xi * wi;
+      const pi = xi * wr - xr * wi;
+      re[k] = pr;
+      im[k] = pi;
+      re[j] = pr;
+      im[j] = -pi;
     }
     fft.transform(re, im, true);
     const out = new Float64Array(maxLag + 1);

@@ -30,25 +30,25 @@ export interface Strings {
 }
 
 /** A damped string clicks for so long. */
-const DEAD_SECONDS = 0.03;
+export const DEAD_SECONDS = 0.03;
 /** A plain bend begins after a share of the note and takes a share of it, within limits in seconds; a trill's notes last so long. */
 const BEND = { after: 0.18, over: 0.3, most: 0.18 } as const;
 const TRILL_SECONDS = 0.085;
 /** Shakes a second, and how far slides from nowhere come from. */
 const VIBRATO_HZ = 5.4;
-const SLIDE = { semitones: 3, seconds: 0.09, joined: 0.06, quick: 0.025 } as const;
+export const SLIDE = { semitones: 3, seconds: 0.09, joined: 0.06, quick: 0.025 } as const;
 /** Between the strings of a rolled chord, and of a rake. */
 const ROLL_SECONDS = 0.045;
 const RAKE_SECONDS = 0.022;
 /** How long a string rings under the palm and under a choking hand, as a share. */
 const SUSTAIN = { palm: 0.09, choked: 0.03 } as const;
-const VOLUMES: Readonly<Record<NonNullable<Manner['volume']>, number>> = { pp: 0.3, p: 0.42, mp: 0.58, mf: 0.75, f: 0.9, ff: 1 };
-const ACCENTS: Readonly<Record<NonNullable<Manner['accent']>, number>> = { accent: 1.2, heavy: 1.35, ghost: 0.42 };
+export const VOLUMES: Readonly<Record<NonNullable<Manner['volume']>, number>> = { pp: 0.3, p: 0.42, mp: 0.58, mf: 0.75, f: 0.9, ff: 1 };
+export const ACCENTS: Readonly<Record<NonNullable<Manner['accent']>, number>> = { accent: 1.2, heavy: 1.35, ghost: 0.42 };
 /** How hard a string is struck when nothing is said. */
-const USUAL = 0.85;
+export const USUAL = 0.85;
 
 /** Whether an event sounds in the stretch: it begins there, or is a grace note that leads into it. */
-function sounds(riff: Riff, i: number, from: Quarter, to: Quarter): boolean {
+export function sounds(riff: Riff, i: number, from: Quarter, to: Quarter): boolean {
   const event = riff.events[i];
   if (!event || cmp(event.at, to) >= 0) return false;
   if (cmp(event.at, from) >= 0) return true;
@@ -151,10 +151,10 @@ function noteActions({ riff, setup, options, clock, random, strings, event, inde
 }
 
 /** Semitones a string is bent when it is struck. */
-const firstBend = (tech: Tech | undefined): number => (tech?.bend && tech.curve?.[0] ? tech.curve[0].cents / 100 : 0);
+export const firstBend = (tech: Tech | undefined): number => (tech?.bend && tech.curve?.[0] ? tech.curve[0].cents / 100 : 0);
 
 /** How a note's pitch moves while it sounds: when, to how many semitones above, and over how long. */
-function movements(tech: Tech | undefined, seconds: number): { at: number; by: number; over: number }[] {
+export function movements(tech: Tech | undefined, seconds: number): { at: number; by: number; over: number }[] {
   if (tech?.curve) {
     return tech.curve.slice(1).map((p, i) => {
       const from = tech.curve?.[i] ?? p;

@@ -1,0 +1,81 @@
+import { heardLine, heardSets, onsetsIn } from '../src/core/listen';
+import { renderTake, type TakeOptions } from '../src/core/synth';
+import { f1, grips, line, scored } from './listen/takes';
+
+/** How well the ear hears, on takes whose voice shares nothing with the player's. */
+const RATE = 44_100;
+const COUNT = 24;
+
+const voices: readonly (readonly [string, Partial<TakeOptions>])[] = [
+  ['clean', { point: 0.14 }],
+  ['clean, near the bridge, stiff, in a room', { point: 0.06, stiffness: 0.0004, room: 0.3 }],
+  ['distorted', { drive: 4 }],
+  ['heavily distorted', { drive: 12 }],
+  ['clean with drums as loud', { drums: 1 }],
+  ['distorted with drums as loud', { drive: 4, drums: 1 }],
+];
+const only = process.env.ONLY;
+for (const [name, voice] of voices) {
+  if (only && !name.includes(only)) continue;
+  const sum = { hit: 0, truth: 0, found: 0 };
+  const onset = { hit: 0, truth: 0, found: 0 };
+  let seconds = 0;
+  let took = 0;
+  const worst: string[] = [];
+  for (let i = 0; i < COUNT; i++) {
+    const take = line(i + 1);
+    const x = renderTake(take.notes, { ...voice, seconds: take.seconds, beats: take.beats, seed: 7 + i });
+    const began = performance.now();
+    const { notes } = heardLine(x, RATE, { low: Math.min(...take.open), high: Math.max(...take.open) + take.frets, reference: 0 });
+    took += (performance.now() - began) / 1000;
+    seconds += take.seconds;
+    const s = scored(take.notes, notes.map((n) => ({ at: n.at, midi: n.midi + n.cents / 100 })));
+    const struck = take.notes.filter((n) => n.struck).map((n) => ({ at: n.at, midi: 0 }));
+    const o = scored(struck, onsetsIn(x, RATE).map((at) => ({ at, midi: 0 })));
+    onset.hit += o.hit;
+    onset.truth += o.truth;
+    onset.found += o.found;
+    sum.hit += s.hit;
+    sum.truth += s.truth;
+    sum.found += s.found;
+    const say = (n: { at: number; midi: number }): string => `${n.at.toFixed(2)}@${n.midi.toFixed(1)}`;
+    worst.push(`${f1(s).toFixed(2)} ${take.name} ${s.hit}/${s.truth}/${s.found} missed ${s.missed.slice(0, 8).map(say).join(' ')} wrong ${s.wrong.slice(0, 8).map(say).join(' ')}`);
+  }
+  console.log(`single lines, ${name}: F1 ${f1(sum).toFixed(3)} (${sum.hit} of ${sum.truth} notes, ${sum.found} heard), ${(seconds / took).toFixed(0)} x real time; onsets ${onset.hit} of ${onset.truth}, ${onset.found} heard`);
+  if (process.env.WORST) console.log(worst.sort().slice(0, 8).join('\n'));
+}
+
+const gripVoices: readonly (readonly [string, Partial<TakeOptions>])[] = [['clean', { point: 0.14 }], ['clean, near the bridge, stiff', { point: 0.06, stiffness: 0.0003 }], ['moderately distorted', { drive: 1.5 }]];
+for (const [name, voice] of gripVoices) {
+  if (only && !`grips ${name}`.includes(only)) continue;
+  const sum = { hit: 0, truth: 0, found: 0 };
+  let exact = 0;
+  let bass = 0;
+  let count = 0;
+  let seconds = 0;
+  let took = 0;
+  const wrong: string[] = [];
+  for (let i = 0; i < COUNT; i++) {
+    const take = grips(i + 1);
+    const x = renderTake(take.notes, { ...voice, seconds: take.seconds, seed: 70 + i });
+    const began = performance.now();
+    const sets = heardSets(x, RATE, onsetsIn(x, RATE), { open: take.open, frets: take.frets, span: 4 }, 0);
+    took += (performance.now() - began) / 1000;
+    seconds += take.seconds;
+    const s = scored(take.notes, sets.flatMap((h) => (h.readings[0]?.notes ?? []).map((n) => ({ at: h.at + 0.02, midi: n.midi }))));
+    sum.hit += s.hit;
+    sum.truth += s.truth;
+    sum.found += s.found;
+    for (const at of new Set(take.notes.map((n) => n.event))) {
+      const truth = take.notes.filter((n) => n.event === at).map((n) => n.midi).sort((a, b) => a - b);
+      const start = Math.min(...take.notes.filter((n) => n.event === at).map((n) => n.at));
+      const heard = sets.find((h) => Math.abs(h.at - start) < 0.06)?.readings[0]?.notes.map((n) => n.midi).sort((a, b) => a - b) ?? [];
+      count++;
+      if (heard.join() === truth.join()) exact++;
+      else wrong.push(`${truth.join(' ')} heard ${heard.join(' ')}`);
+      if (heard[0] === truth[0]) bass++;
+    }
+  }
+  console.log(`grips, ${name}: note F1 ${f1(sum).toFixed(3)}, ${((100 * exact) / count).toFixed(0)} % of ${count} chords exact, bass right in ${((100 * bass) / count).toFixed(0)} %, ${(seconds / took).toFixed(0)} x real time`);
+  if (process.env.WORST) console.log(wrong.slice(0, 14).join('\n'));
+}

@@ -1,0 +1,70 @@
+import type { Cents, Hertz } from '../base';
+import { decimated } from './resample';
+import { peaksIn, Spectra } from './spectrum';
+
+export interface Reference {
+  readonly a4Hz: Hertz;
+  /** From A 440, within a quarter tone: which note it is a quarter tone from can't be heard. */
+  readonly cents: Cents;
+  /** 0 to 1: how well all that sounds agrees. */
+  readonly certainty: number;
+}
+
+/** Partials looked at, in hertz: below lie hum and drums, above the partials of stiff strings run sharp. */
+const FROM = 70;
+const TO = 480;
+
+/**
+ * The reference a recording is tuned to: the mode of the distances of all stable partials from
+ * equal temperament by A 440, smoothed, weighted by their strength (the mean would follow bends).
+ * Null where too little sounds.
+ */
+export function referenceOf(samples: Float32Array, rate: number): Reference | null {
+  const sound = decimated(samples, rate, 5_500);
+  const size = 4096;
+  const spectra = new Spectra(size);
+  const counts = new Float64Array(400);
+  let total = 0;
+  // Zeros after a shorter look tell peaks apart finer without asking for longer notes.
+  const length = Math.min(size, Math.round(0.4 * sound.rate));
+  const frames: { bin: number; magnitude: number }[][] = [];
+  let loudest = 0;
+  for (let start = 0; start + length / 2 < sound.x.length; start += Math.round(length / 2)) {
+    const peaks = peaksIn(spectra.magnitudes(sound.x, start, length), (FROM * size) / sound.rate, (TO * size) / sound.rate);
+    for (const p of peaks) loudest = Math.max(loudest, p.magnitude);
+    frames.push(peaks);
+  }
+  if (!(loudest > 1e-3)) return null;
+  frames.forEach((peaks, f) => {
+    for (const p of peaks) {
+      if (p.magnitude < 0.02 * loudest) continue;
+      // A stable partial stands in the next look too.
+      const stays = frames[f + 1]?.some((q) => Math.abs(1200 * Math.log2(q.bin / p.bin)) < 8 && q.magnitude > 0.2 * p.magnitude);
+      if (!stays) continue;
+      const midi = 69 + 12 * Math.log2((p.bin * sound.rate) / size / 440);
+      const off = midi - Math.round(midi);
+      const weight = Math.sqrt(p.magnitude / loudest);
+      counts[(Math.round(off * 400) + 400) % 400] = (counts[(Math.round(off * 400) + 400) % 400] as number) + weight;
+      total += weight;
+    }
+  });
+  if (total < 2) return null;
+  // Smoothed by 5 cents: what one partial is off by.
+  const smooth = counts.map((_, i) => {
+    let sum = 0;
+    for (let k = -60; k <= 60; k++) sum += (counts[(i + k + 400) % 400] as number) * Math.exp(-0.5 * (k / 20) ** 2);
+    return sum;
+  });
+  let best = 0;
+  for (let i = 1; i < 400; i++) if ((smooth[i] as number) > (smooth[best] as number)) best = i;
+  let sum = 0;
+  let near = 0;
+  for (let k = -28; k <= 28; k++) {
+    const c = counts[(best + k + 400) % 400] as number;
+    sum += c * k;
+    near += c;
+  }
+  const place = best + (near > 0 ? sum / near : 0);
+  const cents = (place >= 200 ? place - 400 : place) / 4;
+  return { a4Hz: Math.round(440 * 2 ** (cents / 1200) * 100) / 100, cents: Math.round(cents * 10) / 10, certainty: Math.round(Math.min(1, near / total) * 100) / 100 };
+}

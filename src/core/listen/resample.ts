@@ -1,0 +1,31 @@
+/** Sound at a rate that suits what is sought in it. */
+export interface Sound {
+  readonly x: Float32Array;
+  readonly rate: number;
+}
+
+/**
+ * Every n-th sample after a windowed-sinc low-pass at 0.42 of the new rate, so that the new rate is
+ * the lowest not under `target`. Sound that is slower already is given back as it is.
+ */
+export function decimated(x: Float32Array, rate: number, target: number): Sound {
+  const factor = Math.max(1, Math.floor(rate / target));
+  if (factor === 1) return { x, rate };
+  const half = 6 * factor;
+  const cut = 0.42 / factor;
+  const taps = Float32Array.from({ length: 2 * half + 1 }, (_, i) => {
+    const t = i - half;
+    const sinc = t === 0 ? 2 * cut : Math.sin(2 * Math.PI * cut * t) / (Math.PI * t);
+    return sinc * (0.5 + 0.5 * Math.cos((Math.PI * t) / (half + 1)));
+  });
+  const out = new Float32Array(Math.ceil(x.length / factor));
+  for (let o = 0; o < out.length; o++) {
+    const middle = o * factor;
+    const from = Math.max(0, half - middle);
+    const to = Math.min(taps.length, x.length - middle + half);
+    let sum = 0;
+    for (let k = from; k < to; k++) sum += (taps[k] as number) * (x[middle + k - half] as number);
+    out[o] = sum;
+  }
+  return { x: out, rate: rate / factor };
+}

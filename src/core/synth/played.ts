@@ -1,0 +1,57 @@
+import { stringCount } from '../instrument';
+import { noteEnd, type Riff } from '../score';
+import { barOf, barStart, cmp, type TempoStep } from '../time';
+import { ACCENTS, DEAD_SECONDS, firstBend, movements, SLIDE, sounds, USUAL, VOLUMES } from './actions';
+import { clockOf, type RenderOptions } from './clock';
+
+/** One string sounding once: what a player does, in seconds, without saying how it is made to sound. */
+export interface PlayedNote {
+  readonly event: string;
+  readonly string: number;
+  readonly at: number;
+  readonly end: number;
+  /** The pitch written, in MIDI with cents as a fraction. */
+  readonly midi: number;
+  /** Where the pitch begins, in semitones from `midi`, and how it moves from there: when, to where, over how long. */
+  readonly from: number;
+  readonly moves: readonly { readonly at: number; readonly by: number; readonly over: number }[];
+  /** 0 to 1. */
+  readonly strength: number;
+  /** Whether the string is struck; otherwise a finger makes it sound on. */
+  readonly struck: boolean;
+  /** 1 rings free; less under a hand. */
+  readonly sustain: number;
+}
+
+/** The notes of a stretch of a riff as they are played, by onset. Lets rung strings on until they are struck again. */
+export function playedNotes(riff: Riff, setup: Parameters<typeof stringCount>[0], tempo: readonly TempoStep[], options: Pick<RenderOptions, 'from' | 'to' | 'speed'>): PlayedNote[] {
+  const clock = clockOf(riff, tempo, options as RenderOptions, 0);
+  const out: PlayedNote[] = [];
+  let volume: number = VOLUMES.f;
+  riff.events.forEach((event, e) => {
+    if (event.volume) volume = VOLUMES[event.volume];
+    if (!sounds(riff, e, options.from, options.to)) return;
+    event.notes.forEach((note, n) => {
+      const string = note.place?.string ?? stringCount(setup) + 1 + n;
+      const before = riff.events[e - 1];
+      const held = before?.link && sounds(riff, e - 1, options.from, options.to) ? before.notes.find((b) => (b.place?.string ?? -1) === string) : undefined;
+      const at = clock(event.at);
+      const written = clock(noteEnd(event, note));
+      const cut = event.cut ? at + ((written - at) * event.cut) / 100 : written;
+      const under = note.tech?.under || event.ring ? clock(barStart(riff.meters, barOf(riff.meters, event.at).bar + 1)) : cut;
+      const again = riff.events.find((x) => cmp(x.at, event.at) > 0 && x.notes.some((m) => m.place?.string === string));
+      const until = Math.max(cut, under);
+      const end = note.tech?.dead ? at + DEAD_SECONDS : Math.min(until, again ? clock(again.at) : until);
+      const midi = note.pitch.midi + note.pitch.cents / 100 + (note.tech?.pinched ?? 0);
+      const slid = held && (before?.link === 'slide' || before?.link === 'shift');
+      const from = note.tech?.from ? (note.tech.from === 'lower' ? -SLIDE.semitones : SLIDE.semitones) : slid && before?.link === 'slide' && held ? held.pitch.midi - note.pitch.midi : firstBend(note.tech);
+      const moves = [...(from !== 0 && !note.tech?.curve ? [{ at: 0, by: 0, over: SLIDE.joined }] : []), ...movements(note.tech, end - at)];
+      out.push({
+        event: event.id, string, at, end: Math.max(at + 0.02, end), midi, from, moves,
+        strength: Math.min(1, USUAL * (volume / VOLUMES.f) * (event.accent ? ACCENTS[event.accent] : 1)),
+        struck: !held || before?.link === 'shift', sustain: event.mute === 'palm' ? 0.12 : event.mute === 'choked' ? 0.04 : 1,
+      });
+    });
+  });
+  return out.sort((a, b) => a.at - b.at);
+}
