@@ -28,6 +28,7 @@ const Path = memo(function Path({ riffId, partId, open }: { readonly riffId: str
   const stages: Stage[] = [
     { name: 'Set up', href: part ? `${root}/parts/${part}` : null, open: 0, here: path.includes('/parts/') },
     { name: 'Bring in', href: `${root}/bring-in`, open: 0, here: path.endsWith('/bring-in') },
+    { name: 'Hear', href: `${root}/hear`, open: 0, here: path.includes('/hear') },
     { name: 'Place', href: riff ? `${root}/riffs/${riff}` : null, open, here: path.includes('/riffs/') && !path.endsWith('/sheet') },
     { name: 'Hand out', href: riff ? `${root}/riffs/${riff}/sheet` : null, open: 0, here: path.endsWith('/sheet') },
   ];

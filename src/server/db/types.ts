@@ -1,3 +1,4 @@
+import type { ClipDocument } from '@/core/heard';
 import type { ColumnType, Generated } from 'kysely';
 import type { Edit, StepKind } from '@/core/edit';
 import type { CostTable } from '@/core/hand';
@@ -147,7 +148,37 @@ export interface FitTable {
   asked_at: Stamp;
 }
 
+/** A recording: what is known of it; its bytes lie in chunks. */
+export interface ClipTable {
+  id: string;
+  studio_id: string;
+  piece_id: string;
+  type: string;
+  bytes: number;
+  /** How many chunks have come in; all of them when `state` is kept. */
+  chunks: number;
+  state: 'arriving' | 'kept';
+  /** Known once it was decoded in the browser. */
+  seconds: number | null;
+  rate: number | null;
+  channels: number | null;
+  overview: Buffer | null;
+  document: Json<ClipDocument>;
+  revision: number;
+  made_at: Stamp;
+  deleted_at: ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+}
+
+export interface ClipChunkTable {
+  clip_id: string;
+  studio_id: string;
+  number: number;
+  bytes: Buffer;
+}
+
 export interface Database {
+  clip: ClipTable;
+  clip_chunk: ClipChunkTable;
   player: PlayerTable;
   cost_table: CostTableTable;
   choice: ChoiceTable;

@@ -1,0 +1,253 @@
+'use client';
+
+import { Play, Repeat, Square, Volume2 } from 'lucide-react';
+import { Slider, Toggle } from 'radix-ui';
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { BarMap, clipTime, type ClipDocument, type Offer } from '@/core/heard';
+import { baseNut, openPitch, stringNumbers } from '@/core/instrument';
+import type { Band, Channels, Listened } from '@/core/listen';
+import { noteName } from '@/core/pitch';
+import { findRiff, keyAt, tempoOf } from '@/core/score';
+import { bpmAt, ZERO } from '@/core/time';
+import { usePiece } from '@/features/piece/provider';
+import type { ClipEntry } from '@/server/repositories/clips';
+import { Button } from '@/ui/button';
+import { Dialog } from '@/ui/dialog';
+import { useToast } from '@/ui/toast';
+import { overviewAction, saveClipAction } from './actions';
+import { ClipPlayer, type HearRequest } from './clip-player';
+import type { ClipSound } from './clip-sound';
+import { HearSide } from './hear-side';
+import { held, Picture, type View } from './picture';
+
+const CHANNELS: readonly (readonly [Channels, string])[] = [['both', 'both channels'], ['left', 'left'], ['right', 'right'], ['middle', 'the middle'], ['sides', 'the sides']];
+const BANDS: readonly (readonly [Band, string])[] = [['all', 'whole band'], ['guitar', 'guitar band'], ['bass', 'bass band']];
+/** Above this level a headphone tires the ears soon. */
+const LOUD = -9;
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ['Space', 'play, or stop'], ['Left, right', 'a tenth of a second; with Shift a whole one'], ['Up, down', 'the pitch to compare, by semitones'], ['P', 'hear that pitch; with Shift together with the recording'],
+  ['T', 'a note begins here, at that pitch: by your own ear'], ['R, S', 'what the last note by ear rests on: it rings, or a slide is heard'], ['Backspace', 'take the last note by ear away'], ['B', 'a bar begins here'], ['M', 'a marker here'],
+  ['L', 'loop, or not'], ['[ ]', 'the loop’s beginning earlier, later; with Shift its end'], ['+ and −', 'closer, wider'], ['?', 'these keys'],
+];
+
+/** One recording: waveform and pitch on one time axis, playing, and what was heard. */
+export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: ClipEntry; readonly sound: ClipSound | null; readonly startAt: number | null; readonly onChanged: (clip: ClipEntry) => void }) {
+  const piece = usePiece((s) => s.document);
+  const toast = useToast();
+  const seconds = clip.seconds ?? 1;
+  const [view, setView] = useState<View>(() => (startAt === null ? { from: 0, to: Math.min(seconds, 30) } : held({ from: startAt - 4, to: startAt + 8 }, seconds)));
+  const [overview, setOverview] = useState<Uint8Array | null>(null);
+  const [loop, setLoop] = useState<View | null>(null);
+  const [looping, setLooping] = useState(true);
+  const [speed, setSpeed] = useState(100);
+  const [semitones, setSemitones] = useState(0);
+  const [channels, setChannels] = useState<Channels>('both');
+  const [band, setBand] = useState<Band>('all');
+  const [level, setLevel] = useState(0.7);
+  const [playing, setPlaying] = useState(false);
+  const [candidate, setCandidate] = useState<number | null>(null);
+  const [own, setOwn] = useState<readonly Offer[]>([]);
+  const [heard, setHeard] = useState<Listened | null>(null);
+  const [help, setHelp] = useState(false);
+  const cursor = useRef(startAt ?? 0);
+  const player = useRef<ClipPlayer | null>(null);
+  const box = useRef<HTMLDivElement>(null);
+
+  const riffs = useMemo(() => piece.parts.flatMap((part) => part.riffs.map((riff) => ({ part, riff }))), [piece]);
+  const target = findRiff(piece, clip.document.riff ?? '') ?? riffs[0] ?? null;
+  const setup = target?.part.setup ?? null;
+  const open = useMemo(() => (setup ? stringNumbers(setup).map((s) => openPitch(setup, s)) : [40, 45, 50, 55, 59, 64]), [setup]);
+  const low = Math.min(...open) - 3;
+  const high = Math.max(...open) + 22;
+  const key = keyAt(piece, ZERO);
+  const bpm = target ? bpmAt(tempoOf(piece, target.riff), ZERO) : 100;
+  const bars = useMemo(() => (target ? new BarMap(target.riff.meters, clip.document.marks, bpm) : null), [target, clip.document.marks, bpm]);
+  const lines = useMemo(() => (bars?.known ? bars.lines(view.from, view.to).map((l) => ({ ...l, laid: clip.document.marks.some((m) => m.bar === l.bar) })) : []), [bars, view, clip.document.marks]);
+
+  useEffect(() => {
+    let wanted = true;
+    void overviewAction(clip.id).then((text) => { if (wanted && text) setOverview(Uint8Array.from(atob(text), (c) => c.charCodeAt(0))); });
+    return () => { wanted = false; };
+  }, [clip.id]);
+
+  useEffect(() => {
+    if (!sound) return;
+    const made = new ClipPlayer(sound, setPlaying);
+    player.current = made;
+    return () => {
+      player.current = null;
+      made.close();
+    };
+  }, [sound]);
+
+  // What is known of the clip is kept a moment after it stands still; one save at a time.
+  const saving = useRef<Promise<number>>(Promise.resolve(clip.revision));
+  const change = useCallback((document: ClipDocument): void => {
+    onChanged({ ...clip, document });
+    saving.current = saving.current.then(async (revision) => {
+      const saved = await saveClipAction(clip.id, revision, document).catch(() => null);
+      if (saved === null) toast('The server does not answer: what you laid on this recording is not kept yet. Change it again when it is back.');
+      else if (!saved.ok) toast(saved.error.message);
+      return saved?.ok ? saved.value : revision;
+    });
+  }, [clip, onChanged, toast]);
+
+  const request = useCallback((): HearRequest => {
+    const stretch = loop ?? { from: 0, to: seconds };
+    return { ...stretch, loop: looping && loop !== null, speed, semitones, channels, band, level };
+  }, [loop, looping, seconds, speed, semitones, channels, band, level]);
+  const play = useCallback((): void => {
+    const wanted = request();
+    const start = cursor.current >= wanted.from && cursor.current < wanted.to - 0.05 ? cursor.current : wanted.from;
+    void player.current?.play(wanted, start);
+  }, [request]);
+  // What is changed while it plays is heard at once.
+  const wasPlaying = useRef(false);
+  useEffect(() => { wasPlaying.current = playing; }, [playing]);
+  useEffect(() => { if (wasPlaying.current) play(); }, [play]);
+  useEffect(() => { player.current?.setLevel(level); }, [level]);
+
+  const at = useCallback((): number => {
+    const now = player.current?.at() ?? null;
+    if (now !== null) cursor.current = now;
+    return cursor.current;
+  }, []);
+  const toggle = (): void => {
+    if (playing) {
+      at();
+      player.current?.stop();
+    } else play();
+  };
+  const seek = (to: number): void => {
+    cursor.current = Math.max(0, Math.min(seconds, to));
+    if (playing) void player.current?.play(request(), cursor.current);
+    if (cursor.current < view.from || cursor.current > view.to) setView(held({ from: cursor.current - (view.to - view.from) / 4, to: cursor.current + (3 * (view.to - view.from)) / 4 }, seconds));
+  };
+  const hearPitch = (together: boolean): void => {
+    if (candidate === null || !sound) return;
+    void sound.door.tone(candidate, clip.document.cents, 1.4).then(async (tone) => {
+      if (together && !playing) void player.current?.play({ ...request(), loop: false, from: cursor.current, to: Math.min(seconds, cursor.current + 1.4) }, cursor.current);
+      await player.current?.sounding(tone, level);
+    });
+  };
+  const putOwn = (): void => {
+    if (candidate === null) return toast('Choose the pitch first: click at its height in the picture, or step with the arrows.');
+    const here = at();
+    setOwn((list) => [...list.map((o, i) => (i === list.length - 1 && o.until > here ? { ...o, until: here } : o)), { at: here, until: here + 0.35, midi: candidate, cents: 0, certainty: 1, begins: 'struck', manner: null, by: 'ear', basis: 'attack' }]);
+  };
+  const restOn = (basis: Offer['basis']): void => setOwn((list) => list.map((o, i) => (i === list.length - 1 ? { ...o, basis } : o)));
+  const layBar = (): void => {
+    const here = Math.round(at() * 1000) / 1000;
+    const { marks } = clip.document;
+    const last = marks.at(-1);
+    const near = bars?.known ? Math.round(bars.lines(here - 20, here + 20).reduce((best, l) => (Math.abs(l.at - here) < Math.abs(best.at - here) ? l : best), { bar: 0, at: -1e9 }).bar) : last ? last.bar + 1 : 0;
+    const kept = marks.filter((m) => m.bar !== near && Math.abs(m.at - here) > 0.05);
+    const next = [...kept, { bar: near, at: here }].sort((a, b) => a.at - b.at);
+    if (!next.every((m, i) => i === 0 || m.bar > (next[i - 1]?.bar ?? -99))) return toast('That bar would stand before one that comes earlier. Move the other line first.');
+    change({ ...clip.document, marks: next });
+  };
+  const zoom = (factor: number): void => {
+    const middle = Math.max(view.from, Math.min(view.to, at()));
+    setView(held({ from: middle - (middle - view.from) * factor, to: middle + (view.to - middle) * factor }, seconds));
+  };
+
+  const onKeyDown = (e: KeyboardEvent): void => {
+    if (e.ctrlKey || e.metaKey || e.altKey || (e.target as Element).closest('input, select, textarea, [role=slider]')) return;
+    const nudge = (edge: 'from' | 'to', by: number): void => { if (loop) setLoop({ ...loop, [edge]: Math.max(0, Math.min(seconds, loop[edge] + by)) }); };
+    const runs: Record<string, () => void> = {
+      ' ': toggle, ArrowLeft: () => seek(at() - (e.shiftKey ? 1 : 0.1)), ArrowRight: () => seek(at() + (e.shiftKey ? 1 : 0.1)),
+      ArrowUp: () => setCandidate((candidate ?? Math.round((low + high) / 2)) + 1), ArrowDown: () => setCandidate((candidate ?? Math.round((low + high) / 2)) - 1),
+      p: () => hearPitch(false), P: () => hearPitch(true), t: putOwn, r: () => restOn('ring'), s: () => restOn('slide'), Backspace: () => setOwn((list) => list.slice(0, -1)), b: layBar,
+      m: () => change({ ...clip.document, markers: [...clip.document.markers, { at: at(), say: String(clip.document.markers.length + 1) }] }),
+      l: () => setLooping(!looping), '[': () => nudge('from', -0.02), ']': () => nudge('from', 0.02), '{': () => nudge('to', -0.02), '}': () => nudge('to', 0.02), '+': () => zoom(0.7), '=': () => zoom(0.7), '-': () => zoom(1.4), '?': () => setHelp(true),
+    };
+    const run = runs[e.key];
+    if (!run || (e.key === ' ' && (e.target as Element).closest('button'))) return;
+    e.preventDefault();
+    run();
+  };
+
+  const notes = [...(heard?.notes ?? []), ...own.map((o) => ({ at: o.at, until: o.until, midi: o.midi, certainty: 1, own: true }))];
+  return (
+    <>
+      {/* eslint-disable-next-line jsx-a11y-x/no-static-element-interactions -- keys of the whole bench; each has its button or is in the sheet of keys */}
+      <div ref={box} onKeyDown={onKeyDown} className="flex min-h-0 flex-1 flex-col gap-2 py-2">
+        <div className="flex min-h-0 flex-1 gap-5">
+          <main className="flex min-w-0 flex-1 flex-col" tabIndex={-1}>
+            <Picture
+              sound={sound} overview={overview} seconds={seconds} view={view} onView={setView} low={low} high={high} cents={clip.document.cents} keyShown={key} open={open}
+              loop={loop} onLoop={(l) => { setLoop(l); if (l) cursor.current = l.from; }} onSeek={(to, midi) => { seek(to); if (midi !== null) setCandidate(midi); }} playhead={at}
+              lines={lines} markers={clip.document.markers} notes={notes} candidate={candidate}
+              onMoveLine={(bar, to) => {
+                const next = [...clip.document.marks.filter((m) => m.bar !== bar), { bar, at: Math.round(to * 1000) / 1000 }].sort((a, b) => a.bar - b.bar);
+                if (next.every((m, i) => i === 0 || m.at > (next[i - 1]?.at ?? -1e9))) change({ ...clip.document, marks: next });
+                else toast('A bar line can’t go past its neighbour.');
+              }}
+              describe={`${clip.document.name}, ${clipTime(seconds)} long, seen from ${clipTime(view.from)} to ${clipTime(view.to)}${heard ? `; heard: ${heard.notes.slice(0, 24).map((n) => `${noteName(n.midi, { key, octave: true })} at ${clipTime(n.at)}`).join(', ')}` : ''}`}
+            />
+          </main>
+          <HearSide clip={clip} sound={sound} stretch={loop ?? { from: 0, to: seconds }} whole={loop === null} channels={channels} target={target} riffs={riffs} bars={bars} heard={heard} own={own} open={open} frets={setup ? setup.instrument.frets - baseNut(setup) : 22} cursor={at}
+            onHeard={setHeard} onChange={change} onAccepted={() => setOwn([])} onSeek={seek} />
+        </div>
+        <section aria-label="Player" data-playing={playing} className="flex flex-wrap items-center gap-x-3 gap-y-1">
+          <Button tone={playing ? 'yours' : 'plain'} onClick={toggle} disabled={!sound} className="w-24">{playing ? <Square size={16} aria-hidden /> : <Play size={16} aria-hidden />}{playing ? 'Stop' : 'Play'}</Button>
+          <Toggle.Root pressed={looping} onPressedChange={setLooping} className="inline-flex min-h-9 items-center gap-1.5 rounded-sm border border-rule px-2.5 text-[15px] font-semibold data-[state=on]:border-proposed data-[state=on]:bg-proposed-wash"><Repeat size={16} aria-hidden /> Loop</Toggle.Root>
+          <Measure label="Speed in percent" value={speed} min={25} max={150} onValue={setSpeed} text={`${speed} %`} />
+          <Measure label="Pitch moved by semitones" value={semitones} min={-12} max={12} step={0.5} onValue={setSemitones} text={semitones === 0 ? 'at pitch' : `${semitones > 0 ? '+' : '−'}${Math.abs(semitones)} semitones`} />
+          <select aria-label="Channels" value={channels} onChange={(e) => setChannels(e.target.value as Channels)} className="min-h-9 rounded-sm border border-rule bg-sheet px-2 text-[15px]">{CHANNELS.map(([v, words]) => <option key={v} value={v}>{words}</option>)}</select>
+          <select aria-label="Band" value={band} onChange={(e) => setBand(e.target.value as Band)} className="min-h-9 rounded-sm border border-rule bg-sheet px-2 text-[15px]">{BANDS.map(([v, words]) => <option key={v} value={v}>{words}</option>)}</select>
+          <Volume2 size={16} aria-hidden className="text-soft" />
+          <Measure label="Volume" value={Math.round(level * 100)} min={0} max={100} onValue={(v) => setLevel(v / 100)} text="" />
+          <Loudness level={() => player.current?.level() ?? null} />
+          {loop ? <Button tone="word" size="small" onClick={() => setLoop(null)}>Whole recording</Button> : null}
+          <Button tone="word" size="small" onClick={() => setHelp(true)} className="ml-auto">Keys</Button>
+        </section>
+      </div>
+      <Dialog open={help} onOpenChange={setHelp} title="Keys at the hearing bench">
+        <dl className="grid grid-cols-[9rem_1fr] gap-y-1 text-[15px]">
+          {KEYS.map(([k, what]) => <div key={k} className="contents"><dt className="font-figures font-bold">{k}</dt><dd>{what}</dd></div>)}
+        </dl>
+      </Dialog>
+    </>
+  );
+}
+
+function Measure({ label, value, min, max, step = 1, onValue, text }: { readonly label: string; readonly value: number; readonly min: number; readonly max: number; readonly step?: number; readonly onValue: (v: number) => void; readonly text: string }) {
+  return (
+    <div className="flex items-center gap-2">
+      <Slider.Root value={[value]} onValueChange={([v]) => onValue(v ?? value)} min={min} max={max} step={step} className="relative flex h-9 w-20 items-center">
+        <Slider.Track className="relative h-1 flex-1 rounded bg-rule"><Slider.Range className="absolute h-1 rounded bg-proposed" /></Slider.Track>
+        <Slider.Thumb aria-label={label} className="block size-5 rounded-full border-2 border-proposed bg-sheet" />
+      </Slider.Root>
+      {text ? <span className="font-figures text-[15px] whitespace-nowrap">{text}</span> : null}
+    </div>
+  );
+}
+
+/** Level of what sounds, with a word of caution where it stays loud. */
+function Loudness({ level }: { readonly level: () => number | null }) {
+  const bar = useRef<HTMLDivElement>(null);
+  const read = useRef(level);
+  useEffect(() => { read.current = level; }, [level]);
+  const [loud, setLoud] = useState(false);
+  useEffect(() => {
+    let frame = 0;
+    let over = 0;
+    const follow = (): void => {
+      frame = requestAnimationFrame(follow);
+      const db = read.current();
+      if (bar.current) bar.current.style.width = `${db === null ? 0 : Math.max(0, Math.min(100, (db + 54) * 2))}%`;
+      over = db !== null && db > LOUD ? Math.min(240, over + 1) : Math.max(0, over - 2);
+      setLoud(over > 100);
+    };
+    frame = requestAnimationFrame(follow);
+    return () => cancelAnimationFrame(frame);
+  }, []);
+  return (
+    <div className="flex items-center gap-2">
+      <div aria-hidden className="h-2 w-16 border border-rule"><div ref={bar} className="h-full bg-proposed" style={{ width: 0 }} /></div>
+      {loud ? <p role="status" className="text-sm font-semibold text-trouble">Loud for long: turn down, rest your ears.</p> : null}
+    </div>
+  );
+}

@@ -1,0 +1,163 @@
+'use client';
+
+import { AudioLines, Mic, Square } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState, type DragEvent } from 'react';
+import { Frame } from '@/features/piece/frame';
+import { usePiece } from '@/features/piece/provider';
+import type { ClipEntry } from '@/server/repositories/clips';
+import { Button } from '@/ui/button';
+import { cn } from '@/ui/cn';
+import { useToast } from '@/ui/toast';
+import { deleteClipAction, keepClipAction, listClipsAction } from './actions';
+import { ClipSound, decoded } from './clip-sound';
+import { HearBench } from './hear-bench';
+import { Recording } from './microphone';
+import { nameOf, sendClip } from './upload';
+
+interface Coming {
+  readonly name: string;
+  readonly share: number;
+  readonly doing: 'sending' | 'decoding' | 'fetching';
+}
+
+const base64 = (bytes: Uint8Array): string => btoa(Array.from(bytes, (b) => String.fromCharCode(b)).join(''));
+/** Stretches of the waveform kept with a clip. */
+const OVERVIEW = 2400;
+
+/** Recordings of a piece, and the one on the bench. */
+export function HearPage({ first, open, at }: { readonly first: readonly ClipEntry[]; readonly open: string | null; readonly at: number | null }) {
+  const pieceId = usePiece((s) => s.document.id);
+  const toast = useToast();
+  const [clips, setClips] = useState(first);
+  const [chosen, setChosen] = useState<string | null>(open ?? first.find((c) => c.state === 'kept')?.id ?? null);
+  const [coming, setComing] = useState<Coming | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [over, setOver] = useState(false);
+  const [sound, setSound] = useState<{ readonly id: string; readonly sound: ClipSound } | null>(null);
+  const [recording, setRecording] = useState<Recording | null>(null);
+  const stop = useRef<AbortController | null>(null);
+  const clip = clips.find((c) => c.id === chosen && c.state === 'kept') ?? null;
+
+  const take = async (file: File | undefined): Promise<void> => {
+    if (!file || coming) return;
+    setFault(null);
+    const aborting = new AbortController();
+    stop.current = aborting;
+    setComing({ name: nameOf(file), share: 0, doing: 'sending' });
+    try {
+      // It is decoded first: what can't be heard needs no sending.
+      const buffer = await decoded(await file.arrayBuffer(), file.name);
+      if (!buffer.ok) return setFault(buffer.error.message);
+      const unfinished = await listClipsAction(pieceId);
+      const sent = await sendClip(pieceId, file, unfinished, aborting.signal, (share) => setComing({ name: nameOf(file), share, doing: 'sending' }));
+      if (!sent.ok) return setFault(sent.error.message);
+      const made = new ClipSound(buffer.value);
+      const overview = await made.door.overview(OVERVIEW);
+      const kept = await keepClipAction(sent.value, { seconds: buffer.value.duration, rate: Math.round(buffer.value.sampleRate), channels: buffer.value.numberOfChannels, overview: base64(overview) });
+      if (!kept.ok) {
+        made.close();
+        return setFault(kept.error.message);
+      }
+      setSound((was) => { was?.sound.close(); return { id: kept.value.id, sound: made }; });
+      setClips(await listClipsAction(pieceId));
+      setChosen(kept.value.id);
+    } catch (reason) {
+      setFault(`It was not kept: ${reason instanceof Error ? reason.message : String(reason)}. Drop the same file again to go on from there.`);
+    } finally {
+      setComing(null);
+      stop.current = null;
+    }
+  };
+
+  // A clip on the bench is fetched and decoded once.
+  const held = sound?.id ?? null;
+  useEffect(() => {
+    if (!clip || held === clip.id) return;
+    const aborting = new AbortController();
+    void (async () => {
+      setComing({ name: clip.document.name, share: 0, doing: 'fetching' });
+      try {
+        const response = await fetch(`/api/clips/${clip.id}`, { signal: aborting.signal });
+        if (!response.ok) throw new Error(`the server answered ${response.status}`);
+        const buffer = await decoded(await response.arrayBuffer(), clip.document.name);
+        if (aborting.signal.aborted) return;
+        if (buffer.ok) setSound((was) => { was?.sound.close(); return { id: clip.id, sound: new ClipSound(buffer.value) }; });
+        else setFault(buffer.error.message);
+      } catch (reason) {
+        if (!aborting.signal.aborted) setFault(`The recording did not come: ${reason instanceof Error ? reason.message : String(reason)}. Try again.`);
+      } finally {
+        if (!aborting.signal.aborted) setComing(null);
+      }
+    })();
+    return () => aborting.abort();
+  }, [clip, held]);
+  const last = useRef(sound);
+  useEffect(() => { last.current = sound; }, [sound]);
+  useEffect(() => () => last.current?.sound.close(), []);
+
+  const drop = (e: DragEvent): void => {
+    e.preventDefault();
+    setOver(false);
+    void take(e.dataTransfer.files[0]);
+  };
+  const record = async (): Promise<void> => {
+    if (recording) {
+      const file = await recording.stop(`Recording ${clips.length + 1}`);
+      setRecording(null);
+      return take(file);
+    }
+    try {
+      const begun = new Recording();
+      await begun.start();
+      setRecording(begun);
+    } catch (reason) {
+      setFault(`The microphone can't be heard: ${reason instanceof Error ? reason.message : String(reason)}. Allow it for this page, or drop a file.`);
+    }
+  };
+  const remove = async (entry: ClipEntry): Promise<void> => {
+    await deleteClipAction(entry.id, true);
+    setClips(await listClipsAction(pieceId));
+    toast(`${entry.document.name} was taken away.`, { label: 'Undo', run: () => void deleteClipAction(entry.id, false).then(async () => setClips(await listClipsAction(pieceId))) });
+  };
+  const changed = useCallback((entry: ClipEntry) => setClips((list) => list.map((c) => (c.id === entry.id ? entry : c))), []);
+
+  return (
+    <Frame>
+      <div onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop} className={cn('flex min-h-0 flex-1 flex-col', over && 'bg-chosen/30')}>
+        <div className="flex items-center gap-4 border-b border-rule py-1.5">
+          <h2 className="sr-only">Recordings</h2>
+          <ul className="flex min-w-0 flex-wrap gap-1" aria-label="Recordings">
+            {clips.filter((c) => c.state === 'kept').map((c) => (
+              <li key={c.id}>
+                <button type="button" aria-pressed={c.id === chosen} onClick={() => { setFault(null); setChosen(c.id); }} className={cn('min-h-8 rounded-sm border px-2.5 text-[15px] font-semibold', c.id === chosen ? 'border-ink bg-ink text-sheet' : 'border-rule hover:border-line')}>{c.document.name}</button>
+              </li>
+            ))}
+          </ul>
+          <div className="ml-auto flex items-center gap-2">
+            {coming ? (
+              <p role="status" className="flex items-center gap-2 text-[15px]">
+                {coming.doing === 'sending' ? `Bringing in ${coming.name}: ${Math.round(100 * coming.share)} %` : `Fetching ${coming.name}…`}
+                {coming.doing === 'sending' ? <Button size="small" onClick={() => stop.current?.abort()}>Stop</Button> : null}
+              </p>
+            ) : null}
+            <Button size="small" onClick={() => void record()}>{recording ? <Square size={15} aria-hidden /> : <Mic size={15} aria-hidden />}{recording ? 'Stop recording' : 'Record'}</Button>
+            <label className="inline-flex min-h-8 cursor-pointer items-center gap-1.5 rounded-sm border border-rule bg-sheet px-2 text-sm font-semibold hover:border-line focus-within:outline-2">
+              <AudioLines size={15} aria-hidden /> Bring in a recording
+              <input type="file" accept=".wav,.flac,.mp3,.ogg,.m4a,audio/*" className="sr-only" onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ''; }} />
+            </label>
+            {clip ? <Button tone="word" size="small" onClick={() => void remove(clip)}>Take away</Button> : null}
+          </div>
+        </div>
+        {fault ? <p role="alert" className="border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">{fault}</p> : null}
+        {clip ? (
+          <HearBench key={clip.id} clip={clip} sound={sound?.id === clip.id ? sound.sound : null} startAt={at} onChanged={changed} />
+        ) : (
+          <main className="mx-auto flex max-w-xl flex-1 flex-col justify-center gap-3 text-center">
+            <p className="font-display text-2xl">Drop a recording here</p>
+            <p className="text-soft">WAV, FLAC, MP3, Ogg or M4A, up to 15 minutes. It stays with this piece, in your studio only. Bring in what you may use: your own takes, or what its owner lets you work from.</p>
+          </main>
+        )}
+      </div>
+    </Frame>
+  );
+}

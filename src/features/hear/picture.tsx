@@ -1,0 +1,241 @@
+'use client';
+
+import { useCallback, useEffect, useRef, useState, type PointerEvent } from 'react';
+import type { HeardNote } from '@/core/listen';
+import { ROWS_PER_SEMITONE } from '@/core/listen';
+import { noteName, type Key } from '@/core/pitch';
+import { cn } from '@/ui/cn';
+import type { ClipSound } from './clip-sound';
+
+export interface View {
+  readonly from: number;
+  readonly to: number;
+}
+
+interface Props {
+  readonly sound: ClipSound | null;
+  readonly overview: Uint8Array | null;
+  readonly seconds: number;
+  readonly view: View;
+  readonly onView: (view: View) => void;
+  readonly low: number;
+  readonly high: number;
+  readonly cents: number;
+  readonly keyShown: Key | null;
+  /** Open strings, in MIDI: their rows are marked. */
+  readonly open: readonly number[];
+  readonly loop: View | null;
+  readonly onLoop: (loop: View | null) => void;
+  readonly onSeek: (at: number, midi: number | null) => void;
+  readonly playhead: () => number;
+  readonly lines: readonly { readonly bar: number; readonly at: number; readonly laid: boolean }[];
+  readonly onMoveLine: (bar: number, at: number) => void;
+  readonly markers: readonly { readonly at: number; readonly say: string }[];
+  readonly notes: readonly (Pick<HeardNote, 'at' | 'until' | 'midi' | 'certainty'> & { readonly own?: boolean })[];
+  readonly candidate: number | null;
+  readonly describe: string;
+}
+
+const NATURALS = [0, 2, 4, 5, 7, 9, 11];
+const AXIS = 44;
+const RULER = 22;
+const WAVE = 64;
+
+/** Waveform above, pitch by time below, on one time axis; bar lines, the loop and what was heard drawn over. */
+export function Picture(p: Props) {
+  const { view, low, high } = p;
+  const box = useRef<HTMLDivElement | null>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const head = useRef<HTMLDivElement>(null);
+  const [{ width, height }, setSize] = useState({ width: 0, height: 420 });
+  const [image, setImage] = useState<{ readonly bitmap: ImageData; readonly view: View } | null>(null);
+  const [drag, setDrag] = useState<{ readonly kind: 'loop' | 'line'; readonly bar: number; readonly start: number; readonly now: number } | null>(null);
+  const inner = Math.max(100, width - AXIS);
+  const span = view.to - view.from;
+  const x = useCallback((at: number): number => AXIS + ((at - view.from) / span) * inner, [view.from, span, inner]);
+  const rows = high - low;
+  const floor = height - RULER - WAVE;
+  const y = (midi: number): number => RULER + WAVE + (1 - (midi - low + 0.5) / rows) * floor;
+
+  useEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    const observer = new ResizeObserver(() => setSize({ width: el.clientWidth, height: el.clientHeight }));
+    observer.observe(el);
+    return () => observer.disconnect();
+  }, []);
+
+  // The picture for what is in sight, a moment after it stands still; until then the last one is shown, moved.
+  const { sound } = p;
+  useEffect(() => {
+    if (!sound || width === 0) return;
+    let wanted = true;
+    const columns = Math.min(1400, Math.round(inner));
+    const timer = setTimeout(() => {
+      void sound.door.picture({ from: view.from, to: view.to, columns, low: low + p.cents / 100, high: high + p.cents / 100 }).then((values) => {
+        if (wanted) setImage({ bitmap: coloured(values, columns, rows * ROWS_PER_SEMITONE), view });
+      });
+    }, 60);
+    return () => {
+      wanted = false;
+      clearTimeout(timer);
+    };
+  }, [sound, view, low, high, rows, inner, width, p.cents]);
+
+  useEffect(() => {
+    const el = canvas.current;
+    const context = el?.getContext('2d');
+    if (!el || !context || width === 0) return;
+    const ratio = window.devicePixelRatio || 1;
+    el.width = width * ratio;
+    el.height = height * ratio;
+    context.scale(ratio, ratio);
+    const style = getComputedStyle(document.documentElement);
+    context.fillStyle = style.getPropertyValue('--sheet');
+    context.fillRect(0, 0, width, height);
+    if (image) {
+      const flat = new OffscreenCanvas(image.bitmap.width, image.bitmap.height);
+      flat.getContext('2d')?.putImageData(image.bitmap, 0, 0);
+      context.imageSmoothingEnabled = true;
+      context.drawImage(flat, x(image.view.from), RULER + WAVE, x(image.view.to) - x(image.view.from), floor);
+    }
+    // Rows of the naturals, and of open strings.
+    for (let midi = low; midi < high; midi++) {
+      const strong = p.open.includes(midi);
+      if (!strong && midi % 12 !== 0) continue;
+      context.strokeStyle = style.getPropertyValue(strong ? '--proposed' : '--rule');
+      context.globalAlpha = strong ? 0.55 : 0.8;
+      context.lineWidth = 1;
+      const at = RULER + WAVE + (1 - (midi - low + 0.5) / rows) * floor;
+      context.beginPath();
+      context.moveTo(AXIS, at);
+      context.lineTo(width, at);
+      context.stroke();
+    }
+    context.globalAlpha = 1;
+    context.fillStyle = style.getPropertyValue('--sheet');
+    context.fillRect(0, 0, AXIS, height);
+    if (p.overview) {
+      context.fillStyle = style.getPropertyValue('--line');
+      const count = p.overview.length / 2;
+      for (let px = 0; px < inner; px++) {
+        const i = Math.floor(((view.from + (px / inner) * span) / p.seconds) * count);
+        if (i < 0 || i >= count) continue;
+        const top = RULER + 4 + ((255 - (p.overview[2 * i + 1] ?? 128)) / 255) * (WAVE - 8);
+        const bottom = RULER + 4 + ((255 - (p.overview[2 * i] ?? 128)) / 255) * (WAVE - 8);
+        context.fillRect(AXIS + px, top, 1, Math.max(1, bottom - top));
+      }
+    }
+  }, [image, width, height, view, p.overview, p.seconds, p.open, low, high, rows, floor, inner, span, x]);
+
+  const { playhead } = p;
+  useEffect(() => {
+    let frame = 0;
+    const follow = (): void => {
+      frame = requestAnimationFrame(follow);
+      const el = head.current;
+      if (!el) return;
+      const px = x(playhead());
+      el.style.opacity = px >= AXIS && px <= AXIS + inner ? '1' : '0';
+      el.style.transform = `translateX(${px - 1}px)`;
+    };
+    frame = requestAnimationFrame(follow);
+    return () => cancelAnimationFrame(frame);
+  }, [x, inner, playhead]);
+
+  // The wheel zooms about the pointer, with Shift it goes along; React's own listener could not keep the page from scrolling.
+  const { onView, seconds } = p;
+  useEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    const wheel = (e: WheelEvent): void => {
+      e.preventDefault();
+      const along = e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY);
+      const at = view.from + ((e.clientX - el.getBoundingClientRect().left - AXIS) / inner) * span;
+      if (along) onView(held({ from: view.from + ((e.deltaX || e.deltaY) / inner) * span, to: view.to + ((e.deltaX || e.deltaY) / inner) * span }, seconds));
+      else {
+        const factor = Math.exp(e.deltaY * 0.0016);
+        onView(held({ from: at - (at - view.from) * factor, to: at + (view.to - at) * factor }, seconds));
+      }
+    };
+    el.addEventListener('wheel', wheel, { passive: false });
+    return () => el.removeEventListener('wheel', wheel);
+  }, [view, inner, span, onView, seconds]);
+
+  const timeAt = (e: PointerEvent): number => view.from + ((e.clientX - (box.current?.getBoundingClientRect().left ?? 0) - AXIS) / inner) * span;
+  const press = (e: PointerEvent): void => {
+    const bar = (e.target as Element).closest('[data-bar]')?.getAttribute('data-bar');
+    const at = Math.max(0, Math.min(seconds, timeAt(e)));
+    e.currentTarget.setPointerCapture(e.pointerId);
+    setDrag({ kind: bar === null || bar === undefined ? 'loop' : 'line', bar: Number(bar ?? 0), start: at, now: at });
+  };
+  const move = (e: PointerEvent): void => {
+    if (drag) setDrag({ ...drag, now: Math.max(0, Math.min(seconds, timeAt(e))) });
+  };
+  const release = (e: PointerEvent): void => {
+    if (!drag) return;
+    const far = Math.abs(x(drag.now) - x(drag.start)) > 5;
+    if (drag.kind === 'line') {
+      if (far) p.onMoveLine(drag.bar, drag.now);
+    } else if (far) p.onLoop({ from: Math.min(drag.start, drag.now), to: Math.max(drag.start, drag.now) });
+    else {
+      const py = e.clientY - (box.current?.getBoundingClientRect().top ?? 0);
+      p.onSeek(drag.now, py > RULER + WAVE ? Math.round(low - 0.5 + (1 - (py - RULER - WAVE) / floor) * rows) : null);
+    }
+    setDrag(null);
+  };
+  const shownLoop = drag?.kind === 'loop' && Math.abs(x(drag.now) - x(drag.start)) > 5 ? { from: Math.min(drag.start, drag.now), to: Math.max(drag.start, drag.now) } : p.loop;
+  const names = Array.from({ length: high - low }, (_, i) => low + i).filter((m) => p.open.includes(m) || (m % 12 === 0) || (floor / rows > 15 && NATURALS.includes(m % 12)));
+  return (
+    <div ref={box} role="img" aria-label={p.describe} className="relative min-h-0 flex-1 touch-none overflow-hidden border border-rule bg-sheet select-none" onPointerDown={press} onPointerMove={move} onPointerUp={release}>
+      <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
+      <svg width={width} height={height} className="absolute inset-0" aria-hidden>
+        {shownLoop ? <rect x={x(shownLoop.from)} y={RULER} width={Math.max(1, x(shownLoop.to) - x(shownLoop.from))} height={height - RULER} className="fill-chosen" opacity={0.3} /> : null}
+        {shownLoop ? [shownLoop.from, shownLoop.to].map((t) => <line key={t} x1={x(t)} x2={x(t)} y1={RULER} y2={height} className="stroke-ink" strokeWidth={1.5} />) : null}
+        {p.lines.filter((l) => l.at >= view.from && l.at <= view.to).map((l) => {
+          const at = drag?.kind === 'line' && drag.bar === l.bar ? drag.now : l.at;
+          return (
+            <g key={l.bar} data-bar={l.bar} className="cursor-ew-resize">
+              <line x1={x(at)} x2={x(at)} y1={RULER - 4} y2={height} className={l.laid ? 'stroke-yours' : 'stroke-line'} strokeWidth={l.laid ? 1.6 : 1} strokeDasharray={l.laid ? undefined : '3 4'} />
+              <rect x={x(at) - 9} y={0} width={34} height={RULER} fill="transparent" />
+              <text x={x(at) + 3} y={15} className={cn('font-figures text-[13px] font-bold', l.laid ? 'fill-yours' : 'fill-soft')}>{l.bar + 1}</text>
+            </g>
+          );
+        })}
+        {p.notes.filter((n) => n.until >= view.from && n.at <= view.to && n.midi >= low && n.midi < high).map((n, i) => {
+          const tall = Math.max(5, floor / rows);
+          return <rect key={i} x={x(n.at)} y={y(n.midi) - tall / 2} width={Math.max(3, x(n.until) - x(n.at))} height={tall} rx={2} className={n.own ? 'stroke-yours' : 'stroke-proposed'} fill="none" strokeWidth={n.own ? 2.4 : 2} strokeDasharray={n.certainty < 0.55 ? '3 3' : undefined} opacity={n.certainty > 0.85 || n.own ? 1 : 0.75} />;
+        })}
+        {p.candidate !== null && p.candidate >= low && p.candidate < high ? <g><line x1={AXIS} x2={width} y1={y(p.candidate)} y2={y(p.candidate)} className="stroke-question" strokeWidth={1.5} /><text x={AXIS + 4} y={y(p.candidate) - 4} className="fill-question text-[15px] font-bold">{noteName(p.candidate, { key: p.keyShown })}</text></g> : null}
+        {p.markers.filter((m) => m.at >= view.from && m.at <= view.to).map((m) => <g key={m.at}><path d={`M${x(m.at)},${RULER} l5,-8 h-10 z`} className="fill-yours" /><text x={x(m.at) + 7} y={RULER + 12} className="fill-yours text-[13px]">{m.say}</text></g>)}
+        {names.map((m) => <text key={m} x={4} y={y(m) + 4} className={cn('text-[12px]', p.open.includes(m) ? 'fill-proposed font-bold' : 'fill-soft')}>{noteName(m, { key: p.keyShown })}</text>)}
+      </svg>
+      <div ref={head} aria-hidden className="pointer-events-none absolute top-0 bottom-0 left-0 w-[2.5px] bg-question opacity-0" />
+    </div>
+  );
+}
+
+/** Kept within the recording, no closer than a fifth of a second. */
+export function held(view: View, seconds: number): View {
+  const span = Math.min(Math.max(0.2, view.to - view.from), seconds);
+  const from = Math.max(0, Math.min(seconds - span, view.from + (view.to - view.from - span) / 2));
+  return { from, to: from + span };
+}
+
+/** Values as ink on paper, row 0 at the bottom. */
+function coloured(values: Uint8ClampedArray, columns: number, rows: number): ImageData {
+  const style = getComputedStyle(document.documentElement);
+  const rgb = (name: string): number[] => { const hex = style.getPropertyValue(name).trim().replace('#', ''); return [0, 2, 4].map((i) => parseInt(hex.slice(i, i + 2), 16)); };
+  const paper = rgb('--sheet');
+  const ink = rgb('--ink');
+  const out = new ImageData(columns, rows);
+  for (let r = 0; r < rows; r++) {
+    for (let c = 0; c < columns; c++) {
+      const v = ((values[r * columns + c] ?? 0) / 255) ** 1.4;
+      const at = 4 * ((rows - 1 - r) * columns + c);
+      for (let k = 0; k < 3; k++) out.data[at + k] = (paper[k] ?? 0) + ((ink[k] ?? 0) - (paper[k] ?? 0)) * v;
+      out.data[at + 3] = 255;
+    }
+  }
+  return out;
+}
