@@ -1,4 +1,6 @@
 import { execFile } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { must } from '@/core/base';
@@ -172,8 +174,25 @@ describe('the command line', () => {
     expect(Math.abs((last?.cents ?? 0) + 9)).toBeLessThan(0.3);
   });
 
+  it('renders a piece, and listens to it again', async () => {
+    const piece = must(buildDemoPiece(DEMO_PIECES.find((p) => p.title === 'Cellar Stairs') as (typeof DEMO_PIECES)[number]));
+    const file = path.join(mkdtempSync(path.join(tmpdir(), 'render-')), 'stairs.wav');
+    const made = await cli(['render', '-', file], JSON.stringify(piece));
+    expect(made.code).toBe(0);
+    expect(made.out).toMatchObject({ rate: 44_100, file });
+    const { code, out } = await cli(['listen', file, '--setup', JSON.stringify({ instrument: 'bass-4' }), '--to', '4']);
+    expect(code).toBe(0);
+    expect(Math.abs((out.reference as { cents: number }).cents)).toBeLessThan(4);
+    const heard = (out.notes as { onset: number; midi: number }[]).map((n) => n.midi);
+    const written = piece.parts[0]?.riffs[0]?.events.flatMap((e) => e.notes.map((n) => n.pitch.midi)) ?? [];
+    expect(heard.slice(0, 6)).toEqual(written.slice(0, 6));
+    expect((await cli(['render', '-', file, '--part', 'none'], JSON.stringify(piece))).err).toMatchObject({ code: 'nothing', at: '--part' });
+    expect((await cli(['listen', '-'], 'no sound at all, only some words that are long enough')).err).toMatchObject({ code: 'not-wav' });
+    expect((await cli(['listen', file, '--from', '3', '--to', '2'])).err).toMatchObject({ code: 'bad-range', at: '--to' });
+  }, 60_000);
+
   it('publishes its schemas', async () => {
-    const names = [['positions'], ['place'], ['import'], ['calls', 'parse'], ['calls', 'print'], ['setup'], ['tension'], ['capo-plan'], ['tune']];
+    const names = [['positions'], ['place'], ['import'], ['calls', 'parse'], ['calls', 'print'], ['setup'], ['tension'], ['capo-plan'], ['tune'], ['listen'], ['render']];
     for (const { code, out } of await Promise.all(names.map((name) => cli(['schema', ...name])))) {
       expect([code, out.type]).toEqual([0, 'object']);
     }

@@ -1,17 +1,19 @@
-import { readFileSync, statSync } from 'node:fs';
+import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { z } from 'zod';
 import { importMidi, jsonOf, parseCalls, printRiff } from './commands/files';
 import { place, positions } from './commands/place';
+import { listen, render } from './commands/sound';
 import { capoPlan, describeSetup, tension, tune } from './commands/rack';
-import { callsParseInput, callsPrintInput, capoPlanInput, CliFault, importOptions, parsed, placeInput, positionsInput, SCHEMAS, setupInput, tensionInput, tuneOptions } from './schemas';
+import { callsParseInput, callsPrintInput, capoPlanInput, CliFault, importOptions, listenOptions, parsed, placeInput, positionsInput, renderOptions, SCHEMAS, setupInput, tensionInput, tuneOptions } from './schemas';
 
 /** The core on the command line: JSON in, JSON out, faults as one JSON object on standard error. See docs/cli.md. */
 
 const MAX_INPUT = 32 * 1024 * 1024;
+const MAX_SOUND = 512 * 1024 * 1024;
 
-function read(file: string | undefined): Buffer {
+function read(file: string | undefined, most = MAX_INPUT): Buffer {
   try {
-    if (file !== undefined && file !== '-' && statSync(file).size > MAX_INPUT) throw new CliFault('too-large', 'The input is over 32 MB.', file);
+    if (file !== undefined && file !== '-' && statSync(file).size > most) throw new CliFault('too-large', `The input is over ${most / 1048576} MB.`, file);
     return readFileSync(file === undefined || file === '-' ? 0 : file);
   } catch (reason) {
     if (reason instanceof CliFault) throw reason;
@@ -66,6 +68,18 @@ function dispatch(argv: readonly string[]): unknown {
       const { rest, options } = flags(after);
       return tune(new Uint8Array(read(rest[0])), parsed(tuneOptions, options));
     }
+    case 'listen': {
+      const { rest, options } = flags(after);
+      return listen(new Uint8Array(read(rest[0], MAX_SOUND)), parsed(listenOptions, options));
+    }
+    case 'render': {
+      const { rest, options } = flags(after);
+      const [file, out] = rest;
+      if (out === undefined) throw new CliFault('usage', 'render PIECE.json OUT.wav [--part ID] [--riff ID] [--speed 0.25-1.5]', 'render');
+      const { bytes, ...said } = render(json(file), parsed(renderOptions, options));
+      writeFileSync(out, bytes);
+      return { ...said, file: out };
+    }
     case 'schema': {
       const name = after.join(' ') as keyof typeof SCHEMAS;
       const schema = SCHEMAS[name];
@@ -73,7 +87,7 @@ function dispatch(argv: readonly string[]): unknown {
       return z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });
     }
     default:
-      throw new CliFault('usage', 'Commands: positions, place, import, calls parse, calls print, setup, tension, capo-plan, tune, schema. See docs/cli.md.', command ?? '');
+      throw new CliFault('usage', 'Commands: positions, place, import, calls parse, calls print, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.', command ?? '');
   }
 }
 

@@ -99,6 +99,8 @@ export const capoPlanInput = z.strictObject({
   chords: z.array(z.string().max(20)).max(64).default([]).describe('as they sound; those of the key when none are given'),
   maxCapo: z.number().int().min(0).max(12).default(9),
 });
+export const listenOptions = z.object({ setup: z.string().optional(), from: z.coerce.number().min(0).optional(), to: z.coerce.number().min(0).optional() });
+export const renderOptions = z.object({ part: z.string().optional(), riff: z.string().optional(), speed: z.coerce.number().min(0.25).max(1.5).default(1) });
 export const tuneOptions = z.object({ instrument: z.string().default('guitar-6'), tuning: z.string().optional(), capo: z.coerce.number().optional(), a4 });
 
 export const SCHEMAS = {
@@ -111,6 +113,8 @@ export const SCHEMAS = {
   tension: tensionInput,
   'capo-plan': capoPlanInput,
   tune: tuneOptions,
+  listen: listenOptions,
+  render: renderOptions,
 } as const;
 
 /** A fault on its way to standard error. */

@@ -1,14 +1,20 @@
 import { DEMO_PIECES, type DemoPiece } from '../../demo/pieces';
+import { DEMO_CLIPS, type DemoClip } from '../../demo/clips';
 import { DEMO_INSTRUMENTS, DEMO_READINGS, DEMO_TUNING, type DemoInstrument } from '../../demo/rack';
 import { fail, must, ok, type Result } from '@/core/base';
+import { writeWav } from '@/core/formats/wav';
+import { CLIP_LIMITS, emptyClip } from '@/core/heard';
 import { checkInstrument, findInstrument, makeSetup, type RackInstrument } from '@/core/instrument';
 import { placeRiff } from '@/core/place';
-import { makePart, makePiece, makeRiff, type Part, type Piece, type Riff } from '@/core/score';
+import { overviewOf } from '@/core/listen';
+import { findRiff, makePart, makePiece, makeRiff, riffEnd, tempoOf, type Part, type Piece, type Riff } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
-import { add, barOf, parseMeter, quarter, ZERO } from '@/core/time';
+import { playedNotes, renderTake } from '@/core/synth';
+import { add, barOf, parseMeter, quarter, secondsAtNumber, toNumber, ZERO } from '@/core/time';
 import type { Db } from './db/connection';
-import { createPiece } from './pieces';
+import { createPiece, newPieceId } from './pieces';
 import { keepTuning } from './rack';
+import { insertClip, keepClip, putChunk } from './repositories/clips';
 import { addReadings, putInstrument } from './repositories/rack';
 import { ensureStudio } from './repositories/studios';
 
@@ -50,6 +56,32 @@ export function buildDemoInstrument({ from, id, name, description, scaleMm, gaug
   return checked.ok ? ok({ instrument, description, tones }) : checked;
 }
 
+/** Silence before a demo clip's music begins, in seconds. */
+const CLIP_LEAD = 0.6;
+const CLIP_RATE = 44_100;
+
+/** A demo clip as a WAV: the riff played by another voice than the player's, in its own tuning, with what a room and a band add. */
+export function buildDemoClip(piece: Piece, { riff: name, take }: DemoClip): { readonly samples: Float32Array; readonly riff: string } {
+  const riff = piece.parts.flatMap((p) => p.riffs).find((r) => r.name === name);
+  const found = riff && findRiff(piece, riff.id);
+  if (!found) throw new Error(`demo clip of a riff that is not there: ${name}`);
+  const tempo = tempoOf(piece, found.riff);
+  const to = riffEnd(found.riff);
+  const seconds = CLIP_LEAD + secondsAtNumber(tempo, toNumber(to)) + 0.8;
+  const notes = playedNotes(found.riff, found.part.setup, tempo, { from: ZERO, to, speed: 1 }).map((n) => ({ ...n, at: n.at + CLIP_LEAD, end: n.end + CLIP_LEAD }));
+  const beats = Array.from({ length: Math.ceil(toNumber(to)) }, (_, i) => CLIP_LEAD + secondsAtNumber(tempo, i));
+  return { samples: renderTake(notes, { ...take, rate: CLIP_RATE, seconds, beats }), riff: found.riff.id };
+}
+
+async function keepDemoClip(db: Db, piece: Piece, clip: DemoClip): Promise<void> {
+  const { samples, riff } = buildDemoClip(piece, clip);
+  const bytes = writeWav({ rate: CLIP_RATE, channels: [samples] });
+  const id = newPieceId();
+  await insertClip(db, DEMO_STUDIO.id, { id, piece: piece.id, type: 'audio/wav', bytes: bytes.length, document: { ...emptyClip(clip.name), rights: 'Rendered for this demo; ours to use.', riff } });
+  for (let n = 0; n * CLIP_LIMITS.chunk < bytes.length; n++) await putChunk(db, DEMO_STUDIO.id, id, n, bytes.subarray(n * CLIP_LIMITS.chunk, (n + 1) * CLIP_LIMITS.chunk));
+  await keepClip(db, DEMO_STUDIO.id, id, { seconds: samples.length / CLIP_RATE, rate: CLIP_RATE, channels: 1, overview: overviewOf(samples, 2400) });
+}
+
 /** Loads the demo studio once; gives the number of pieces put in. A studio that exists is left alone. */
 export async function loadDemo(db: Db): Promise<number> {
   return db.transaction().execute(async (tx) => {
@@ -59,7 +91,10 @@ export async function loadDemo(db: Db): Promise<number> {
     for (const instrument of DEMO_INSTRUMENTS) await putInstrument(tx, DEMO_STUDIO.id, must(buildDemoInstrument(instrument)), 0, `put on the rack, from ${instrument.from}`);
     must(await keepTuning(tx, DEMO_STUDIO.id, DEMO_TUNING));
     for (const reading of DEMO_READINGS) await addReadings(tx, DEMO_STUDIO.id, 'r-loft', [reading]);
-    for (const demo of DEMO_PIECES) must(await createPiece(tx, DEMO_STUDIO.id, must(buildDemoPiece(demo))));
+    for (const demo of DEMO_PIECES) {
+      const piece = must(await createPiece(tx, DEMO_STUDIO.id, must(buildDemoPiece(demo))));
+      for (const clip of DEMO_CLIPS.filter((c) => c.piece === demo.title)) await keepDemoClip(tx, piece, clip);
+    }
     return DEMO_PIECES.length;
   });
 }

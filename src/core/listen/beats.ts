@@ -58,8 +58,16 @@ export function beatsOf(samples: Float32Array, rate: number, asked: number | nul
     .sort((a, b) => b.share - a.share);
   const rival = Math.max(0, ...alternatives.map((a) => a.share));
   const regular = Math.min(1, (auto[Math.round(best)] ?? 0) / Math.max(1e-12, energyOf(strength)));
-  const times = snapped(beats, onsets);
-  return { bpm, alternatives, certainty: Math.round(Math.max(0.05, Math.min(0.98, (asked === null ? 1 / (1 + rival) : 0.9) * (0.55 + 0.6 * regular))) * 100) / 100, beats: times.map((t) => Math.round(t * 1000) / 1000), swing: swingOf(times, onsets) };
+  let times = snapped(beats, onsets);
+  const after = betweenBeats(times, onsets);
+  let place = after.length >= 4 ? (after[after.length >> 1] ?? 0.5) : null;
+  if (place !== null && place < 0.45) {
+    // The long half comes first: what was taken for the beats lies between them.
+    const short = place;
+    times = snapped(times.map((t, i) => t + short * ((times[i + 1] ?? t + period) - t)), onsets);
+    place = 1 - short;
+  }
+  return { bpm, alternatives, certainty: Math.round(Math.max(0.05, Math.min(0.98, (asked === null ? 1 / (1 + rival) : 0.9) * (0.55 + 0.6 * regular))) * 100) / 100, beats: times.map((t) => Math.round(t * 1000) / 1000), swing: place === null ? null : Math.round((place / (1 - place)) * 100) / 100 };
 }
 
 /** For so long a tempo is taken as steady. */
@@ -149,7 +157,8 @@ function periodOf(beats: readonly Seconds[], rough: Seconds): Seconds {
   return Math.abs(slope / rough - 1) < 0.06 ? slope : rough;
 }
 
-function swingOf(beats: readonly Seconds[], onsets: readonly Seconds[]): number | null {
+/** Where the single notes between two beats stand, as shares of the beat, ascending. */
+function betweenBeats(beats: readonly Seconds[], onsets: readonly Seconds[]): number[] {
   const places: number[] = [];
   for (let i = 0; i + 1 < beats.length; i++) {
     const from = beats[i] ?? 0;
@@ -157,10 +166,7 @@ function swingOf(beats: readonly Seconds[], onsets: readonly Seconds[]): number 
     const inside = onsets.map((t) => (t - from) / span).filter((p) => p > 0.1 && p < 0.9);
     // One note between two beats says where the half lies; more are a finer division.
     const [only] = inside;
-    if (inside.length === 1 && only !== undefined && only > 0.4 && only < 0.8) places.push(only);
+    if (inside.length === 1 && only !== undefined && only > 0.2 && only < 0.8) places.push(only);
   }
-  if (places.length < 4) return null;
-  places.sort((a, b) => a - b);
-  const p = places[places.length >> 1] ?? 0.5;
-  return Math.round((p / (1 - p)) * 100) / 100;
+  return places.sort((a, b) => a - b);
 }

@@ -188,8 +188,11 @@ function mannerOf(pitches: readonly number[], start: number): Manner | null {
   const first = pitches[2] ?? start;
   const end = median(steady.slice(-Math.max(3, steady.length >> 2)));
   const top = Math.max(...steady.map((_, i) => median(steady.slice(Math.max(0, i - 2), i + 3))));
-  if (Math.abs(first - end) > 1.6 && Math.abs(start - end) > 0.8) return { kind: 'slide', from: Math.round(first) };
   const rise = top - start;
+  // A bend leaves a pitch that stood and takes its time; a slide comes in from elsewhere, or goes further than a string is bent.
+  const stood = Math.abs(first - start) < 0.35 && Math.abs((steady[4] ?? start) - start) < 0.35;
+  if (Math.abs(first - end) > 1.6 && Math.abs(start - end) > 0.8 && !(stood && rise > 0 && rise < 3.4)) return { kind: 'slide', from: Math.round(first) };
+  if (Math.abs(first - end) > 1.6 && !stood) return { kind: 'slide', from: Math.round(first) };
   const shake = vibratoIn(steady);
   if (shake && rise < 0.9) return shake;
   if (rise > 0.32 && rise < 4.3) return { kind: 'bend', cents: Math.round(rise * 4) * 25, released: top - end > 0.3 };

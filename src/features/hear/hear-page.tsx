@@ -124,9 +124,9 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
   return (
     <Frame>
       <div onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop} className={cn('flex min-h-0 flex-1 flex-col', over && 'bg-chosen/30')}>
-        <div className="flex items-center gap-4 border-b border-rule py-1.5">
+        <section aria-label="Recordings" className="flex items-center gap-4 border-b border-rule py-1.5">
           <h2 className="sr-only">Recordings</h2>
-          <ul className="flex min-w-0 flex-wrap gap-1" aria-label="Recordings">
+          <ul className="flex min-w-0 flex-wrap gap-1" aria-label="Choose a recording">
             {clips.filter((c) => c.state === 'kept').map((c) => (
               <li key={c.id}>
                 <button type="button" aria-pressed={c.id === chosen} onClick={() => { setFault(null); setChosen(c.id); }} className={cn('min-h-8 rounded-sm border px-2.5 text-[15px] font-semibold', c.id === chosen ? 'border-ink bg-ink text-sheet' : 'border-rule hover:border-line')}>{c.document.name}</button>
@@ -147,7 +147,7 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
             </label>
             {clip ? <Button tone="word" size="small" onClick={() => void remove(clip)}>Take away</Button> : null}
           </div>
-        </div>
+        </section>
         {fault ? <p role="alert" className="border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">{fault}</p> : null}
         {clip ? (
           <HearBench key={clip.id} clip={clip} sound={sound?.id === clip.id ? sound.sound : null} startAt={at} onChanged={changed} />

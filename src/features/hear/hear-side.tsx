@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { insertEvents, saidFrame } from '@/core/edit';
+import { insertEvents } from '@/core/edit';
 import { clipTime, differences, heardEvents, marksOfBeats, otherLevel, type BarMap, type ClipDocument, type Offer } from '@/core/heard';
 import type { Channels, HeardNote, Listened } from '@/core/listen';
 import { noteName } from '@/core/pitch';
@@ -43,6 +43,13 @@ interface Props {
 const share = (certainty: number): string => `${Math.round(100 * certainty)} % sure`;
 type What = 'line' | 'chords';
 
+/** Whether one clear pitch after another fills what sounds: chords have no such line. */
+function isLine({ notes, strokes, seconds }: Listened): boolean {
+  const held = notes.reduce((sum, n) => sum + (n.until - n.at), 0);
+  const clear = notes.reduce((sum, n) => sum + n.certainty * (n.until - n.at), 0) / Math.max(1e-9, held);
+  return clear > 0.72 && notes.length > 0.4 * strokes.length && held > 0.3 * seconds;
+}
+
 const offerOf = (n: HeardNote): Offer => ({ at: n.at, until: n.until, midi: n.midi, cents: n.cents, certainty: n.certainty, begins: n.begins, manner: n.manner, by: 'program', basis: 'attack' });
 
 /** Beside the picture: what the recording is tuned to, its tempo and bars, and what was heard on its way into a part. */
@@ -67,9 +74,7 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
         onHeard(got);
         setLevel(1);
         setReading({});
-        // Several strings at most strokes: chords.
-        const several = got.sets.filter((s) => (s.readings[0]?.notes.length ?? 0) > 1).length;
-        setWhat(several > 0.5 * got.sets.length && got.sets.length > 1 ? 'chords' : 'line');
+        setWhat(isLine(got) ? 'line' : 'chords');
       }
     } catch (reason) {
       toast(`It could not be listened to: ${reason instanceof Error ? reason.message : String(reason)}. Choose a shorter stretch.`);
@@ -103,16 +108,11 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
     if (!last) return toast('All of it lies before the first bar line. Move the bars, or choose a later stretch.');
     const made = insertEvents(piece, target.riff.id, kept, endOf(last));
     if (!made.ok) return toast(made.error.message);
-    const { riff } = target;
-    // The riff grows where the recording goes on.
-    const longer = saidFrame(piece, riff.id, {}, endOf(last), false);
-    if (longer && !longer.ok) return toast(longer.error.message);
-    const parts = [...(longer ? [longer.value] : []), made.value];
     const count = kept.reduce((n, e) => n + e.notes.length, 0);
-    const done = dispatch({ type: 'batch', what: `took ${count} heard notes from ${document.name}`, edits: parts.flatMap((e) => (e.type === 'batch' ? e.edits : [e])) });
+    const done = dispatch({ type: 'batch', what: `took ${count} heard notes from ${document.name}`, edits: made.value.type === 'batch' ? made.value.edits : [made.value] });
     if (!done.ok) return toast(done.error.message);
     onAccepted();
-    toast(`${count} notes are in ${riff.name}, placed by the program.`);
+    toast(`${count} notes are in ${target.riff.name}, placed by the program.`);
   };
 
   const found = useMemo(() => (target && bars?.known && heard && target.riff.events.length > 0 ? differences(target.riff, bars, offers.map((o) => ({ at: o.at, midi: o.midi })), stretch.from, stretch.to) : []), [target, bars, heard, offers, stretch]);

@@ -190,8 +190,8 @@ export function Picture(p: Props) {
     <div ref={box} role="img" aria-label={p.describe} className="relative min-h-0 flex-1 touch-none overflow-hidden border border-rule bg-sheet select-none" onPointerDown={press} onPointerMove={move} onPointerUp={release}>
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
       <svg width={width} height={height} className="absolute inset-0" aria-hidden>
-        {shownLoop ? <rect x={x(shownLoop.from)} y={RULER} width={Math.max(1, x(shownLoop.to) - x(shownLoop.from))} height={height - RULER} className="fill-chosen" opacity={0.3} /> : null}
-        {shownLoop ? [shownLoop.from, shownLoop.to].map((t) => <line key={t} x1={x(t)} x2={x(t)} y1={RULER} y2={height} className="stroke-ink" strokeWidth={1.5} />) : null}
+        {shownLoop && shownLoop.to > view.from ? <rect x={Math.max(AXIS, x(shownLoop.from))} y={RULER} width={Math.max(1, x(shownLoop.to) - Math.max(AXIS, x(shownLoop.from)))} height={height - RULER} className="fill-chosen" opacity={0.3} /> : null}
+        {shownLoop ? [shownLoop.from, shownLoop.to].filter((t) => t >= view.from).map((t) => <line key={t} x1={x(t)} x2={x(t)} y1={RULER} y2={height} className="stroke-ink" strokeWidth={1.5} />) : null}
         {p.lines.filter((l) => l.at >= view.from && l.at <= view.to).map((l) => {
           const at = drag?.kind === 'line' && drag.bar === l.bar ? drag.now : l.at;
           return (
@@ -204,7 +204,8 @@ export function Picture(p: Props) {
         })}
         {p.notes.filter((n) => n.until >= view.from && n.at <= view.to && n.midi >= low && n.midi < high).map((n, i) => {
           const tall = Math.max(5, floor / rows);
-          return <rect key={i} x={x(n.at)} y={y(n.midi) - tall / 2} width={Math.max(3, x(n.until) - x(n.at))} height={tall} rx={2} className={n.own ? 'stroke-yours' : 'stroke-proposed'} fill="none" strokeWidth={n.own ? 2.4 : 2} strokeDasharray={n.certainty < 0.55 ? '3 3' : undefined} opacity={n.certainty > 0.85 || n.own ? 1 : 0.75} />;
+          const left = Math.max(AXIS, x(n.at));
+          return <rect key={i} x={left} y={y(n.midi) - tall / 2} width={Math.max(3, x(n.until) - left)} height={tall} rx={2} className={n.own ? 'stroke-yours' : 'stroke-proposed'} fill="none" strokeWidth={n.own ? 2.4 : 2} strokeDasharray={n.certainty < 0.55 ? '3 3' : undefined} opacity={n.certainty > 0.85 || n.own ? 1 : 0.75} />;
         })}
         {p.candidate !== null && p.candidate >= low && p.candidate < high ? <g><line x1={AXIS} x2={width} y1={y(p.candidate)} y2={y(p.candidate)} className="stroke-question" strokeWidth={1.5} /><text x={AXIS + 4} y={y(p.candidate) - 4} className="fill-question text-[15px] font-bold">{noteName(p.candidate, { key: p.keyShown })}</text></g> : null}
         {p.markers.filter((m) => m.at >= view.from && m.at <= view.to).map((m) => <g key={m.at}><path d={`M${x(m.at)},${RULER} l5,-8 h-10 z`} className="fill-yours" /><text x={x(m.at) + 7} y={RULER + 12} className="fill-yours text-[13px]">{m.say}</text></g>)}

@@ -46,14 +46,15 @@ export async function insertClip(db: Db, studioId: string, clip: { id: string; p
 
 /** Puts the next chunk in; one that is there already is left as it is. Gives how many there are now, or null where the clip is not the studio's or the chunk not the next. */
 export async function putChunk(db: Db, studioId: string, id: string, number: number, bytes: Uint8Array): Promise<number | null> {
-  return db.transaction().execute(async (tx) => {
+  const put = async (tx: Db): Promise<number | null> => {
     const clip = await tx.selectFrom('clip').select(['chunks', 'state']).where('studio_id', '=', studioId).where('id', '=', id).where('deleted_at', 'is', null).forUpdate().executeTakeFirst();
     if (!clip || number > clip.chunks) return null;
     if (number < clip.chunks || clip.state === 'kept') return clip.chunks;
     await tx.insertInto('clip_chunk').values({ clip_id: id, studio_id: studioId, number, bytes: Buffer.from(bytes) }).execute();
     await tx.updateTable('clip').set({ chunks: number + 1 }).where('id', '=', id).execute();
     return number + 1;
-  });
+  };
+  return db.isTransaction ? put(db) : db.transaction().execute(put);
 }
 
 export async function keepClip(db: Db, studioId: string, id: string, sound: { seconds: number; rate: number; channels: number; overview: Uint8Array }): Promise<boolean> {

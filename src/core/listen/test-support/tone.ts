@@ -22,7 +22,7 @@ export function hearTone(samples: Float32Array, rate: number, from: number, to: 
   let best = 0;
   let top = -Infinity;
   const least = Math.round(rate / 1200);
-  for (let lag = least; lag < Math.min(length / 2, rate / 60); lag++) {
+  for (let lag = least; lag < Math.min(length / 2, rate / 28); lag++) {
     const m = match(lag);
     // The first period that matches nearly as well as any: not a multiple of it.
     if (m > top + 0.01) [top, best] = [m, lag];
@@ -39,6 +39,7 @@ export function hearTone(samples: Float32Array, rate: number, from: number, to: 
     return at + (x - z) / (2 * (x - 2 * y + z) || 1);
   };
   let period = near(best);
+  if (!(period >= least)) throw new RangeError('nothing periodic sounds there');
   for (let periods = 2; periods * period < length / 2; periods *= 2) period = near(period * periods) / periods;
   return 69 + 12 * Math.log2(rate / period / 440);
 }

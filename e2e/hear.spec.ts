@@ -1,0 +1,154 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { writeWav } from '../src/core/formats/wav';
+import { hearTone } from '../src/core/listen/test-support/tone';
+import { newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
+
+/** Keeps every sound the page starts, so that what is heard can be listened to here. */
+async function overhear(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    const heard: { samples: Float32Array; rate: number; loop: boolean }[] = [];
+    (globalThis as unknown as { heard: typeof heard }).heard = heard;
+    const start = AudioBufferSourceNode.prototype.start;
+    AudioBufferSourceNode.prototype.start = function (this: AudioBufferSourceNode, ...args: [number?, number?, number?]) {
+      if (this.buffer) heard.push({ samples: this.buffer.getChannelData(0).slice(), rate: this.buffer.sampleRate, loop: this.loop });
+      start.apply(this, args);
+    };
+  });
+}
+const count = (page: Page): Promise<number> => page.evaluate(() => (globalThis as unknown as { heard: unknown[] }).heard.length);
+async function last(page: Page): Promise<{ samples: Float32Array; rate: number; loop: boolean }> {
+  const { text, rate, loop } = await page.evaluate(() => {
+    const sound = (globalThis as unknown as { heard: { samples: Float32Array; rate: number; loop: boolean }[] }).heard.at(-1);
+    if (!sound) throw new Error('nothing was played');
+    const bytes = new Uint8Array(sound.samples.buffer);
+    let out = '';
+    for (let i = 0; i < bytes.length; i += 32_768) out += String.fromCharCode(...bytes.subarray(i, i + 32_768));
+    return { text: btoa(out), rate: sound.rate, loop: sound.loop };
+  });
+  const bytes = Buffer.from(text, 'base64');
+  return { samples: new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)), rate, loop };
+}
+
+const picture = (page: Page) => page.getByRole('img', { name: /seen from/ });
+async function hear(page: Page, piece: string): Promise<void> {
+  await openDemo(page, piece);
+  await page.getByRole('link', { name: 'Hear' }).click();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
+}
+/** Drags a loop from one share of the picture to another. */
+async function loop(page: Page, from: number, to: number): Promise<void> {
+  const box = await picture(page).boundingBox();
+  if (!box) throw new Error('no picture');
+  const x = (share: number): number => box.x + 44 + share * (box.width - 44);
+  await page.mouse.move(x(from), box.y + 200);
+  await page.mouse.down();
+  await page.mouse.move(x(to), box.y + 205, { steps: 6 });
+  await page.mouse.up();
+}
+
+test('a demo recording plays, loops and is slowed: twice as long and at the same pitch, as the sound itself says', async ({ page }) => {
+  await overhear(page);
+  await hear(page, 'Strings for a Wooden Fox');
+  await picture(page).click({ position: { x: 60, y: 300 } });
+  await page.getByRole('button', { name: 'Play', exact: true }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Player' })).toHaveAttribute('data-playing', 'true');
+  const whole = await last(page);
+  expect(whole.samples.length / whole.rate).toBeGreaterThan(5);
+  await page.getByRole('button', { name: 'Stop' }).click();
+
+  await loop(page, 0.1, 0.3);
+  const speed = page.getByRole('slider', { name: 'Speed in percent' });
+  await speed.focus();
+  await page.keyboard.press('Home');
+  for (let i = 0; i < 25; i++) await page.keyboard.press('ArrowRight');
+  await expect(page.getByText('50 %', { exact: true })).toBeVisible();
+  const before = await count(page);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect.poll(() => count(page)).toBeGreaterThan(before);
+  const slow = await last(page);
+  expect(slow.loop).toBe(true);
+  const label = await page.getByRole('button', { name: /^Listen from/ }).innerText();
+  const [from = 0, to = 0] = [...label.matchAll(/(\d+):(\d+\.\d)/g)].map((m) => Number(m[1]) * 60 + Number(m[2]));
+  expect(Math.abs(slow.samples.length / slow.rate - 2 * (to - from))).toBeLessThan(0.45);
+  // The same moments, as they were and drawn out, sound the same pitch; where a note gives way to the next none is heard.
+  const first = Math.round(from * whole.rate);
+  const stretch = whole.samples.subarray(first, first + Math.round((to - from) * whole.rate));
+  const off: number[] = [];
+  for (let at = 0.05; at < to - from - 0.15; at += 0.06) {
+    try {
+      off.push(Math.abs(hearTone(stretch, whole.rate, at, at + 0.09) - hearTone(slow.samples, slow.rate, 2 * at, 2 * at + 0.18)));
+    } catch {
+      // Nothing periodic there.
+    }
+  }
+  expect(off.length).toBeGreaterThan(8);
+  expect(off.sort((x, y) => x - y)[Math.floor(off.length / 2)]).toBeLessThan(0.2);
+});
+
+test('what is heard in it is laid on bars and taken into the part, with where it was heard', async ({ page }) => {
+  test.setTimeout(90_000);
+  await hear(page, 'Strings for a Wooden Fox');
+  await page.getByRole('button', { name: 'Listen to all of it' }).click();
+  const tuned = page.getByText(/^Tuned to/);
+  await expect(tuned).toBeVisible({ timeout: 40_000 });
+  // The clip was made six cents sharp.
+  const cents = Number(/\(([+-]?[\d.]+) cents/.exec(await tuned.innerText())?.[1]);
+  expect(Math.abs(cents - 6)).toBeLessThan(5);
+  await page.getByRole('group', { name: 'Heard as' }).getByRole('button', { name: /a line/ }).click();
+  await picture(page).click({ position: { x: 62, y: 300 } });
+  await page.getByRole('button', { name: /Lay bars/ }).click();
+  await expect(page.getByText(/bar lines from/).first()).toBeVisible();
+  await noBarriers(page);
+  const take = page.getByRole('button', { name: /^Write \d+ notes? into Fox runs/ });
+  const wanted = Number(/\d+/.exec(await take.innerText())?.[0]);
+  expect(wanted).toBeGreaterThan(12);
+  await take.click();
+  await expect(page.getByText(/notes are in Fox runs/).first()).toBeVisible();
+  await saved(page);
+  await page.getByRole('link', { name: 'Go to Fox runs' }).click();
+  await strip(page).focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByLabel('In words')).toHaveValue(/heard at 0:0\d\.\d/);
+  // Bars laid on a recording are there again after a reload.
+  await page.goBack();
+  await page.reload();
+  await expect(page.getByText(/Bars at/)).toBeVisible();
+});
+
+test('a recording goes in by chunks through a broken connection; what is no sound is refused with the reason', async ({ page }) => {
+  const dir = path.resolve('test-results/clips');
+  mkdirSync(dir, { recursive: true });
+  const rate = 44_100;
+  const samples = Float32Array.from({ length: 30 * rate }, (_, i) => 0.4 * Math.sin((2 * Math.PI * 196 * i) / rate) * (1 - (i % 22_050) / 22_050));
+  writeFileSync(path.join(dir, 'Long G.wav'), writeWav({ rate, channels: [samples] }));
+  writeFileSync(path.join(dir, 'letter.wav'), 'Dear Theatre, this is a letter and no recording at all.');
+  writeFileSync(path.join(dir, 'cut.wav'), writeWav({ rate, channels: [samples] }).subarray(0, 20));
+  await newPiece(page, 'Chunks and Letters');
+  await page.getByRole('link', { name: 'Hear' }).click();
+  await expect(page.getByText('Drop a recording here')).toBeVisible();
+  const file = page.locator('input[type=file]');
+  for (const name of ['letter.wav', 'cut.wav']) {
+    await file.setInputFiles(path.join(dir, name));
+    await expect(page.getByRole('alert').filter({ hasText: name })).toContainText(/Save (it|the recording) as/);
+  }
+  // The second chunk does not get through twice.
+  let refused = 0;
+  await page.route('**/api/clips/*/chunks/1', (route) => (refused++ < 2 ? route.abort('connectionreset') : route.continue()));
+  await file.setInputFiles(path.join(dir, 'Long G.wav'));
+  await expect(page.getByRole('button', { name: 'Long G' })).toBeVisible({ timeout: 30_000 });
+  expect(refused).toBeGreaterThan(2);
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
+  // By one's own ear: a pitch, a note there, and it is on its way into the part.
+  await picture(page).focus().catch(() => undefined);
+  await picture(page).click({ position: { x: 300, y: 300 } });
+  await page.getByRole('button', { name: 'Play', exact: true }).focus();
+  await page.keyboard.press('t');
+  await expect(page.getByRole('button', { name: /^Write 1 note into/ })).toBeVisible();
+  await page.keyboard.press('b');
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Long G' })).toBeVisible();
+});
