@@ -1,9 +1,10 @@
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { writeWav } from '../src/core/formats/wav';
+import { must } from '../src/core/base';
+import { readWav, writeWav } from '../src/core/formats/wav';
 import { hearTone } from '../src/core/listen/test-support/tone';
-import { newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
+import { call, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
 
 /** Keeps every sound the page starts, so that what is heard can be listened to here. */
 async function overhear(page: Page): Promise<void> {
@@ -151,4 +152,23 @@ test('a recording goes in by chunks through a broken connection; what is no soun
   await page.keyboard.press('b');
   await page.reload();
   await expect(page.getByRole('button', { name: 'Long G' })).toBeVisible();
+});
+
+test('what is written is saved as a sound file that sounds it', async ({ page }) => {
+  await newPiece(page, 'Saved Sound');
+  await call(page, 'halves note A3 note A3');
+  await saved(page);
+  await strip(page).focus();
+  await page.getByRole('button', { name: 'Click', exact: true }).click();
+  await strip(page).focus();
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder(/./).last().fill('Save the sound');
+  const coming = page.waitForEvent('download');
+  await page.keyboard.press('Enter');
+  const file = await (await coming).path();
+  const wav = must(readWav(new Uint8Array(readFileSync(file))));
+  const [samples] = wav.channels;
+  if (!samples) throw new Error('no sound in the file');
+  expect(samples.length / wav.rate).toBeGreaterThan(1);
+  expect(Math.abs(hearTone(samples, wav.rate, 0.2, 0.6) - 57)).toBeLessThan(0.05);
 });

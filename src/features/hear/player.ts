@@ -1,4 +1,5 @@
 import { wrap, type Remote } from 'comlink';
+import { writeWav } from '@/core/formats/wav';
 import type { Setup } from '@/core/instrument';
 import type { Riff } from '@/core/score';
 import { playSecondsTo } from '@/core/synth';
@@ -75,6 +76,12 @@ export class Player {
     };
     this.playing = playing;
     this.onChange(true);
+  }
+
+  /** What would sound, as a WAV file: without count-in, once through. */
+  async bounced({ riff, setup, tempo, from, to, speed, click }: PlayRequest): Promise<Uint8Array> {
+    const { samples, rate } = await this.door.render(riff, setup, tempo, { rate: RATE, speed, from, to, click, countIn: 0, seed: 1 });
+    return writeWav({ rate, channels: [samples] });
   }
 
   stop(): void {

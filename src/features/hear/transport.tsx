@@ -13,6 +13,8 @@ export interface TransportHandle {
   readonly toggle: () => void;
   /** Where the music is, in quarters of the riff, or null. */
   readonly at: () => number | null;
+  /** Hands out what would sound as a WAV file. */
+  readonly save: () => Promise<void>;
 }
 
 interface Props {
@@ -75,7 +77,15 @@ export function Transport({ riff, setup, tempo, from, to, partial, beats, onFaul
     if (playing) player.current?.stop();
     else void play(beats);
   }, [playing, play, beats]);
-  useImperativeHandle(ref, () => ({ toggle, at: () => player.current?.at() ?? null }), [toggle]);
+  const save = useCallback(async (): Promise<void> => {
+    try {
+      const bytes = await player.current?.bounced({ riff, setup, tempo, from, to, speed: speed / 100, click, countIn: 0, loop: false });
+      if (bytes) download(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'audio/wav' }), `${riff.name}.wav`);
+    } catch (reason) {
+      onFault(`It can't be saved: ${reason instanceof Error ? reason.message : String(reason)}. Choose a shorter stretch.`);
+    }
+  }, [riff, setup, tempo, from, to, speed, click, onFault]);
+  useImperativeHandle(ref, () => ({ toggle, at: () => player.current?.at() ?? null, save }), [toggle, save]);
 
   const bpm = (bpmAt(tempo, from) * speed) / 100;
   return (
@@ -101,4 +111,12 @@ export function Transport({ riff, setup, tempo, from, to, partial, beats, onFaul
       </Toggle.Root>
     </div>
   );
+}
+
+function download(blob: Blob, name: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(blob);
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
 }

@@ -190,6 +190,7 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
   const tools = [['Tap', () => setTapping(true)], ['Commands', () => setPalette('')], ['Keys', () => setHelp(true)]] as const;
   const more: Command[] = [
     { group: 'Bench', name: 'Play, or stop', key: ' ', run: () => transport.current?.toggle() },
+    { group: 'Bench', name: 'Save the sound as WAV', words: 'bounce export audio', run: () => void transport.current?.save() },
     { group: 'Bench', name: 'Call notes', key: 'c', run: () => calls.current?.focus() },
     { group: 'Bench', name: 'Change what is chosen as calls', key: 'Ctrl+E', words: 'edit text', run: () => calls.current?.rewrite() },
     { group: 'Bench', name: 'Tap the rhythm', key: 'Shift+T', run: () => setTapping(true) },
