@@ -93,10 +93,16 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
     });
   }, [clip, onChanged, toast]);
 
+  // Turning it louder or softer is heard as it plays, and begins nothing anew.
+  const volume = useRef(level);
+  useEffect(() => {
+    volume.current = level;
+    player.current?.setLevel(level);
+  }, [level]);
   const request = useCallback((): HearRequest => {
     const stretch = loop ?? { from: 0, to: seconds };
-    return { ...stretch, loop: looping && loop !== null, speed, semitones, channels, band, level };
-  }, [loop, looping, seconds, speed, semitones, channels, band, level]);
+    return { ...stretch, loop: looping && loop !== null, speed, semitones, channels, band, level: volume.current };
+  }, [loop, looping, seconds, speed, semitones, channels, band]);
   const play = useCallback((): void => {
     const wanted = request();
     const start = cursor.current >= wanted.from && cursor.current < wanted.to - 0.05 ? cursor.current : wanted.from;
@@ -106,7 +112,6 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
   const wasPlaying = useRef(false);
   useEffect(() => { wasPlaying.current = playing; }, [playing]);
   useEffect(() => { if (wasPlaying.current) play(); }, [play]);
-  useEffect(() => { player.current?.setLevel(level); }, [level]);
 
   const at = useCallback((): number => {
     const now = player.current?.at() ?? null;
