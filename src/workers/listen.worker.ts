@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { banded, forPictures, heardChannel, listenTo, onsetsIn, overviewOf, pictureOf, stretched, type Band, type Channels, type Listened, type ListenOptions, type PictureWindow, type Sound } from '@/core/listen';
+import { banded, beatsOf, forPictures, heardChannel, listenTo, onsetsIn, overviewOf, pictureOf, stretched, type Band, type Beats, type Channels, type Listened, type ListenOptions, type PictureWindow, type Sound } from '@/core/listen';
 import { StringVoice, seeded } from '@/core/synth';
 
 /** The door to core/listen: holds one recording and answers about it. Ended by its owner, which is how long work is cancelled. */
@@ -7,17 +7,25 @@ let channels: readonly Float32Array[] = [];
 let rate = 44_100;
 let mono = new Float32Array(0);
 let slow: Sound | null = null;
-let strokes: { readonly of: string; readonly list: readonly number[] } | null = null;
 
-export interface Cut {
+export interface CutRequest {
   readonly from: number;
-  readonly to: number;
+  readonly upTo: number;
+  /** Whether it may end before `upTo`, where something is struck: what follows then joins without a seam. */
+  readonly goesOn: boolean;
   readonly speed: number;
   readonly semitones: number;
   readonly channels: Channels;
   readonly band: Band;
 }
 
+export interface Cut {
+  readonly channels: readonly Float32Array[];
+  /** Where in the recording it ends. */
+  readonly to: number;
+}
+
+const SWING_IN = 0.2;
 const part = (x: Float32Array, from: number, to: number): Float32Array => x.subarray(Math.max(0, Math.round(from * rate)), Math.min(x.length, Math.round(to * rate)));
 
 const door = {
@@ -26,7 +34,6 @@ const door = {
     rate = at;
     mono = heardChannel(sound, 'middle') as Float32Array<ArrayBuffer>;
     slow = null;
-    strokes = null;
   },
 
   overview(count: number): Uint8Array {
@@ -40,14 +47,26 @@ const door = {
   },
 
   /** A stretch as it is to be heard: of some channels, in a band, at a speed and pitch. */
-  cut({ from, to, speed, semitones, channels: which, band }: Cut): Float32Array {
-    const sound = part(heardChannel(channels.map((c) => part(c, from, to)), which === 'both' ? 'middle' : which), 0, to - from);
-    const kept = banded(sound, rate, band);
-    if (Math.abs(speed - 1) < 1e-6 && semitones === 0) return transfer(kept, [kept.buffer as ArrayBuffer]);
-    const key = `${from} ${to}`;
-    if (strokes?.of !== key) strokes = { of: key, list: onsetsIn(part(mono, from, to), rate) };
-    const made = stretched(kept, rate, speed, strokes.list, semitones);
-    return transfer(made, [made.buffer as ArrayBuffer]);
+  cut({ from, upTo, goesOn, speed, semitones, channels: which, band }: CutRequest): Cut {
+    const plain = Math.abs(speed - 1) < 1e-6 && semitones === 0;
+    const strokes = plain ? [] : onsetsIn(part(mono, from, upTo), rate);
+    const last = goesOn ? strokes.findLast((s) => s > (upTo - from) / 2) : undefined;
+    const to = last === undefined ? upTo : from + last;
+    // A filter needs to have swung in where the stretch begins.
+    const margin = band === 'all' ? 0 : Math.min(from, SWING_IN);
+    const own = channels.map((c) => part(c, from - margin, to + (band === 'all' ? 0 : SWING_IN)));
+    const drawn = (x: Float32Array): Float32Array => {
+      const kept = banded(x, rate, band).slice(Math.round(margin * rate), Math.round(margin * rate) + Math.round(to * rate) - Math.round(from * rate));
+      return plain ? kept : stretched(kept, rate, speed, strokes, semitones);
+    };
+    let made: Float32Array[];
+    if (which !== 'both' || own.length < 2) made = [drawn(heardChannel(own, which === 'both' ? 'middle' : which))];
+    else {
+      // Middle and sides are drawn out apart: what lies in the middle stays there.
+      const [middle, sides] = [drawn(heardChannel(own, 'middle')), drawn(heardChannel(own, 'sides'))];
+      made = [middle.map((v, i) => v + (sides[i] as number)), middle.map((v, i) => v - (sides[i] as number))];
+    }
+    return transfer({ channels: made, to }, made.map((c) => c.buffer as ArrayBuffer));
   },
 
   /** Listens to a stretch; times are of the whole recording. */
@@ -63,6 +82,12 @@ const door = {
       notes: heard.notes.map((n) => ({ ...n, at: at(n.at), until: at(n.until) })),
       sets: heard.sets.map((s) => ({ ...s, at: at(s.at), until: at(s.until) })),
     };
+  },
+
+  /** The beats of a stretch at a tempo near the one asked for. */
+  beats(from: number, to: number, which: Channels, bpm: number): Beats | null {
+    const heard = beatsOf(part(which === 'both' || which === 'middle' ? mono : heardChannel(channels, which), from, to), rate, bpm);
+    return heard && { ...heard, beats: heard.beats.map((t) => Math.round((t + from) * 1000) / 1000) };
   },
 
   /** The program's own string sounding a pitch. */

@@ -3,3 +3,4 @@ export * from './grip';
 export * from './frames';
 export * from './grips';
 export * from './capo-plan';
+export * from './under';

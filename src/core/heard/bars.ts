@@ -1,5 +1,5 @@
 import type { Seconds } from '../base';
-import { barLength, barStart, meterAt, toNumber, type MeterChange } from '../time';
+import { add, barLength, barOf, barStart, meterAt, minQuarter, quarter, toNumber, ZERO, type MeterChange, type Quarter, type TempoStep } from '../time';
 import type { Mark } from './clip';
 
 /**
@@ -7,14 +7,14 @@ import type { Mark } from './clip';
  * the bar next to them, so that a tempo that drifts is followed.
  */
 export class BarMap {
-  private readonly points: readonly { readonly q: number; readonly at: Seconds }[];
+  private readonly points: readonly { readonly time: Quarter; readonly q: number; readonly at: Seconds }[];
 
   /** @param marks ascending; two at least, or one with a tempo */
   constructor(private readonly meters: readonly MeterChange[], marks: readonly Mark[], bpm: number | null = null) {
-    const points = marks.map((m) => ({ q: toNumber(barStart(meters, m.bar)), at: m.at }));
+    const points = marks.map((m) => { const time = barStart(meters, m.bar); return { time, q: toNumber(time), at: m.at }; });
     const [only] = points;
     // One line is enough where the tempo is known.
-    this.points = only && points.length === 1 && bpm ? [only, { q: only.q + 4, at: only.at + (4 * 60) / bpm }] : points;
+    this.points = only && points.length === 1 && bpm ? [only, { time: add(only.time, quarter(4)), q: only.q + 4, at: only.at + (4 * 60) / bpm }] : points;
   }
 
   get known(): boolean {
@@ -47,6 +47,20 @@ export class BarMap {
       const before = this.points[i] as { q: number; at: number };
       return { bar: i, bpm: Math.round((600 * (p.q - before.q)) / (p.at - before.at)) / 10 };
     });
+  }
+
+  /** The clip's own tempo as a map for sounding: what is played by it falls on the recording, bar for bar. */
+  tempo(): TempoStep[] {
+    return this.points.slice(0, -1).map((p, i) => {
+      const next = this.points[i + 1] as { q: number; at: number };
+      return { at: i === 0 ? minQuarter(ZERO, p.time) : p.time, bpm: (60 * (next.q - p.q)) / (next.at - p.at) };
+    });
+  }
+
+  /** The bar a time of the clip falls into, and where it begins and ends there. */
+  barAt(at: Seconds): { readonly bar: number; readonly from: Seconds; readonly to: Seconds } {
+    const { bar } = barOf(this.meters, quarter(Math.round(this.quarters(at) * 9600), 9600));
+    return { bar, from: this.seconds(toNumber(barStart(this.meters, bar))), to: this.seconds(toNumber(barStart(this.meters, bar + 1))) };
   }
 
   /** Where bar lines stand in the clip, from `from` to `to` seconds. */

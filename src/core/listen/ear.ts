@@ -22,6 +22,8 @@ const KEEP = 0.45;
 const SEARCH = 0.17;
 /** A jump of the level by this factor within 40 ms is a new stroke. */
 const ATTACK = 2.2;
+/** Compared with the loudest of the last 30 ms, so that the beating of low partials is no stroke. */
+const jumps = (now: number, before: readonly number[]): boolean => before.length === 0 ? now > 0 : now > ATTACK * Math.max(...before.slice(-3), 1e-9);
 /** Below this the string has died away. */
 const SILENCE = 1e-4;
 /** Aperiodicity above which a string that rang for a while is heard no more. */
@@ -48,6 +50,9 @@ export class Ear {
   private levels: number[] = [];
   private energy = 0;
   private energyCount = 0;
+  private bright = 0;
+  private before = 0;
+  private brights: number[] = [];
 
   /** @param rate samples a second of what is pushed, 8,000 to 192,000 */
   constructor(rate: number) {
@@ -69,6 +74,9 @@ export class Ear {
       this.kept[this.count % this.kept.length] = y;
       this.count++;
       this.energy += y * y;
+      // Brightness: what a stroke adds and a ringing string has lost.
+      this.bright += (y - this.before) ** 2;
+      this.before = y;
       if (++this.energyCount >= this.rate * 0.01) this.level();
       if (++this.sinceLook >= this.rate * HOP) {
         this.sinceLook = 0;
@@ -79,17 +87,16 @@ export class Ear {
     return out;
   }
 
-  /** Level of the last 10 ms; a clear jump is a new stroke. */
+  /** Level and brightness of the last 10 ms; a clear jump of either is a new stroke. */
   private level(): void {
     const now = Math.sqrt(this.energy / this.energyCount);
-    this.energy = 0;
-    this.energyCount = 0;
-    const before = this.levels.length > 0 ? Math.max(...this.levels.slice(-3)) : 0;
-    const quiet = this.levels.length > 0 ? Math.min(...this.levels) : 0;
-    // Compared with the loudest of the last 30 ms, so that the beating of low partials is no stroke.
-    if (now > SILENCE && now > before * ATTACK && now > quiet * ATTACK) this.attackAt = this.count - Math.round(this.rate * 0.01);
-    this.levels.push(now);
-    if (this.levels.length > 8) this.levels.shift();
+    const bright = Math.sqrt(this.bright / this.energyCount);
+    this.energy = this.energyCount = this.bright = 0;
+    if (now > SILENCE && (jumps(now, this.levels) || jumps(bright, this.brights))) this.attackAt = this.count - Math.round(this.rate * 0.01);
+    for (const [list, value] of [[this.levels, now], [this.brights, bright]] as const) {
+      list.push(value);
+      if (list.length > 8) list.shift();
+    }
   }
 
   private look(): Heard | null {

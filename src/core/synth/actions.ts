@@ -2,7 +2,7 @@ import { stringCount, type Setup } from '../instrument';
 import { endOf, noteEnd, type Manner, type Note, type Riff, type RiffEvent, type Tech } from '../score';
 import { barOf, barStart, cmp, toNumber, type Quarter } from '../time';
 import type { Clock, RenderOptions } from './clock';
-import type { StringVoice } from './string-voice';
+import type { Strings } from './strings';
 
 /** What is done to the strings when: a riff's techniques as strikes, glides and damps in seconds. */
 export interface Action {
@@ -21,12 +21,6 @@ export interface Noise {
   readonly from: number;
   readonly to: number;
   readonly strength: number;
-}
-
-/** The strings of the render: by number, each with its course partner. */
-export interface Strings {
-  readonly voice: (key: number, pitch: number) => StringVoice;
-  readonly sounds: (string: number, pitch: number) => { readonly key: number; readonly sounding: number }[];
 }
 
 /** A damped string clicks for so long. */

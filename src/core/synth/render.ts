@@ -1,9 +1,10 @@
 import type { Setup } from '../instrument';
 import type { Riff } from '../score';
 import { add, barOf, barStart, cmp, meterAt, mul, quarter, ZERO, type TempoStep } from '../time';
-import { actionsOf, noisesOf, type Noise } from './actions';
+import { actionsOf, noisesOf, type Action } from './actions';
 import { clockOf, playSeconds, type RenderOptions } from './clock';
-import { StringVoice } from './string-voice';
+import { layShots, noiseShot, soften, tick, type Shot } from './shots';
+import { Strings } from './strings';
 
 export interface Rendered {
   readonly samples: Float32Array;
@@ -29,116 +30,96 @@ export function seeded(seed: number): () => number {
   };
 }
 
-/** Voices of second strings are kept apart from the strings themselves. */
-const COURSE_KEY = 100;
-
 /**
- * Renders a stretch of a riff: one voice a string, so that a new note on a string stops the old
- * one, as on the instrument. Notes without a place borrow strings of their own. With click and
- * count-in. Deterministic for a seed. Throws RangeError for a speed outside 0.25-1.5 or a stretch
- * longer than RENDER_SECONDS.
+ * One riff over one stretch, sounded a block at a time: techniques as strikes, glides and damps at
+ * their samples, one voice a string. Notes without a place borrow strings of their own. The strings
+ * may be those of the pass before, so that what rings is stopped by the hand and not by the cut.
  */
-export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[], options: RenderOptions): Rendered {
-  const { rate, speed, from, to } = options;
-  if (!(speed >= SPEED_LIMITS.min && speed <= SPEED_LIMITS.max)) throw new RangeError(`speed ${speed} is outside 0.25-1.5`);
-  const beat = quarter(4, meterAt(riff.meters, Math.max(0, barOf(riff.meters, from).bar)).unit);
-  const lead = options.countIn * playSeconds(tempo, ZERO, beat, speed);
-  const length = playSeconds(tempo, from, to, speed, riff.feel);
-  if (length + lead > RENDER_SECONDS) throw new RangeError(`a stretch of ${Math.round(length)} s is too long to render at once`);
-  const samples = new Float32Array(Math.ceil((lead + length) * rate));
-  const random = seeded(options.seed);
-  const voices = new Map<number, StringVoice>();
-  const voice = (string: number, pitch: number): StringVoice => {
-    let v = voices.get(string);
-    if (!v) {
-      v = new StringVoice(rate, Math.min(pitch, 28, ...setup.open));
-      voices.set(string, v);
-    }
-    return v;
-  };
-  // A course is two strings under one finger: the second sounds with the first, at its distance.
-  const sounds = (string: number, pitch: number): { key: number; sounding: number }[] => {
-    const course = setup.instrument.strings[setup.instrument.strings.length - string]?.course;
-    return course ? [{ key: string, sounding: pitch }, { key: COURSE_KEY + string, sounding: pitch + course.semitones }] : [{ key: string, sounding: pitch }];
-  };
-  const clock = clockOf(riff, tempo, options, lead);
-  const actions = actionsOf(riff, setup, options, clock, random, { voice, sounds });
-  actions.sort((a, b) => a.at - b.at || a.order - b.order);
-  let done = 0;
-  const gain = setup.instrument.kind === 'bass' ? 0.9 : 0.75;
-  const renderTo = (sample: number): void => {
-    const until = Math.min(samples.length, sample);
-    if (until <= done) return;
-    for (const v of voices.values()) v.render(samples, done, until - done, gain);
-    done = until;
-  };
-  for (const action of actions) {
-    renderTo(Math.round(action.at * rate));
-    action.run();
+export class Sounding {
+  private readonly actions: readonly Action[];
+  private readonly shots: readonly Shot[];
+  private next = 0;
+  private done = 0;
+
+  /** @param lead seconds before the music starts */
+  constructor(riff: Riff, setup: Setup, tempo: readonly TempoStep[], private readonly options: RenderOptions, lead: number, private readonly strings: Strings) {
+    const random = seeded(options.seed);
+    const clock = clockOf(riff, tempo, options, lead);
+    this.actions = actionsOf(riff, setup, options, clock, random, strings).sort((a, b) => a.at - b.at || a.order - b.order);
+    this.shots = noisesOf(riff, options, clock).map((n) => noiseShot(n, options.rate, random));
   }
-  renderTo(samples.length);
-  for (const noise of noisesOf(riff, options, clock)) addNoise(samples, noise, rate, random);
-  addClicks(samples, riff, tempo, options, lead);
-  soften(samples);
-  return { samples, rate, lead, length };
+
+  /** Adds the next samples, as many as `out` has. */
+  fill(out: Float32Array): void {
+    const { rate } = this.options;
+    const begin = this.done;
+    const end = begin + out.length;
+    const to = (sample: number): void => {
+      if (sample <= this.done) return;
+      this.strings.render(out, this.done - begin, sample - this.done);
+      this.done = sample;
+    };
+    for (let action = this.actions[this.next]; action && Math.round(action.at * rate) < end; action = this.actions[++this.next]) {
+      to(Math.round(action.at * rate));
+      action.run();
+    }
+    to(end);
+    layShots(out, begin, this.shots);
+  }
+
+  /** Does what is left to do where the stretch ends: hands laid on strings that stop there. */
+  finish(): void {
+    for (let action = this.actions[this.next]; action; action = this.actions[++this.next]) if (action.order === 0) action.run();
+  }
 }
 
-function addClicks(samples: Float32Array, riff: Riff, tempo: readonly TempoStep[], options: RenderOptions, lead: number): void {
+/** Quarters of a riff's beat at a time. */
+const beatAt = (riff: Riff, bar: number) => quarter(4, meterAt(riff.meters, Math.max(0, bar)).unit);
+
+/** Seconds of count-in before a stretch. */
+export function leadOf(riff: Riff, tempo: readonly TempoStep[], { from, speed, countIn }: RenderOptions): number {
+  return countIn * playSeconds(tempo, ZERO, beatAt(riff, barOf(riff.meters, from).bar), speed);
+}
+
+/** The click of a stretch, the count-in before it included. `double` clicks twice as often as the riff says. */
+export function clicksOf(riff: Riff, tempo: readonly TempoStep[], options: RenderOptions, lead: number, double = false): Shot[] {
   const { from, to, speed, rate } = options;
   const first = Math.max(0, barOf(riff.meters, from).bar);
-  const unit = quarter(4, meterAt(riff.meters, first).unit);
-  const unitSeconds = playSeconds(tempo, ZERO, unit, speed);
-  for (let i = 0; i < options.countIn; i++) tick(samples, lead - (options.countIn - i) * unitSeconds, rate, i === 0);
-  if (!options.click) return;
+  const unitSeconds = playSeconds(tempo, ZERO, beatAt(riff, first), speed);
+  const shots = Array.from({ length: options.countIn }, (_, i) => tick(lead - (options.countIn - i) * unitSeconds, rate, i === 0));
+  if (!options.click) return shots;
   for (let bar = first; ; bar++) {
     const start = barStart(riff.meters, bar);
-    if (cmp(start, to) >= 0) return;
+    if (cmp(start, to) >= 0) return shots;
     const meter = meterAt(riff.meters, bar);
-    const clicks = riff.click ?? 1;
+    const clicks = (riff.click ?? 1) * (double ? 2 : 1);
     const step = clicks < 1 ? mul(quarter(4, meter.unit), 2) : mul(quarter(4, meter.unit), 1, clicks);
     const count = Math.ceil(meter.beats * clicks);
     for (let b = 0; b < count; b++) {
       const at = add(start, mul(step, b));
-      if (cmp(at, from) >= 0 && cmp(at, to) < 0) tick(samples, lead + playSeconds(tempo, from, at, speed, riff.feel), rate, b === 0);
+      if (cmp(at, from) >= 0 && cmp(at, to) < 0) shots.push(tick(lead + playSeconds(tempo, from, at, speed, riff.feel), rate, b === 0));
     }
   }
 }
 
-/** A hit on the body or a scrape along the strings: noise through a moving filter. */
-function addNoise(samples: Float32Array, noise: Noise, rate: number, random: () => number): void {
-  const start = Math.round(noise.at * rate);
-  const count = Math.round(noise.seconds * rate);
-  let low = 0;
-  let band = 0;
-  for (let i = 0; i < count; i++) {
-    const s = start + i;
-    if (s < 0 || s >= samples.length) continue;
-    const share = i / count;
-    const hertz = noise.from + (noise.to - noise.from) * share;
-    // A state-variable filter (Chamberlin), its band output.
-    const f = 2 * Math.sin((Math.PI * Math.min(hertz, rate / 6)) / rate);
-    low += f * band;
-    const high = random() - low - 0.4 * band;
-    band += f * high;
-    const envelope = noise.kind === 'hit' ? Math.exp((-i / rate) * 28) : Math.min(1, share * 12) * (1 - share);
-    samples[s] = (samples[s] ?? 0) + noise.strength * envelope * band;
-  }
+/** Throws RangeError for a speed the player does not play at. */
+export function checkSpeed(speed: number): void {
+  if (!(speed >= SPEED_LIMITS.min && speed <= SPEED_LIMITS.max)) throw new RangeError(`speed ${speed} is outside 0.25-1.5`);
 }
 
-/** A short stick sound, higher on the first beat. */
-function tick(samples: Float32Array, at: number, rate: number, strong: boolean): void {
-  const start = Math.round(at * rate);
-  const hertz = strong ? 2093 : 1397;
-  for (let i = 0; i < 0.03 * rate; i++) {
-    const s = start + i;
-    if (s < 0 || s >= samples.length) continue;
-    const t = i / rate;
-    samples[s] = (samples[s] ?? 0) + (strong ? 0.3 : 0.2) * Math.exp(-t * 160) * Math.sin(2 * Math.PI * hertz * t);
-  }
+/**
+ * Renders a stretch of a riff in one go, with click and count-in. Deterministic for a seed. Throws
+ * RangeError for a speed outside 0.25-1.5 or a stretch longer than RENDER_SECONDS.
+ */
+export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[], options: RenderOptions): Rendered {
+  const { rate, speed, from, to } = options;
+  checkSpeed(speed);
+  const lead = leadOf(riff, tempo, options);
+  const length = playSeconds(tempo, from, to, speed, riff.feel);
+  if (length + lead > RENDER_SECONDS) throw new RangeError(`a stretch of ${Math.round(length)} s is too long to render at once`);
+  const samples = new Float32Array(Math.ceil((lead + length) * rate));
+  new Sounding(riff, setup, tempo, options, lead, new Strings(rate, setup)).fill(samples);
+  layShots(samples, 0, clicksOf(riff, tempo, options, lead));
+  soften(samples);
+  return { samples, rate, lead, length };
 }
-
-/** Keeps the sum of strings within -1 and 1 without hard edges. */
-function soften(samples: Float32Array): void {
-  for (let i = 0; i < samples.length; i++) samples[i] = Math.tanh(samples[i] ?? 0);
-}
-

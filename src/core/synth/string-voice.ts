@@ -1,6 +1,11 @@
 import { frequency } from '../pitch';
 import type { Hertz, Midi } from '../base';
 
+/** Where the noise of a stroke begins to fall off: at so many times the pitch, and no lower than so many hertz. */
+const EDGE = { soft: 3, hard: 9, least: 500 } as const;
+/** How loud a stroke is, as the noise's share of full scale. */
+const LOUD = 0.4;
+
 /**
  * One plucked string: an extended Karplus-Strong loop (Karplus and Strong 1983; Jaffe and Smith
  * 1983) of a delay line with Lagrange interpolation, a one-zero loss filter whose phase delay is
@@ -37,18 +42,26 @@ export class StringVoice {
     const period = Math.max(2, Math.round(this.rate / f0));
     const point = Math.max(1, Math.round(period * 0.18));
     const burst = new Float64Array(period);
+    // Partials of a plucked string fall off from its own pitch up, the sooner the softer it is struck: so does the noise.
+    const edge = Math.max(EDGE.least, f0 * (EDGE.soft + EDGE.hard * strength)) * (sustain < 1 ? 0.4 : 1);
+    const share = 1 - Math.exp((-2 * Math.PI * edge) / this.rate);
     let smooth = 0;
-    for (let i = 0; i < period; i++) {
-      smooth += (0.25 + 0.55 * strength) * (sustain < 1 ? 0.45 : 1) * (random() - smooth);
-      burst[i] = smooth;
+    // Twice round, so that its end meets its beginning.
+    for (let i = -period; i < period; i++) {
+      if (i < 0) burst[i + period] = random();
+      smooth += share * ((burst[(i + period) % period] ?? 0) - smooth);
+      if (i >= 0) burst[i] = smooth;
     }
     let mean = 0;
     for (let i = 0; i < period; i++) mean += (burst[i] ?? 0) / period;
+    let power = 0;
+    for (let i = 0; i < period; i++) power += ((burst[i] ?? 0) - mean) ** 2 / period;
+    const even = LOUD / Math.sqrt(power || 1);
     // Where the string is plucked, partials with a node there are missing: a comb over the burst.
     this.line.fill(0);
     for (let i = 0; i < period; i++) {
       const combed = (burst[i] ?? 0) - (burst[(i - point + period) % period] ?? 0) * 0.8;
-      this.line[(this.write - period + i + 4 * this.line.length) % this.line.length] = (combed - mean * 0.2) * strength;
+      this.line[(this.write - period + i + 4 * this.line.length) % this.line.length] = even * (combed - mean * 0.2) * strength;
     }
     this.last = 0;
     this.level = 1;

@@ -1,5 +1,16 @@
+import { wrap, type Remote } from 'comlink';
+import type { BarMap } from '@/core/heard';
+import type { Setup } from '@/core/instrument';
 import type { Band, Channels } from '@/core/listen';
+import type { Riff } from '@/core/score';
+import { quarter } from '@/core/time';
+import type { SynthDoor } from '@/workers/synth.worker';
+import { Deck, RATE, type Passage } from './deck';
 import type { ClipSound } from './clip-sound';
+
+/** How the recording and what is written are heard against each other. */
+export const COMPARISONS = ['recording', 'together', 'sides', 'turn'] as const;
+export type Comparison = (typeof COMPARISONS)[number];
 
 export interface HearRequest {
   readonly from: number;
@@ -10,133 +21,169 @@ export interface HearRequest {
   readonly semitones: number;
   readonly channels: Channels;
   readonly band: Band;
-  /** Volume, 0 to 1. */
-  readonly level: number;
+  /** What is written, laid on the recording by its bars, to be heard beside it. */
+  readonly beside: { readonly riff: Riff; readonly setup: Setup; readonly bars: BarMap; readonly cents: number; readonly how: Exclude<Comparison, 'recording'> } | null;
 }
 
-/** The longest stretch drawn out at once, in seconds of the recording; a longer one goes on by itself. */
-const AT_ONCE = 24;
-const AHEAD = 0.04;
+interface Mark {
+  readonly request: HearRequest;
+  /** Seconds of the recording where the passage begins. */
+  readonly at: number;
+  readonly written: boolean;
+}
 
-/** Sounds a recording: as it is from the decoded buffer, or a stretch of it made by the worker. Follows the audio clock. */
+/** Drawn out in shares of so many seconds of sound, the first short, so that it is heard soon. */
+const FIRST_SHARE = 2;
+const SHARE = 8;
+/** Shares of a loop are kept, up to so many seconds of sound. */
+const KEPT = 120;
+/** Sound is taken up and let go over so long where a stretch begins and ends. */
+const EDGE = Math.round(0.003 * RATE);
+
+interface Share {
+  readonly channels: readonly Float32Array[];
+  readonly to: number;
+}
+
+/** Sounds a recording: as it is from the decoded buffer, or drawn out by the worker; alone, or with what is written. */
 export class ClipPlayer {
-  private context: AudioContext | null = null;
-  private gain: GainNode | null = null;
-  private analyser: AnalyserNode | null = null;
-  private source: AudioBufferSourceNode | null = null;
-  private playing: { readonly request: HearRequest; readonly startedAt: number; readonly from: number; readonly span: number; readonly speed: number } | null = null;
-  private turn = 0;
+  private readonly deck: Deck<Mark>;
+  private synth: { readonly worker: Worker; readonly door: Remote<SynthDoor> } | null = null;
+  private opened = 0;
 
-  constructor(private readonly sound: ClipSound, private readonly onChange: (playing: boolean) => void) {}
-
-  private ready(level: number): { context: AudioContext; gain: GainNode } {
-    this.context ??= new AudioContext({ sampleRate: this.sound.buffer.sampleRate, latencyHint: 'interactive' });
-    if (!this.gain) {
-      this.gain = this.context.createGain();
-      this.analyser = this.context.createAnalyser();
-      this.analyser.fftSize = 2048;
-      this.gain.connect(this.analyser).connect(this.context.destination);
-    }
-    this.gain.gain.value = level * 0.8;
-    return { context: this.context, gain: this.gain };
+  constructor(private readonly sound: ClipSound, onChange: (playing: boolean) => void, onFault: (reason: unknown) => void) {
+    this.deck = new Deck(onChange, onFault);
   }
 
   setLevel(level: number): void {
-    if (this.gain) this.gain.gain.value = level * 0.8;
+    this.deck.setVolume(level * 0.8);
   }
 
   /** Plays from `start`; a loop comes back to its beginning. */
   async play(request: HearRequest, start = request.from): Promise<void> {
-    const turn = ++this.turn;
-    const { context, gain } = this.ready(request.level);
-    await context.resume();
-    const plain = request.speed === 100 && request.semitones === 0 && request.channels === 'both' && request.band === 'all';
-    const from = request.loop && !plain ? request.from : start;
-    const to = plain || request.loop ? request.to : Math.min(request.to, from + AT_ONCE);
-    let buffer = this.sound.buffer;
-    if (!plain) {
-      const samples = await this.sound.door.cut({ from, to, speed: request.speed / 100, semitones: request.semitones, channels: request.channels, band: request.band });
-      if (turn !== this.turn) return;
-      buffer = context.createBuffer(1, Math.max(1, samples.length), this.sound.buffer.sampleRate);
-      buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, 0);
-    }
-    this.halt();
-    const source = context.createBufferSource();
-    source.buffer = buffer;
-    source.loop = request.loop;
-    const startedAt = context.currentTime + AHEAD;
-    source.connect(gain);
-    const speed = plain ? 1 : request.speed / 100;
-    if (plain) {
-      source.loopStart = request.from;
-      source.loopEnd = request.to;
-      if (request.loop) source.start(startedAt, start);
-      else source.start(startedAt, start, Math.max(0.01, to - start));
-    } else {
-      source.loopEnd = buffer.duration;
-      source.start(startedAt, request.loop ? Math.max(0, start - request.from) / speed : 0);
-    }
-    const playing = { request, startedAt, from: plain || request.loop ? start : from, span: to - request.from, speed };
-    this.playing = playing;
-    this.source = source;
-    source.onended = () => {
-      if (this.playing !== playing) return;
-      if (!plain && !request.loop && to < request.to - 0.01) void this.play(request, to);
-      else this.stop();
+    const { beside } = request;
+    const aside = beside?.how === 'sides';
+    this.deck.setBalance([{ level: 1, pan: aside ? -1 : 0 }, { level: beside?.how === 'together' ? 0.8 : 1, pan: aside ? 1 : 0 }]);
+    await this.deck.start(this.source(request, Math.max(request.from, Math.min(start, request.to - 0.02))));
+  }
+
+  private source(request: HearRequest, start: number): (frames: number) => Promise<Passage<Mark> | null> {
+    const { beside } = request;
+    const kept = new Map<number, Share>();
+    let keptSeconds = 0;
+    let at = start;
+    let pass = 0;
+    let passStart = start;
+    let written: ((frames: number) => Promise<Float32Array>) | null = null;
+    const speed = request.speed / 100;
+    /** Samples from the beginning of the pass to a time of the recording: rounded from the whole, so that nothing drifts. */
+    const framesTo = (time: number): number => Math.round(((time - passStart) / speed) * RATE);
+    return async (frames) => {
+      if (at >= request.to - 1e-4) {
+        if (!request.loop && !(beside?.how === 'turn' && pass === 0)) return null;
+        at = passStart = request.from;
+        pass++;
+        written = null;
+      }
+      const turned = beside?.how === 'turn' && pass % 2 === 1;
+      const from = at;
+      let share = kept.get(from);
+      if (!share) {
+        share = await this.share(request, from, from === start ? FIRST_SHARE : SHARE, frames);
+        if (request.loop && keptSeconds < KEPT) {
+          kept.set(from, share);
+          keptSeconds += (share.to - from) / speed;
+        }
+      }
+      at = share.to;
+      const count = Math.max(1, framesTo(share.to) - framesTo(from));
+      const recording = share.channels.map((c) => fitted(c, turned ? 0 : count, count, from === start && pass === 0 || from === request.from, at >= request.to - 1e-4));
+      const voices: Float32Array[][] = [recording];
+      if (beside && (beside.how !== 'turn' || turned)) {
+        written ??= this.written(request, from);
+        voices.push([await written(count)]);
+      }
+      return { voices, mark: { request, at: from, written: turned } };
     };
-    this.onChange(true);
+  }
+
+  /** The next share of the recording, as it is to be heard. */
+  private async share(request: HearRequest, from: number, seconds: number, frames: number): Promise<Share> {
+    const { channels, band, semitones } = request;
+    const speed = request.speed / 100;
+    if (speed === 1 && semitones === 0 && channels === 'both' && band === 'all') {
+      const { buffer } = this.sound;
+      const to = Math.min(request.to, from + frames / RATE);
+      return { to, channels: Array.from({ length: Math.min(2, buffer.numberOfChannels) }, (_, c) => buffer.getChannelData(c).slice(Math.round(from * RATE), Math.round(to * RATE))) };
+    }
+    const upTo = Math.min(request.to, from + seconds * speed);
+    return this.sound.door.cut({ from, upTo, goesOn: upTo < request.to, speed, semitones, channels, band });
+  }
+
+  /** What is written, from a time of the recording on, by the recording's own bars. */
+  private written({ beside, to, speed, semitones }: HearRequest, from: number): (frames: number) => Promise<Float32Array> {
+    const id = ++this.opened;
+    if (!this.synth) {
+      const worker = new Worker(new URL('../../workers/synth.worker.ts', import.meta.url), { type: 'module' });
+      this.synth = { worker, door: wrap<SynthDoor>(worker) };
+    }
+    const { door } = this.synth;
+    let first = true;
+    const exact = (seconds: number) => quarter(Math.round((beside?.bars.quarters(seconds) ?? 0) * 9600), 9600);
+    return async (frames) => {
+      const out = new Float32Array(frames);
+      for (let got = 0; beside && got < frames; ) {
+        const block = first
+          ? await door.open(id, { rate: RATE, tracks: [{ setup: beside.setup, versions: [beside.riff] }], tempo: beside.bars.tempo(), from: exact(from), to: exact(to), begin: exact(from), countIn: 0, double: false, rungs: [{ speed: speed / 100, times: 1 }], seed: 1, cents: beside.cents + 100 * semitones }, frames)
+          : await door.next(id, frames - got);
+        first = false;
+        const [samples] = block?.tracks ?? [];
+        if (!samples) break;
+        out.set(samples, got);
+        got += samples.length;
+      }
+      return out;
+    };
   }
 
   /** Another sound over what plays, or alone: the candidate pitch. */
-  async sounding(samples: Float32Array, level: number): Promise<void> {
-    const { context, gain } = this.ready(level);
-    await context.resume();
-    const buffer = context.createBuffer(1, samples.length, this.sound.buffer.sampleRate);
-    buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, 0);
-    const source = context.createBufferSource();
-    source.buffer = buffer;
-    source.connect(gain);
-    source.start();
+  async sounding(samples: Float32Array): Promise<void> {
+    await this.deck.sound(samples);
   }
 
   stop(): void {
-    this.turn++;
-    this.halt();
-    this.onChange(false);
-  }
-
-  private halt(): void {
-    if (this.source) {
-      this.source.onended = null;
-      this.source.stop();
-      this.source.disconnect();
-    }
-    this.source = null;
-    this.playing = null;
+    this.deck.stop();
   }
 
   /** Seconds of the recording that sound now, null in silence. */
   at(): number | null {
-    if (!this.playing || !this.context) return null;
-    const { request, startedAt, from, span, speed } = this.playing;
-    const gone = Math.max(0, this.context.currentTime - startedAt) * speed;
-    const at = from + gone;
-    if (!request.loop) return Math.min(at, request.to);
-    return request.from + ((((at - request.from) % span) + span) % span);
+    const now = this.deck.now();
+    return now && Math.min(now.mark.request.to, now.mark.at + (now.seconds * now.mark.request.speed) / 100);
+  }
+
+  /** Whether what is written sounds now in the recording's turn. */
+  turned(): boolean {
+    return this.deck.now()?.mark.written ?? false;
   }
 
   /** Level of what sounds, in decibels under full scale; null in silence. */
   level(): number | null {
-    if (!this.analyser || !this.playing) return null;
-    const samples = new Float32Array(this.analyser.fftSize);
-    this.analyser.getFloatTimeDomainData(samples);
-    let sum = 0;
-    for (const v of samples) sum += v * v;
-    return 10 * Math.log10(sum / samples.length + 1e-10);
+    return this.deck.level();
   }
 
   close(): void {
-    this.halt();
-    void this.context?.close();
+    this.deck.close();
+    this.synth?.worker.terminate();
   }
+}
+
+/** Samples brought to a length, silent after `sounding` of them, and taken up or let go softly at the ends of a stretch. */
+function fitted(samples: Float32Array, sounding: number, length: number, begins: boolean, ends: boolean): Float32Array {
+  const out = new Float32Array(length);
+  out.set(samples.subarray(0, Math.min(sounding, length)));
+  for (let i = 0; i < Math.min(EDGE, length / 2); i++) {
+    if (begins) out[i] = ((out[i] as number) * i) / EDGE;
+    if (ends) out[length - 1 - i] = ((out[length - 1 - i] as number) * i) / EDGE;
+  }
+  return out;
 }

@@ -1,34 +1,39 @@
 'use client';
 
 import { Play, Repeat, Square, Volume2 } from 'lucide-react';
-import { Slider, Toggle } from 'radix-ui';
-import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { BarMap, clipTime, type ClipDocument, type Offer } from '@/core/heard';
+import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { BarMap, clipTime, type Offer } from '@/core/heard';
 import { baseNut, openPitch, stringNumbers } from '@/core/instrument';
-import type { Band, Channels, Listened } from '@/core/listen';
+import type { Band, Channels } from '@/core/listen';
 import { noteName } from '@/core/pitch';
 import { findRiff, keyAt, tempoOf } from '@/core/score';
-import { bpmAt, ZERO } from '@/core/time';
+import { barStart, bpmAt, toNumber, ZERO } from '@/core/time';
 import { usePiece } from '@/features/piece/provider';
 import type { ClipEntry } from '@/server/repositories/clips';
 import { Button } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
+import { Slider } from '@/ui/slider';
+import { Switch } from '@/ui/switch';
 import { useToast } from '@/ui/toast';
-import { overviewAction, saveClipAction } from './actions';
-import { ClipPlayer, type HearRequest } from './clip-player';
+import { AboutClip } from './about-clip';
+import { overviewAction } from './actions';
+import { ClipPlayer, COMPARISONS, type Comparison, type HearRequest } from './clip-player';
 import type { ClipSound } from './clip-sound';
 import { HearSide } from './hear-side';
 import { held, Picture, type View } from './picture';
+import { useKeeping } from './use-keeping';
+import { useOffers } from './use-offers';
 
 const CHANNELS: readonly (readonly [Channels, string])[] = [['both', 'both channels'], ['left', 'left'], ['right', 'right'], ['middle', 'the middle'], ['sides', 'the sides']];
 const BANDS: readonly (readonly [Band, string])[] = [['all', 'whole band'], ['guitar', 'guitar band'], ['bass', 'bass band']];
 /** Above this level a headphone tires the ears soon. */
 const LOUD = -9;
+const HOW: Readonly<Record<Comparison, string>> = { recording: 'the recording', together: 'with what is written', sides: 'recording left, written right', turn: 'in turn with what is written' };
 
 const KEYS: readonly (readonly [string, string])[] = [
   ['Space', 'play, or stop'], ['Left, right', 'a tenth of a second; with Shift a whole one'], ['Up, down', 'the pitch to compare, by semitones'], ['P', 'hear that pitch; with Shift together with the recording'],
   ['T', 'a note begins here, at that pitch: by your own ear'], ['R, S', 'what the last note by ear rests on: it rings, or a slide is heard'], ['Backspace', 'take the last note by ear away'], ['B', 'a bar begins here'], ['M', 'a marker here'],
-  ['L', 'loop, or not'], ['[ ]', 'the loop’s beginning earlier, later; with Shift its end'], ['+ and −', 'closer, wider'], ['?', 'these keys'],
+  ['L', 'loop, or not'], ['O', 'loop the bar at the playhead; with Shift a bar more'], [', .', 'the loop a bar earlier, later'], ['[ ]', 'the loop’s beginning earlier, later; with Shift its end'], ['+ and −', 'closer, wider'], ['?', 'these keys'],
 ];
 
 /** One recording: waveform and pitch on one time axis, playing, and what was heard. */
@@ -44,11 +49,13 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
   const [semitones, setSemitones] = useState(0);
   const [channels, setChannels] = useState<Channels>('both');
   const [band, setBand] = useState<Band>('all');
+  const [how, setHow] = useState<Comparison>('recording');
   const [level, setLevel] = useState(0.7);
   const [playing, setPlaying] = useState(false);
   const [candidate, setCandidate] = useState<number | null>(null);
   const [own, setOwn] = useState<readonly Offer[]>([]);
-  const [heard, setHeard] = useState<Listened | null>(null);
+  const offers = useOffers(own);
+  const { heard } = offers;
   const [help, setHelp] = useState(false);
   const cursor = useRef(startAt ?? 0);
   const player = useRef<ClipPlayer | null>(null);
@@ -60,6 +67,8 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
   const open = useMemo(() => (setup ? stringNumbers(setup).map((s) => openPitch(setup, s)) : [40, 45, 50, 55, 59, 64]), [setup]);
   const low = Math.min(...open) - 3;
   const high = Math.max(...open) + 22;
+  const { trim } = clip.document;
+  const used = useMemo(() => (trim && trim.from < seconds ? { from: trim.from, to: Math.min(seconds, trim.to) } : { from: 0, to: seconds }), [trim, seconds]);
   const key = keyAt(piece, ZERO);
   const bpm = target ? bpmAt(tempoOf(piece, target.riff), ZERO) : 100;
   const bars = useMemo(() => (target ? new BarMap(target.riff.meters, clip.document.marks, bpm) : null), [target, clip.document.marks, bpm]);
@@ -71,9 +80,12 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
     return () => { wanted = false; };
   }, [clip.id]);
 
+  const volume = useRef(level);
+  const failed = useEffectEvent((reason: unknown) => toast(`The sound broke off: ${reason instanceof Error ? reason.message : String(reason)}. Play it again.`));
   useEffect(() => {
     if (!sound) return;
-    const made = new ClipPlayer(sound, setPlaying);
+    const made = new ClipPlayer(sound, setPlaying, failed);
+    made.setLevel(volume.current);
     player.current = made;
     return () => {
       player.current = null;
@@ -81,28 +93,18 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
     };
   }, [sound]);
 
-  // What is known of the clip is kept a moment after it stands still; one save at a time.
-  const saving = useRef<Promise<number>>(Promise.resolve(clip.revision));
-  const change = useCallback((document: ClipDocument): void => {
-    onChanged({ ...clip, document });
-    saving.current = saving.current.then(async (revision) => {
-      const saved = await saveClipAction(clip.id, revision, document).catch(() => null);
-      if (saved === null) toast('The server does not answer: what you laid on this recording is not kept yet. Change it again when it is back.');
-      else if (!saved.ok) toast(saved.error.message);
-      return saved?.ok ? saved.value : revision;
-    });
-  }, [clip, onChanged, toast]);
+  const { change, waiting } = useKeeping(clip, onChanged);
 
   // Turning it louder or softer is heard as it plays, and begins nothing anew.
-  const volume = useRef(level);
   useEffect(() => {
     volume.current = level;
     player.current?.setLevel(level);
   }, [level]);
   const request = useCallback((): HearRequest => {
-    const stretch = loop ?? { from: 0, to: seconds };
-    return { ...stretch, loop: looping && loop !== null, speed, semitones, channels, band, level: volume.current };
-  }, [loop, looping, seconds, speed, semitones, channels, band]);
+    const stretch = loop ?? used;
+    const beside = how !== 'recording' && target && bars?.known && target.riff.events.length > 0 ? { riff: target.riff, setup: target.part.setup, bars, cents: clip.document.cents, how } : null;
+    return { ...stretch, loop: looping && loop !== null, speed, semitones, channels, band, beside };
+  }, [loop, looping, used, speed, semitones, channels, band, how, target, bars, clip.document.cents]);
   const play = useCallback((): void => {
     const wanted = request();
     const start = cursor.current >= wanted.from && cursor.current < wanted.to - 0.05 ? cursor.current : wanted.from;
@@ -133,7 +135,7 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
     if (candidate === null || !sound) return;
     void sound.door.tone(candidate, clip.document.cents, 1.4).then(async (tone) => {
       if (together && !playing) void player.current?.play({ ...request(), loop: false, from: cursor.current, to: Math.min(seconds, cursor.current + 1.4) }, cursor.current);
-      await player.current?.sounding(tone, level);
+      await player.current?.sounding(tone);
     });
   };
   const putOwn = (): void => {
@@ -152,6 +154,20 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
     if (!next.every((m, i) => i === 0 || m.bar > (next[i - 1]?.bar ?? -99))) return toast('That bar would stand before one that comes earlier. Move the other line first.');
     change({ ...clip.document, marks: next });
   };
+  /** The loop by whole bars: the bar at the playhead, or the loop grown or moved by a bar. */
+  const loopBars = (grow: number, move = 0): void => {
+    if (!bars?.known) return toast('Lay bars first: B at each bar’s beginning, or let the program listen.');
+    const first = bars.barAt((loop?.from ?? at()) + 0.01);
+    const last = loop ? bars.barAt(loop.to - 0.01) : first;
+    const edge = (bar: number): number => bars.seconds(toNumber(barStart(target?.riff.meters ?? [{ bar: 0, beats: 4, unit: 4 }], bar)));
+    const from = Math.max(0, edge(first.bar + move));
+    const to = Math.min(seconds, edge(Math.max(first.bar + 1, (grow === 0 && move === 0 ? first.bar : last.bar) + 1 + grow) + move));
+    if (to - from < 0.05) return;
+    setLoop({ from, to });
+    setLooping(true);
+    if (!playing) cursor.current = from;
+    if (from < view.from || to > view.to) setView(held({ from: from - (to - from) / 2, to: to + (to - from) / 2 }, seconds));
+  };
   const zoom = (factor: number): void => {
     const middle = Math.max(view.from, Math.min(view.to, at()));
     setView(held({ from: middle - (middle - view.from) * factor, to: middle + (view.to - middle) * factor }, seconds));
@@ -165,7 +181,7 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
       ArrowUp: () => setCandidate((candidate ?? Math.round((low + high) / 2)) + 1), ArrowDown: () => setCandidate((candidate ?? Math.round((low + high) / 2)) - 1),
       p: () => hearPitch(false), P: () => hearPitch(true), t: putOwn, r: () => restOn('ring'), s: () => restOn('slide'), Backspace: () => setOwn((list) => list.slice(0, -1)), b: layBar,
       m: () => change({ ...clip.document, markers: [...clip.document.markers, { at: at(), say: String(clip.document.markers.length + 1) }] }),
-      l: () => setLooping(!looping), '[': () => nudge('from', -0.02), ']': () => nudge('from', 0.02), '{': () => nudge('to', -0.02), '}': () => nudge('to', 0.02), '+': () => zoom(0.7), '=': () => zoom(0.7), '-': () => zoom(1.4), '?': () => setHelp(true),
+      l: () => setLooping(!looping), o: () => loopBars(0), O: () => loopBars(1), ',': () => loopBars(0, -1), '.': () => loopBars(0, 1), '[': () => nudge('from', -0.02), ']': () => nudge('from', 0.02), '{': () => nudge('to', -0.02), '}': () => nudge('to', 0.02), '+': () => zoom(0.7), '=': () => zoom(0.7), '-': () => zoom(1.4), '?': () => setHelp(true),
     };
     const run = runs[e.key];
     if (!run || (e.key === ' ' && (e.target as Element).closest('button'))) return;
@@ -173,7 +189,7 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
     run();
   };
 
-  const notes = [...(heard?.notes ?? []), ...own.map((o) => ({ at: o.at, until: o.until, midi: o.midi, certainty: 1, own: true }))];
+  const notes = offers.all.map((o) => ({ at: o.at, until: o.until, midi: o.midi, certainty: o.certainty, own: o.by === 'ear' }));
   return (
     <>
       {/* eslint-disable-next-line jsx-a11y-x/no-static-element-interactions -- keys of the whole bench; each has its button or is in the sheet of keys */}
@@ -182,22 +198,22 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
           <main className="flex min-w-0 flex-1 flex-col" tabIndex={-1}>
             <Picture
               sound={sound} overview={overview} seconds={seconds} view={view} onView={setView} low={low} high={high} cents={clip.document.cents} keyShown={key} open={open}
-              loop={loop} onLoop={(l) => { setLoop(l); if (l) cursor.current = l.from; }} onSeek={(to, midi) => { seek(to); if (midi !== null) setCandidate(midi); }} playhead={at}
+              loop={loop} used={used} onLoop={(l) => { setLoop(l); if (l) cursor.current = l.from; }} onSeek={(to, midi) => { seek(to); if (midi !== null) setCandidate(midi); }} playhead={at}
               lines={lines} markers={clip.document.markers} notes={notes} candidate={candidate}
               onMoveLine={(bar, to) => {
                 const next = [...clip.document.marks.filter((m) => m.bar !== bar), { bar, at: Math.round(to * 1000) / 1000 }].sort((a, b) => a.bar - b.bar);
                 if (next.every((m, i) => i === 0 || m.at > (next[i - 1]?.at ?? -1e9))) change({ ...clip.document, marks: next });
                 else toast('A bar line can’t go past its neighbour.');
               }}
-              describe={`${clip.document.name}, ${clipTime(seconds)} long, seen from ${clipTime(view.from)} to ${clipTime(view.to)}${heard ? `; heard: ${heard.notes.slice(0, 24).map((n) => `${noteName(n.midi, { key, octave: true })} at ${clipTime(n.at)}`).join(', ')}` : ''}`}
+              describe={`${clip.document.name}, ${clipTime(seconds)} long, seen from ${clipTime(view.from)} to ${clipTime(view.to)}${heard ? `; heard: ${offers.all.slice(0, 24).map((n) => `${noteName(n.midi, { key, octave: true })} at ${clipTime(n.at)}`).join(', ')}` : ''}`}
             />
           </main>
-          <HearSide clip={clip} sound={sound} stretch={loop ?? { from: 0, to: seconds }} whole={loop === null} channels={channels} target={target} riffs={riffs} bars={bars} heard={heard} own={own} open={open} frets={setup ? setup.instrument.frets - baseNut(setup) : 22} cursor={at}
-            onHeard={setHeard} onChange={change} onAccepted={() => setOwn([])} onSeek={seek} />
+          <HearSide clip={clip} sound={sound} stretch={loop ?? used} whole={loop === null} channels={channels} target={target} riffs={riffs} bars={bars} offers={offers} open={open} frets={setup ? setup.instrument.frets - baseNut(setup) : 22} cursor={at}
+            onChange={change} onAccepted={() => setOwn([])} onSeek={seek} />
         </div>
         <section aria-label="Player" data-playing={playing} className="flex flex-wrap items-center gap-x-3 gap-y-1">
           <Button tone={playing ? 'yours' : 'plain'} onClick={toggle} disabled={!sound} className="w-24">{playing ? <Square size={16} aria-hidden /> : <Play size={16} aria-hidden />}{playing ? 'Stop' : 'Play'}</Button>
-          <Toggle.Root pressed={looping} onPressedChange={setLooping} className="inline-flex min-h-9 items-center gap-1.5 rounded-sm border border-rule px-2.5 text-[15px] font-semibold data-[state=on]:border-proposed data-[state=on]:bg-proposed-wash"><Repeat size={16} aria-hidden /> Loop</Toggle.Root>
+          <Switch on={looping} onSwitch={setLooping}><Repeat size={16} aria-hidden /> Loop</Switch>
           <Measure label="Speed in percent" value={speed} min={25} max={150} onValue={setSpeed} text={`${speed} %`} />
           <Measure label="Pitch moved by semitones" value={semitones} min={-12} max={12} step={0.5} onValue={setSemitones} text={semitones === 0 ? 'at pitch' : `${semitones > 0 ? '+' : '−'}${Math.abs(semitones)} semitones`} />
           <select aria-label="Channels" value={channels} onChange={(e) => setChannels(e.target.value as Channels)} className="min-h-9 rounded-sm border border-rule bg-sheet px-2 text-[15px]">{CHANNELS.map(([v, words]) => <option key={v} value={v}>{words}</option>)}</select>
@@ -205,8 +221,17 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
           <Volume2 size={16} aria-hidden className="text-soft" />
           <Measure label="Volume" value={Math.round(level * 100)} min={0} max={100} onValue={(v) => setLevel(v / 100)} text="" />
           <Loudness level={() => player.current?.level() ?? null} />
-          {loop ? <Button tone="word" size="small" onClick={() => setLoop(null)}>Whole recording</Button> : null}
-          <Button tone="word" size="small" onClick={() => setHelp(true)} className="ml-auto">Keys</Button>
+          <div role="group" aria-label="Loop by bars" className="flex items-center gap-1">
+            <Button size="small" disabled={!bars?.known} onClick={() => loopBars(0)}>This bar</Button>
+            <Button size="small" disabled={!bars?.known || !loop} onClick={() => loopBars(1)} aria-label="A bar more">+ bar</Button>
+            {loop ? <Button tone="word" size="small" onClick={() => setLoop(null)}>All of it</Button> : null}
+          </div>
+          <select aria-label="Hear" value={how} onChange={(e) => setHow(e.target.value as Comparison)} disabled={!bars?.known || !target || target.riff.events.length === 0} title={bars?.known ? undefined : 'Lay bars first: then what is written can be heard beside it.'} className="min-h-9 max-w-56 rounded-sm border border-rule bg-sheet px-2 text-[15px] disabled:opacity-45">{COMPARISONS.map((c) => <option key={c} value={c}>{HOW[c]}</option>)}</select>
+          <div className="ml-auto flex items-center gap-4">
+            {waiting ? <p role="status" className="text-sm font-semibold text-trouble">Not saved: kept on this device</p> : null}
+            <AboutClip key={clip.document.name} document={clip.document} seconds={seconds} loop={loop} onChange={change} />
+            <Button tone="word" size="small" onClick={() => setHelp(true)}>Keys</Button>
+          </div>
         </section>
       </div>
       <Dialog open={help} onOpenChange={setHelp} title="Keys at the hearing bench">
@@ -218,13 +243,10 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
   );
 }
 
-function Measure({ label, value, min, max, step = 1, onValue, text }: { readonly label: string; readonly value: number; readonly min: number; readonly max: number; readonly step?: number; readonly onValue: (v: number) => void; readonly text: string }) {
+function Measure({ text, ...slider }: Parameters<typeof Slider>[0] & { readonly text: string }) {
   return (
     <div className="flex items-center gap-2">
-      <Slider.Root value={[value]} onValueChange={([v]) => onValue(v ?? value)} min={min} max={max} step={step} className="relative flex h-9 w-20 items-center">
-        <Slider.Track className="relative h-1 flex-1 rounded bg-rule"><Slider.Range className="absolute h-1 rounded bg-proposed" /></Slider.Track>
-        <Slider.Thumb aria-label={label} className="block size-5 rounded-full border-2 border-proposed bg-sheet" />
-      </Slider.Root>
+      <Slider {...slider} />
       {text ? <span className="font-figures text-[15px] whitespace-nowrap">{text}</span> : null}
     </div>
   );

@@ -1,8 +1,8 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { insertEvents } from '@/core/edit';
-import { clipTime, differences, heardEvents, marksOfBeats, otherLevel, type BarMap, type ClipDocument, type Offer } from '@/core/heard';
-import type { Channels, HeardNote, Listened } from '@/core/listen';
+import { clipTime, differences, heardEvents, marksOfBeats, otherLevel, type BarMap, type ClipDocument } from '@/core/heard';
+import type { Channels } from '@/core/listen';
 import { noteName } from '@/core/pitch';
 import { GRIDS, type Grid } from '@/core/rhythm';
 import { endOf, keyAt, type Part, type Riff } from '@/core/score';
@@ -14,6 +14,7 @@ import { SelectField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
 import type { ClipSound } from './clip-sound';
 import type { View } from './picture';
+import type { Offers } from './use-offers';
 
 interface Target {
   readonly part: Part;
@@ -29,40 +30,25 @@ interface Props {
   readonly target: Target | null;
   readonly riffs: readonly Target[];
   readonly bars: BarMap | null;
-  readonly heard: Listened | null;
-  readonly own: readonly Offer[];
+  readonly offers: Offers;
   readonly open: readonly number[];
   readonly frets: number;
   readonly cursor: () => number;
-  readonly onHeard: (heard: Listened | null) => void;
   readonly onChange: (document: ClipDocument) => void;
   readonly onAccepted: () => void;
   readonly onSeek: (at: number) => void;
 }
 
 const share = (certainty: number): string => `${Math.round(100 * certainty)} % sure`;
-type What = 'line' | 'chords';
-
-/** Whether one clear pitch after another fills what sounds: chords have no such line. */
-function isLine({ notes, strokes, seconds }: Listened): boolean {
-  const held = notes.reduce((sum, n) => sum + (n.until - n.at), 0);
-  const clear = notes.reduce((sum, n) => sum + n.certainty * (n.until - n.at), 0) / Math.max(1e-9, held);
-  return clear > 0.72 && notes.length > 0.4 * strokes.length && held > 0.3 * seconds;
-}
-
-const offerOf = (n: HeardNote): Offer => ({ at: n.at, until: n.until, midi: n.midi, cents: n.cents, certainty: n.certainty, begins: n.begins, manner: n.manner, by: 'program', basis: 'attack' });
-
 /** Beside the picture: what the recording is tuned to, its tempo and bars, and what was heard on its way into a part. */
-export function HearSide({ clip, sound, stretch, whole, channels, target, riffs, bars, heard, own, open, frets, cursor, onHeard, onChange, onAccepted, onSeek }: Props) {
+export function HearSide({ clip, sound, stretch, whole, channels, target, riffs, bars, offers: { heard, what, setWhat, reading, choose, setHeard, all }, open, frets, cursor, onChange, onAccepted, onSeek }: Props) {
   const piece = usePiece((s) => s.document);
   const dispatch = usePiece((s) => s.dispatch);
   const toast = useToast();
   const key = keyAt(piece, ZERO);
   const [progress, setProgress] = useState<number | null>(null);
-  const [what, setWhat] = useState<What>('line');
   const [grid, setGrid] = useState<Grid>('auto');
   const [level, setLevel] = useState<0.5 | 1 | 2>(1);
-  const [reading, setReading] = useState<Readonly<Record<number, number>>>({});
   const { document } = clip;
 
   const listen = async (): Promise<void> => {
@@ -71,10 +57,8 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
     try {
       const got = await sound.listen(stretch.from, stretch.to, channels, { reachable: { open, frets, span: 4 }, low: Math.min(...open), high: Math.max(...open) + frets }, setProgress);
       if (got) {
-        onHeard(got);
+        setHeard(got);
         setLevel(1);
-        setReading({});
-        setWhat(isLine(got) ? 'line' : 'chords');
       }
     } catch (reason) {
       toast(`It could not be listened to: ${reason instanceof Error ? reason.message : String(reason)}. Choose a shorter stretch.`);
@@ -85,6 +69,14 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
 
   const meter = target ? meterAt(target.riff.meters, 0) : { beats: 4, unit: 4 };
   const beats = useMemo(() => (heard?.beats ? (level === 1 ? heard.beats.beats : otherLevel(heard.beats.beats, level)) : []), [heard, level]);
+  // Half and double follow from the beats there are; three to two is listened for anew.
+  const others = (heard?.beats?.alternatives ?? []).filter((a) => ![0.5, 1, 2].some((l) => Math.abs(a.bpm / ((heard?.beats?.bpm ?? 1) * l) - 1) < 0.03));
+  const otherTempo = async (bpm: number): Promise<void> => {
+    const beats = heard && sound ? await sound.door.beats(stretch.from, stretch.to, channels, bpm) : null;
+    if (!heard || !beats) return toast('No beat was heard at that tempo. Tap bars: B at each bar’s beginning.');
+    setHeard({ ...heard, beats });
+    setLevel(1);
+  };
   const layBars = (): void => {
     const marks = marksOfBeats(beats, cursor(), meter.beats);
     if (marks.length < 2) return toast('Too few beats were heard for bars. Lay them by hand: B at each bar’s beginning while it plays.');
@@ -93,11 +85,7 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
   };
 
   const within = (o: { readonly at: number }): boolean => o.at >= stretch.from - 0.03 && o.at < stretch.to;
-  const offers = useMemo((): Offer[] => {
-    const mine = own.filter((o) => o.at >= stretch.from - 0.03 && o.at < stretch.to);
-    const program: Offer[] = !heard ? [] : what === 'line' ? heard.notes.map(offerOf) : heard.sets.flatMap((s, i) => (s.readings[reading[i] ?? 0]?.notes ?? []).map((n): Offer => ({ at: s.at, until: s.until, midi: n.midi, cents: 0, certainty: (s.readings[0]?.explains ?? 0.5) * Math.min(1, 0.5 + n.strength / 2), begins: 'struck', manner: null, by: 'program', basis: 'attack' })));
-    return [...program.filter((o) => o.at >= stretch.from - 0.03 && o.at < stretch.to && !mine.some((m) => Math.abs(m.at - o.at) < 0.06)), ...mine];
-  }, [heard, own, what, reading, stretch]);
+  const offers = useMemo(() => all.filter((o) => o.at >= stretch.from - 0.03 && o.at < stretch.to), [all, stretch]);
 
   const accept = (): void => {
     if (!target || !bars?.known || offers.length === 0) return;
@@ -126,7 +114,7 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
         ) : (
           <div role="status" className="flex items-center justify-between gap-2"><span>Listening: {Math.round(100 * progress)} %</span><Button size="small" onClick={() => sound?.stopListening()}>Stop</Button></div>
         )}
-        {heard === null && own.length === 0 ? <p className="text-[15px] text-soft">Drag along the picture for a stretch. Or use your own ear: click at a height, P sounds it, T puts a note down.</p> : null}
+        {heard === null && all.length === 0 ? <p className="text-[15px] text-soft">Drag along the picture for a stretch. Or use your own ear: click at a height, P sounds it, T puts a note down.</p> : null}
       </section>
       {heard ? (
         <section aria-label="Tuning and tempo" className="flex flex-col gap-1.5 border-t border-rule pt-3">
@@ -137,6 +125,7 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
               <p>Beats at <b className="font-figures">{Math.round(heard.beats.bpm * level * 10) / 10}</b> a minute <span className="text-soft">({share(heard.beats.certainty)}{heard.beats.swing !== null ? `, swing ${heard.beats.swing.toFixed(2)} : 1` : ''})</span></p>
               <div className="flex flex-wrap gap-1.5">
                 {([0.5, 1, 2] as const).map((l) => <Button key={l} size="small" aria-pressed={level === l} onClick={() => setLevel(l)} className={level === l ? 'border-ink bg-ink text-sheet' : ''}>{Math.round((heard.beats?.bpm ?? 0) * l)}</Button>)}
+                {others.map((a) => <Button key={a.bpm} size="small" onClick={() => void otherTempo(a.bpm)} title={`${Math.round(100 * a.share)} % as much speaks for it`}>{Math.round(a.bpm)}</Button>)}
                 <Button size="small" onClick={layBars}>Lay bars, first at the playhead</Button>
               </div>
             </>
@@ -166,7 +155,7 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
             {heard.sets.map((s, i) => ({ s, i })).filter(({ s }) => within(s)).slice(0, 40).map(({ s, i }) => (
               <li key={s.at} className="flex flex-wrap items-baseline gap-1.5">
                 <button type="button" className="font-figures underline decoration-line underline-offset-4" onClick={() => onSeek(s.at)}>{clipTime(s.at)}</button>
-                {s.readings.map((r, k) => <button key={k} type="button" aria-pressed={(reading[i] ?? 0) === k} onClick={() => setReading({ ...reading, [i]: k })} className={(reading[i] ?? 0) === k ? 'font-bold' : 'text-soft'} title={`explains ${Math.round(100 * r.explains)} % of the sound`}>{r.notes.map((n) => noteName(n.midi, { key })).join(' ')}</button>)}
+                {s.readings.map((r, k) => <button key={k} type="button" aria-pressed={(reading[i] ?? 0) === k} onClick={() => choose(i, k)} className={(reading[i] ?? 0) === k ? 'font-bold' : 'text-soft'} title={`explains ${Math.round(100 * r.explains)} % of the sound`}>{r.notes.map((n) => noteName(n.midi, { key })).join(' ')}</button>)}
               </li>
             ))}
           </ul>

@@ -25,6 +25,8 @@ interface Props {
   /** Open strings, in MIDI: their rows are marked. */
   readonly open: readonly number[];
   readonly loop: View | null;
+  /** What of the recording is used; the rest is drawn faint. */
+  readonly used: View;
   readonly onLoop: (loop: View | null) => void;
   readonly onSeek: (at: number, midi: number | null) => void;
   readonly playhead: () => number;
@@ -190,6 +192,7 @@ export function Picture(p: Props) {
     <div ref={box} role="img" aria-label={p.describe} className="relative min-h-0 flex-1 touch-none overflow-hidden border border-rule bg-sheet select-none" onPointerDown={press} onPointerMove={move} onPointerUp={release}>
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
       <svg width={width} height={height} className="absolute inset-0" aria-hidden>
+        {[{ from: 0, to: p.used.from }, { from: p.used.to, to: seconds }].map(({ from, to }) => { const [a, b] = [Math.max(AXIS, x(from)), Math.min(width, x(to))]; return to > from && b > a ? <rect key={from} x={a} y={RULER} width={b - a} height={height - RULER} className="fill-paper" opacity={0.75} /> : null; })}
         {shownLoop && shownLoop.to > view.from ? <rect x={Math.max(AXIS, x(shownLoop.from))} y={RULER} width={Math.max(1, x(shownLoop.to) - Math.max(AXIS, x(shownLoop.from)))} height={height - RULER} className="fill-chosen" opacity={0.3} /> : null}
         {shownLoop ? [shownLoop.from, shownLoop.to].filter((t) => t >= view.from).map((t) => <line key={t} x1={x(t)} x2={x(t)} y1={RULER} y2={height} className="stroke-ink" strokeWidth={1.5} />) : null}
         {p.lines.filter((l) => l.at >= view.from && l.at <= view.to).map((l) => {

@@ -1,130 +1,93 @@
 import { wrap, type Remote } from 'comlink';
 import { writeWav } from '@/core/formats/wav';
-import type { Setup } from '@/core/instrument';
-import type { Riff } from '@/core/score';
-import { playSecondsTo } from '@/core/synth';
-import { toNumber, type Quarter, type TempoStep } from '@/core/time';
+import { quartersIn, type Balance, type Block, type Rung, type StreamPlan, type Track } from '@/core/synth';
+import { cmp, maxQuarter, quarter, type FeelStep, type Quarter, type TempoStep } from '@/core/time';
 import type { SynthDoor } from '@/workers/synth.worker';
+import { Deck, RATE } from './deck';
 
 export interface PlayRequest {
-  readonly riff: Riff;
-  readonly setup: Setup;
+  /** The first leads. */
+  readonly tracks: readonly Track[];
   readonly tempo: readonly TempoStep[];
+  readonly feel: readonly FeelStep[] | undefined;
   readonly from: Quarter;
   readonly to: Quarter;
-  readonly speed: number;
-  readonly click: boolean;
+  readonly rungs: readonly Rung[];
+  readonly double: boolean;
   readonly countIn: number;
-  readonly loop: boolean;
 }
 
-interface Playing {
-  readonly source: AudioBufferSourceNode;
-  readonly request: PlayRequest;
-  readonly startedAt: number;
-  readonly lead: number;
-  readonly length: number;
+type Mark = Omit<Block, 'tracks' | 'click'> & { readonly request: PlayRequest };
+
+/** What sounds now. */
+export interface Now {
+  /** Quarters of the riff; null while it is counted in. */
+  readonly at: number | null;
+  /** Share of the count-in gone by, 0 to 1; null once it plays. */
+  readonly counted: number | null;
+  readonly speed: number;
+  readonly pass: number;
+  readonly version: number;
 }
 
-const RATE = 44_100;
-/** Start a little ahead, so that the first sample is not late. */
-const AHEAD = 0.06;
-
-/** Sounds a stretch of a riff: rendered in a worker, looped by the audio clock, followed by a playhead. */
+/** Sounds a stretch of riffs: drawn from a worker as it is heard, followed by a playhead. Voices are the tracks in order, then the click. */
 export class Player {
-  private context: AudioContext | null = null;
-  private gain: GainNode | null = null;
   private readonly worker: Worker;
   private readonly door: Remote<SynthDoor>;
-  private playing: Playing | null = null;
-  /** Grows with each request: answers to older ones are dropped. */
-  private turn = 0;
+  private readonly deck: Deck<Mark>;
+  private opened = 0;
 
-  constructor(private readonly onChange: (playing: boolean) => void) {
+  constructor(onChange: (playing: boolean) => void, onFault: (reason: unknown) => void = () => undefined) {
     this.worker = new Worker(new URL('../../workers/synth.worker.ts', import.meta.url), { type: 'module' });
     this.door = wrap<SynthDoor>(this.worker);
+    // Well below full scale: headphones are close to the ear.
+    this.deck = new Deck(onChange, onFault);
   }
 
-  /** Plays; throws what the renderer says when the stretch is too long. A second call replaces the first. */
-  async play(request: PlayRequest): Promise<void> {
-    const turn = ++this.turn;
-    this.context ??= new AudioContext({ sampleRate: RATE, latencyHint: 'interactive' });
-    if (!this.gain) {
-      this.gain = this.context.createGain();
-      // Well below full scale: headphones are close to the ear.
-      this.gain.gain.value = 0.5;
-      this.gain.connect(this.context.destination);
-    }
-    await this.context.resume();
-    const { riff, setup, tempo, from, to, speed, click, countIn } = request;
-    const rendered = await this.door.render(riff, setup, tempo, { rate: RATE, speed, from, to, click, countIn, seed: 1 });
-    if (turn !== this.turn) return;
-    this.halt();
-    const buffer = this.context.createBuffer(1, rendered.samples.length, rendered.rate);
-    buffer.copyToChannel(rendered.samples as Float32Array<ArrayBuffer>, 0);
-    const source = this.context.createBufferSource();
-    source.buffer = buffer;
-    source.loop = request.loop;
-    source.loopStart = rendered.lead;
-    source.loopEnd = rendered.lead + rendered.length;
-    source.connect(this.gain);
-    const startedAt = this.context.currentTime + AHEAD;
-    source.start(startedAt);
-    const playing = { source, request, startedAt, lead: rendered.lead, length: rendered.length };
-    source.onended = () => {
-      if (this.playing === playing) this.stop();
-    };
-    this.playing = playing;
-    this.onChange(true);
+  private plan({ tracks, tempo, from, to, rungs, double, countIn }: PlayRequest, begin: Quarter): StreamPlan {
+    return { rate: RATE, tracks, tempo, from, to, begin, rungs, double, countIn, seed: 1 };
   }
 
-  /** What would sound, as a WAV file: without count-in, once through. */
-  async bounced({ riff, setup, tempo, from, to, speed, click }: PlayRequest): Promise<Uint8Array> {
-    const { samples, rate } = await this.door.render(riff, setup, tempo, { rate: RATE, speed, from, to, click, countIn: 0, seed: 1 });
-    return writeWav({ rate, channels: [samples] });
+  /** Plays, from `begin` on where it is given; throws what the renderer says where there is nothing to play. A second call replaces the first. */
+  async play(request: PlayRequest, begin: number | null = null): Promise<void> {
+    const id = ++this.opened;
+    const start = begin === null ? request.from : maxQuarter(request.from, quarter(Math.round(begin * 960), 960));
+    const plan = this.plan(request, cmp(start, request.to) < 0 ? start : request.from);
+    let first = true;
+    await this.deck.start(async (frames) => {
+      const block = await (first ? this.door.open(id, plan, frames) : this.door.next(id, frames));
+      first = false;
+      if (!block) return null;
+      const { tracks, click, ...mark } = block;
+      return { voices: [...tracks.map((t) => [t]), [click]], mark: { ...mark, request } };
+    });
+  }
+
+  setBalance(balance: readonly Balance[]): void {
+    this.deck.setBalance(balance);
+  }
+
+  /** What would sound, as a WAV file: without count-in, its last passes once. */
+  async saved(request: PlayRequest, balance: readonly Balance[]): Promise<Uint8Array> {
+    const rungs = request.rungs.map((r) => ({ ...r, times: Number.isFinite(r.times) ? r.times : (request.tracks[0]?.versions.length ?? 1) }));
+    return writeWav({ rate: RATE, channels: await this.door.mix(this.plan({ ...request, rungs, countIn: 0 }, request.from), balance) });
   }
 
   stop(): void {
-    this.turn++;
-    this.halt();
-    this.onChange(false);
+    this.deck.stop();
   }
 
-  private halt(): void {
-    if (!this.playing) return;
-    this.playing.source.onended = null;
-    this.playing.source.stop();
-    this.playing.source.disconnect();
-    this.playing = null;
-  }
-
-  /** Where the music is, in quarters of the riff; null in silence and during the count-in. */
-  at(): number | null {
-    const { playing, context } = this;
-    if (!playing || !context) return null;
-    let seconds = context.currentTime - playing.startedAt - playing.lead;
-    if (seconds < 0 || playing.length <= 0) return null;
-    if (playing.request.loop) seconds %= playing.length;
-    return quartersAt(playing.request, Math.min(seconds, playing.length));
+  now(): Now | null {
+    const now = this.deck.now();
+    if (!now) return null;
+    const { request, from, at, speed, lead, pass, version } = now.mark;
+    const seconds = at + now.seconds;
+    const counting = lead > 0 && seconds < 0;
+    return { at: counting ? null : quartersIn(request.tempo, request.feel, from, request.to, speed, Math.max(0, seconds)), counted: counting ? 1 + seconds / lead : null, speed, pass, version };
   }
 
   close(): void {
-    this.halt();
+    this.deck.close();
     this.worker.terminate();
-    void this.context?.close();
   }
-}
-
-/** The inverse of the tempo map by halving: exact to well under a pixel. */
-function quartersAt({ tempo, from, to, speed, riff }: PlayRequest, seconds: number): number {
-  const [single] = tempo;
-  if (tempo.length === 1 && single && !riff.feel) return toNumber(from) + (seconds * speed * single.bpm) / 60;
-  let low = toNumber(from);
-  let high = toNumber(to);
-  for (let i = 0; i < 24; i++) {
-    const middle = (low + high) / 2;
-    if (playSecondsTo(tempo, toNumber(from), middle, speed, riff.feel) < seconds) low = middle;
-    else high = middle;
-  }
-  return low;
 }

@@ -1,13 +1,16 @@
 'use client';
 
 import { Play, Repeat, Square, Timer } from 'lucide-react';
-import { Slider, Toggle } from 'radix-ui';
-import { useCallback, useEffect, useEffectEvent, useImperativeHandle, useRef, useState, type Ref } from 'react';
+import { useCallback, useEffect, useEffectEvent, useImperativeHandle, useMemo, useRef, useState, type Ref } from 'react';
 import type { Setup } from '@/core/instrument';
-import type { Riff } from '@/core/score';
+import type { Piece, Riff } from '@/core/score';
 import { bpmAt, type Quarter, type TempoStep } from '@/core/time';
 import { Button } from '@/ui/button';
-import { Player } from './player';
+import { Slider } from '@/ui/slider';
+import { Switch } from '@/ui/switch';
+import { Player, type Now, type PlayRequest } from './player';
+import { balanceOf, rungsOf, useSounds } from './sounds';
+import { SoundsPanel } from './sounds-panel';
 
 export interface TransportHandle {
   readonly toggle: () => void;
@@ -20,6 +23,9 @@ export interface TransportHandle {
 interface Props {
   readonly riff: Riff;
   readonly setup: Setup;
+  /** The piece and part it stands in: what else there is to sound with it. */
+  readonly piece?: Piece;
+  readonly partId?: string;
   readonly tempo: readonly TempoStep[];
   /** What sounds: the chosen stretch, or the whole riff. */
   readonly from: Quarter;
@@ -30,19 +36,22 @@ interface Props {
   readonly ref?: Ref<TransportHandle>;
 }
 
-const toggleClass = 'inline-flex min-h-9 items-center gap-1.5 rounded-sm border border-rule px-2.5 text-[15px] font-semibold data-[state=on]:border-proposed data-[state=on]:bg-proposed-wash';
+const why = (reason: unknown): string => (reason instanceof Error ? reason.message : String(reason));
 
-/** Play, tempo from 25 to 150 %, loop and click: always at hand. */
-export function Transport({ riff, setup, tempo, from, to, partial, beats, onFault, ref }: Props) {
+/** Play, tempo from 25 to 150 %, loop and click: always at hand; what else sounds, behind one button. */
+export function Transport({ riff, setup, piece, partId, tempo, from, to, partial, beats, onFault, ref }: Props) {
   const player = useRef<Player | null>(null);
   const [playing, setPlaying] = useState(false);
   const [waiting, setWaiting] = useState(false);
   const [speed, setSpeed] = useState(100);
   const [loop, setLoop] = useState(true);
-  const [click, setClick] = useState(true);
+  const sounds = useSounds(setup, riff, piece ?? null, partId ?? null);
+  const { settings, change, tracks, voices } = sounds;
+  const versions = tracks[0]?.versions.length ?? 1;
 
+  const failed = useEffectEvent((reason: unknown) => onFault(`The sound broke off: ${why(reason)}. Play it again.`));
   useEffect(() => {
-    const made = new Player(setPlaying);
+    const made = new Player(setPlaying, failed);
     player.current = made;
     return () => {
       player.current = null;
@@ -50,66 +59,96 @@ export function Transport({ riff, setup, tempo, from, to, partial, beats, onFaul
     };
   }, []);
 
-  const play = useCallback(
-    async (countIn: number): Promise<void> => {
-      setWaiting(true);
-      try {
-        await player.current?.play({ riff, setup, tempo, from, to, speed: speed / 100, click, countIn, loop });
-      } catch (reason) {
-        onFault(`It can't be played: ${reason instanceof Error ? reason.message : String(reason)}. Choose a shorter stretch.`);
-      } finally {
-        setWaiting(false);
-      }
-    },
-    [riff, setup, tempo, from, to, speed, click, loop, onFault],
-  );
+  const { double, ladder } = settings;
+  const request = useMemo((): PlayRequest => ({ tracks, tempo, feel: riff.feel, from, to, double, countIn: 0, rungs: rungsOf({ ...settings, ladder }, speed, loop, versions) }), [tracks, tempo, riff.feel, from, to, double, settings, ladder, speed, loop, versions]);
+  const balance = useMemo(() => balanceOf(voices.map((v) => v.id), settings), [voices, settings]);
+  useEffect(() => player.current?.setBalance(balance), [balance]);
 
-  // A change of notes, tempo or stretch is taken up at once, without another count-in.
-  const restart = useEffectEvent(() => {
-    if (playing) void play(0);
-  });
-  useEffect(() => {
-    const timer = setTimeout(restart, 40);
-    return () => clearTimeout(timer);
-  }, [riff, setup, tempo, from, to, speed, click, loop]);
-
-  const toggle = useCallback(() => {
-    if (playing) player.current?.stop();
-    else void play(beats);
-  }, [playing, play, beats]);
-  const save = useCallback(async (): Promise<void> => {
+  const play = async (countIn: number, begin: number | null): Promise<void> => {
+    setWaiting(true);
     try {
-      const bytes = await player.current?.bounced({ riff, setup, tempo, from, to, speed: speed / 100, click, countIn: 0, loop: false });
+      await player.current?.play({ ...request, countIn }, begin);
+    } catch (reason) {
+      onFault(`It can't be played: ${why(reason)}.`);
+    } finally {
+      setWaiting(false);
+    }
+  };
+
+  // A change of notes, tempo or stretch is taken up where the music is, without another count-in.
+  const restart = useEffectEvent(() => {
+    if (playing) void play(0, player.current?.now()?.at ?? null);
+  });
+  const started = JSON.stringify(request.rungs);
+  useEffect(() => {
+    const timer = setTimeout(restart, 30);
+    return () => clearTimeout(timer);
+  }, [tracks, tempo, riff.feel, from, to, double, started]);
+
+  const toggle = (): void => {
+    if (playing) player.current?.stop();
+    else void play(settings.countIn * beats, null);
+  };
+  const save = async (): Promise<void> => {
+    try {
+      const bytes = await player.current?.saved(request, balance);
       if (bytes) download(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'audio/wav' }), `${riff.name}.wav`);
     } catch (reason) {
-      onFault(`It can't be saved: ${reason instanceof Error ? reason.message : String(reason)}. Choose a shorter stretch.`);
+      onFault(`It can't be saved: ${why(reason)}. Choose a shorter stretch.`);
     }
-  }, [riff, setup, tempo, from, to, speed, click, onFault]);
-  useImperativeHandle(ref, () => ({ toggle, at: () => player.current?.at() ?? null, save }), [toggle, save]);
+  };
+  const at = useCallback(() => player.current?.now()?.at ?? null, []);
+  useImperativeHandle(ref, () => ({ toggle, at, save }));
 
-  const bpm = (bpmAt(tempo, from) * speed) / 100;
+  const bpm = bpmAt(tempo, from);
   return (
-    <div role="group" aria-label="Player" className="flex items-center gap-3" data-playing={playing}>
-      <Button tone={playing ? 'yours' : 'plain'} onClick={toggle} disabled={waiting && !playing} className="w-28">
+    <div role="group" aria-label="Player" className="flex shrink-0 items-center gap-2" data-playing={playing}>
+      <Button tone={playing ? 'yours' : 'plain'} onClick={toggle} disabled={waiting && !playing} className="w-25">
         {playing ? <Square size={16} aria-hidden /> : <Play size={16} aria-hidden />}
         {playing ? 'Stop' : partial ? 'Play this' : 'Play'}
       </Button>
-      <Slider.Root value={[speed]} onValueChange={([v]) => setSpeed(v ?? 100)} min={25} max={150} step={1} className="relative flex h-9 w-28 items-center">
-        <Slider.Track className="relative h-1 flex-1 rounded bg-rule">
-          <Slider.Range className="absolute h-1 rounded bg-proposed" />
-        </Slider.Track>
-        <Slider.Thumb aria-label="Tempo in percent" className="block size-5 rounded-full border-2 border-proposed bg-sheet" />
-      </Slider.Root>
-      <p className="w-32 font-figures text-[15px] whitespace-nowrap">
-        <b>{speed} %</b> <span className="text-soft">{Math.round(bpm)} bpm</span>
-      </p>
-      <Toggle.Root pressed={loop} onPressedChange={setLoop} className={toggleClass}>
-        <Repeat size={16} aria-hidden /> Loop
-      </Toggle.Root>
-      <Toggle.Root pressed={click} onPressedChange={setClick} className={toggleClass}>
-        <Timer size={16} aria-hidden /> Click
-      </Toggle.Root>
+      <Slider label="Tempo in percent" value={speed} min={25} max={150} onValue={setSpeed} className="w-16" />
+      <Told speed={speed} bpm={bpm} beats={beats} bars={settings.countIn} turns={sounds.turns} playing={playing} now={() => player.current?.now() ?? null} />
+      <Switch on={loop} onSwitch={setLoop}><Repeat size={16} aria-hidden /> Loop</Switch>
+      <Switch on={settings.click} onSwitch={(click) => change({ click })}><Timer size={16} aria-hidden /> Click</Switch>
+      <SoundsPanel sounds={sounds} riff={riff} onSave={() => void save()} />
     </div>
+  );
+}
+
+/** The tempo; while it is counted in the count, and which version sounds where two sound in turn. */
+function Told({ speed, bpm, beats, bars, turns, playing, now }: { readonly speed: number; readonly bpm: number; readonly beats: number; readonly bars: number; readonly turns: readonly string[]; readonly playing: boolean; readonly now: () => Now | null }) {
+  const [told, setTold] = useState<{ readonly count: number; readonly speed: number; readonly version: number } | null>(null);
+  const look = useEffectEvent(() => {
+    const sounding = now();
+    const count = sounding?.counted === null || sounding === null ? 0 : 1 + Math.floor(sounding.counted * beats * bars);
+    const next = sounding ? { count, speed: Math.round(100 * sounding.speed), version: sounding.version } : null;
+    if (JSON.stringify(next) !== JSON.stringify(told)) setTold(next);
+  });
+  useEffect(() => {
+    if (!playing) return;
+    let frame = requestAnimationFrame(function follow() {
+      look();
+      frame = requestAnimationFrame(follow);
+    });
+    return () => {
+      cancelAnimationFrame(frame);
+      setTold(null);
+    };
+  }, [playing]);
+  const going = told?.speed ?? speed;
+  if (told && told.count > 0) {
+    return (
+      <p role="status" aria-label="Count-in" className="flex w-30 gap-2 font-figures text-xl">
+        {Array.from({ length: Math.min(beats, 9) }, (_, i) => <span key={i} className={i === (told.count - 1) % beats ? 'font-bold text-yours' : 'text-soft'}>{i + 1}</span>)}
+      </p>
+    );
+  }
+  return (
+    <p className="w-30 font-figures text-[15px] whitespace-nowrap">
+      {told && turns.length > 0 ? <span className="block truncate font-text text-sm font-semibold">{turns[told.version]}</span> : null}
+      <b>{going} %</b> <span className="text-soft">{Math.round((bpm * going) / 100)} bpm</span>
+    </p>
   );
 }
 

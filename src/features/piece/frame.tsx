@@ -33,10 +33,10 @@ const Path = memo(function Path({ riffId, partId, open }: { readonly riffId: str
     { name: 'Hand out', href: riff ? `${root}/riffs/${riff}/sheet` : null, open: 0, here: path.endsWith('/sheet') },
   ];
   return (
-    <nav aria-label="Stages" className="ml-auto flex items-center">
+    <nav aria-label="Stages" className="ml-auto flex shrink-0 items-center whitespace-nowrap">
       {stages.map((s, i) => (
         <span key={s.name} className="flex items-center">
-          {i > 0 ? <span aria-hidden className="mx-3 w-7 border-t border-dotted border-line" /> : null}
+          {i > 0 ? <span aria-hidden className="mx-2.5 w-4 border-t border-dotted border-line" /> : null}
           {s.href ? (
             <Link href={s.href} aria-current={s.here ? 'page' : undefined} className={cn('border-b-2 border-transparent py-1 font-semibold', s.here ? 'border-yours' : 'text-soft hover:text-ink')}>
               {s.name}

@@ -239,7 +239,7 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
       </div>
       <div className="flex flex-col gap-1.5 pb-2">
         <section aria-label="Listen" className="flex items-center gap-x-3">
-          <Transport ref={transport} riff={riff} setup={setup} tempo={tempo} from={stretch.from} to={stretch.to} partial={stretch.partial} beats={meter.beats} onFault={toast} />
+          <Transport ref={transport} riff={riff} setup={setup} piece={piece} partId={part.id} tempo={tempo} from={stretch.from} to={stretch.to} partial={stretch.partial} beats={meter.beats} onFault={toast} />
           <Later><LaneSwitch lanes={lanes} onChange={setLanes} /></Later>
           <ZoomSwitch perRow={perRow} onZoom={setPerRow} wide={wide} onWide={setWide} neck={neck} onNeck={setNeck} />
         </section>

@@ -14,7 +14,7 @@ export function LaneSwitch({ lanes, onChange }: { readonly lanes: ReadonlySet<La
       className="flex text-sm"
     >
       {LANES.map((lane) => (
-        <ToggleGroup.Item key={lane} value={lane} className="min-h-9 border-b-2 border-rule px-2 text-soft data-[state=on]:border-ink data-[state=on]:font-semibold data-[state=on]:text-ink">
+        <ToggleGroup.Item key={lane} value={lane} className="min-h-9 border-b-2 border-rule px-1.5 text-soft data-[state=on]:border-ink data-[state=on]:font-semibold data-[state=on]:text-ink">
           {lane}
         </ToggleGroup.Item>
       ))}

@@ -20,7 +20,8 @@ export function Readings({ desk }: { readonly desk: Desk }) {
   const hear = useCallback(async (key: string, what: Riff, reading: Reading): Promise<void> => {
     if (sounding === key) return player.current?.stop();
     try {
-      await player.current?.play({ riff: what, setup: part.setup, tempo: tempoOf(piece, riff), from: reading.from, to: reading.to, speed: 1, click: false, countIn: 0, loop: false });
+      player.current?.setBalance([{ level: 1, pan: 0 }, { level: 0, pan: 0 }]);
+      await player.current?.play({ tracks: [{ setup: part.setup, versions: [what] }], tempo: tempoOf(piece, riff), feel: riff.feel, from: reading.from, to: reading.to, double: false, countIn: 0, rungs: [{ speed: 1, times: 1 }] });
       setSounding(key);
     } catch (reason) {
       say(`It can't be played: ${reason instanceof Error ? reason.message : String(reason)}.`);

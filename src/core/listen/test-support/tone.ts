@@ -19,14 +19,12 @@ export function hearTone(samples: Float32Array, rate: number, from: number, to: 
     }
     return sum / Math.sqrt(a * b || 1);
   };
-  let best = 0;
-  let top = -Infinity;
   const least = Math.round(rate / 1200);
-  for (let lag = least; lag < Math.min(length / 2, rate / 28); lag++) {
-    const m = match(lag);
-    // The first period that matches nearly as well as any: not a multiple of it.
-    if (m > top + 0.01) [top, best] = [m, lag];
-  }
+  const most = Math.min(length / 2, rate / 28);
+  const matches = Array.from({ length: Math.max(0, Math.ceil(most) - least) }, (_, i) => match(least + i));
+  const top = matches.reduce((a, b) => Math.max(a, b), -Infinity);
+  // The first period that matches nearly as well as any: not a multiple of it.
+  const best = least + matches.findIndex((m, i) => m > 0.95 * top && m >= (matches[i - 1] ?? 0) && m >= (matches[i + 1] ?? 0));
   // Twice as many periods each time, looked for only where the last figure puts them: no period is lost on the way.
   const near = (around: number): number => {
     let at = Math.round(around);

@@ -1,0 +1,80 @@
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
+import { z } from 'zod';
+import { clipDocumentSchema, type ClipDocument } from '@/core/heard';
+import type { ClipEntry } from '@/server/repositories/clips';
+import { useToast } from '@/ui/toast';
+import { saveClipAction } from './actions';
+
+const AGAIN_MS = 3000;
+const waitingSchema = z.object({ revision: z.number().int(), document: clipDocumentSchema });
+const placeOf = (clip: string): string => `clip-waiting:${clip}`;
+
+/** What waits on this device for a clip, and on which revision it was based; null where nothing does, or it can't be read. */
+function waitingFor(clip: string): z.infer<typeof waitingSchema> | null {
+  try {
+    const parsed = waitingSchema.safeParse(JSON.parse(localStorage.getItem(placeOf(clip)) ?? 'null'));
+    return parsed.success ? parsed.data : null;
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * Keeps what is laid on a clip: shown at once, sent one save at a time, held on this device while
+ * the server is away, and sent when it is back. Another window's later save is never overwritten.
+ */
+export function useKeeping(clip: ClipEntry, onChanged: (clip: ClipEntry) => void): { readonly change: (document: ClipDocument) => void; readonly waiting: boolean } {
+  const toast = useToast();
+  const [waiting, setWaiting] = useState(false);
+  const revision = useRef(clip.revision);
+  const newest = useRef<ClipDocument | null>(null);
+  const sending = useRef(false);
+
+  const send = useEffectEvent(async (): Promise<void> => {
+    if (sending.current) return;
+    sending.current = true;
+    for (let document = newest.current; document; document = newest.current) {
+      const saved = await saveClipAction(clip.id, revision.current, document).catch(() => null);
+      if (saved === null) {
+        // Nothing laid is lost: it waits here, and through a reload.
+        localStorage.setItem(placeOf(clip.id), JSON.stringify({ revision: revision.current, document }));
+        setWaiting(true);
+        break;
+      }
+      if (saved.ok) revision.current = saved.value;
+      else toast(saved.error.message);
+      if (newest.current === document) newest.current = null;
+      localStorage.removeItem(placeOf(clip.id));
+      setWaiting(false);
+    }
+    sending.current = false;
+  });
+
+  const [asked, setAsked] = useState(0);
+  const change = (document: ClipDocument): void => {
+    newest.current = document;
+    onChanged({ ...clip, document });
+    setAsked((n) => n + 1);
+  };
+  useEffect(() => {
+    if (asked > 0) void send();
+  }, [asked]);
+
+  useEffect(() => {
+    if (!waiting) return;
+    const timer = setInterval(() => void send(), AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [waiting]);
+
+  const resume = useEffectEvent(() => {
+    const held = waitingFor(clip.id);
+    if (!held) return;
+    if (held.revision === clip.revision) change(held.document);
+    else toast('What was laid on this recording while the server was away is older than what is kept now.', { label: 'Use it all the same', run: () => change(held.document) });
+  });
+  useEffect(() => {
+    const timer = setTimeout(resume, 0);
+    return () => clearTimeout(timer);
+  }, []);
+  return { change, waiting };
+}
