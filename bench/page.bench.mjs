@@ -1,19 +1,12 @@
 // In the browser, on the production build: first page interactive, keystroke to paint in riffs of 100 and 300 bars, scrolling, and memory over many edits.
-import { chromium } from '@playwright/test';
-import { answering, bin, chromium as chromiumPath, ensureBuild, ensureSystem, freePort, run, start, withEnd } from '../scripts/lib/system.mjs';
-import { ensureDatabase, startPostgres, stopPostgres } from '../scripts/lib/postgres.mjs';
+import { dropped, freshPage, inBrowser, middle, newPiece } from './lib/browser.mjs';
 
-const middle = (list, share = 0.5) => [...list].sort((a, b) => a - b)[Math.floor(list.length * share)] ?? 0;
-let server = null;
 const EDITS = process.argv.includes('--nightly') ? 10_000 : 1_500;
 
 /** A new piece with one riff of called notes, its page open and the strip in focus. */
 async function written(browser, base, name, calls, notes) {
-  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
-  await page.goto(base);
-  await page.getByRole('button', { name: 'New piece' }).click();
-  await page.getByLabel('Name').fill(name);
-  await page.getByRole('button', { name: 'Begin with an empty riff' }).click();
+  const page = await freshPage(browser);
+  await newPiece(page, base, name);
   await page.getByLabel('Call notes').click();
   await page.keyboard.insertText(calls);
   await page.keyboard.press('Enter');
@@ -69,9 +62,7 @@ async function long(browser, base) {
     }
     return gaps.slice(5);
   });
-  // A frame is dropped for each whole 60th of a second beyond the first that a gap lasts.
-  const dropped = frames.reduce((n, g) => n + Math.max(0, Math.round(g / (1000 / 60)) - 1), 0);
-  console.log(`300 bars, scrolling 40 pixels a frame: median ${middle(frames).toFixed(1)} ms, worst ${Math.max(...frames).toFixed(0)} ms, ${((100 * dropped) / (frames.length + dropped)).toFixed(1)} % of frames dropped (goal <= 5)`);
+  console.log(`300 bars, scrolling 40 pixels a frame: median ${middle(frames).toFixed(1)} ms, worst ${Math.max(...frames).toFixed(0)} ms, ${dropped(frames).toFixed(1)} % of frames dropped (goal <= 5)`);
   const used = () => page.evaluate(() => { globalThis.gc?.(); return performance.memory.usedJSHeapSize / 1e6; });
   await page.keyboard.press('Home');
   const edits = (count) => page.evaluate(async (n) => {
@@ -93,43 +84,26 @@ async function long(browser, base) {
   console.log(`300 bars, ${EDITS} edits in ${seconds.toFixed(0)} s: memory ${first.toFixed(0)} MB after the first fifth, ${last.toFixed(0)} MB at the end (${(last / first).toFixed(2)} times)`);
 }
 
-await withEnd(
-  async () => {
-    ensureSystem({ browser: true });
-    await ensureBuild();
-    server = await startPostgres('bench', { throwaway: true, fresh: true });
-    ensureDatabase(server, 'bench');
-    const env = { ...process.env, DATABASE_URL: server.url('bench'), NEXT_TELEMETRY_DISABLED: '1' };
-    await run(process.execPath, ['--import', 'tsx', 'src/server/db/migrate-main.ts', '--demo'], { env });
-    const port = await freePort(0);
-    const base = `http://127.0.0.1:${port}`;
-    start(process.execPath, [bin('next'), 'start', '-H', '127.0.0.1', '-p', String(port)], { env, stdio: 'ignore' });
-    await answering(`${base}/api/health`);
-    const browser = await chromium.launch({ executablePath: chromiumPath(), args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--js-flags=--expose-gc', '--enable-precise-memory-info'] });
-    const interactive = [];
-    for (let i = 0; i < 7; i++) {
-      const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
-      await page.goto(base, { waitUntil: 'commit' });
-      // Interactive: React has taken the search field over.
-      interactive.push(await page.evaluate(() => new Promise((resolve) => {
-        const look = () => {
-          const field = document.querySelector('input[type=search]');
-          if (field && Object.keys(field).some((k) => k.startsWith('__reactProps'))) resolve(performance.now());
-          else setTimeout(look, 4);
-        };
-        look();
-      })));
-      await page.context().close();
-    }
-    console.log(`first page interactive, empty cache: median ${middle(interactive).toFixed(0)} ms, worst ${Math.max(...interactive).toFixed(0)} ms (goal < 1,500)`);
-
-    const page = await written(browser, base, 'Hundred bars', 'sixteenths [note E2 note G2 note A2 note B2 note D3 note E3 note G3 note E3 note D3 note B2 note A2 note G2 note E2 note G2 note A2 note B2] 100 times', 1600);
-    await typed(page, '100 bars, 1,600 notes', [['choosing a note', Array(40).fill('ArrowRight')], ['changing a pitch', Array.from({ length: 24 }, (_, i) => (i % 2 ? '-' : '+'))], frets]);
+await inBrowser(async (browser, base) => {
+  const interactive = [];
+  for (let i = 0; i < 7; i++) {
+    const page = await freshPage(browser);
+    await page.goto(base, { waitUntil: 'commit' });
+    // Interactive: React has taken the search field over.
+    interactive.push(await page.evaluate(() => new Promise((resolve) => {
+      const look = () => {
+        const field = document.querySelector('input[type=search]');
+        if (field && Object.keys(field).some((k) => k.startsWith('__reactProps'))) resolve(performance.now());
+        else setTimeout(look, 4);
+      };
+      look();
+    })));
     await page.context().close();
-    await long(browser, base);
-    await browser.close();
-  },
-  async () => {
-    if (server) stopPostgres(server);
-  },
-);
+  }
+  console.log(`first page interactive, empty cache: median ${middle(interactive).toFixed(0)} ms, worst ${Math.max(...interactive).toFixed(0)} ms (goal < 1,500)`);
+
+  const page = await written(browser, base, 'Hundred bars', 'sixteenths [note E2 note G2 note A2 note B2 note D3 note E3 note G3 note E3 note D3 note B2 note A2 note G2 note E2 note G2 note A2 note B2] 100 times', 1600);
+  await typed(page, '100 bars, 1,600 notes', [['choosing a note', Array(40).fill('ArrowRight')], ['changing a pitch', Array.from({ length: 24 }, (_, i) => (i % 2 ? '-' : '+'))], frets]);
+  await page.context().close();
+  await long(browser, base);
+});

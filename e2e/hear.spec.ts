@@ -216,3 +216,39 @@ test('what is laid on a recording while the server is away waits on the device a
   await expect(picture(page)).toBeVisible();
   await expect(page.locator('svg path.fill-yours')).toHaveCount(1);
 });
+
+test('FLAC, MP3, Ogg and M4A come in as WAV does, of any rate and number of channels', async ({ page }) => {
+  test.setTimeout(120_000);
+  const dir = path.resolve('test-results/clips');
+  mkdirSync(dir, { recursive: true });
+  const tone = (rate: number): Float32Array => Float32Array.from({ length: 2 * rate }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 220 * i) / rate));
+  for (const [name, rate, channels] of [['eight thousand', 8000, 1], ['high rate', 192_000, 2], ['six channels', 44_100, 6]] as const) writeFileSync(path.join(dir, `${name}.wav`), writeWav({ rate, channels: Array.from({ length: channels }, () => tone(rate)) }));
+  writeFileSync(path.join(dir, 'silence.wav'), writeWav({ rate: 44_100, channels: [new Float32Array(88_200)] }));
+  await newPiece(page, 'All Kinds');
+  await page.getByRole('link', { name: 'Hear' }).click();
+  await expect(page.getByText('Drop a recording here')).toBeVisible();
+  const file = page.locator('input[type=file]');
+  const kinds = ['flac', 'mp3', 'ogg', 'm4a'];
+  for (const [i, kind] of kinds.entries()) {
+    // Under names of their own: each is a recording of its own.
+    const named = path.join(dir, `Three notes ${kind}.${kind}`);
+    writeFileSync(named, readFileSync(`e2e/fixtures/three-notes.${kind}`));
+    await file.setInputFiles(named);
+    await expect(page.getByRole('list', { name: 'Choose a recording' }).getByRole('button')).toHaveCount(i + 1, { timeout: 20_000 });
+    await page.getByRole('button', { name: 'Listen to all of it' }).click();
+    await expect(page.getByRole('button', { name: 'a line, 3 notes' })).toBeVisible({ timeout: 20_000 });
+    await expect(picture(page)).toHaveAttribute('aria-label', /A2 at 0:00\.\d, E3 at 0:0[01]\.\d, A3 at 0:0[12]\.\d/);
+  }
+  for (const [i, name] of ['eight thousand', 'high rate', 'six channels'].entries()) {
+    await file.setInputFiles(path.join(dir, `${name}.wav`));
+    await expect(page.getByRole('list', { name: 'Choose a recording' }).getByRole('button')).toHaveCount(kinds.length + i + 1, { timeout: 20_000 });
+    await page.getByRole('button', { name: 'Listen to all of it' }).click();
+    await expect(picture(page)).toHaveAttribute('aria-label', /heard: A3 at 0:00\.\d/, { timeout: 20_000 });
+  }
+  // Nothing sounds: nothing is heard, and that is said.
+  await file.setInputFiles(path.join(dir, 'silence.wav'));
+  await expect(page.getByRole('button', { name: 'silence' })).toBeVisible();
+  await page.getByRole('button', { name: 'Listen to all of it' }).click();
+  await expect(page.getByText('Too little sounds to say what it is tuned to.')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('No beat was heard.', { exact: false })).toBeVisible();
+});

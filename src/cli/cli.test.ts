@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -187,7 +187,7 @@ describe('the command line', () => {
     const written = piece.parts[0]?.riffs[0]?.events.flatMap((e) => e.notes.map((n) => n.pitch.midi)) ?? [];
     expect(heard.slice(0, 6)).toEqual(written.slice(0, 6));
     expect((await cli(['render', '-', file, '--part', 'none'], JSON.stringify(piece))).err).toMatchObject({ code: 'nothing', at: '--part' });
-    expect((await cli(['listen', '-'], 'no sound at all, only some words that are long enough')).err).toMatchObject({ code: 'not-wav' });
+    expect((await cli(['listen', '-'], 'no sound at all, only some words that are long enough')).err).toMatchObject({ code: 'not-sound' });
     expect((await cli(['listen', file, '--from', '3', '--to', '2'])).err).toMatchObject({ code: 'bad-range', at: '--to' });
   }, 60_000);
 
@@ -220,4 +220,20 @@ describe('the command line', () => {
     expect(await fault(['capo-plan', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, key: 'Q' }))).toEqual([2, 'bad-key', 'key']);
     expect((await fault(['tune', '-'], 'no sound at all, but long enough for a head')).slice(0, 2)).toEqual([2, 'not-wav']);
   }, 120_000);
+
+  it.each(['flac', 'mp3', 'ogg'])('listens to %s as to WAV', async (kind) => {
+    const { code, out } = await cli(['listen', `e2e/fixtures/three-notes.${kind}`]);
+    expect(code).toBe(0);
+    const notes = out.notes as { onset: number; midi: number }[];
+    expect(notes.map((n) => n.midi)).toEqual([45, 52, 57]);
+    notes.forEach((n, i) => expect(Math.abs(n.onset - i)).toBeLessThan(0.1));
+  });
+
+  it('says what is no sound it reads, and what is cut short', async () => {
+    expect((await cli(['listen', 'e2e/fixtures/three-notes.m4a'])).err).toMatchObject({ code: 'no-m4a' });
+    expect((await cli(['listen', 'package.json'])).err).toMatchObject({ code: 'not-sound' });
+    const cut = path.join(mkdtempSync(path.join(tmpdir(), 'sound-')), 'cut.flac');
+    writeFileSync(cut, readFileSync(path.join(root, 'e2e/fixtures/three-notes.flac')).subarray(0, 60));
+    expect((await cli(['listen', cut])).err).toMatchObject({ code: 'unreadable' });
+  });
 });

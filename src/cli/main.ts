@@ -37,6 +37,7 @@ function flags(args: readonly string[], known: readonly string[] = []): { rest: 
   return { rest, options, switches };
 }
 
+/** A promise only where a file has to be decoded. */
 function dispatch(argv: readonly string[]): unknown {
   const [command, ...after] = argv;
   switch (command) {
@@ -92,7 +93,7 @@ function dispatch(argv: readonly string[]): unknown {
 }
 
 try {
-  process.stdout.write(`${JSON.stringify(dispatch(process.argv.slice(2)))}\n`);
+  process.stdout.write(`${JSON.stringify(await dispatch(process.argv.slice(2)))}\n`);
 } catch (reason) {
   const fault = reason instanceof CliFault ? reason : new CliFault('bug', reason instanceof Error ? reason.message : String(reason));
   process.stderr.write(`${JSON.stringify({ code: fault.code, message: fault.message, ...(fault.at === undefined ? {} : { at: fault.at }) })}\n`);

@@ -6,6 +6,8 @@ import { StringVoice, seeded } from '@/core/synth';
 let channels: readonly Float32Array[] = [];
 let rate = 44_100;
 let mono = new Float32Array(0);
+/** Samples that are there. */
+let arrived = 0;
 let slow: Sound | null = null;
 
 export interface CutRequest {
@@ -26,14 +28,31 @@ export interface Cut {
 }
 
 const SWING_IN = 0.2;
+const AROUND = 1;
 const part = (x: Float32Array, from: number, to: number): Float32Array => x.subarray(Math.max(0, Math.round(from * rate)), Math.min(x.length, Math.round(to * rate)));
 
 const door = {
   load(sound: readonly Float32Array[], at: number): void {
+    door.begin(sound.length, sound[0]?.length ?? 0, at);
     channels = sound;
-    rate = at;
     mono = heardChannel(sound, 'middle') as Float32Array<ArrayBuffer>;
+    arrived = mono.length;
+  },
+
+  /** A recording of so many samples is on its way. */
+  begin(count: number, frames: number, at: number): void {
+    channels = Array.from({ length: count }, () => new Float32Array(frames));
+    rate = at;
+    mono = new Float32Array(frames);
+    arrived = 0;
     slow = null;
+  },
+
+  /** The next part of it, from sample `from` on. */
+  append(from: number, parts: readonly Float32Array[]): void {
+    parts.forEach((part, c) => channels[c]?.set(part, from));
+    mono.set(heardChannel(parts, 'middle'), from);
+    arrived = from + (parts[0]?.length ?? 0);
   },
 
   overview(count: number): Uint8Array {
@@ -41,8 +60,10 @@ const door = {
   },
 
   picture(window: PictureWindow): Uint8ClampedArray {
-    slow ??= forPictures(mono, rate);
-    const made = pictureOf(slow, window);
+    if (arrived === mono.length) slow ??= forPictures(mono, rate);
+    // While it is coming in, what is in sight is prepared by itself.
+    const first = Math.max(0, window.from - AROUND);
+    const made = slow ? pictureOf(slow, window) : pictureOf(forPictures(part(mono, first, window.to + AROUND), rate), { ...window, from: window.from - first, to: window.to - first });
     return transfer(made, [made.buffer as ArrayBuffer]);
   },
 

@@ -1,20 +1,20 @@
 import type { z } from 'zod';
-import { mono, readWav, writeWav } from '@/core/formats/wav';
+import { mono, writeWav } from '@/core/formats/wav';
 import { baseNut, openPitch, stringNumbers } from '@/core/instrument';
 import { listenTo, ONSET_LIMITS } from '@/core/listen';
 import { readPiece, riffEnd, riffStart, tempoOf } from '@/core/score';
 import { renderRiff } from '@/core/synth';
 import { jsonOf } from './files';
+import { readSound } from './sound-file';
 import { CliFault, type listenOptions, parsed, type renderOptions, setupOf, setupRequest } from '../schemas';
 
 const round = (value: number, digits = 3): number => Number(value.toFixed(digits));
 
-/** Listens to a WAV: reference, tempo, beats, swing, single notes, and with a set-up the notes of each stroke by string. */
-export function listen(bytes: Uint8Array, options: z.infer<typeof listenOptions>): unknown {
-  const wav = readWav(bytes);
-  if (!wav.ok) throw new CliFault(wav.error.code, wav.error.message, wav.error.at);
-  const { rate } = wav.value;
-  const whole = mono(wav.value);
+/** Listens to a sound file: reference, tempo, beats, swing, single notes, and with a set-up the notes of each stroke by string. */
+export async function listen(bytes: Uint8Array, options: z.infer<typeof listenOptions>): Promise<unknown> {
+  const file = await readSound(bytes);
+  const { rate } = file;
+  const whole = mono(file);
   const from = options.from ?? 0;
   const to = options.to ?? whole.length / rate;
   if (!(to > from)) throw new CliFault('bad-range', '--to must lie after --from.', '--to');

@@ -111,12 +111,14 @@ export class ClipPlayer {
   private async share(request: HearRequest, from: number, seconds: number, frames: number): Promise<Share> {
     const { channels, band, semitones } = request;
     const speed = request.speed / 100;
-    if (speed === 1 && semitones === 0 && channels === 'both' && band === 'all') {
-      const { buffer } = this.sound;
+    if (speed === 1 && semitones === 0 && channels === 'both' && band === 'all' && this.sound.sound.channels.length <= 2) {
+      const { channels: samples } = this.sound.sound;
       const to = Math.min(request.to, from + frames / RATE);
-      return { to, channels: Array.from({ length: Math.min(2, buffer.numberOfChannels) }, (_, c) => buffer.getChannelData(c).slice(Math.round(from * RATE), Math.round(to * RATE))) };
+      await this.sound.until(to);
+      return { to, channels: samples.map((c) => c.slice(Math.round(from * RATE), Math.round(to * RATE))) };
     }
     const upTo = Math.min(request.to, from + seconds * speed);
+    await this.sound.until(upTo + 1);
     return this.sound.door.cut({ from, upTo, goesOn: upTo < request.to, speed, semitones, channels, band });
   }
 

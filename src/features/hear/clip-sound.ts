@@ -1,5 +1,6 @@
 import { proxy, transfer, wrap, type Remote } from 'comlink';
 import { fail, ok, type Result } from '@/core/base';
+import { WavIntake } from '@/core/formats/wav';
 import { CLIP_LIMITS } from '@/core/heard';
 import type { Channels, Listened, ListenOptions } from '@/core/listen';
 import type { ListenDoor } from '@/workers/listen.worker';
@@ -9,35 +10,95 @@ export const RATE = 44_100;
 
 const makeWorker = (): Worker => new Worker(new URL('../../workers/listen.worker.ts', import.meta.url), { type: 'module' });
 
-/** Decodes a recording. What the browser can't read, and what is too long, is said. */
-export async function decoded(bytes: ArrayBuffer, name: string): Promise<Result<AudioBuffer>> {
-  const context = new OfflineAudioContext(1, 1, RATE);
-  let buffer: AudioBuffer;
+/** Samples a recording has grown by when it is told again. */
+const PART = RATE;
+
+/** A recording as samples, each channel from -1 to 1. */
+export interface Decoded {
+  readonly channels: readonly Float32Array[];
+  readonly seconds: number;
+}
+
+function checked(channels: readonly Float32Array[], name: string): Result<Decoded> {
+  const seconds = (channels[0]?.length ?? 0) / RATE;
+  if (!(seconds > 0.05)) return fail('too-short', `“${name}” holds no sound.`, name);
+  if (seconds > CLIP_LIMITS.seconds) return fail('too-long', `“${name}” lasts ${Math.round(seconds / 60)} minutes; ${CLIP_LIMITS.seconds / 60} at most. Cut out the part you work on.`, name);
+  return ok({ channels, seconds });
+}
+
+async function decoded(bytes: ArrayBuffer, name: string): Promise<Result<Decoded>> {
   try {
-    buffer = await context.decodeAudioData(bytes);
+    const buffer = await new OfflineAudioContext(1, 1, RATE).decodeAudioData(bytes);
+    return checked(Array.from({ length: buffer.numberOfChannels }, (_, c) => buffer.getChannelData(c)), name);
   } catch {
     return fail('unreadable', `“${name}” can't be decoded: it is cut short, damaged, or in a kind this browser does not read. Save it as WAV or FLAC.`, name);
   }
-  if (!(buffer.duration > 0.05)) return fail('too-short', `“${name}” holds no sound.`, name);
-  if (buffer.duration > CLIP_LIMITS.seconds) return fail('too-long', `“${name}” lasts ${Math.round(buffer.duration / 60)} minutes; ${CLIP_LIMITS.seconds / 60} at most. Cut out the part you work on.`, name);
-  return ok(buffer);
 }
 
-/** A decoded recording and the worker that answers about it. Long listening has a worker of its own, so that it can be ended. */
+/**
+ * Decodes a recording as it comes in. A WAV at the player's own rate is read while it is under way;
+ * anything else is the browser's to decode. What can't be read, and what is too long, is said.
+ * @param total bytes of the whole @param onPart told of what is there so far, in samples
+ */
+export async function decodedFrom(stream: ReadableStream<Uint8Array>, total: number, name: string, onPart: (sound: Decoded, frames: number) => void = () => undefined): Promise<Result<Decoded>> {
+  const reader = stream.getReader();
+  const intake = new WavIntake(total);
+  const parts: Uint8Array[] = [];
+  let ours = true;
+  let told = 0;
+  for (let next = await reader.read(); !next.done; next = await reader.read()) {
+    if (ours) ours = intake.push(next.value).ok && (intake.rate ?? RATE) === RATE;
+    // The bytes themselves are needed only where the browser will have to read them.
+    if (!ours || intake.rate === null) parts.push(next.value);
+    else {
+      parts.length = 0;
+      const sofar = ours ? intake.sofar : null;
+      const sound = sofar && checked(sofar.channels, name);
+      if (sofar && sound?.ok && sofar.frames - told > PART) onPart(sound.value, (told = sofar.frames));
+    }
+  }
+  const wav = ours && intake.rate === RATE ? intake.done() : null;
+  if (wav?.ok) return checked(wav.value.channels, name);
+  return decoded(await new Blob(parts as Uint8Array<ArrayBuffer>[]).arrayBuffer(), name);
+}
+
+/** A recording, which may still be coming in, and the worker that answers about it. Long listening has a worker of its own, so that it can be ended. */
 export class ClipSound {
   readonly door: Remote<ListenDoor>;
   private readonly worker: Worker;
   private listening: Worker | null = null;
+  private frames = 0;
+  private waiting: { readonly frames: number; readonly go: () => void }[] = [];
 
-  constructor(readonly buffer: AudioBuffer) {
+  constructor(readonly sound: Decoded) {
     this.worker = makeWorker();
     this.door = wrap<ListenDoor>(this.worker);
-    void this.load(this.door);
+    void this.door.begin(sound.channels.length, sound.channels[0]?.length ?? 0, RATE);
   }
 
-  private load(door: Remote<ListenDoor>): Promise<void> {
-    const channels = Array.from({ length: this.buffer.numberOfChannels }, (_, c) => this.buffer.getChannelData(c).slice());
-    return door.load(transfer(channels, channels.map((c) => c.buffer)), this.buffer.sampleRate);
+  /** More of it is there: the worker is told, and whoever waits for it. */
+  arrived(frames: number): void {
+    const from = this.frames;
+    if (frames <= from) return;
+    this.frames = frames;
+    const parts = this.sound.channels.map((c) => c.slice(from, frames));
+    void this.door.append(from, transfer(parts, parts.map((p) => p.buffer)));
+    this.waiting.filter((w) => w.frames <= frames).forEach((w) => w.go());
+    this.waiting = this.waiting.filter((w) => w.frames > frames);
+  }
+
+  complete(): void {
+    this.arrived(this.sound.channels[0]?.length ?? 0);
+  }
+
+  get whole(): boolean {
+    return this.frames === (this.sound.channels[0]?.length ?? 0);
+  }
+
+  /** Waits until the recording is there up to a time. */
+  async until(seconds: number): Promise<void> {
+    const frames = Math.min(Math.round(seconds * RATE), this.sound.channels[0]?.length ?? 0);
+    if (frames > this.frames) await new Promise<void>((go) => this.waiting.push({ frames, go }));
   }
 
   /** Listens to a stretch; null when it was ended meanwhile. */
@@ -47,7 +108,8 @@ export class ClipSound {
     this.listening = worker;
     const door = wrap<ListenDoor>(worker);
     const ended = new Promise<null>((resolve) => { this.end = () => resolve(null); });
-    await this.load(door);
+    const copies = this.sound.channels.map((c) => c.slice());
+    await door.load(transfer(copies, copies.map((c) => c.buffer)), RATE);
     const heard = await Promise.race([door.listen(from, to, channels, options, proxy(progress)), ended]);
     if (this.listening === worker) this.stopListening();
     return heard as Listened | null;

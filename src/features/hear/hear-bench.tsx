@@ -37,7 +37,7 @@ const KEYS: readonly (readonly [string, string])[] = [
 ];
 
 /** One recording: waveform and pitch on one time axis, playing, and what was heard. */
-export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: ClipEntry; readonly sound: ClipSound | null; readonly startAt: number | null; readonly onChanged: (clip: ClipEntry) => void }) {
+export function HearBench({ clip, sound, arrived, startAt, onChanged }: { readonly clip: ClipEntry; readonly sound: ClipSound | null; /** Share of it that has come in. */ readonly arrived: number; readonly startAt: number | null; readonly onChanged: (clip: ClipEntry) => void }) {
   const piece = usePiece((s) => s.document);
   const toast = useToast();
   const seconds = clip.seconds ?? 1;
@@ -197,7 +197,7 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
         <div className="flex min-h-0 flex-1 gap-5">
           <main className="flex min-w-0 flex-1 flex-col" tabIndex={-1}>
             <Picture
-              sound={sound} overview={overview} seconds={seconds} view={view} onView={setView} low={low} high={high} cents={clip.document.cents} keyShown={key} open={open}
+              sound={sound} arrived={arrived * seconds} overview={overview} seconds={seconds} view={view} onView={setView} low={low} high={high} cents={clip.document.cents} keyShown={key} open={open}
               loop={loop} used={used} onLoop={(l) => { setLoop(l); if (l) cursor.current = l.from; }} onSeek={(to, midi) => { seek(to); if (midi !== null) setCandidate(midi); }} playhead={at}
               lines={lines} markers={clip.document.markers} notes={notes} candidate={candidate}
               onMoveLine={(bar, to) => {
@@ -208,7 +208,7 @@ export function HearBench({ clip, sound, startAt, onChanged }: { readonly clip: 
               describe={`${clip.document.name}, ${clipTime(seconds)} long, seen from ${clipTime(view.from)} to ${clipTime(view.to)}${heard ? `; heard: ${offers.all.slice(0, 24).map((n) => `${noteName(n.midi, { key, octave: true })} at ${clipTime(n.at)}`).join(', ')}` : ''}`}
             />
           </main>
-          <HearSide clip={clip} sound={sound} stretch={loop ?? used} whole={loop === null} channels={channels} target={target} riffs={riffs} bars={bars} offers={offers} open={open} frets={setup ? setup.instrument.frets - baseNut(setup) : 22} cursor={at}
+          <HearSide clip={clip} sound={arrived < 1 ? null : sound} stretch={loop ?? used} whole={loop === null} channels={channels} target={target} riffs={riffs} bars={bars} offers={offers} open={open} frets={setup ? setup.instrument.frets - baseNut(setup) : 22} cursor={at}
             onChange={change} onAccepted={() => setOwn([])} onSeek={seek} />
         </div>
         <section aria-label="Player" data-playing={playing} className="flex flex-wrap items-center gap-x-3 gap-y-1">

@@ -1,7 +1,7 @@
 'use client';
 
 import { AudioLines, Mic, Square } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState, type DragEvent } from 'react';
+import { useCallback, useEffect, useEffectEvent, useRef, useState, type DragEvent } from 'react';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import type { ClipEntry } from '@/server/repositories/clips';
@@ -9,7 +9,7 @@ import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { useToast } from '@/ui/toast';
 import { deleteClipAction, keepClipAction, listClipsAction } from './actions';
-import { ClipSound, decoded } from './clip-sound';
+import { ClipSound, decodedFrom, RATE, type Decoded } from './clip-sound';
 import { HearBench } from './hear-bench';
 import { Recording } from './microphone';
 import { nameOf, sendClip } from './upload';
@@ -46,14 +46,15 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
     setComing({ name: nameOf(file), share: 0, doing: 'sending' });
     try {
       // It is decoded first: what can't be heard needs no sending.
-      const buffer = await decoded(await file.arrayBuffer(), file.name);
-      if (!buffer.ok) return setFault(buffer.error.message);
+      const sound = await decodedFrom(file.stream(), file.size, file.name);
+      if (!sound.ok) return setFault(sound.error.message);
       const unfinished = await listClipsAction(pieceId);
       const sent = await sendClip(pieceId, file, unfinished, aborting.signal, (share) => setComing({ name: nameOf(file), share, doing: 'sending' }));
       if (!sent.ok) return setFault(sent.error.message);
-      const made = new ClipSound(buffer.value);
+      const made = new ClipSound(sound.value);
+      made.complete();
       const overview = await made.door.overview(OVERVIEW);
-      const kept = await keepClipAction(sent.value, { seconds: buffer.value.duration, rate: Math.round(buffer.value.sampleRate), channels: buffer.value.numberOfChannels, overview: base64(overview) });
+      const kept = await keepClipAction(sent.value, { seconds: sound.value.seconds, rate: RATE, channels: sound.value.channels.length, overview: base64(overview) });
       if (!kept.ok) {
         made.close();
         return setFault(kept.error.message);
@@ -69,31 +70,54 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
     }
   };
 
-  // A clip on the bench is fetched and decoded once.
-  const held = sound?.id ?? null;
-  useEffect(() => {
-    if (!clip || held === clip.id) return;
-    const aborting = new AbortController();
-    void (async () => {
-      setComing({ name: clip.document.name, share: 0, doing: 'fetching' });
-      try {
-        const response = await fetch(`/api/clips/${clip.id}`, { signal: aborting.signal });
-        if (!response.ok) throw new Error(`the server answered ${response.status}`);
-        const buffer = await decoded(await response.arrayBuffer(), clip.document.name);
+  const onBench = useRef(sound);
+  useEffect(() => { onBench.current = sound; }, [sound]);
+  useEffect(() => () => onBench.current?.sound.close(), []);
+
+  // A clip on the bench is fetched and decoded once; it can be played as soon as its beginning is there.
+  const bring = useEffectEvent(async (entry: ClipEntry, aborting: AbortController): Promise<void> => {
+    const { name } = entry.document;
+    let made: ClipSound | null = null;
+    const begin = (decoded: Decoded): ClipSound => {
+      made = new ClipSound(decoded);
+      const begun = { id: entry.id, sound: made };
+      setSound((was) => { was?.sound.close(); return begun; });
+      return made;
+    };
+    stop.current = aborting;
+    setComing({ name, share: 0, doing: 'fetching' });
+    try {
+      const response = await fetch(`/api/clips/${entry.id}`, { signal: aborting.signal });
+      if (!response.ok || !response.body) throw new Error(`the server answered ${response.status}`);
+      const came = await decodedFrom(response.body, entry.bytes, name, (decoded, frames) => {
         if (aborting.signal.aborted) return;
-        if (buffer.ok) setSound((was) => { was?.sound.close(); return { id: clip.id, sound: new ClipSound(buffer.value) }; });
-        else setFault(buffer.error.message);
-      } catch (reason) {
-        if (!aborting.signal.aborted) setFault(`The recording did not come: ${reason instanceof Error ? reason.message : String(reason)}. Try again.`);
-      } finally {
-        if (!aborting.signal.aborted) setComing(null);
-      }
-    })();
-    return () => aborting.abort();
-  }, [clip, held]);
-  const last = useRef(sound);
-  useEffect(() => { last.current = sound; }, [sound]);
-  useEffect(() => () => last.current?.sound.close(), []);
+        (made ?? begin(decoded)).arrived(frames);
+        setComing({ name, share: frames / (decoded.seconds * RATE), doing: 'fetching' });
+      });
+      if (aborting.signal.aborted) return;
+      if (came.ok) (made ?? begin(came.value)).complete();
+      else setFault(came.error.message);
+    } catch (reason) {
+      // What came in part is no recording to work on.
+      setSound((was) => { if (was?.id !== entry.id) return was; was.sound.close(); return null; });
+      if (!aborting.signal.aborted) setFault(`The recording did not come: ${reason instanceof Error ? reason.message : String(reason)}.`);
+    } finally {
+      if (stop.current === aborting) setComing(null);
+    }
+  });
+  const [again, setAgain] = useState(0);
+  const wanted = clip?.id ?? null;
+  useEffect(() => {
+    const entry = clips.find((c) => c.id === wanted);
+    if (!entry || onBench.current?.id === wanted) return;
+    const aborting = new AbortController();
+    const timer = setTimeout(() => void bring(entry, aborting), 0);
+    return () => {
+      clearTimeout(timer);
+      aborting.abort();
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what is laid on a clip is no reason to fetch it again
+  }, [wanted, again]);
 
   const drop = (e: DragEvent): void => {
     e.preventDefault();
@@ -136,10 +160,10 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
           <div className="ml-auto flex items-center gap-2">
             {coming ? (
               <p role="status" className="flex items-center gap-2 text-[15px]">
-                {coming.doing === 'sending' ? `Bringing in ${coming.name}: ${Math.round(100 * coming.share)} %` : `Fetching ${coming.name}…`}
-                {coming.doing === 'sending' ? <Button size="small" onClick={() => stop.current?.abort()}>Stop</Button> : null}
+                {coming.doing === 'sending' ? 'Bringing in' : 'Fetching'} {coming.name}: {Math.round(100 * coming.share)} %
+                <Button size="small" onClick={() => stop.current?.abort()}>Stop</Button>
               </p>
-            ) : null}
+            ) : clip && sound?.id !== clip.id ? <Button size="small" onClick={() => { setFault(null); setAgain(again + 1); }}>Fetch it</Button> : null}
             <Button size="small" onClick={() => void record()}>{recording ? <Square size={15} aria-hidden /> : <Mic size={15} aria-hidden />}{recording ? 'Stop recording' : 'Record'}</Button>
             <label className="inline-flex min-h-8 cursor-pointer items-center gap-1.5 rounded-sm border border-rule bg-sheet px-2 text-sm font-semibold hover:border-line focus-within:outline-2">
               <AudioLines size={15} aria-hidden /> Bring in a recording
@@ -150,7 +174,7 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
         </section>
         {fault ? <p role="alert" className="border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">{fault}</p> : null}
         {clip ? (
-          <HearBench key={clip.id} clip={clip} sound={sound?.id === clip.id ? sound.sound : null} startAt={at} onChanged={changed} />
+          <HearBench key={clip.id} clip={clip} sound={sound?.id === clip.id ? sound.sound : null} arrived={coming?.doing === 'fetching' ? coming.share : 1} startAt={at} onChanged={changed} />
         ) : (
           <main className="mx-auto flex max-w-xl flex-1 flex-col justify-center gap-3 text-center">
             <p className="font-display text-2xl">Drop a recording here</p>

@@ -14,6 +14,8 @@ export interface View {
 
 interface Props {
   readonly sound: ClipSound | null;
+  /** Seconds of it that are there. */
+  readonly arrived: number;
   readonly overview: Uint8Array | null;
   readonly seconds: number;
   readonly view: View;
@@ -69,8 +71,9 @@ export function Picture(p: Props) {
 
   // The picture for what is in sight, a moment after it stands still; until then the last one is shown, moved.
   const { sound } = p;
+  const there = Math.min(view.to, p.arrived);
   useEffect(() => {
-    if (!sound || width === 0) return;
+    if (!sound || width === 0 || there <= view.from) return;
     let wanted = true;
     const columns = Math.min(1400, Math.round(inner));
     const timer = setTimeout(() => {
@@ -82,7 +85,7 @@ export function Picture(p: Props) {
       wanted = false;
       clearTimeout(timer);
     };
-  }, [sound, view, low, high, rows, inner, width, p.cents]);
+  }, [sound, there, view, low, high, rows, inner, width, p.cents]);
 
   useEffect(() => {
     const el = canvas.current;

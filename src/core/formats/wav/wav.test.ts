@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '../../base';
-import { mono, readWav, writeWav } from './index';
+import { mono, readWav, WavIntake, writeWav } from './index';
 
 const tone = Float32Array.from({ length: 1000 }, (_, i) => 0.5 * Math.sin(i / 7));
 const file = writeWav({ rate: 44_100, channels: [tone, tone.map((v) => -v)] });
@@ -66,5 +66,32 @@ describe('WAV files', () => {
         readWav(noise);
       }),
     );
+  });
+});
+
+describe('a WAV that comes in parts', () => {
+  it('is the same however it is cut, byte by byte through its head and its frames', () => {
+    const whole = must(readWav(file));
+    fc.assert(fc.property(fc.array(fc.integer({ min: 1, max: 900 }), { minLength: 1, maxLength: 12 }), (sizes) => {
+      const intake = new WavIntake(file.length);
+      for (let at = 0, i = 0; at < file.length; i++) {
+        const size = sizes[i % sizes.length] ?? 1;
+        expect(intake.push(file.slice(at, at + size)).ok).toBe(true);
+        at += size;
+      }
+      expect(must(intake.done())).toEqual(whole);
+    }), { numRuns: 40 });
+  });
+
+  it('tells its rate as soon as its head is there, and is given as far as it went', () => {
+    const intake = new WavIntake(file.length);
+    intake.push(file.slice(0, 30));
+    expect(intake.rate).toBeNull();
+    intake.push(file.slice(30, 1044));
+    expect(intake.rate).toBe(44_100);
+    expect(must(intake.done()).channels.map((c) => c.length)).toEqual([250, 250]);
+    expect(new WavIntake(100).done()).toMatchObject({ ok: false, error: { code: 'not-wav' } });
+    expect(new WavIntake(1000).push(new Uint8Array(500))).toMatchObject({ ok: false, error: { code: 'not-wav' } });
+    expect(new WavIntake(600 * 1048576).push(file)).toMatchObject({ ok: false, error: { code: 'too-large' } });
   });
 });
