@@ -1,5 +1,6 @@
 import type { Seconds } from '../base';
 import { Fft } from './fft';
+import { Spectra } from './spectrum';
 
 export const ONSET_LIMITS = { minRate: 8_000, maxRate: 192_000, seconds: 900 } as const;
 
@@ -50,7 +51,8 @@ function pickOnsets(samples: Float32Array, rate: number, flux: Float64Array): Se
     for (let k = Math.max(0, i - 4); k <= Math.min(flux.length - 1, i + 4) && top; k++) if ((flux[k] ?? 0) > here) top = false;
     if (!top) continue;
     if (here < OVER * medianOf(flux, Math.max(0, i - reach), Math.min(flux.length, i + reach + 1)) + 0.03 * peak) continue;
-    const at = riseAt(samples, rate, (i * hop) / rate);
+    const near = (i * hop) / rate;
+    const at = riseAt(samples, rate, near) ?? (tonesBegin(samples, rate, near) ? near : null);
     if (at === null) continue;
     found.push(at);
     last = i;
@@ -129,4 +131,37 @@ function riseAt(samples: Float32Array, rate: number, near: Seconds): Seconds | n
   }
   const wide = Math.round(0.02 * rate);
   return edge(samples, best, best + wide) > 1.15 * edge(samples, best - wide, best) ? best / rate : null;
+}
+
+/** What sounded before and after is looked at so long, so far from the moment between. */
+const LOOK: Seconds = 0.09;
+const BESIDE: Seconds = 0.01;
+/** Partials that began: so much stronger than before, this share of the strongest, and so many of them. */
+const GREW = 2.5;
+const STRONG = 0.12;
+const MANY = 2;
+
+/**
+ * Whether tones begin at a moment though the whole gets no louder: a few strings struck where many
+ * were let go. Where sound only ends no partial grows.
+ */
+function tonesBegin(samples: Float32Array, rate: number, near: Seconds): boolean {
+  const length = Math.round(LOOK * rate);
+  const size = 2 ** Math.ceil(Math.log2(length));
+  const spectra = new Spectra(size);
+  const beside = Math.round(BESIDE * rate);
+  const middle = Math.round(near * rate);
+  if (middle - beside - length < 0 || middle + beside + length > samples.length) return false;
+  const before = spectra.magnitudes(samples, middle - beside - length, length).slice();
+  const after = spectra.magnitudes(samples, middle + beside, length);
+  const [low, high] = [Math.floor((60 * size) / rate), Math.min(size / 2 - 2, Math.ceil((1800 * size) / rate))];
+  let top = 0;
+  for (let k = low; k <= high; k++) top = Math.max(top, after[k] as number);
+  let grew = 0;
+  for (let k = low; k <= high; k++) {
+    const here = after[k] as number;
+    if (here < STRONG * top || here < (after[k - 1] as number) || here < (after[k + 1] as number)) continue;
+    if (here > GREW * Math.max(before[k - 1] as number, before[k] as number, before[k + 1] as number)) grew++;
+  }
+  return grew >= MANY;
 }

@@ -1,14 +1,9 @@
 import type { Cents, Midi, Seconds } from '../base';
+import { gripOf, strangeness, type Grip, type Reachable } from './reach';
 import { decimated } from './resample';
 import { Spectra } from './spectrum';
 
-/** Strings that may sound, thickest first, as they sound open; and how many frets each has. */
-export interface Reachable {
-  readonly open: readonly Midi[];
-  readonly frets: number;
-  /** Frets a hand spans. */
-  readonly span: number;
-}
+export type { Reachable } from './reach';
 
 /** Notes that may have sounded together, lowest first. */
 export interface NoteSet {
@@ -31,8 +26,10 @@ const PARTIALS = 14;
 const STRETCHES = [0, 0.00012, 0.0003, 0.0006];
 /** Magnitudes are pressed together, or the loudest partial would decide alone. */
 const PRESS = 0.55;
-/** A further note must explain so much more of what is left. */
-const WORTH = 0.055;
+/** What is believed of a set: what the sound left unexplained says, against each further note, each string jumped over, and notes that are no plain chord. */
+const COSTS = { never: 0.03, note: 0.049, gap: 0.07, odd: 0.07, strange: 0.15 } as const;
+/** Further notes tried at once, by how much of what is left answers to them. */
+const TRIED = 14;
 /** The lowest partial of a note that sounds stands within so much of the loudest one. */
 const VISIBLE = 0.012;
 const MOST = 6;
@@ -80,6 +77,7 @@ interface Column {
 /** Templates of all pitches for one length of look. */
 class Bank {
   private readonly made = new Map<number, Column[][][]>();
+  private readonly grips = new Map<string, Grip | null>();
 
   constructor(private readonly pitches: readonly Midi[], private readonly rate: number, private readonly reference: Cents) {}
 
@@ -132,7 +130,8 @@ class Bank {
     const firsts = columns.map((_, p) => ({ p, gain: visible[p] ? gram.explained([p]) : 0 })).sort((a, b) => b.gain - a.gain).slice(0, 3).filter((f) => f.gain > 0);
     const sets = firsts.map((f) => this.grown([f.p], gram, all, visible, reachable)).filter((s): s is NoteSet => s !== null);
     const seen = new Set<string>();
-    return sets.sort((a, b) => b.explains - 0.012 * b.notes.length - (a.explains - 0.012 * a.notes.length)).filter((s) => {
+    const worthOf = new Map(sets.map((set) => [set, this.worth(set.notes.map((n) => n.midi - (this.pitches[0] ?? 0)), gram, all, reachable)]));
+    return sets.sort((a, b) => (worthOf.get(b) ?? 0) - (worthOf.get(a) ?? 0)).filter((s) => {
       const key = s.notes.map((n) => n.midi).join();
       if (seen.has(key)) return false;
       seen.add(key);
@@ -149,41 +148,62 @@ class Bank {
     return peak > VISIBLE * top;
   }
 
+  /**
+   * The best grip around a beginning: notes are added, taken away or moved by an octave as long as
+   * that explains more of the sound than it costs in strangeness to a hand.
+   */
   private grown(start: readonly number[], gram: Gram, all: number, visible: readonly boolean[], reachable: Reachable): NoteSet | null {
-    let chosen = [...start];
-    let explained = gram.explained(chosen);
-    while (chosen.length < Math.min(MOST, reachable.open.length)) {
-      let best = -1;
-      let most = explained;
-      for (let p = 0; p < visible.length; p++) {
-        if (!visible[p] || chosen.includes(p)) continue;
-        const with_ = gram.explained([...chosen, p]);
-        if (with_ <= most || !playable([...chosen, p].map((q) => this.pitches[q] ?? 0), reachable)) continue;
-        most = with_;
-        best = p;
+    let chosen: readonly number[] = start;
+    let worth = this.worth(chosen, gram, all, reachable);
+    for (let round = 0; round < 24; round++) {
+      let best: readonly number[] | null = null;
+      for (const next of this.neighbours(chosen, gram, visible, reachable)) {
+        const w = this.worth(next, gram, all, reachable);
+        if (w > worth + 1e-6) [best, worth] = [next, w];
       }
-      if (best < 0 || most - explained < WORTH * Math.max(all - explained, 0.25 * all)) break;
-      chosen = [...chosen, best];
-      explained = most;
+      if (!best) break;
+      chosen = best;
     }
-    // What came in early may be explained by what came after.
-    for (const p of [...chosen]) {
-      if (chosen.length < 2) break;
-      const without = gram.explained(chosen.filter((q) => q !== p));
-      if (explained - without < WORTH * 0.5 * (all - explained)) {
-        chosen = chosen.filter((q) => q !== p);
-        explained = without;
-      }
-    }
-    chosen.sort((a, b) => a - b);
-    const places = playable(chosen.map((p) => this.pitches[p] ?? 0), reachable);
-    if (!places) return null;
-    const strengths = gram.strengths(chosen);
+    const sorted = [...chosen].sort((a, b) => a - b);
+    const grip = this.grip(sorted, reachable);
+    if (!grip) return null;
+    const strengths = gram.strengths(sorted);
     const loud = Math.max(...strengths, 1e-9);
     return {
-      notes: chosen.map((p, i) => ({ midi: this.pitches[p] ?? 0, strength: Math.round(((strengths[i] ?? 0) / loud) * 100) / 100, string: places[i]?.string ?? 1, fret: places[i]?.fret ?? 0 })),
-      explains: Math.round((explained / all) * 1000) / 1000,
+      notes: sorted.map((p, i) => ({ midi: this.pitches[p] ?? 0, strength: Math.round(((strengths[i] ?? 0) / loud) * 100) / 100, string: grip.places[i]?.string ?? 1, fret: grip.places[i]?.fret ?? 0 })),
+      explains: Math.round((gram.explained(sorted) / all) * 1000) / 1000,
     };
+  }
+
+  private *neighbours(chosen: readonly number[], gram: Gram, visible: readonly boolean[], reachable: Reachable): Generator<readonly number[]> {
+    const free = (p: number): boolean => (visible[p] ?? false) && !chosen.includes(p);
+    if (chosen.length < Math.min(MOST, reachable.open.length)) {
+      // Those that answer most to what is left first; the rest can't be worth it.
+      const left = Array.from({ length: visible.length }, (_, p) => p).filter(free).map((p) => ({ p, gain: gram.left(chosen, p) })).sort((a, b) => b.gain - a.gain).slice(0, TRIED);
+      for (const { p } of left) yield [...chosen, p];
+    }
+    for (const p of chosen) {
+      const others = chosen.filter((q) => q !== p);
+      if (others.length > 0) yield others;
+      for (const by of [12, -12]) if (free(p + by)) yield [...others, p + by];
+    }
+  }
+
+  /** What a set is worth: the share of the sound it explains, less what it costs to believe. */
+  private worth(chosen: readonly number[], gram: Gram, all: number, reachable: Reachable): number {
+    const grip = this.grip(chosen, reachable);
+    if (!grip) return -Infinity;
+    const pitches = chosen.map((p) => this.pitches[p] ?? 0);
+    const strange = strangeness(pitches);
+    return -Math.log(COSTS.never + Math.max(0, 1 - gram.explained(chosen) / all)) - COSTS.note * chosen.length - COSTS.gap * grip.gaps - (strange === 0 ? 0 : strange === 1 ? COSTS.odd : COSTS.strange);
+  }
+
+  private grip(chosen: readonly number[], reachable: Reachable): Grip | null {
+    const key = [...chosen].sort((a, b) => a - b).join();
+    const known = this.grips.get(key);
+    const grip = known === undefined ? gripOf([...chosen].sort((a, b) => a - b).map((p) => this.pitches[p] ?? 0), reachable) : known;
+    if (known === undefined) this.grips.set(key, grip);
+    return grip;
   }
 }
 
@@ -239,7 +259,7 @@ class Gram {
 
   /** How much of the sound's energy the templates of some pitches explain. */
   explained(pitches: readonly number[]): number {
-    const { cols, w } = this.weights(pitches);
+    const { cols, w } = this.known([...pitches].sort((a, b) => a - b));
     let sum = 0;
     cols.forEach((c, i) => {
       sum += 2 * (w[i] ?? 0) * (this.withSound[c] ?? 0);
@@ -248,29 +268,25 @@ class Gram {
     return sum;
   }
 
+  /** How much of what some pitches leave unexplained answers to one more. */
+  left(pitches: readonly number[], more: number): number {
+    const { cols, w } = this.known(pitches);
+    return Math.max(...[2 * more, 2 * more + 1].map((c) => (this.withSound[c] ?? 0) - cols.reduce((sum, d, j) => sum + (w[j] ?? 0) * (w[j] ? this.product(c, d) : 0), 0)));
+  }
+
+  private readonly solved = new Map<string, { cols: number[]; w: number[] }>();
+  private known(pitches: readonly number[]): { cols: number[]; w: number[] } {
+    const key = pitches.join();
+    const there = this.solved.get(key);
+    if (there) return there;
+    const made = this.weights(pitches);
+    this.solved.set(key, made);
+    return made;
+  }
+
   strengths(pitches: readonly number[]): number[] {
-    const { w } = this.weights(pitches);
+    const { w } = this.known(pitches);
     return pitches.map((_, i) => Math.hypot(w[2 * i] ?? 0, w[2 * i + 1] ?? 0));
   }
 }
 
-/** A string for each pitch, no string twice, fretted notes within the hand; null where there is none. */
-function playable(pitches: readonly Midi[], { open, frets, span }: Reachable): { string: number; fret: number }[] | null {
-  const order = pitches.map((_, i) => i).sort((a, b) => (pitches[a] ?? 0) - (pitches[b] ?? 0));
-  const out: { string: number; fret: number }[] = [];
-  const place = (k: number, used: number, low: number, high: number): boolean => {
-    const at = order[k];
-    if (at === undefined) return true;
-    for (let s = 0; s < open.length; s++) {
-      if (used & (1 << s)) continue;
-      const fret = (pitches[at] ?? 0) - (open[s] ?? 0);
-      if (fret < 0 || fret > frets) continue;
-      const [l, h] = fret === 0 ? [low, high] : [Math.min(low, fret), Math.max(high, fret)];
-      if (h - l > span) continue;
-      out[at] = { string: open.length - s, fret };
-      if (place(k + 1, used | (1 << s), l, h)) return true;
-    }
-    return false;
-  };
-  return place(0, 0, Infinity, -Infinity) ? out : null;
-}
