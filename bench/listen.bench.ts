@@ -79,3 +79,11 @@ for (const [name, voice] of gripVoices) {
   console.log(`grips, ${name}: note F1 ${f1(sum).toFixed(3)}, ${((100 * exact) / count).toFixed(0)} % of ${count} chords exact, bass right in ${((100 * bass) / count).toFixed(0)} %, ${(seconds / took).toFixed(0)} x real time`);
   if (process.env.WORST) console.log(wrong.slice(0, 14).join('\n'));
 }
+
+if (!only) {
+  const empty = renderTake([], { seconds: 20, hiss: 0.02, hum: 0.03 });
+  const reachable = { open: [40, 45, 50, 55, 59, 64], frets: 22, span: 4 };
+  for (const [name, x] of [['silence', new Float32Array(20 * RATE)], ['hiss and hum', empty]] as const) {
+    console.log(`twenty seconds of ${name}: ${heardLine(x, RATE, { low: 28, high: 86, reference: 0 }).notes.length} notes, ${heardSets(x, RATE, onsetsIn(x, RATE), reachable, 0).length} chords heard (wanted: none)`);
+  }
+}

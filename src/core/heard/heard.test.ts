@@ -4,7 +4,7 @@ import { must } from '../base';
 import { makeSetup } from '../instrument';
 import { checkRiff, makeRiff, type Riff } from '../score';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '../shorthand';
-import { ZERO } from '../time';
+import { secondsAtNumber, ZERO } from '../time';
 import { BarMap, clipDocumentSchema, clipKind, clipTime, differences, emptyClip, heardEvents, marksOfBeats, otherLevel, type Offer } from './index';
 
 const FOUR: Riff['meters'] = [{ bar: 0, beats: 4, unit: 4 }];
@@ -20,6 +20,20 @@ describe('bars on a clip', () => {
       const map = new BarMap(FOUR, [{ bar: 0, at: t }, ...bars.map((b, i) => ({ bar: i + 1, at: (t += b) }))]);
       expect(map.seconds(map.quarters(at))).toBeCloseTo(at, 6);
     }));
+  });
+
+  it('give a tempo by which what is played falls on the recording, and the bar a time lies in', () => {
+    fc.assert(fc.property(fc.array(fc.double({ min: 1.2, max: 4, noNaN: true }), { minLength: 1, maxLength: 6 }), fc.integer({ min: -1, max: 3 }), fc.double({ min: 0, max: 30, noNaN: true }), (bars, first, q) => {
+      let t = 0.5;
+      const map = new BarMap(FOUR, [{ bar: first, at: t }, ...bars.map((b, i) => ({ bar: first + i + 1, at: (t += b) }))]);
+      const tempo = map.tempo();
+      expect(secondsAtNumber(tempo, q)).toBeCloseTo(map.seconds(q) - map.seconds(0), 6);
+    }));
+    expect(EVEN.barAt(3.5)).toEqual({ bar: 1, from: 3, to: 5 });
+    expect(EVEN.barAt(0.5)).toMatchObject({ bar: -1 });
+    const [only] = new BarMap(FOUR, [{ bar: 0, at: 2 }], 90).tempo();
+    expect(only?.at).toBe(ZERO);
+    expect(only?.bpm).toBeCloseTo(90, 9);
   });
 
   it('follow a drifting tempo, go on evenly beyond, and say how fast each is', () => {

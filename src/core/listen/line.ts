@@ -32,6 +32,8 @@ export type Manner =
 const SHORTEST: Seconds = 0.045;
 /** A string that rings on only falls; struck again, its partials stand no lower than before. */
 const AGAIN = 1;
+/** Notes kept where drums sound: as strong against the strongest, and as long. */
+const UNDER_DRUMS_KEPT = { strength: 0.2, seconds: 0.08 } as const;
 /** With drums the beating of partials is read with more care. */
 const UNDER_DRUMS = 1.04;
 
@@ -63,7 +65,10 @@ export function heardLine(samples: Float32Array, rate: number, options: LineOpti
   const top = Math.max(1e-12, ...notes.map((n) => n.energy));
   options.progress?.(1);
   // What lies 45 dB under the loudest note is not the part.
-  return { notes: notes.filter((n) => n.energy > top * 0.006).map(({ energy, ...n }) => ({ ...n, strength: Math.min(1, Math.sqrt(energy / top)) })), frames };
+  // Among drums what is soft or short is more often theirs than a string's.
+  const softest = drums ? UNDER_DRUMS_KEPT.strength ** 2 : 0.006;
+  const shortest = drums ? UNDER_DRUMS_KEPT.seconds : 0;
+  return { notes: notes.filter((n) => n.energy > top * softest && n.until - n.at > shortest).map(({ energy, ...n }) => ({ ...n, strength: Math.min(1, Math.sqrt(energy / top)) })), frames };
 }
 
 interface Run {

@@ -52,7 +52,9 @@ function pickOnsets(samples: Float32Array, rate: number, flux: Float64Array): Se
     if (!top) continue;
     if (here < OVER * medianOf(flux, Math.max(0, i - reach), Math.min(flux.length, i + reach + 1)) + 0.03 * peak) continue;
     const near = (i * hop) / rate;
-    const at = riseAt(samples, rate, near) ?? (tonesBegin(samples, rate, near) ? near : null);
+    const follows = (): boolean => Array.from({ length: wait }, (_, k) => i + 4 + k).some((k) => (flux[k] ?? 0) >= 0.06 * peak && (flux[k] ?? 0) >= (flux[k - 1] ?? 0) && (flux[k] ?? 0) >= (flux[k + 1] ?? 0) && riseAt(samples, rate, (k * hop) / rate) !== null);
+    // Where a plain stroke follows at once, the tones that begin are its own.
+    const at = riseAt(samples, rate, near) ?? (!follows() && tonesBegin(samples, rate, near) ? near : null);
     if (at === null) continue;
     found.push(at);
     last = i;

@@ -7,6 +7,8 @@ export const STRETCH_LIMITS = { slowest: 0.25, fastest: 1.5, semitones: 12 } as 
 const WINDOW: Seconds = 0.18;
 /** Windows overlap so many times. */
 const OVERLAP = 4;
+/** It is cut so long before a stroke. */
+const LEAD: Seconds = 0.002;
 /** The sound of a stroke is left as it is for so long. */
 const STROKE: Seconds = 0.012;
 
@@ -28,11 +30,12 @@ export function stretched(samples: Float32Array, rate: number, speed: number, st
   const out = new Float32Array(Math.ceil(length * higher) + 4);
   const size = 2 ** Math.round(Math.log2(WINDOW * rate));
   const tools = { fft: new Fft(size), window: Float64Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size)), size };
-  const cuts = [0, ...strokes.map((s) => Math.round((s - 0.002) * rate)).filter((s) => s > 0.03 * rate && s < samples.length - 0.03 * rate), samples.length];
+  const lead = Math.round(LEAD * rate);
+  const cuts = [0, ...strokes.map((s) => Math.round(s * rate) - lead).filter((s) => s > 0.03 * rate && s < samples.length - 0.03 * rate), samples.length];
+  // It is the stroke that falls where its time does, not the cut a moment before it.
+  const places = cuts.map((c, i) => (i === 0 ? 0 : i + 1 === cuts.length ? Math.min(out.length, Math.round(c * factor)) : Math.round((c + lead) * factor) - lead));
   for (let i = 0; i + 1 < cuts.length; i++) {
-    const from = cuts[i] as number;
-    const to = cuts[i + 1] as number;
-    addPart(out, samples, from, to, factor, Math.round(STROKE * rate), tools, i + 2 < cuts.length);
+    addPart(out, samples, { from: cuts[i] as number, to: cuts[i + 1] as number, begin: places[i] as number, end: places[i + 1] as number }, Math.round(STROKE * rate), tools, i + 2 < cuts.length);
   }
   if (semitones === 0) return out.subarray(0, length).slice();
   const read = new Float32Array(length);
@@ -61,11 +64,17 @@ interface Tools {
   readonly size: number;
 }
 
+/** Samples of the sound, and where they come to stand. */
+interface Part {
+  readonly from: number;
+  readonly to: number;
+  readonly begin: number;
+  readonly end: number;
+}
+
 /** Draws out what lies between two strokes and adds it at its new place. */
-function addPart(out: Float32Array, x: Float32Array, from: number, to: number, factor: number, stroke: number, { fft, window, size }: Tools, more: boolean): void {
+function addPart(out: Float32Array, x: Float32Array, { from, to, begin, end }: Part, stroke: number, { fft, window, size }: Tools, more: boolean): void {
   const hop = size / OVERLAP;
-  const begin = Math.round(from * factor);
-  const end = Math.min(out.length, Math.round(to * factor));
   const span = end - begin;
   if (span <= 0) return;
   const half = size / 2;

@@ -7,6 +7,7 @@ import { retime } from '@/core/edit';
 import { feltBeat, placeInBars, readTaps, type Tapped } from '@/core/rhythm';
 import { tempoOf } from '@/core/score';
 import { add, barOf, barStart, bpmAt, maxQuarter, toNumber, ZERO, type Quarter } from '@/core/time';
+import { joined, openMicrophone, type Microphone } from '@/features/hear/microphone';
 import { microphoneFault } from '@/features/tune/tuner-session';
 import type { OnsetDoor } from '@/workers/onset.worker';
 import { Button } from '@/ui/button';
@@ -21,8 +22,7 @@ type Phase = 'ready' | 'counting' | 'tapping' | 'read';
 /** Clicks, the microphone, and the worker that finds strokes in what it heard. */
 class Booth {
   private context: AudioContext | null = null;
-  private stream: MediaStream | null = null;
-  private capture: AudioWorkletNode | null = null;
+  private microphone: Microphone | null = null;
   private blocks: Float32Array[] = [];
   private worker: Worker | null = null;
   private door: Remote<OnsetDoor> | null = null;
@@ -51,25 +51,13 @@ class Booth {
   }
 
   async listen(): Promise<void> {
-    this.stream = await navigator.mediaDevices.getUserMedia({ audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: 1 } });
-    const context = this.audio();
-    await context.audioWorklet.addModule('/worklets/capture.js');
     this.blocks = [];
-    const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 });
-    node.port.onmessage = (e: MessageEvent<Float32Array>) => { if (this.blocks.length < 8000) this.blocks.push(e.data); };
-    context.createMediaStreamSource(this.stream).connect(node);
-    this.capture = node;
+    this.microphone = await openMicrophone(this.audio(), (block) => { if (this.blocks.length < 8000) this.blocks.push(block); });
   }
 
   /** Strokes in what was heard, in seconds from when listening began. */
   async heard(): Promise<number[]> {
-    const length = this.blocks.reduce((n, b) => n + b.length, 0);
-    const all = new Float32Array(length);
-    let at = 0;
-    for (const b of this.blocks) {
-      all.set(b, at);
-      at += b.length;
-    }
+    const all = joined(this.blocks);
     this.quiet();
     return this.ear().onsets(all, this.audio().sampleRate);
   }
@@ -87,10 +75,8 @@ class Booth {
   }
 
   quiet(): void {
-    for (const track of this.stream?.getTracks() ?? []) track.stop();
-    this.stream = null;
-    this.capture?.disconnect();
-    this.capture = null;
+    this.microphone?.stop();
+    this.microphone = null;
   }
 
   end(): void {

@@ -1,3 +1,4 @@
+import { openMicrophone, type Microphone } from '@/features/hear/microphone';
 import { wrap, type Remote } from 'comlink';
 import type { Shown, Target } from '@/core/tuner';
 import type { TunerDoor } from '@/workers/tuner.worker';
@@ -27,8 +28,7 @@ export class TunerSession {
   private readonly worker: Worker;
   private readonly door: Remote<TunerDoor>;
   private context: AudioContext | null = null;
-  private stream: MediaStream | null = null;
-  private capture: AudioWorkletNode | null = null;
+  private microphone: Microphone | null = null;
   private playing: AudioBufferSourceNode | null = null;
   private feed: ReturnType<typeof setInterval> | null = null;
   private source: Source = 'none';
@@ -58,20 +58,13 @@ export class TunerSession {
   /** Listens to the microphone; throws what the browser says. */
   async listen(): Promise<void> {
     this.stopSource();
-    const stream = await navigator.mediaDevices.getUserMedia({ audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: 1 } });
     const context = this.audio();
-    await context.resume();
-    await context.audioWorklet.addModule('/worklets/capture.js');
-    if (this.ended) {
-      for (const track of stream.getTracks()) track.stop();
-      return;
-    }
+    let begun = false;
+    const microphone = await openMicrophone(context, (block) => { if (begun) this.hear(block); });
+    if (this.ended) return microphone.stop();
     await this.door.begin(context.sampleRate, this.targets);
-    const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 });
-    node.port.onmessage = (e: MessageEvent<Float32Array>) => this.hear(e.data);
-    context.createMediaStreamSource(stream).connect(node);
-    this.capture = node;
-    this.stream = stream;
+    begun = true;
+    this.microphone = microphone;
     this.source = 'microphone';
   }
 
@@ -132,11 +125,8 @@ export class TunerSession {
   private stopSource(): void {
     if (this.feed !== null) clearInterval(this.feed);
     this.feed = null;
-    for (const track of this.stream?.getTracks() ?? []) track.stop();
-    this.stream = null;
-    this.capture?.disconnect();
-    this.capture?.port.close();
-    this.capture = null;
+    this.microphone?.stop();
+    this.microphone = null;
     this.source = 'none';
   }
 
