@@ -168,7 +168,7 @@ test('what is written is heard against the recording: left and right, and in tur
   await picture(page).click({ position: { x: 90, y: 300 } });
   await page.getByRole('button', { name: /Lay bars/ }).click();
   await expect(page.getByText(/Bars at/)).toBeVisible();
-  await page.getByRole('button', { name: 'This bar' }).click();
+  await page.getByRole('button', { name: 'Loop this bar' }).click();
   await expect(page.getByRole('button', { name: /^Listen from/ })).toBeVisible();
   const bar = await page.getByRole('button', { name: /^Listen from/ }).innerText();
   await page.getByRole('button', { name: 'A bar more' }).click();

@@ -43,18 +43,20 @@ function pickOnsets(samples: Float32Array, rate: number, flux: Float64Array): Se
   const wait = Math.round(APART / HOP_SECONDS);
   const found: number[] = [];
   let last = -wait;
-  for (let i = 0; i < flux.length; i++) {
+  // A struck string stands out: over its neighbourhood, and over a share of the strongest.
+  const stands = (i: number): boolean => {
     const here = flux[i] ?? 0;
-    // A struck string stands out: over its neighbourhood, and over a share of the strongest.
-    if (here < 0.06 * peak || i - last < wait) continue;
-    let top = true;
-    for (let k = Math.max(0, i - 4); k <= Math.min(flux.length - 1, i + 4) && top; k++) if ((flux[k] ?? 0) > here) top = false;
-    if (!top) continue;
-    if (here < OVER * medianOf(flux, Math.max(0, i - reach), Math.min(flux.length, i + reach + 1)) + 0.03 * peak) continue;
-    const near = (i * hop) / rate;
-    const follows = (): boolean => Array.from({ length: wait }, (_, k) => i + 4 + k).some((k) => (flux[k] ?? 0) >= 0.06 * peak && (flux[k] ?? 0) >= (flux[k - 1] ?? 0) && (flux[k] ?? 0) >= (flux[k + 1] ?? 0) && riseAt(samples, rate, (k * hop) / rate) !== null);
+    if (here < 0.06 * peak) return false;
+    for (let k = Math.max(0, i - 4); k <= Math.min(flux.length - 1, i + 4); k++) if ((flux[k] ?? 0) > here) return false;
+    return here >= OVER * medianOf(flux, Math.max(0, i - reach), Math.min(flux.length, i + reach + 1)) + 0.03 * peak;
+  };
+  const rises = (i: number): number | null => riseAt(samples, rate, (i * hop) / rate);
+  for (let i = 0; i < flux.length; i++) {
+    if (i - last < wait || !stands(i)) continue;
     // Where a plain stroke follows at once, the tones that begin are its own.
-    const at = riseAt(samples, rate, near) ?? (!follows() && tonesBegin(samples, rate, near) ? near : null);
+    const follows = (): boolean => Array.from({ length: wait - 3 }, (_, k) => i + 4 + k).some((k) => stands(k) && rises(k) !== null);
+    const near = (i * hop) / rate;
+    const at = rises(i) ?? (tonesBegin(samples, rate, near) && !follows() ? near : null);
     if (at === null) continue;
     found.push(at);
     last = i;

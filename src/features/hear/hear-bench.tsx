@@ -157,7 +157,8 @@ export function HearBench({ clip, sound, arrived, startAt, onChanged }: { readon
   /** The loop by whole bars: the bar at the playhead, or the loop grown or moved by a bar. */
   const loopBars = (grow: number, move = 0): void => {
     if (!bars?.known) return toast('Lay bars first: B at each bar’s beginning, or let the program listen.');
-    const first = bars.barAt((loop?.from ?? at()) + 0.01);
+    // Before the first bar it is the first bar that is meant.
+    const first = bars.barAt(Math.max(bars.seconds(0), loop?.from ?? at()) + 0.01);
     const last = loop ? bars.barAt(loop.to - 0.01) : first;
     const edge = (bar: number): number => bars.seconds(toNumber(barStart(target?.riff.meters ?? [{ bar: 0, beats: 4, unit: 4 }], bar)));
     const from = Math.max(0, edge(first.bar + move));
@@ -221,11 +222,13 @@ export function HearBench({ clip, sound, arrived, startAt, onChanged }: { readon
           <Volume2 size={16} aria-hidden className="text-soft" />
           <Measure label="Volume" value={Math.round(level * 100)} min={0} max={100} onValue={(v) => setLevel(v / 100)} text="" />
           <Loudness level={() => player.current?.level() ?? null} />
+          <span aria-hidden className="basis-full" />
           <div role="group" aria-label="Loop by bars" className="flex items-center gap-1">
-            <Button size="small" disabled={!bars?.known} onClick={() => loopBars(0)}>This bar</Button>
+            <Button size="small" disabled={!bars?.known} onClick={() => loopBars(0)}>Loop this bar</Button>
             <Button size="small" disabled={!bars?.known || !loop} onClick={() => loopBars(1)} aria-label="A bar more">+ bar</Button>
             {loop ? <Button tone="word" size="small" onClick={() => setLoop(null)}>All of it</Button> : null}
           </div>
+          <span aria-hidden className="ml-2 text-[15px] text-soft">Hear</span>
           <select aria-label="Hear" value={how} onChange={(e) => setHow(e.target.value as Comparison)} disabled={!bars?.known || !target || target.riff.events.length === 0} title={bars?.known ? undefined : 'Lay bars first: then what is written can be heard beside it.'} className="min-h-9 max-w-56 rounded-sm border border-rule bg-sheet px-2 text-[15px] disabled:opacity-45">{COMPARISONS.map((c) => <option key={c} value={c}>{HOW[c]}</option>)}</select>
           <div className="ml-auto flex items-center gap-4">
             {waiting ? <p role="status" className="text-sm font-semibold text-trouble">Not saved: kept on this device</p> : null}

@@ -18,7 +18,7 @@ export function SoundsPanel({ sounds, riff, onSave }: { readonly sounds: Sounds;
   const rung = (some: Partial<Ladder>): void => change({ ladder: { ...ladder, ...some } });
   return (
     <Popover title="What sounds" trigger={<Button><SlidersHorizontal size={16} aria-hidden /> Sounds</Button>}>
-      <div className="flex w-[29rem] flex-col gap-3 text-[15px]">
+      <div className="flex w-[31rem] flex-col gap-3 text-[15px]">
         <section aria-label="Parts" className="flex flex-col gap-1">
           <h3 className="text-base">What sounds</h3>
           <ul className="flex flex-col">
@@ -79,7 +79,7 @@ function Beside({ part, name, value, onValue }: { readonly part: Part; readonly 
 /** A figure that is taken when it is left or Enter is pressed, kept within its ends. */
 function Percent({ label, value, min = 25, max = 150, onValue }: { readonly label: string; readonly value: number; readonly min?: number; readonly max?: number; readonly onValue: (value: number) => void }) {
   return (
-    <input key={value} type="number" aria-label={label} defaultValue={value} min={min} max={max} className="min-h-8 w-13 rounded-sm border border-rule bg-sheet px-1.5 text-right font-figures text-[15px]"
+    <input key={value} type="number" aria-label={label} defaultValue={value} min={min} max={max} className="min-h-8 w-16 rounded-sm border border-rule bg-sheet px-1.5 text-right font-figures text-[15px]"
       onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }}
       onBlur={(e) => { const n = Math.round(Number(e.currentTarget.value)); onValue(Number.isFinite(n) && e.currentTarget.value !== '' ? Math.max(min, Math.min(max, n)) : value); e.currentTarget.value = String(Number.isFinite(n) ? Math.max(min, Math.min(max, n)) : value); }} />
   );
