@@ -39,12 +39,28 @@ test('a rhythm is tapped through the microphone: strokes are found in the sound,
   const dialog = page.getByRole('dialog', { name: 'Tap the rhythm' });
   await dialog.getByRole('button', { name: 'Microphone' }).click();
   await expect(dialog.getByText('Listening…')).toBeVisible();
-  // A bar of clicks at 96, then a stroke every two seconds: two or three of them.
-  await page.waitForTimeout(2500 + 5200);
+  // A bar of clicks at 96, then a stroke every two seconds, until all three notes have theirs.
+  await page.waitForTimeout(2500 + 7000);
   await dialog.getByRole('button', { name: 'Done' }).click();
-  await expect(dialog.getByText(/^[23] taps, \d+ ms off the written rhythm/)).toBeVisible();
+  await expect(dialog.getByText(/^3 taps, \d+ ms off the written rhythm/)).toBeVisible();
   await expect(dialog.getByRole('listitem').first()).toContainText('ms');
   await dialog.getByRole('button', { name: 'Lay the notes on it' }).click();
   await expect(dialog).toBeHidden();
   await saved(page);
+});
+
+test('a recording is made from the microphone, kept with the piece, and heard: its pitch and how it is tuned', async ({ page }) => {
+  await newPiece(page, 'Into the Microphone');
+  await page.getByRole('link', { name: 'Hear' }).click();
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Stop recording' })).toBeVisible();
+  await page.waitForTimeout(6500);
+  await page.getByRole('button', { name: 'Stop recording' }).click();
+  await expect(page.getByRole('button', { name: 'Recording 1', exact: true })).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Listen to all of it' }).click();
+  await expect(page.getByText(/^Tuned to/)).toBeVisible({ timeout: 20_000 });
+  expect(Math.abs(Number(/\(([+-]?[\d.]+) cents/.exec(await page.getByText(/^Tuned to/).innerText())?.[1]) + 9)).toBeLessThan(3);
+  await expect(page.getByRole('img', { name: /seen from/ })).toHaveAttribute('aria-label', /heard: D3 at/);
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Recording 1', exact: true })).toBeVisible();
 });

@@ -29,6 +29,9 @@ test('parts sound together, alone and not at all, and what is changed is heard w
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(player(page)).toHaveAttribute('data-playing', 'true');
   const alone = await loudspeaker(page, 5.2);
+  // What sounds is shown on the neck, and moves on.
+  const sounding = page.locator('svg[aria-label^="Neck"] title', { hasText: 'sounds now' });
+  await expect(sounding.first()).toBeAttached();
   await page.getByRole('button', { name: 'Sounds' }).click();
   await page.getByLabel('With Bass').selectOption('Verse');
   await page.getByRole('button', { name: 'chords', exact: true }).click();

@@ -6,8 +6,9 @@ import { BarMap, clipTime, type Offer } from '@/core/heard';
 import { baseNut, openPitch, stringNumbers } from '@/core/instrument';
 import type { Band, Channels } from '@/core/listen';
 import { noteName } from '@/core/pitch';
-import { findRiff, keyAt, tempoOf } from '@/core/score';
-import { barStart, bpmAt, toNumber, ZERO } from '@/core/time';
+import { endOf, findRiff, keyAt, tempoOf } from '@/core/score';
+import { goneRound } from '@/core/synth';
+import { barStart, bpmAt, quarter, toNumber, ZERO } from '@/core/time';
 import { usePiece } from '@/features/piece/provider';
 import type { ClipEntry } from '@/server/repositories/clips';
 import { Button } from '@/ui/button';
@@ -20,7 +21,7 @@ import { overviewAction } from './actions';
 import { ClipPlayer, COMPARISONS, type Comparison, type HearRequest } from './clip-player';
 import type { ClipSound } from './clip-sound';
 import { HearSide } from './hear-side';
-import { held, Picture, type View } from './picture';
+import { held, Picture, type View, type Written } from './picture';
 import { useKeeping } from './use-keeping';
 import { useOffers } from './use-offers';
 
@@ -72,6 +73,12 @@ export function HearBench({ clip, sound, arrived, startAt, onChanged }: { readon
   const key = keyAt(piece, ZERO);
   const bpm = target ? bpmAt(tempoOf(piece, target.riff), ZERO) : 100;
   const bars = useMemo(() => (target ? new BarMap(target.riff.meters, clip.document.marks, bpm) : null), [target, clip.document.marks, bpm]);
+  // What is written goes round again for as long as the recording lasts, at the times its bars give it.
+  const written = useMemo((): Written[] => {
+    if (!target || !bars?.known || target.riff.events.length === 0) return [];
+    const until = quarter(Math.max(1, Math.ceil(Math.min(bars.quarters(seconds), 4000))));
+    return goneRound(target.riff, until).events.flatMap((e) => e.notes.flatMap((n) => (n.place ? [{ at: bars.seconds(toNumber(e.at)), until: bars.seconds(toNumber(endOf(e))), string: n.place.string, fret: n.place.fret }] : [])));
+  }, [target, bars, seconds]);
   const lines = useMemo(() => (bars?.known ? bars.lines(view.from, view.to).map((l) => ({ ...l, laid: clip.document.marks.some((m) => m.bar === l.bar) })) : []), [bars, view, clip.document.marks]);
 
   useEffect(() => {
@@ -200,7 +207,7 @@ export function HearBench({ clip, sound, arrived, startAt, onChanged }: { readon
             <Picture
               sound={sound} arrived={arrived * seconds} overview={overview} seconds={seconds} view={view} onView={setView} low={low} high={high} cents={clip.document.cents} keyShown={key} open={open}
               loop={loop} used={used} onLoop={(l) => { setLoop(l); if (l) cursor.current = l.from; }} onSeek={(to, midi) => { seek(to); if (midi !== null) setCandidate(midi); }} playhead={at}
-              lines={lines} markers={clip.document.markers} notes={notes} candidate={candidate}
+              written={written} strings={open.length} lines={lines} markers={clip.document.markers} notes={notes} candidate={candidate}
               onMoveLine={(bar, to) => {
                 const next = [...clip.document.marks.filter((m) => m.bar !== bar), { bar, at: Math.round(to * 1000) / 1000 }].sort((a, b) => a.bar - b.bar);
                 if (next.every((m, i) => i === 0 || m.at > (next[i - 1]?.at ?? -1e9))) change({ ...clip.document, marks: next });

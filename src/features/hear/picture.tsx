@@ -12,6 +12,14 @@ export interface View {
   readonly to: number;
 }
 
+/** A written note in the recording's time. */
+export interface Written {
+  readonly at: number;
+  readonly until: number;
+  readonly string: number;
+  readonly fret: number;
+}
+
 interface Props {
   readonly sound: ClipSound | null;
   /** Seconds of it that are there. */
@@ -36,6 +44,9 @@ interface Props {
   readonly onMoveLine: (bar: number, at: number) => void;
   readonly markers: readonly { readonly at: number; readonly say: string }[];
   readonly notes: readonly (Pick<HeardNote, 'at' | 'until' | 'midi' | 'certainty'> & { readonly own?: boolean })[];
+  /** What is written, where the recording's bars put it. */
+  readonly written: readonly Written[];
+  readonly strings: number;
   readonly candidate: number | null;
   readonly describe: string;
 }
@@ -44,6 +55,8 @@ const NATURALS = [0, 2, 4, 5, 7, 9, 11];
 const AXIS = 44;
 const RULER = 22;
 const WAVE = 64;
+/** Between the strings of what is written below. */
+const LINE = 13;
 
 /** Waveform above, pitch by time below, on one time axis; bar lines, the loop and what was heard drawn over. */
 export function Picture(p: Props) {
@@ -58,7 +71,8 @@ export function Picture(p: Props) {
   const span = view.to - view.from;
   const x = useCallback((at: number): number => AXIS + ((at - view.from) / span) * inner, [view.from, span, inner]);
   const rows = high - low;
-  const floor = height - RULER - WAVE;
+  const lane = p.written.length > 0 ? p.strings * LINE + 12 : 0;
+  const floor = height - RULER - WAVE - lane;
   const y = (midi: number): number => RULER + WAVE + (1 - (midi - low + 0.5) / rows) * floor;
 
   useEffect(() => {
@@ -131,7 +145,7 @@ export function Picture(p: Props) {
         context.fillRect(AXIS + px, top, 1, Math.max(1, bottom - top));
       }
     }
-  }, [image, width, height, view, p.overview, p.seconds, p.open, low, high, rows, floor, inner, span, x]);
+  }, [image, width, height, lane, view, p.overview, p.seconds, p.open, low, high, rows, floor, inner, span, x]);
 
   const { playhead } = p;
   useEffect(() => {
@@ -196,6 +210,7 @@ export function Picture(p: Props) {
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
       <svg width={width} height={height} className="absolute inset-0" aria-hidden>
         {[{ from: 0, to: p.used.from }, { from: p.used.to, to: seconds }].map(({ from, to }) => { const [a, b] = [Math.max(AXIS, x(from)), Math.min(width, x(to))]; return to > from && b > a ? <rect key={from} x={a} y={RULER} width={b - a} height={height - RULER} className="fill-paper" opacity={0.75} /> : null; })}
+        {lane > 0 ? <WrittenLane written={p.written} strings={p.strings} view={view} x={x} top={height - lane} width={width} /> : null}
         {shownLoop && shownLoop.to > view.from ? <rect x={Math.max(AXIS, x(shownLoop.from))} y={RULER} width={Math.max(1, x(shownLoop.to) - Math.max(AXIS, x(shownLoop.from)))} height={height - RULER} className="fill-chosen" opacity={0.3} /> : null}
         {shownLoop ? [shownLoop.from, shownLoop.to].filter((t) => t >= view.from).map((t) => <line key={t} x1={x(t)} x2={x(t)} y1={RULER} y2={height} className="stroke-ink" strokeWidth={1.5} />) : null}
         {p.lines.filter((l) => l.at >= view.from && l.at <= view.to).map((l) => {
@@ -219,6 +234,25 @@ export function Picture(p: Props) {
       </svg>
       <div ref={head} aria-hidden className="pointer-events-none absolute top-0 bottom-0 left-0 w-[2.5px] bg-question opacity-0" />
     </div>
+  );
+}
+
+/** What is written, as tab under the picture, at the times the recording's bars give it. */
+function WrittenLane({ written, strings, view, x, top, width }: { readonly written: readonly Written[]; readonly strings: number; readonly view: View; readonly x: (at: number) => number; readonly top: number; readonly width: number }) {
+  const y = (string: number): number => top + 8 + (string - 0.5) * LINE;
+  return (
+    <g>
+      <rect x={0} y={top} width={width} height={strings * LINE + 12} className="fill-sheet" />
+      <line x1={0} x2={width} y1={top} y2={top} className="stroke-rule" />
+      {Array.from({ length: strings }, (_, i) => <line key={i} x1={AXIS} x2={width} y1={y(i + 1)} y2={y(i + 1)} className="stroke-rule" />)}
+      <text x={4} y={y((strings + 1) / 2) + 4} className="fill-soft text-[12px]">written</text>
+      {written.filter((w) => w.until >= view.from && w.at <= view.to && x(w.at) >= AXIS).map((w, i) => (
+        <g key={i}>
+          <rect x={x(w.at) - 1} y={y(w.string) - 6} width={String(w.fret).length * 8 + 2} height={12} className="fill-sheet" />
+          <text x={x(w.at)} y={y(w.string) + 5} className="fill-ink font-figures text-[14px] font-bold">{w.fret}</text>
+        </g>
+      ))}
+    </g>
   );
 }
 

@@ -17,7 +17,7 @@ import { SetupBand } from '@/features/setup/setup-band';
 import { Dialog } from '@/ui/dialog';
 import { LaneSwitch } from './lane-switch';
 import type { LaneName } from '@/ui/draw/lanes';
-import { Neck, type NeckPlace } from '@/ui/draw/neck';
+import type { NeckPlace } from '@/ui/draw/neck';
 import { Later } from '@/ui/later';
 import { useToast } from '@/ui/toast';
 import { answerEdit, askedPhrase, offered, phraseOf } from './asking';
@@ -31,6 +31,7 @@ import { PIANO, PlayIn, usePlayIn } from './play-in';
 import { RiffSwitch } from './riff-switch';
 import { useSelection } from './selection';
 import { Side, type SideTab } from './side';
+import { SoundingNeck } from './sounding-neck';
 import { stringLabels, Strip } from './strip';
 import { TapDialog } from './tap';
 import { useAlternatives } from './use-alternatives';
@@ -216,7 +217,9 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
           <Strip riff={riff} setup={setup} keyShown={key} hands={hands} lanes={lanes} chosen={chosen} onKeyDown={(e) => { if (!pianoKey(e)) onKeyDown(e); }} playhead={playhead} startBar={startBar} tempo={tempo} perRow={perRow} onDrag={onDrag} />
           {neck ? <Later><NeckFrame>
             {(width) => (
-              <Neck
+              <SoundingNeck
+                riff={riff}
+                playhead={playhead}
                 setup={setup}
                 stringNames={names}
                 places={places}

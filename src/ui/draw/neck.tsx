@@ -7,7 +7,7 @@ import { Pin } from './strip-row';
 export interface NeckPlace {
   readonly string: number;
   readonly fretFromNut: number;
-  readonly kind: 'chosen' | 'locked' | 'possible' | 'other';
+  readonly kind: 'chosen' | 'locked' | 'possible' | 'other' | 'playing';
   /** Finger digit, or the cost as "+1.2". */
   readonly text: string;
   readonly title: string;
@@ -19,6 +19,8 @@ interface Props {
   readonly places: readonly NeckPlace[];
   /** The hand: frets from the nut that it covers. */
   readonly hand: { readonly from: number; readonly to: number } | null;
+  /** The fret that has to be in sight, from the nut, whatever is shown. */
+  readonly furthest?: number;
   readonly width: number;
   readonly label: string;
   readonly mirrored?: boolean;
@@ -34,12 +36,12 @@ const LABEL = 74;
  * The neck to scale: true fret distances of this instrument, its real number of strings, the
  * capo, the body joint. Thin strings above, as in tab. Shown as far as the work needs it.
  */
-export function Neck({ setup, stringNames, places, hand, width, label, mirrored = false, counting = 'nut', onPick }: Props) {
+export function Neck({ setup, stringNames, places, hand, furthest: least = 0, width, label, mirrored = false, counting = 'nut', onPick }: Props) {
   const { scaleMm, frets, easyFrets } = setup.instrument;
   const strings = stringNumbers(setup).reverse();
   const base = baseNut(setup);
   const zero = counting === 'capo' ? base : 0;
-  const furthest = Math.max(...setup.capos.map((c) => c.fret), hand?.to ?? 0, ...places.map((p) => p.fretFromNut));
+  const furthest = Math.max(...setup.capos.map((c) => c.fret), hand?.to ?? 0, least, ...places.map((p) => p.fretFromNut));
   const shown = Math.min(frets, Math.max(12, furthest + 2));
   const gap = strings.length > 6 ? 18 : 20;
   const height = strings.length * gap + 40;
@@ -125,7 +127,7 @@ function openX(nut: number, at: (fret: number) => number, x: (mm: number) => num
 
 function PlaceMark({ place, cx, cy }: { readonly place: NeckPlace; readonly cx: number; readonly cy: number }) {
   const wide = Math.max(24, place.text.length * 8 + 10);
-  const tone = { chosen: 'fill-ink stroke-ink', locked: 'fill-yours stroke-yours', possible: 'fill-sheet stroke-proposed', other: 'fill-sheet stroke-line' }[place.kind];
+  const tone = { chosen: 'fill-ink stroke-ink', locked: 'fill-yours stroke-yours', possible: 'fill-sheet stroke-proposed', other: 'fill-sheet stroke-line', playing: 'fill-chosen stroke-ink' }[place.kind];
   const ink = place.kind === 'chosen' || place.kind === 'locked' ? 'fill-sheet' : 'fill-ink';
   return (
     <g className="cursor-pointer">

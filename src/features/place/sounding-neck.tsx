@@ -1,0 +1,35 @@
+import { useEffect, useMemo, useState, type ComponentProps } from 'react';
+import { nutOf } from '@/core/instrument';
+import { endOf, type Riff, type RiffEvent } from '@/core/score';
+import { toNumber } from '@/core/time';
+import { Neck, type NeckPlace } from '@/ui/draw/neck';
+
+/** The neck with what sounds now laid over it: only this is drawn anew as the music goes on. */
+export function SoundingNeck({ riff, playhead, places, ...neck }: ComponentProps<typeof Neck> & { readonly riff: Riff; readonly playhead: () => number | null }) {
+  const event = useSounding(riff, playhead);
+  const { setup } = neck;
+  const now = event?.notes.flatMap((n): NeckPlace[] => (n.place ? [{ string: n.place.string, fretFromNut: n.place.fret + nutOf(setup, n.place.string), kind: 'playing', text: String(n.place.fret), title: 'sounds now' }] : [])) ?? [];
+  // As far as the riff goes, so that the neck keeps its measure while it plays.
+  const furthest = useMemo(() => Math.max(0, ...riff.events.flatMap((e) => e.notes.map((n) => (n.place ? n.place.fret + nutOf(setup, n.place.string) : 0)))), [riff, setup]);
+  return <Neck {...neck} furthest={furthest} places={[...places.filter((p) => !now.some((n) => n.string === p.string)), ...now]} />;
+}
+
+/** The event the music has come to; null in silence and in rests. */
+function useSounding(riff: Riff, playhead: () => number | null): RiffEvent | null {
+  const [index, setIndex] = useState(-1);
+  const times = useMemo(() => riff.events.map((e) => [toNumber(e.at), toNumber(endOf(e))] as const), [riff.events]);
+  useEffect(() => {
+    let shown = -1;
+    let frame = requestAnimationFrame(function follow() {
+      frame = requestAnimationFrame(follow);
+      const at = playhead();
+      const next = at === null ? -1 : times.findLastIndex(([from, to]) => from <= at + 1e-6 && at < to);
+      if (next !== shown) setIndex((shown = next));
+    });
+    return () => {
+      cancelAnimationFrame(frame);
+      setIndex(-1);
+    };
+  }, [times, playhead]);
+  return riff.events[index] ?? null;
+}
