@@ -12,7 +12,7 @@ import { deleteClipAction, keepClipAction, listClipsAction } from './actions';
 import { ClipSound, decodedFrom, RATE, type Decoded } from './clip-sound';
 import { HearBench } from './hear-bench';
 import { Recording } from './microphone';
-import { nameOf, sendClip } from './upload';
+import { fileFault, nameOf, sendClip } from './upload';
 
 interface Coming {
   readonly name: string;
@@ -45,6 +45,8 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
     stop.current = aborting;
     setComing({ name: nameOf(file), share: 0, doing: 'sending' });
     try {
+      const wrong = await fileFault(file);
+      if (wrong) return setFault(wrong.message);
       // It is decoded first: what can't be heard needs no sending.
       const sound = await decodedFrom(file.stream(), file.size, file.name);
       if (!sound.ok) return setFault(sound.error.message);

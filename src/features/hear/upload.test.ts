@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { writeWav } from '@/core/formats/wav';
 import { CLIP_LIMITS, emptyClip } from '@/core/heard';
 import type { ClipEntry } from '@/server/repositories/clips';
-import { nameOf, sendClip } from './upload';
+import { fileFault, nameOf, sendClip } from './upload';
 
 /** A server that takes chunks in turn, as the real one does, on a line that can be cut. */
 class Line {
@@ -106,6 +106,7 @@ describe('sending a recording', () => {
   it('refuses what is empty or no sound before anything is sent', async () => {
     expect(await sent(file(new Uint8Array(0)))).toMatchObject({ ok: false, error: { code: 'empty' } });
     expect(await sent(file(new TextEncoder().encode('Dear Theatre, no sound.')))).toMatchObject({ ok: false, error: { code: 'not-sound' } });
+    expect(await fileFault({ name: 'opera.wav', size: 300 * 1048576 } as File)).toMatchObject({ code: 'too-large', at: 'opera.wav', message: expect.stringContaining('300 MB') });
     expect(line.requests).toBe(0);
   });
 

@@ -18,14 +18,22 @@ async function asked(url: string, init: RequestInit): Promise<Result<z.infer<typ
   return said.success && response.ok ? ok(said.data) : fail('no-answer', `The server answered ${response.status}.`);
 }
 
+/** What is wrong with a file, as far as its size and first bytes tell: asked before anything of it is read. */
+export async function fileFault(file: File): Promise<Fault | null> {
+  const said = (code: string, message: string): Fault => ({ code, message, at: file.name });
+  if (file.size === 0) return said('empty', 'The file is empty. Save the recording again.');
+  if (file.size > CLIP_LIMITS.bytes) return said('too-large', `The file has ${Math.round(file.size / 1048576)} MB; ${CLIP_LIMITS.bytes / 1048576} MB at most. Cut out the part you work on, or save it as FLAC.`);
+  if (!clipKind(new Uint8Array(await file.slice(0, 16).arrayBuffer()))) return said('not-sound', `“${file.name}” is no WAV, FLAC, MP3, Ogg or M4A, whatever its name says. Save the recording as one of these.`);
+  return null;
+}
+
 /**
  * Sends a recording in chunks. A chunk that does not get through is sent again; a recording that
  * stayed half sent (`unfinished`) is gone on with where it stopped. Gives the clip's id.
  */
 export async function sendClip(piece: string, file: File, unfinished: readonly ClipEntry[], signal: AbortSignal, onShare: (share: number) => void): Promise<Result<string>> {
-  if (file.size === 0) return fail('empty', 'The file is empty. Save the recording again.', file.name);
-  if (file.size > CLIP_LIMITS.bytes) return fail('too-large', `The file has ${Math.round(file.size / 1048576)} MB; ${CLIP_LIMITS.bytes / 1048576} MB at most. Cut out the part you work on, or save it as FLAC.`, file.name);
-  if (!clipKind(new Uint8Array(await file.slice(0, 16).arrayBuffer()))) return fail('not-sound', `“${file.name}” is no WAV, FLAC, MP3, Ogg or M4A, whatever its name says. Save the recording as one of these.`, file.name);
+  const fault = await fileFault(file);
+  if (fault) return { ok: false, error: fault };
   const half = unfinished.find((c) => c.state === 'arriving' && c.bytes === file.size && c.document.name === nameOf(file));
   let id = half?.id ?? null;
   let next = half?.chunks ?? 0;
