@@ -42,6 +42,30 @@ describe('the open piece', () => {
     expect(b.kept.size).toBe(0);
   });
 
+  it('goes on saving in order while saves take longer than the pauses between keys', async () => {
+    let revision = 0;
+    const b = bench(saved);
+    const seen = new Map<string, SaveAnswer>();
+    // As the server does: what rests on another revision is stale, a save seen before gets its old answer.
+    const slow = (input: SaveInput): Promise<SaveAnswer> => {
+      b.sent.push(input);
+      const answer: SaveAnswer = seen.get(input.save) ?? (input.base === revision ? { status: 'saved', revision: (revision += input.steps.length) } : { status: 'stale', current: open(revision), refusedId: 'r' });
+      seen.set(input.save, answer);
+      return new Promise((resolve) => setTimeout(() => resolve(answer), 900));
+    };
+    const store = createPieceStore(open(), slow, b.storage);
+    store.getState().recover();
+    for (let i = 0; i < 30; i++) {
+      store.getState().dispatch(rename(`Typed ${i}`));
+      await vi.advanceTimersByTimeAsync(i % 3 === 2 ? 500 : 140);
+      expect(store.getState().saveState).toBe('saving');
+    }
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(store.getState().saveState).toBe('saved');
+    expect(revision).toBe(30);
+    expect(new Set(b.sent.map((s) => s.save)).size).toBe(b.sent.length);
+  });
+
   it('undoes and redoes, a follow-up together with its step', () => {
     const b = bench(saved);
     const store = createPieceStore(open(), b.save, b.storage);

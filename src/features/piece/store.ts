@@ -67,7 +67,10 @@ export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Stor
       set({ saveState: get().saveState === 'stale' ? 'stale' : 'saving' });
       schedule(350);
     };
-    const flush = async (): Promise<void> => {
+    // One save on its way at a time: a second answer to the same save would set the revision back under the next.
+    let onItsWay: Promise<void> | null = null;
+    const flush = (): Promise<void> => (onItsWay ??= send().finally(() => (onItsWay = null)));
+    const send = async (): Promise<void> => {
       if (get().saveState === 'stale' || get().saveState === 'rejected') return;
       if (!sending) {
         if (pending.length === 0) return;
