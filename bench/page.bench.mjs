@@ -13,16 +13,12 @@ async function written(browser, base, name, calls, notes) {
   await page.getByText(`${notes} notes`).waitFor();
   await page.waitForTimeout(4000);
   await page.getByRole('application').focus();
+  // The browser's own account of every key: from when it was struck until the next frame was shown, to 8 ms.
   await page.evaluate(() => {
     globalThis.paints = [];
-    document.addEventListener('keydown', () => {
-      const began = performance.now();
-      requestAnimationFrame(() => {
-        const channel = new MessageChannel();
-        channel.port1.onmessage = () => globalThis.paints.push(performance.now() - began);
-        channel.port2.postMessage(0);
-      });
-    }, true);
+    new PerformanceObserver((list) => {
+      for (const e of list.getEntries()) if (e.name === 'keydown') globalThis.paints.push(e.duration);
+    }).observe({ type: 'event', durationThreshold: 16 });
   });
   return page;
 }
@@ -35,7 +31,10 @@ async function typed(page, what, kinds) {
       await page.keyboard.press(key);
       await page.waitForTimeout(160);
     }
-    const paints = await page.evaluate(() => globalThis.paints);
+    await page.waitForTimeout(1000);
+    // What was shown within 16 ms is not told.
+    const told = await page.evaluate(() => globalThis.paints);
+    const paints = [...told, ...Array(Math.max(0, keys.length - told.length)).fill(16)];
     console.log(`${what}, ${kind}: keystroke to paint median ${middle(paints).toFixed(0)} ms, 95th percentile ${middle(paints, 0.95).toFixed(0)} ms (goal < 50)`);
   }
 }

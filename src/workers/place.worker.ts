@@ -1,5 +1,6 @@
 import { expose } from 'comlink';
 import type { Finger } from '@/core/base';
+import { withDifference, type Difference } from '@/core/edit';
 import type { Setup } from '@/core/instrument';
 import {
   alternativesFor, bestWay, bestWays, differing, explainEvent, LOOKED_THROUGH, mendsOf, phrasesOf, priced, problemOf, proposals, solve, solving, termWords, viewOf, wayFacts,
@@ -8,8 +9,8 @@ import {
 import type { Place, Riff } from '@/core/score';
 import type { TempoStep } from '@/core/time';
 
-/** A task, or only its version where it was handed over before. */
-export type Asked = Task | { readonly version: number };
+/** A task; only its version where it was handed over before; or what changed in its riff since another version was. */
+export type Asked = Task | { readonly version: number } | { readonly version: number; readonly since: number; readonly changed: Difference };
 
 /** What is asked about: a riff as it is (`version` names that), on its set-up, for a hand and weights. */
 export interface Task {
@@ -23,8 +24,14 @@ export interface Task {
 export interface Placement {
   readonly changes: readonly { readonly note: string; readonly place: Place | null }[];
   readonly blocked: readonly Blocked[];
-  /** Per event: the hand position (fret of the index from the capo) and the reason of its cost in words. */
-  readonly hands: readonly { readonly event: string; readonly hand: number; readonly why: string }[];
+  /** The hand position at each event of the riff, in order: the fret of the index from the capo. */
+  readonly hands: readonly number[];
+}
+
+/** The places of one note with their prices, and why it lies where it does: null until that is worked out. */
+export interface Weighed {
+  readonly list: readonly Alternative[];
+  readonly why: string | null;
 }
 
 /** A place of one note in a way. */
@@ -114,15 +121,16 @@ const handed = new Map<number, Task>();
 const HANDED = 12;
 
 function taken(asked: Asked): Task {
-  if ('riff' in asked) {
-    handed.set(asked.version, asked);
-    if (handed.size > HANDED) handed.delete([...handed.keys()][0] ?? -1);
-    return asked;
-  }
   const known = handed.get(asked.version);
-  if (!known) throw new Error(`version ${asked.version} was never handed over`);
-  return known;
+  if (known) return known;
+  const task = 'riff' in asked ? asked : 'since' in asked ? changed(handed.get(asked.since), asked) : null;
+  if (!task) throw new Error(`version ${asked.version} was never handed over`);
+  handed.set(task.version, task);
+  if (handed.size > HANDED) handed.delete([...handed.keys()][0] ?? -1);
+  return task;
 }
+
+const changed = (before: Task | undefined, { version, changed: by }: { readonly version: number; readonly changed: Difference }): Task | null => (before ? { ...before, version, riff: withDifference(before.riff, by) } : null);
 
 const door = {
   /** Places a riff, reusing what did not change since it was last asked. Null when `stop` was called meanwhile. */
@@ -138,7 +146,7 @@ const door = {
         return {
           changes: proposals(task.riff, way),
           blocked: solution.blocked,
-          hands: way.events.map((e, i) => ({ event: e.id, hand: e.hand, why: explainEvent(e, way.events[i - 1] ?? null) })),
+          hands: way.events.map((e) => e.hand),
         };
       }
       if (performance.now() < until) continue;
@@ -178,11 +186,15 @@ const door = {
     const way = bestWay(solution);
     return { cost: way.cost, blocked: solution.blocked.length, facts: wayFacts(solution, way) };
   },
-  alternatives(given: Asked, event: number, note: number): Alternative[] {
+  alternatives(given: Asked, event: number, note: number): Weighed {
     const task = taken(given);
     const asked = problem(task);
     if (pricedLast?.version !== task.version) pricedLast = { version: task.version, known: priced(asked) };
-    return alternativesFor(asked, event, note, pricedLast.known);
+    const list = alternativesFor(asked, event, note, pricedLast.known);
+    const known = solutions.get(task.riff.id);
+    const events = known?.version === task.version ? bestWay(known.solution).events : [];
+    const placed = events[event];
+    return { list, why: placed ? explainEvent(placed, events[event - 1] ?? null) : null };
   },
   /** What the event with this index, and the move into it, cost, term by term. */
   why(given: Asked, event: number): WhyAnswer {
@@ -215,8 +227,7 @@ const door = {
     return mendsOf(problem(taken(given)), blocked);
   },
   /** The riff for this task's hand, nothing locked that is not the instructor's. */
-  hand(given: Asked): HandAnswer {
-    const task = taken(given);
+  hand(task: Task): HandAnswer {
     const solution = solve(problem(task));
     const way = bestWay(solution);
     return { cost: way.cost, facts: wayFacts(solution, way), blocked: solution.blocked.length, places: placesOf(task.riff, way) };

@@ -12,3 +12,4 @@ export * from './move';
 export * from './readings';
 export * from './frame';
 export * from './rewrite';
+export * from './difference';

@@ -70,7 +70,6 @@ function checkSetup(setup: Setup, partId: string): Result<Setup> {
 
 /** `before`: the same riff on the same set-up as it was, found right; events that are still the same are not looked into again. */
 export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null): Result<Riff> {
-  const known = new Set(before?.events);
   if (riff.meters[0]?.bar !== 0) return fail('meter-order', 'The first meter must stand at the first bar.', `riffs.${riff.id}`);
   for (const [i, m] of riff.meters.entries()) {
     const before = riff.meters[i - 1];
@@ -88,16 +87,21 @@ export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null):
   const begins = sub(ZERO, riff.pickup);
   const graceBegins = sub(begins, GRACE_ROOM);
   const framed = before !== null && before.pickup === riff.pickup;
+  // Mostly events change where they stand: then each is looked at beside what stood there, and ids can't have come together.
+  const stood = before && before.events.length === riff.events.length && riff.events.every((e, i) => sameIds(e, before.events[i])) ? before.events : null;
+  const known = stood ? null : new Set(before?.events);
   const ids = new Set<string>();
   let earlier: RiffEvent | null = null;
-  for (const event of riff.events) {
-    const same = known.has(event);
+  let earlierSame = false;
+  for (const [i, event] of riff.events.entries()) {
+    const same = stood ? stood[i] === event : known?.has(event) === true;
     // Two events that were there before are in order still: an event's time is part of it.
-    if (earlier && !(same && known.has(earlier)) && cmp(event.at, earlier.at) <= 0) return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
+    if (earlier && !(same && earlierSame) && cmp(event.at, earlier.at) <= 0) return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
     // A grace note before the first beat stands before the riff and is played into it.
     if (!(same && framed) && cmp(event.at, event.grace ? graceBegins : begins) < 0) return fail('before-pickup', 'A note lies before the riff begins; lengthen the pickup first.', event.id);
     earlier = event;
-    const twice = addIds(ids, event);
+    earlierSame = same;
+    const twice = stood ? null : addIds(ids, event);
     if (twice !== null) return fail('duplicate-id', `The id "${twice}" is used twice.`, twice);
     if (same) continue;
     const checked = checkEvent(event, setup);
@@ -111,6 +115,8 @@ export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null):
   }
   return ok(riff);
 }
+
+const sameIds = (a: RiffEvent, b: RiffEvent | undefined): boolean => a === b || (b !== undefined && a.id === b.id && a.notes.length === b.notes.length && a.notes.every((n, i) => n.id === b.notes[i]?.id));
 
 /** Adds the ids of an event and its notes; the one that was there already, or null. */
 function addIds(ids: Set<string>, event: RiffEvent): string | null {

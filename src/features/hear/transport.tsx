@@ -33,13 +33,15 @@ interface Props {
   readonly partial: boolean;
   readonly beats: number;
   readonly onFault: (message: string) => void;
+  /** Told when it begins and ends to sound. */
+  readonly onPlaying?: (playing: boolean) => void;
   readonly ref?: Ref<TransportHandle>;
 }
 
 const why = (reason: unknown): string => (reason instanceof Error ? reason.message : String(reason));
 
 /** Play, tempo from 25 to 150 %, loop and click: always at hand; what else sounds, behind one button. */
-export function Transport({ riff, setup, piece, partId, tempo, from, to, partial, beats, onFault, ref }: Props) {
+export function Transport({ riff, setup, piece, partId, tempo, from, to, partial, beats, onFault, onPlaying, ref }: Props) {
   const player = useRef<Player | null>(null);
   const [playing, setPlaying] = useState(false);
   const [waiting, setWaiting] = useState(false);
@@ -49,9 +51,13 @@ export function Transport({ riff, setup, piece, partId, tempo, from, to, partial
   const { settings, change, tracks, voices } = sounds;
   const versions = tracks[0]?.versions.length ?? 1;
 
+  const told = useEffectEvent((now: boolean) => {
+    setPlaying(now);
+    onPlaying?.(now);
+  });
   const failed = useEffectEvent((reason: unknown) => onFault(`The sound broke off: ${why(reason)}. Play it again.`));
   useEffect(() => {
-    const made = new Player(setPlaying, failed);
+    const made = new Player(told, failed);
     player.current = made;
     return () => {
       player.current = null;

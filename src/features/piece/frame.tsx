@@ -7,6 +7,7 @@ import { memo, useDeferredValue, useMemo, type ReactNode } from 'react';
 import { unsaidIn } from '@/core/score';
 import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
+import { Later } from '@/ui/later';
 import { ThemeSwitch } from '@/ui/theme-switch';
 import { usePiece } from './provider';
 
@@ -61,38 +62,69 @@ function UnsaidLink() {
 
 const WORDS = { saved: 'Saved', saving: 'Saving…', offline: 'Not saved', stale: 'Not saved', rejected: 'Not saved' } as const;
 
-/** The head of every page of a piece: name, way, undo, what is saved. */
-export function Frame({ riffId = null, partId = null, open = 0, sub, children }: { readonly riffId?: string | null; readonly partId?: string | null; readonly open?: number; readonly sub?: ReactNode; readonly children: ReactNode }) {
-  const title = usePiece((s) => s.document.title);
-  const saveState = usePiece((s) => s.saveState);
-  const message = usePiece((s) => s.message);
+/** Undo and redo, named by what they would take back. */
+function UndoButtons() {
   const undo = usePiece((s) => s.undo);
   const redo = usePiece((s) => s.redo);
   const undoWhat = usePiece((s) => s.history.undo.at(-1)?.steps[0]?.what);
   const redoWhat = usePiece((s) => s.history.redo.at(-1)?.steps[0]?.what);
   return (
-    <div className="flex h-screen min-h-[640px] flex-col px-6 print:block print:h-auto print:px-0">
+    <Later>
+      <Button tone="quiet" size="icon" disabled={!undoWhat} onClick={undo} aria-label={undoWhat ? `Undo: ${undoWhat}` : 'Nothing to undo'} title={undoWhat}>
+        <Undo2 size={18} aria-hidden />
+      </Button>
+      <Button tone="quiet" size="icon" disabled={!redoWhat} onClick={redo} aria-label={redoWhat ? `Redo: ${redoWhat}` : 'Nothing to redo'} title={redoWhat}>
+        <Redo2 size={18} aria-hidden />
+      </Button>
+    </Later>
+  );
+}
+
+function SaveWord() {
+  const saveState = usePiece((s) => s.saveState);
+  return (
+    <p role="status" className={cn('ml-1 w-20 text-right text-sm', saveState === 'saved' || saveState === 'saving' ? 'text-soft' : 'font-semibold text-trouble')} data-save={saveState}>
+      {saveState === 'offline' ? <CloudOff size={14} aria-hidden className="mr-1 inline" /> : null}
+      {WORDS[saveState]}
+    </p>
+  );
+}
+
+interface HeadProps {
+  readonly riffId: string | null;
+  readonly partId: string | null;
+  readonly open: number;
+  readonly sub: ReactNode;
+}
+
+/** Its parts look for themselves after what they show: the head as a whole is drawn once. */
+const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
+  const title = usePiece((s) => s.document.title);
+  const message = usePiece((s) => s.message);
+  return (
+    <>
       <header className="no-print flex min-h-14 items-center gap-4 border-b border-rule">
         <Link href="/" className="font-display text-xl font-semibold">Intonazione</Link>
         <h1 className="truncate text-xl">{title}</h1>
         {sub}
         <Path riffId={riffId} partId={partId} open={open} />
         <div className="flex items-center gap-0.5">
-          <Button tone="quiet" size="icon" disabled={!undoWhat} onClick={undo} aria-label={undoWhat ? `Undo: ${undoWhat}` : 'Nothing to undo'} title={undoWhat}>
-            <Undo2 size={18} aria-hidden />
-          </Button>
-          <Button tone="quiet" size="icon" disabled={!redoWhat} onClick={redo} aria-label={redoWhat ? `Redo: ${redoWhat}` : 'Nothing to redo'} title={redoWhat}>
-            <Redo2 size={18} aria-hidden />
-          </Button>
+          <UndoButtons />
           <UnsaidLink />
-          <p role="status" className={cn('ml-1 w-20 text-right text-sm', saveState === 'saved' || saveState === 'saving' ? 'text-soft' : 'font-semibold text-trouble')} data-save={saveState}>
-            {saveState === 'offline' ? <CloudOff size={14} aria-hidden className="mr-1 inline" /> : null}
-            {WORDS[saveState]}
-          </p>
+          <SaveWord />
           <ThemeSwitch />
         </div>
       </header>
       {message ? <p role="alert" className="no-print border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">{message}</p> : null}
+    </>
+  );
+});
+
+/** Every page of a piece: its head with name, way, undo and what is saved, and the page itself. */
+export function Frame({ riffId = null, partId = null, open = 0, sub = null, children }: Partial<HeadProps> & { readonly children: ReactNode }) {
+  return (
+    <div className="flex h-screen min-h-[640px] flex-col px-6 print:block print:h-auto print:px-0">
+      <Head riffId={riffId} partId={partId} open={open} sub={sub} />
       {children}
     </div>
   );

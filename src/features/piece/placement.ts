@@ -1,15 +1,24 @@
 import { wrap, type Remote } from 'comlink';
 import type { StoreApi } from 'zustand/vanilla';
-import { optionsFor, type Alternative, type Blocked, type BlockedWithMends } from '@/core/place';
+import { differenceOf } from '@/core/edit';
+import { optionsFor, type Blocked, type BlockedWithMends } from '@/core/place';
 import { tempoOf, type Part, type Player, type Riff } from '@/core/score';
-import type { Asked, HandAnswer, PhraseAnswer, PlaceDoor, Placement, Task, WayAnswer, WayPlace, WhyAnswer } from '@/workers/place.worker';
+import type { Asked, HandAnswer, PhraseAnswer, PlaceDoor, Placement, Task, WayAnswer, WayPlace, Weighed, WhyAnswer } from '@/workers/place.worker';
 import type { PieceState } from './store';
 
 /** So many of the last versions are asked about by their number alone; the worker keeps a few more. */
 const HANDED = 5;
 
-/** Milliseconds that let the browser paint before work is handed out; also gathers quick keys. */
-const AFTER_PAINT = 35;
+/** Milliseconds after which work is handed out though nothing was painted: a page out of sight is not. */
+const UNSEEN = 120;
+
+/** Resolves once what was typed has been painted; also gathers quick keys. */
+function painted(): Promise<void> {
+  return new Promise((resolve) => {
+    const late = setTimeout(resolve, UNSEEN);
+    requestAnimationFrame(() => setTimeout(() => { clearTimeout(late); resolve(); }));
+  });
+}
 
 /**
  * Keeps the solver's proposals in step with the piece: after an edit the riffs it touched are
@@ -29,8 +38,8 @@ export class PlacementKeeper {
   private versions = new WeakMap<Riff, number>();
   private lastVersion = 0;
   private conditions: unknown[] = [];
-  /** Versions the worker has been given lately. */
-  private handed: readonly number[] = [];
+  /** What the worker has been given lately, under the conditions of now. */
+  private handed: readonly { readonly version: number; readonly riff: Riff }[] = [];
   private readonly stop: () => void;
   /** Answers by riff object, for hands and findings. */
   private readonly answers = new WeakMap<Riff, Placement>();
@@ -62,8 +71,7 @@ export class PlacementKeeper {
     if (this.current === riffId) void this.door.stop();
     if (this.busy) return;
     this.busy = true;
-    // Handing a long riff to the worker takes longer than a frame may: what was typed is painted first.
-    setTimeout(() => void this.work(), AFTER_PAINT);
+    void painted().then(() => this.work());
   }
 
   /** Asks for findings only, unless a question about this riff is waiting already. */
@@ -84,6 +92,7 @@ export class PlacementKeeper {
     if (conditions.some((c, i) => c !== this.conditions[i])) {
       this.versions = new WeakMap();
       this.conditions = conditions;
+      this.handed = [];
     }
     const known = this.versions.get(riff);
     const version = known ?? ++this.lastVersion;
@@ -97,18 +106,21 @@ export class PlacementKeeper {
     const task = this.task(riff);
     if (!task) return null;
     const { version } = task;
-    if (this.handed.includes(version)) return question({ version });
-    this.handed = [...this.handed.slice(-HANDED), version];
-    return question(task);
+    if (this.handed.some((h) => h.version === version)) return question({ version });
+    // Of a long riff only what changed is handed over: copying all of it takes longer than a frame may.
+    const before = this.handed.findLast((h) => h.riff.id === riff.id);
+    const changed = before ? differenceOf(before.riff, riff) : null;
+    this.handed = [...this.handed.slice(-HANDED), { version, riff }];
+    return question(before && changed ? { version, since: before.version, changed } : task);
   }
 
   /**
    * Prices the places of one note. Only the newest question is asked once the worker is free:
    * null for those that another overtook.
    */
-  async alternatives(riff: Riff, event: number, note: number): Promise<Alternative[] | null> {
+  async alternatives(riff: Riff, event: number, note: number): Promise<Weighed | null> {
     const turn = ++this.turn;
-    await Promise.all([this.asked, new Promise((resolve) => setTimeout(resolve, AFTER_PAINT))]);
+    await Promise.all([this.asked, painted()]);
     if (turn !== this.turn) return null;
     const answer = this.about(riff, (task) => this.door.alternatives(task, event, note));
     this.asked = answer.catch(() => null);

@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { createContext, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore, type ReactNode } from 'react';
+import { createContext, startTransition, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { findPart, findRiff, type Part, type Piece, type Riff } from '@/core/score';
 import type { OpenPiece } from '@/server/pieces';
@@ -69,7 +69,13 @@ export const usePieceStore = (): Session['store'] => useOpen().store;
 /** The worker that places, and a number that grows with each of its answers. */
 export function usePlacement(): { keeper: PlacementKeeper | null; version: number } {
   const session = useOpen();
-  const version = useSyncExternalStore(session.subscribe, session.answers, () => 0);
+  const [version, setVersion] = useState(0);
+  // An answer is drawn when there is time: never before what is being typed.
+  useEffect(() => {
+    const look = (): void => startTransition(() => setVersion(session.answers()));
+    look();
+    return session.subscribe(look);
+  }, [session]);
   return { keeper: version === 0 ? null : session.keeper, version };
 }
 

@@ -9,9 +9,9 @@ import type { useAlternatives } from './use-alternatives';
 
 /** What the bench works out of a riff before it draws. */
 
-const NO_ANSWER = { hands: new Map<string, number>(), whys: new Map<string, string>(), blocked: [] as const };
+const NO_ANSWER = { hands: new Map<string, number>(), blocked: [] as const };
 
-/** The worker's answer for a riff: the hand at each event, reasons, and what is blocked. The last answer stands until the next. */
+/** The worker's answer for a riff: the hand at each event, and what is blocked. The last answer stands until the next. */
 export function useAnswer(riff: Riff) {
   const { keeper, version } = usePlacement();
   const [last, setLast] = useState<ReturnType<typeof read> | null>(null);
@@ -23,14 +23,15 @@ export function useAnswer(riff: Riff) {
   return fresh ?? last ?? NO_ANSWER;
 }
 
+/** By what the worker said, so that the same answer is read once, however often it is looked at. */
+const readings = new WeakMap<readonly number[], ReadonlyMap<string, number>>();
+
 function read(keeper: ReturnType<typeof usePlacement>['keeper'], riff: Riff, _version: number) {
   const answer = keeper?.answerTo(riff);
   if (!answer) return null;
-  return {
-    hands: new Map(answer.hands.map((h) => [h.event, h.hand])),
-    whys: new Map(answer.hands.map((h) => [h.event, h.why])),
-    blocked: answer.blocked,
-  };
+  const hands = readings.get(answer.hands) ?? new Map(riff.events.map((e, i) => [e.id, answer.hands[i] ?? 0]));
+  readings.set(answer.hands, hands);
+  return { hands, blocked: answer.blocked };
 }
 
 export function stretchOf(riff: Riff, events: readonly RiffEvent[]): { from: Quarter; to: Quarter; partial: boolean } {
@@ -42,14 +43,14 @@ export function stretchOf(riff: Riff, events: readonly RiffEvent[]): { from: Qua
   return { from: first.at, to: next ? next.at : barStart(riff.meters, bar + 1), partial: true };
 }
 
-export function neckPlaces(focus: RiffEvent | null, noteId: string, alternatives: ReturnType<typeof useAlternatives>, setup: Setup): NeckPlace[] {
+export function neckPlaces(focus: RiffEvent | null, noteId: string, weighed: ReturnType<typeof useAlternatives>, setup: Setup): NeckPlace[] {
   const marks: NeckPlace[] = [];
   for (const n of focus?.notes ?? []) {
     if (!n.place || n.id === noteId) continue;
     marks.push({ string: n.place.string, fretFromNut: n.place.fret + nutOf(setup, n.place.string), kind: 'other', text: n.place.finger ? String(n.place.finger) : '0', title: 'another note of this chord' });
   }
   const note = focus?.notes.find((n) => n.id === noteId);
-  for (const a of alternatives ?? []) {
+  for (const a of weighed?.list ?? []) {
     if (note?.place?.string === a.string && note.place.fret === a.fret) continue;
     marks.push({ string: a.string, fretFromNut: a.fretFromNut, kind: a.extra === null ? 'other' : 'possible', text: a.extra === null ? '—' : `+${a.extra.toFixed(1)}`, title: a.reason });
   }

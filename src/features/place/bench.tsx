@@ -79,6 +79,7 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
   const [playIn, setPlayIn] = useState(false);
   const [playLength, setPlayLength] = useState<Quarter>(quarter(1, 2));
   const [tab, setTab] = useState<SideTab>(startTab);
+  const [playing, setPlaying] = useState(false);
   const transport = useRef<TransportHandle>(null);
   const calls = useRef<CallLineHandle>(null);
   const playhead = useCallback(() => transport.current?.at() ?? null, []);
@@ -88,10 +89,10 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
   const tempo = tempoOf(piece, riff);
   const key = keyAt(piece, ZERO);
 
-  const { hands, whys, blocked } = useAnswer(riff);
+  const { hands, blocked } = useAnswer(riff);
   const { focus, noteIndex, events } = chosen;
   const note = focus?.notes[noteIndex] ?? null;
-  const alternatives = useAlternatives(part, riff, tempo, chosen.focusIndex, noteIndex);
+  const weighed = useAlternatives(part, riff, tempo, chosen.focusIndex, noteIndex);
 
   const edit = useCallback(
     (made: Result<Edit>): boolean => {
@@ -176,8 +177,9 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
     else if (to.string !== null && dragged) edit(lockAt(piece, { riff: riff.id, event: event.id, note: noteId }, to.string, dragged.pitch.midi - openPitch(setup, to.string)));
   };
 
+  const sub = useMemo(() => <RiffSwitch riffId={riff.id} />, [riff.id]);
   const names = useMemo(() => stringLabels(setup, stringNumbers(setup).reverse(), key, schools), [setup, key, schools]);
-  const places: NeckPlace[] = note ? neckPlaces(focus, note.id, alternatives, setup) : [];
+  const places: NeckPlace[] = note ? neckPlaces(focus, note.id, weighed, setup) : [];
   const base = baseNut(setup);
   const handFret = (focus && hands.get(focus.id)) ?? 0;
   const hand = handFret > 0 ? { from: handFret + base, to: Math.min(setup.instrument.frets, handFret + base + 3) } : null;
@@ -210,15 +212,16 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
   ];
 
   return (
-    <Frame riffId={riff.id} partId={part.id} open={blocked.length} sub={<RiffSwitch riffId={riff.id} />}>
+    <Frame riffId={riff.id} partId={part.id} open={blocked.length} sub={sub}>
       <Later><SetupBand setup={setup} keyShown={key} tempo={Math.round(bpmAt(tempo, ZERO) * 10) / 10} meter={`${meter.beats}/${meter.unit}`} href={`/pieces/${piece.id}/parts/${part.id}`} /></Later>
       <div className="flex min-h-0 flex-1 gap-5 py-2">
         <main className="flex min-w-0 flex-1 flex-col gap-1.5" ref={stripBox}>
-          <Strip riff={riff} setup={setup} keyShown={key} hands={hands} lanes={lanes} chosen={chosen} onKeyDown={(e) => { if (!pianoKey(e)) onKeyDown(e); }} playhead={playhead} startBar={startBar} tempo={tempo} perRow={perRow} onDrag={onDrag} />
+          <Strip riff={riff} setup={setup} keyShown={key} hands={hands} lanes={lanes} chosen={chosen} onKeyDown={(e) => { if (!pianoKey(e)) onKeyDown(e); }} playing={playing} playhead={playhead} startBar={startBar} tempo={tempo} perRow={perRow} onDrag={onDrag} />
           {neck ? <Later><NeckFrame>
             {(width) => (
               <SoundingNeck
                 riff={riff}
+                playing={playing}
                 playhead={playhead}
                 setup={setup}
                 stringNames={names}
@@ -235,15 +238,15 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
         </main>
         {wide ? null : (
           <Later><Side
-            desk={desk} lines={lines} keyShown={key} alternatives={alternatives} whys={whys} blocked={blocked} phrases={phrases} asking={asking} onAnswer={answer}
+            desk={desk} lines={lines} keyShown={key} weighed={weighed} blocked={blocked} phrases={phrases} asking={asking} onAnswer={answer}
             onPass={() => setPassed(new Set([...passed, `${asking?.ask?.event}.${asking?.ask?.note}`]))} tab={tab} onTab={setTab}
           /></Later>
         )}
       </div>
-      <div className="flex flex-col gap-1.5 pb-2">
+      <Later><div className="flex flex-col gap-1.5 pb-2">
         <section aria-label="Listen" className="flex items-center gap-x-3">
-          <Transport ref={transport} riff={riff} setup={setup} piece={piece} partId={part.id} tempo={tempo} from={stretch.from} to={stretch.to} partial={stretch.partial} beats={meter.beats} onFault={toast} />
-          <Later><LaneSwitch lanes={lanes} onChange={setLanes} /></Later>
+          <Transport ref={transport} riff={riff} setup={setup} piece={piece} partId={part.id} tempo={tempo} from={stretch.from} to={stretch.to} partial={stretch.partial} beats={meter.beats} onFault={toast} onPlaying={setPlaying} />
+          <LaneSwitch lanes={lanes} onChange={setLanes} />
           <ZoomSwitch perRow={perRow} onZoom={setPerRow} wide={wide} onWide={setWide} neck={neck} onNeck={setNeck} />
         </section>
         <CallLine ref={calls} riff={riff} setup={setup} insertAt={chosen.insertAt} string={note?.place?.string ?? null} chosen={events} onCall={onCall} onLeave={focusStrip}
@@ -254,28 +257,30 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
             </div>
           }
         />
-      </div>
-      <p aria-live="polite" className="sr-only">{focus ? callEvent(focus, riff.events[chosen.focusIndex - 1], setup, { schools, key }) : ''}</p>
-      <Palette desk={desk} more={more} open={palette} onClose={() => { setPalette(null); setTimeout(focusStrip, 0); }} />
-      <TapDialog desk={desk} open={tapping} onClose={() => setTapping(false)} />
-      <PasteMoved open={pasting} onClose={() => setPasting(false)} onPaste={(m) => void pasteMoved(m)} />
-      <Dialog open={help} onOpenChange={setHelp} title="Keys at the bench" wide>
-        <div className="grid gap-6 sm:grid-cols-2">
-          {KEY_SHEET.map((g) => (
-            <section key={g.group}>
-              <h3 className="text-lg">{g.group}</h3>
-              <dl className="mt-1 grid grid-cols-[9rem_1fr] gap-y-1 text-[15px]">
-                {g.keys.map(([k, what]) => (
-                  <div key={k} className="contents">
-                    <dt className="font-figures font-bold">{k}</dt>
-                    <dd>{what}</dd>
-                  </div>
-                ))}
-              </dl>
-            </section>
-          ))}
-        </div>
-      </Dialog>
+      </div></Later>
+      <Later>
+        <p aria-live="polite" className="sr-only">{focus ? callEvent(focus, riff.events[chosen.focusIndex - 1], setup, { schools, key }) : ''}</p>
+        <Palette desk={desk} more={more} open={palette} onClose={() => { setPalette(null); setTimeout(focusStrip, 0); }} />
+        <TapDialog desk={desk} open={tapping} onClose={() => setTapping(false)} />
+        <PasteMoved open={pasting} onClose={() => setPasting(false)} onPaste={(m) => void pasteMoved(m)} />
+        <Dialog open={help} onOpenChange={setHelp} title="Keys at the bench" wide>
+          <div className="grid gap-6 sm:grid-cols-2">
+            {KEY_SHEET.map((g) => (
+              <section key={g.group}>
+                <h3 className="text-lg">{g.group}</h3>
+                <dl className="mt-1 grid grid-cols-[9rem_1fr] gap-y-1 text-[15px]">
+                  {g.keys.map(([k, what]) => (
+                    <div key={k} className="contents">
+                      <dt className="font-figures font-bold">{k}</dt>
+                      <dd>{what}</dd>
+                    </div>
+                  ))}
+                </dl>
+              </section>
+            ))}
+          </div>
+        </Dialog>
+      </Later>
     </Frame>
   );
 }

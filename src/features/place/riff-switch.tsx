@@ -6,6 +6,7 @@ import { stableId } from '@/core/base';
 import { makeRiff } from '@/core/score';
 import { usePiece } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
+import { Later } from '@/ui/later';
 
 /** Which part and riff is on the bench; a new riff for the part in hand. */
 export function RiffSwitch({ riffId }: { readonly riffId: string }) {
@@ -22,20 +23,22 @@ export function RiffSwitch({ riffId }: { readonly riffId: string }) {
     if (dispatch({ type: 'addRiff', part: part.id, riff, at: part.riffs.length }).ok) go(riff.id);
   };
   return (
-    <div className="flex items-center gap-1">
-      <label className="sr-only" htmlFor="riff-switch">Part and riff</label>
-      <select id="riff-switch" value={riffId} onChange={(e) => go(e.target.value)} className="max-w-60 min-h-8 rounded-sm border border-rule bg-sheet px-2 text-[15px] text-ink">
-        {piece.parts.map((p) => (
-          <optgroup key={p.id} label={p.name}>
-            {p.riffs.map((r) => (
-              <option key={r.id} value={r.id}>{p.name} · {r.name}</option>
-            ))}
-          </optgroup>
-        ))}
-      </select>
-      <Button tone="quiet" size="icon" aria-label="New riff in this part" title="New riff in this part" onClick={add}>
-        <Plus size={18} aria-hidden />
-      </Button>
-    </div>
+    <Later>
+      <div className="flex items-center gap-1">
+        <label className="sr-only" htmlFor="riff-switch">Part and riff</label>
+        <select id="riff-switch" value={riffId} onChange={(e) => go(e.target.value)} className="max-w-60 min-h-8 rounded-sm border border-rule bg-sheet px-2 text-[15px] text-ink">
+          {piece.parts.map((p) => (
+            <optgroup key={p.id} label={p.name}>
+              {p.riffs.map((r) => (
+                <option key={r.id} value={r.id}>{p.name} · {r.name}</option>
+              ))}
+            </optgroup>
+          ))}
+        </select>
+        <Button tone="quiet" size="icon" aria-label="New riff in this part" title="New riff in this part" onClick={add}>
+          <Plus size={18} aria-hidden />
+        </Button>
+      </div>
+    </Later>
   );
 }

@@ -1,9 +1,9 @@
 import Link from 'next/link';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
-import type { Alternative, AnchorChoice, Blocked } from '@/core/place';
+import type { AnchorChoice, Blocked } from '@/core/place';
 import type { Key } from '@/core/pitch';
-import type { PhraseAnswer } from '@/workers/place.worker';
+import type { PhraseAnswer, Weighed } from '@/workers/place.worker';
 import { AskCard } from './ask-card';
 import { phraseOf } from './asking';
 import { Overview } from './bench-parts';
@@ -25,8 +25,7 @@ interface Props {
   readonly desk: Desk;
   readonly lines: readonly string[];
   readonly keyShown: Key | null;
-  readonly alternatives: readonly Alternative[] | null;
-  readonly whys: ReadonlyMap<string, string>;
+  readonly weighed: Weighed | null;
   readonly blocked: readonly Blocked[];
   readonly phrases: readonly PhraseAnswer[] | null;
   readonly asking: PhraseAnswer | null;
@@ -39,7 +38,7 @@ interface Props {
 const TABS: readonly (readonly [SideTab, string])[] = [['note', 'Note'], ['phrase', 'Phrase'], ['hand', 'Hand'], ['riff', 'Riff']];
 
 /** Beside the strip: what the program asks, and what is chosen seen as note, phrase, hand and riff. */
-export function Side({ desk, lines, keyShown, alternatives, whys, blocked, phrases, asking, onAnswer, onPass, tab, onTab }: Props) {
+export function Side({ desk, lines, keyShown, weighed, blocked, phrases, asking, onAnswer, onPass, tab, onTab }: Props) {
   const { piece, part, riff, chosen, edit } = desk;
   const { focus, noteIndex, events } = chosen;
   const note = focus?.notes[noteIndex] ?? null;
@@ -58,7 +57,7 @@ export function Side({ desk, lines, keyShown, alternatives, whys, blocked, phras
         </Tabs.List>
         <Tabs.Content value="note" className="flex flex-col gap-4 pt-3">
           {note && focus && events.length <= 1 ? (
-            <NotePanel piece={piece} part={part} riff={riff} event={focus} note={note} index={chosen.focusIndex} keyShown={keyShown} alternatives={alternatives} why={whys.get(focus.id) ?? null} edit={edit} open={open} onOpen={setOpen} />
+            <NotePanel piece={piece} part={part} riff={riff} event={focus} note={note} index={chosen.focusIndex} keyShown={keyShown} alternatives={weighed?.list ?? null} why={weighed?.why ?? null} edit={edit} open={open} onOpen={setOpen} />
           ) : focus ? (
             <Several desk={desk} />
           ) : (

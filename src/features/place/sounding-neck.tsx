@@ -5,8 +5,8 @@ import { toNumber } from '@/core/time';
 import { Neck, type NeckPlace } from '@/ui/draw/neck';
 
 /** The neck with what sounds now laid over it: only this is drawn anew as the music goes on. */
-export function SoundingNeck({ riff, playhead, places, ...neck }: ComponentProps<typeof Neck> & { readonly riff: Riff; readonly playhead: () => number | null }) {
-  const event = useSounding(riff, playhead);
+export function SoundingNeck({ riff, playing, playhead, places, ...neck }: ComponentProps<typeof Neck> & { readonly riff: Riff; readonly playing: boolean; readonly playhead: () => number | null }) {
+  const event = useSounding(riff, playing, playhead);
   const { setup } = neck;
   const now = event?.notes.flatMap((n): NeckPlace[] => (n.place ? [{ string: n.place.string, fretFromNut: n.place.fret + nutOf(setup, n.place.string), kind: 'playing', text: String(n.place.fret), title: 'sounds now' }] : [])) ?? [];
   // As far as the riff goes, so that the neck keeps its measure while it plays.
@@ -15,10 +15,11 @@ export function SoundingNeck({ riff, playhead, places, ...neck }: ComponentProps
 }
 
 /** The event the music has come to; null in silence and in rests. */
-function useSounding(riff: Riff, playhead: () => number | null): RiffEvent | null {
+function useSounding(riff: Riff, playing: boolean, playhead: () => number | null): RiffEvent | null {
   const [index, setIndex] = useState(-1);
-  const times = useMemo(() => riff.events.map((e) => [toNumber(e.at), toNumber(endOf(e))] as const), [riff.events]);
+  const times = useMemo(() => (playing ? riff.events.map((e) => [toNumber(e.at), toNumber(endOf(e))] as const) : []), [playing, riff.events]);
   useEffect(() => {
+    if (times.length === 0) return;
     let shown = -1;
     let frame = requestAnimationFrame(function follow() {
       frame = requestAnimationFrame(follow);

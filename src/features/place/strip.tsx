@@ -8,7 +8,7 @@ import type { Riff, RiffEvent } from '@/core/score';
 import { strokeFigures, strokesOf, type Struck } from '@/core/rhythm';
 import { add, cmp, quarter, toNumber, type Quarter, type TempoStep } from '@/core/time';
 import { LANE, laneScales, laneTops, type LaneName } from '@/ui/draw/lanes';
-import { barsThatFit, figureSize, rowsOf, timeScale, type StripRow } from '@/ui/draw/strip-layout';
+import { barsThatFit, figureSize, rowCutter, timeScale, type StripRow } from '@/ui/draw/strip-layout';
 import { Staff } from '@/ui/draw/staff';
 import { StripRowView } from '@/ui/draw/strip-row';
 import { useSchools } from '@/ui/schools';
@@ -22,6 +22,7 @@ interface Props {
   readonly lanes: ReadonlySet<LaneName>;
   readonly chosen: Chosen;
   readonly onKeyDown: (e: KeyboardEvent) => void;
+  readonly playing: boolean;
   /** Gives the playhead's time in the riff, or null when nothing plays. */
   readonly playhead: () => number | null;
   /** The bar a deep link asks for, from 1. */
@@ -52,7 +53,7 @@ const SLACK = 7;
 const NO_STROKES: readonly Struck[] = [];
 
 /** Rows drawn beyond what is seen, above and below. */
-const MARGIN = 2;
+const MARGIN = 1;
 
 /** The two names of each string by the instructor's school: the first, and the other in brackets where it differs. */
 export function stringLabels(setup: Setup, strings: readonly number[], key: Key | null, schools: Schools): (readonly [string, string])[] {
@@ -63,7 +64,7 @@ export function stringLabels(setup: Setup, strings: readonly number[], key: Key 
 }
 
 /** The phrase strip at work: rows in a scrolling sheet, of which only those in sight are drawn. */
-export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, playhead, startBar, tempo, perRow: asked, onDrag }: Props) {
+export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, playing, playhead, startBar, tempo, perRow: asked, onDrag }: Props) {
   const schools = useSchools();
   const box = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
@@ -93,7 +94,8 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
   const struck = useMemo(() => (lanes.has('stroke') ? strokesOf(settled, setup, school) : NO_STROKES), [settled, setup, school, lanes]);
   const strokeMap = useMemo(() => new Map(struck.map((s) => [s.event, s])), [struck]);
   const hardest = useStable(useMemo(() => { const run = struck.length > 0 ? strokeFigures(settled, struck, tempo).hardest : null; return run && { from: run.from, to: run.to }; }, [settled, struck, tempo]));
-  const rows = useMemo(() => rowsOf(riff, perRow), [riff, perRow]);
+  const [cut] = useState(rowCutter);
+  const rows = useMemo(() => cut(riff, perRow), [cut, riff, perRow]);
   const rawScales = useMemo(() => laneScales(settled, setup, hands, schools), [settled, setup, hands, schools]);
   const scales = useStable(rawScales);
   const names = useStable(useMemo(() => stringLabels(setup, rawScales.strings, keyShown, schools), [setup, rawScales.strings, keyShown, schools]));
@@ -126,6 +128,8 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
 
   // The playhead moves by itself, outside React: a frame costs one style change.
   useEffect(() => {
+    const drawn = head.current;
+    if (!playing) return;
     let frame = 0;
     const follow = (): void => {
       frame = requestAnimationFrame(follow);
@@ -144,8 +148,11 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
       line.style.transform = `translate(${x}px, ${row.index * rowHeight + 6}px)`;
     };
     frame = requestAnimationFrame(follow);
-    return () => cancelAnimationFrame(frame);
-  }, [rows, width, rowHeight, playhead]);
+    return () => {
+      cancelAnimationFrame(frame);
+      if (drawn) drawn.style.opacity = '0';
+    };
+  }, [playing, rows, width, rowHeight, playhead]);
 
   const [drag, setDrag] = useState<Drag | null>(null);
   const press = (e: PointerEvent): void => {

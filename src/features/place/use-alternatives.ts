@@ -1,8 +1,8 @@
-import { useEffect, useState } from 'react';
-import type { Alternative } from '@/core/place';
+import { startTransition, useEffect, useState } from 'react';
 import type { Part, Riff } from '@/core/score';
 import type { TempoStep } from '@/core/time';
 import { usePlacement } from '@/features/piece/provider';
+import type { Weighed } from '@/workers/place.worker';
 
 interface Asked {
   readonly riff: Riff;
@@ -10,20 +10,21 @@ interface Asked {
   readonly note: number;
 }
 
-/** Every place of the note in focus with its price, from the worker; null while it is being worked out. */
-export function useAlternatives(part: Part, riff: Riff, tempo: readonly TempoStep[], event: number, note: number): readonly Alternative[] | null {
+/** Every place of the note in focus with its price and why it lies where it does, from the worker; null while it is being worked out. */
+export function useAlternatives(part: Part, riff: Riff, tempo: readonly TempoStep[], event: number, note: number): Weighed | null {
   const { keeper, version } = usePlacement();
-  const [answer, setAnswer] = useState<{ asked: Asked; list: readonly Alternative[] } | null>(null);
+  const [answer, setAnswer] = useState<{ readonly asked: Asked; readonly weighed: Weighed } | null>(null);
   useEffect(() => {
     if (event < 0 || !keeper) return;
     let wanted = true;
-    void keeper.alternatives(riff, event, note).then((list) => {
-      if (wanted && list) setAnswer({ asked: { riff, event, note }, list });
+    void keeper.alternatives(riff, event, note).then((weighed) => {
+      // The reason found last stands until the next is worked out.
+      if (wanted && weighed) startTransition(() => setAnswer((was) => ({ asked: { riff, event, note }, weighed: { ...weighed, why: weighed.why ?? (was?.asked.event === event ? was.weighed.why : null) } })));
     });
     return () => {
       wanted = false;
     };
   }, [keeper, version, riff, part.setup, tempo, event, note]);
   if (event < 0 || !answer || answer.asked.event !== event || answer.asked.note !== note) return null;
-  return answer.list;
+  return answer.weighed;
 }

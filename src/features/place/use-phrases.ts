@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { startTransition, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import type { Riff } from '@/core/score';
 import { usePlacement } from '@/features/piece/provider';
 import type { PhraseAnswer } from '@/workers/place.worker';
@@ -17,14 +17,17 @@ export function usePhrases(riff: Riff, focus: string | null): readonly PhraseAns
   useEffect(() => {
     if (!keeper || riff.events.length === 0 || (long && around === null)) return;
     let wanted = true;
-    const timer = setTimeout(() => void keeper.phrases(riff, around).then((list) => { if (wanted && list) setAnswer({ riff, list }); }), STILL);
+    const timer = setTimeout(() => void keeper.phrases(riff, around).then((list) => { if (wanted && list) startTransition(() => setAnswer({ riff, list })); }), STILL);
     return () => {
       wanted = false;
       clearTimeout(timer);
     };
   }, [keeper, version, riff, long, around]);
-  if (answer === null) return null;
-  // A phrase whose notes are gone since is left out until the worker has looked again.
-  const there = new Set(riff.events.map((e) => e.id));
-  return answer.riff === riff ? answer.list : answer.list.filter((p) => there.has(p.from) && there.has(p.to));
+  const settled = useDeferredValue(riff);
+  return useMemo(() => {
+    if (answer === null || answer.riff === settled) return answer?.list ?? null;
+    // A phrase whose notes are gone since is left out until the worker has looked again.
+    const there = new Set(settled.events.map((e) => e.id));
+    return answer.list.filter((p) => there.has(p.from) && there.has(p.to));
+  }, [answer, settled]);
 }

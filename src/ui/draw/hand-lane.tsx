@@ -1,8 +1,9 @@
 import { area, curveStepAfter, scaleLinear } from 'd3';
+import { memo } from 'react';
 import type { RiffEvent } from '@/core/score';
 import { add, type Quarter } from '@/core/time';
 import { LANE, type LaneScales } from './lanes';
-import type { StripRow } from './strip-layout';
+import { sameLane, type StripRow } from './strip-layout';
 
 interface Props {
   readonly row: StripRow;
@@ -18,7 +19,7 @@ interface Props {
  * to a finger three frets on; it steps where the hand shifts. Digits say which finger presses,
  * at the height of their fret. Where only open strings sound, the band is dotted: the hand is free.
  */
-export function HandLane({ row, x, top, hands, scales, right }: Props) {
+export const HandLane = memo(function HandLane({ row, x, top, hands, scales, right }: Props) {
   const y = scaleLinear([scales.lowFret - 0.6, scales.highFret + 0.6], [top + LANE.hand - 4, top + 6]);
   const points = row.events.map((e) => ({ at: x(e.at) - 9, hand: (hands.get(e.id) ?? 0) > 0 ? (hands.get(e.id) ?? 0) + scales.base : 0, open: e.notes.every((n) => !n.place || n.place.fret === 0), id: e.id }));
   const known = points.filter((p) => p.hand > 0);
@@ -64,6 +65,13 @@ export function HandLane({ row, x, top, hands, scales, right }: Props) {
       )}
     </g>
   );
+}, sameHands);
+
+const sameLooks = sameLane<Omit<Props, 'hands'>>((e, f) => e.at === f.at && e.dur === f.dur && e.notes.length === f.notes.length && e.notes.every((n, i) => n.place === f.notes[i]?.place));
+
+/** Of all hands only those of its own row are looked at. */
+function sameHands({ hands: a, ...before }: Props, { hands: b, ...after }: Props): boolean {
+  return sameLooks(before, after) && (a === b || after.row.events.every((e) => a.get(e.id) === b.get(e.id)));
 }
 
 const fingerMark = (d: number | string): string => (d === 5 ? 'T' : String(d));

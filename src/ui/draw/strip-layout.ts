@@ -40,6 +40,29 @@ export function rowsOf(riff: Riff, perRow: number): StripRow[] {
   return rows;
 }
 
+/**
+ * Cuts versions of a riff one after another. Where only what stands at each time changed, the cuts
+ * are those of before, and rows that are the same are the same objects: this runs with every key.
+ */
+export function rowCutter(): (riff: Riff, perRow: number) => readonly StripRow[] {
+  let last: { readonly riff: Riff; readonly perRow: number; readonly rows: readonly StripRow[] } | null = null;
+  return (riff, perRow) => {
+    const same = last !== null && last.perRow === perRow && sameTimes(last.riff, riff);
+    let start = 0;
+    const rows = last === null || !same ? rowsOf(riff, perRow) : last.rows.map((row) => {
+      const from = start;
+      start += row.events.length;
+      const before = riff.events[from - 1] ?? null;
+      if (row.before === before && row.events.every((e, i) => e === riff.events[from + i])) return row;
+      return { ...row, events: riff.events.slice(from, start), before };
+    });
+    last = { riff, perRow, rows };
+    return rows;
+  };
+}
+
+const sameTimes = (a: Riff, b: Riff): boolean => a.meters === b.meters && a.bars === b.bars && a.pickup === b.pickup && a.events.length === b.events.length && a.events.every((e, i) => e === b.events[i] || e.at === b.events[i]?.at);
+
 /** The gap between onsets that nine in ten are not closer than, in quarters; at most one. */
 function usualGap(events: readonly RiffEvent[]): number {
   const counted = events.filter((e) => !e.grace);
@@ -63,6 +86,16 @@ export function figureSize(riff: Riff, width: number, perRow: number): number {
   const gap = (Math.max(usualGap(riff.events), 1 / 8) * width) / (perRow * bar);
   // Two figures of 0.56 of the height each, and a little air.
   return Math.max(11, Math.min(20, Math.round((gap * 0.8) * 2) / 2));
+}
+
+/** Whether a lane of a row is drawn the same from what it is given: its frame, its other properties, and of its events what the lane shows. */
+export function sameLane<P extends { readonly row: StripRow }>(sameEvent: (a: RiffEvent, b: RiffEvent) => boolean): (before: P, after: P) => boolean {
+  return (before, after) => {
+    const { row: a, ...restA } = before;
+    const { row: b, ...restB } = after;
+    return (a === b || (a.firstBar === b.firstBar && a.bars === b.bars && a.from === b.from && a.to === b.to && a.events.length === b.events.length && a.events.every((e, i) => { const f = b.events[i]; return f !== undefined && (e === f || (e.id === f.id && sameEvent(e, f))); })))
+      && (Object.keys(restA) as (keyof typeof restA)[]).every((k) => restA[k] === restB[k]);
+  };
 }
 
 /** Rows filled bar by bar with as many as their notes leave room for: empty bars take little. */

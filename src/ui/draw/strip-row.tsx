@@ -1,4 +1,4 @@
-import { memo, useDeferredValue, useMemo } from 'react';
+import { memo, useCallback, useDeferredValue, useMemo } from 'react';
 import { callRiff } from '@/core/callout';
 import type { Setup } from '@/core/instrument';
 import { noteName, type Key, type Naming } from '@/core/pitch';
@@ -6,12 +6,11 @@ import { countSyllable, isOnBeat } from '@/core/rhythm';
 import type { Schools } from '@/core/schools';
 import { noteEnd, type Note, type RiffEvent } from '@/core/score';
 import { add, barStart, meterAt, mul, quarter, type MeterChange, type Quarter } from '@/core/time';
-import type { Struck } from '@/core/rhythm';
 import { fretText, LANE, laneTops, noteText, type LaneName, type LaneScales } from './lanes';
 import { HandLane } from './hand-lane';
 import { EventMarks, mannerRuns, markEnd, NoteMarks, RunMarks } from './marks';
 import { StrokeLane } from './stroke-lane';
-import { timeScale, type StripRow } from './strip-layout';
+import { sameLane, timeScale, type StripRow } from './strip-layout';
 import { useTurns } from './turns';
 
 export interface RowProps {
@@ -42,59 +41,11 @@ export const FIGURE = 20;
 
 const INK: Record<Note['certainty'], number> = { sure: 1, likely: 0.6, guess: 0.6 };
 
-/** One row of the phrase strip, all lanes on one time axis. Pure drawing: who is clicked is read from data attributes. */
-export const StripRowView = memo(function StripRowView(props: RowProps) {
-  const { row, width, meters, lanes, scales } = props;
-  // A row comes into sight lane by lane, the strings first: a whole one would cost more than a frame.
-  const drawn = useTurns(6);
-  const label = useLabel(props, drawn > 2);
-  const tops = laneTops(lanes, scales.strings.length);
-  const left = LANE.label + LANE.pad;
-  const x = timeScale(row, left, width - left - LANE.pad);
-  const chosen = new Set(props.chosen.split(' '));
-  return (
-    <svg width={width} height={tops.bottom} role="img" aria-label={label} data-row={row.index} className="block select-none">
-      <Bars row={row} x={x} meters={meters} bottom={tops.bottom} right={width - LANE.pad / 2} />
-      {row.events.map((e) =>
-        chosen.has(e.id) ? <rect key={e.id} x={x(e.at) - 10} y={LANE.top - 4} width={Math.max(20, x(add(e.at, e.dur)) - x(e.at))} height={tops.bottom - LANE.top - 4} className="fill-chosen" opacity={0.55} rx={2} /> : null,
-      )}
-      {props.caret !== null ? <line x1={x(props.caret)} x2={x(props.caret)} y1={LANE.top - 8} y2={tops.bottom - 8} className="stroke-yours" strokeWidth={2} strokeDasharray="3 3" /> : null}
-      {drawn > 3 && lanes.has('sound') ? <SoundLane {...props} x={x} top={tops.sound} /> : null}
-      {drawn > 1 && lanes.has('strings') ? <StringsLane {...props} x={x} top={tops.strings} /> : null}
-      {drawn > 4 && lanes.has('hand') ? <HandLane row={row} x={x} top={tops.hand} hands={props.hands} scales={scales} right={width - LANE.pad} /> : null}
-      {drawn > 4 && lanes.has('stroke') ? <StrokeLane row={row} x={x} top={tops.stroke} strokes={strokesIn(props.strokes)} hardest={props.hardest} /> : null}
-      {drawn > 5 && lanes.has('count') ? <CountLane row={row} x={x} top={tops.count} meters={meters} dense={props.figure < 16} /> : null}
-      {lanes.has('harmony') ? <HarmonyLane top={tops.harmony} left={left} right={width - LANE.pad} /> : null}
-    </svg>
-  );
-}, sameDrawing);
-
-/** The row as it is spoken: a moment after it is seen. */
-function useLabel({ row, meters, setup, schools, keyShown }: RowProps, wanted: boolean): string {
-  const events = useDeferredValue(row.events);
-  const bars = `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`;
-  return useMemo(() => (wanted ? callRiff({ meters, events }, setup, { schools, key: keyShown }).join(' ') || `${bars}, empty` : bars), [wanted, meters, events, setup, schools, keyShown, bars]);
-}
-
-/** Whether a row would be drawn the same: its own events, hands and marks, not those of the rest of the riff. */
-function sameDrawing(a: RowProps, b: RowProps): boolean {
-  const { row: rowA, hands: handsA, next: nextA, ...restA } = a;
-  const { row: rowB, hands: handsB, next: nextB, ...restB } = b;
-  if (nextA?.at !== nextB?.at || rowA.before !== rowB.before || rowA.index !== rowB.index || rowA.bars !== rowB.bars || rowA.from !== rowB.from || rowA.to !== rowB.to || rowA.events.length !== rowB.events.length) return false;
-  if (!rowA.events.every((e, i) => e === rowB.events[i] && (handsA === handsB || handsA.get(e.id) === handsB.get(e.id)))) return false;
-  return (Object.keys(restA) as (keyof typeof restA)[]).every((k) => restA[k] === restB[k]);
-}
-
-function strokesIn(text: string): ReadonlyMap<string, Struck> {
-  return new Map(text.split(' ').filter(Boolean).map((part): [string, Struck] => {
-    const [event = '', stroke = '', by = '', group = '0'] = part.split(':');
-    return [event, { event, stroke: stroke === '' ? null : (stroke as Struck['stroke']), by: by === '' ? null : (by as Struck['by']), group: Number(group) }];
-  }));
-}
-
 type X = (at: Quarter) => number;
 
-function Bars({ row, x, meters, bottom, right }: { row: StripRow; x: X; meters: readonly MeterChange[]; bottom: number; right: number }) {
+const sameSound = (n: Note, m: Note | undefined): boolean => n === m || (m !== undefined && n.id === m.id && n.pitch.midi === m.pitch.midi && n.certainty === m.certainty && n.dur === m.dur && (n.place === null) === (m.place === null));
+
+const Bars = memo(function Bars({ row, x, meters, bottom, right }: { row: StripRow; x: X; meters: readonly MeterChange[]; bottom: number; right: number }) {
   const marks = [];
   for (let b = 0; b < row.bars; b++) {
     const bar = row.firstBar + b;
@@ -121,7 +72,7 @@ function Bars({ row, x, meters, bottom, right }: { row: StripRow; x: X; meters: 
       <line x1={right} x2={right} y1={6} y2={bottom - 6} className="stroke-line" strokeWidth={1.5} />
     </g>
   );
-}
+}, sameLane(() => true));
 
 function LaneLabel({ y, children }: { y: number; children: string }) {
   return (
@@ -152,7 +103,7 @@ function soundLabels(row: StripRow, x: X, key: Key | null, naming: Naming): ({ n
   return out;
 }
 
-function SoundLane({ row, x, top, scales, keyShown }: RowProps & { x: X; top: number }) {
+const SoundLane = memo(function SoundLane({ row, x, top, scales, keyShown }: Pick<RowProps, 'row' | 'scales' | 'keyShown'> & { readonly x: X; readonly top: number }) {
   const span = scales.highPitch - scales.lowPitch;
   const y = (midi: number): number => top + 20 + (1 - (midi - scales.lowPitch) / span) * (LANE.sound - 28);
   const labels = soundLabels(row, x, keyShown, scales.naming);
@@ -185,11 +136,65 @@ function SoundLane({ row, x, top, scales, keyShown }: RowProps & { x: X; top: nu
       })}
     </g>
   );
+}, sameLane((e, f) => e.at === f.at && e.dur === f.dur && e.notes.length === f.notes.length && e.notes.every((n, i) => sameSound(n, f.notes[i]))));
+
+/** Slurs for hammer-ons and pull-offs, a stroke for slides, between the notes they join. */
+const Joins = memo(function Joins({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent; x: X; y: (s: number) => number; left: number }) {
+  if (!from?.link) return null;
+  const { link } = from;
+  return (
+    <g className="stroke-ink" fill="none" strokeWidth={1.6}>
+      {to.notes.map((note) => {
+        const origin = from.notes.find((n) => n.place && n.place.string === note.place?.string);
+        if (!note.place || !origin?.place) return null;
+        const x1 = Math.max(left, x(from.at) + 9);
+        const x2 = x(to.at) - 9;
+        const cy = y(note.place.string);
+        if (link === 'slide' || link === 'shift') {
+          const rise = note.place.fret > origin.place.fret ? 5 : -5;
+          return (
+            <g key={note.id}>
+              <line x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} strokeWidth={to.quick ? 2.6 : 1.6} />
+              {link === 'slide' ? <path d={`M${x1 - 4},${cy - 12} Q${(x1 + x2) / 2},${cy - 20} ${x2 + 4},${cy - 12}`} strokeWidth={1.1} /> : null}
+            </g>
+          );
+        }
+        return <path key={note.id} d={`M${x1 - 6},${cy - 12} Q${(x1 + x2) / 2},${cy - 22} ${x2 + 6},${cy - 12}`} />;
+      })}
+    </g>
+  );
+});
+
+interface EventFiguresProps {
+  readonly event: RiffEvent;
+  readonly x: X;
+  readonly y: (string: number) => number;
+  readonly top: number;
+  /** Where the lowest line of the lane is. */
+  readonly last: number;
+  /** Where marks that go on to the next event end. */
+  readonly until: number;
+  readonly size: number;
+  readonly focusNote: string | null;
+  readonly scales: LaneScales;
 }
 
-function StringsLane({ row, x, top: laneTop, scales, stringNames, width, focusNote, figure, next }: RowProps & { x: X; top: number }) {
+/** What is struck at one time: figures and marks. Drawn anew only where it changed itself. */
+const EventFigures = memo(function EventFigures({ event, x, y, top, last, until, size, focusNote, scales }: EventFiguresProps) {
+  return (
+    <g data-event={event.id}>
+      {event.ring ? <RingMark event={event} x={x} y={last + 15} /> : null}
+      {event.notes.map((note) => (
+        <Figure key={note.id} note={note} cx={x(event.at)} cy={note.place ? y(note.place.string) : last + 12} until={until} size={size} focused={focusNote === note.id} scales={scales} />
+      ))}
+      <g className="text-ink"><EventMarks event={event} x={x} y={y} top={top} bottom={last} s={1} /></g>
+    </g>
+  );
+});
+
+function StringsLane({ row, x, top: laneTop, scales, stringNames, width, focusNote, figure, next }: Pick<RowProps, 'row' | 'scales' | 'stringNames' | 'width' | 'focusNote' | 'figure' | 'next'> & { readonly x: X; readonly top: number }) {
   const top = laneTop + LANE.over;
-  const y = (string: number): number => top + 11 + Math.max(0, scales.strings.indexOf(string)) * LANE.stringGap;
+  const y = useCallback((string: number): number => top + 11 + Math.max(0, scales.strings.indexOf(string)) * LANE.stringGap, [top, scales.strings]);
   const last = y(scales.strings.at(-1) ?? 1);
   return (
     <g>
@@ -206,20 +211,14 @@ function StringsLane({ row, x, top: laneTop, scales, stringNames, width, focusNo
         <Joins key={`j${event.id}`} from={i === 0 ? row.before : (row.events[i - 1] ?? null)} to={event} x={x} y={y} left={LANE.label} />
       ))}
       {row.events.map((event, i) => (
-        <g key={event.id} data-event={event.id}>
-          {event.ring ? <RingMark event={event} x={x} y={last + 15} /> : null}
-          {event.notes.map((note) => (
-            <Figure key={note.id} note={note} event={event} cx={x(event.at)} cy={note.place ? y(note.place.string) : last + 12} until={x(markEnd(event, row.events[i + 1] ?? next))} size={event.grace ? figure * 0.68 : figure} focused={focusNote === note.id} scales={scales} />
-          ))}
-          <g className="text-ink"><EventMarks event={event} x={x} y={y} top={laneTop + 8} bottom={last} s={1} /></g>
-        </g>
+        <EventFigures key={event.id} event={event} x={x} y={y} top={laneTop + 8} last={last} until={x(markEnd(event, row.events[i + 1] ?? next))} size={event.grace ? figure * 0.68 : figure} focusNote={event.notes.some((n) => n.id === focusNote) ? focusNote : null} scales={scales} />
       ))}
     </g>
   );
 }
 
 /** The figure on the string: fret, cross or node, its ink as sure as the note, with a pin where it is locked. */
-function Figure({ note, cx, cy, until, size, focused, scales }: { readonly note: Note; readonly event: RiffEvent; readonly cx: number; readonly cy: number; readonly until: number; readonly size: number; readonly focused: boolean; readonly scales: LaneScales }) {
+function Figure({ note, cx, cy, until, size, focused, scales }: { readonly note: Note; readonly cx: number; readonly cy: number; readonly until: number; readonly size: number; readonly focused: boolean; readonly scales: LaneScales }) {
   const { place } = note;
   if (!place) return <text data-note={note.id} x={cx} y={cy + 5} textAnchor="middle" className="fill-trouble font-figures text-lg font-bold">?</text>;
   const text = noteText(note, fretText(scales, place));
@@ -250,34 +249,7 @@ function RingMark({ event, x, y }: { event: RiffEvent; x: X; y: number }) {
   return <line x1={x(event.at)} x2={x(add(event.at, event.dur)) - 4} y1={y} y2={y} className="stroke-ink" strokeWidth={1.5} strokeDasharray="1.5 4" strokeLinecap="round" />;
 }
 
-/** Slurs for hammer-ons and pull-offs, a stroke for slides, between the notes they join. */
-function Joins({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent; x: X; y: (s: number) => number; left: number }) {
-  if (!from?.link) return null;
-  const { link } = from;
-  return (
-    <g className="stroke-ink" fill="none" strokeWidth={1.6}>
-      {to.notes.map((note) => {
-        const origin = from.notes.find((n) => n.place && n.place.string === note.place?.string);
-        if (!note.place || !origin?.place) return null;
-        const x1 = Math.max(left, x(from.at) + 9);
-        const x2 = x(to.at) - 9;
-        const cy = y(note.place.string);
-        if (link === 'slide' || link === 'shift') {
-          const rise = note.place.fret > origin.place.fret ? 5 : -5;
-          return (
-            <g key={note.id}>
-              <line x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} strokeWidth={to.quick ? 2.6 : 1.6} />
-              {link === 'slide' ? <path d={`M${x1 - 4},${cy - 12} Q${(x1 + x2) / 2},${cy - 20} ${x2 + 4},${cy - 12}`} strokeWidth={1.1} /> : null}
-            </g>
-          );
-        }
-        return <path key={note.id} d={`M${x1 - 6},${cy - 12} Q${(x1 + x2) / 2},${cy - 22} ${x2 + 6},${cy - 12}`} />;
-      })}
-    </g>
-  );
-}
-
-function CountLane({ row, x, top, meters, dense }: { row: StripRow; x: X; top: number; meters: readonly MeterChange[]; dense: boolean }) {
+const CountLane = memo(function CountLane({ row, x, top, meters, dense }: { row: StripRow; x: X; top: number; meters: readonly MeterChange[]; dense: boolean }) {
   return (
     <g>
       <LaneLabel y={top + 17}>count</LaneLabel>
@@ -288,7 +260,7 @@ function CountLane({ row, x, top, meters, dense }: { row: StripRow; x: X; top: n
       ))}
     </g>
   );
-}
+}, sameLane((e, f) => e.at === f.at && e.grace === f.grace && e.ahead === f.ahead));
 
 /** Where chords and degrees will stand. */
 function HarmonyLane({ top, left, right }: { top: number; left: number; right: number }) {
@@ -300,3 +272,47 @@ function HarmonyLane({ top, left, right }: { top: number; left: number; right: n
     </g>
   );
 }
+
+/** The row as it is spoken: a moment after it is seen. */
+function useLabel({ row, meters, setup, schools, keyShown }: RowProps, wanted: boolean): string {
+  const events = useDeferredValue(row.events);
+  const bars = `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`;
+  return useMemo(() => (wanted ? callRiff({ meters, events }, setup, { schools, key: keyShown }).join(' ') || `${bars}, empty` : bars), [wanted, meters, events, setup, schools, keyShown, bars]);
+}
+
+/** Whether a row would be drawn the same: its own events, hands and marks, not those of the rest of the riff. */
+function sameDrawing(a: RowProps, b: RowProps): boolean {
+  const { row: rowA, hands: handsA, next: nextA, ...restA } = a;
+  const { row: rowB, hands: handsB, next: nextB, ...restB } = b;
+  if (nextA?.at !== nextB?.at || rowA.before !== rowB.before || rowA.index !== rowB.index || rowA.bars !== rowB.bars || rowA.from !== rowB.from || rowA.to !== rowB.to || rowA.events.length !== rowB.events.length) return false;
+  if (!rowA.events.every((e, i) => e === rowB.events[i] && (handsA === handsB || handsA.get(e.id) === handsB.get(e.id)))) return false;
+  return (Object.keys(restA) as (keyof typeof restA)[]).every((k) => restA[k] === restB[k]);
+}
+
+/** One row of the phrase strip, all lanes on one time axis. Pure drawing: who is clicked is read from data attributes. */
+export const StripRowView = memo(function StripRowView(props: RowProps) {
+  const { row, width, meters, lanes, scales } = props;
+  // A row comes into sight lane by lane, the strings first: a whole one would cost more than a frame.
+  const drawn = useTurns(6);
+  const label = useLabel(props, drawn > 2);
+  const tops = laneTops(lanes, scales.strings.length);
+  const left = LANE.label + LANE.pad;
+  const { from, to } = row;
+  const x = useMemo(() => timeScale({ from, to }, left, width - left - LANE.pad), [from, to, left, width]);
+  const chosen = new Set(props.chosen.split(' '));
+  return (
+    <svg width={width} height={tops.bottom} role="img" aria-label={label} data-row={row.index} className="block select-none">
+      <Bars row={row} x={x} meters={meters} bottom={tops.bottom} right={width - LANE.pad / 2} />
+      {row.events.map((e) =>
+        chosen.has(e.id) ? <rect key={e.id} x={x(e.at) - 10} y={LANE.top - 4} width={Math.max(20, x(add(e.at, e.dur)) - x(e.at))} height={tops.bottom - LANE.top - 4} className="fill-chosen" opacity={0.55} rx={2} /> : null,
+      )}
+      {props.caret !== null ? <line x1={x(props.caret)} x2={x(props.caret)} y1={LANE.top - 8} y2={tops.bottom - 8} className="stroke-yours" strokeWidth={2} strokeDasharray="3 3" /> : null}
+      {drawn > 3 && lanes.has('sound') ? <SoundLane row={row} x={x} top={tops.sound} scales={scales} keyShown={props.keyShown} /> : null}
+      {drawn > 1 && lanes.has('strings') ? <StringsLane row={row} x={x} top={tops.strings} scales={scales} stringNames={props.stringNames} width={width} focusNote={props.focusNote} figure={props.figure} next={props.next} /> : null}
+      {drawn > 4 && lanes.has('hand') ? <HandLane row={row} x={x} top={tops.hand} hands={props.hands} scales={scales} right={width - LANE.pad} /> : null}
+      {drawn > 4 && lanes.has('stroke') ? <StrokeLane row={row} x={x} top={tops.stroke} strokes={props.strokes} hardest={props.hardest} /> : null}
+      {drawn > 5 && lanes.has('count') ? <CountLane row={row} x={x} top={tops.count} meters={meters} dense={props.figure < 16} /> : null}
+      {lanes.has('harmony') ? <HarmonyLane top={tops.harmony} left={left} right={width - LANE.pad} /> : null}
+    </svg>
+  );
+}, sameDrawing);

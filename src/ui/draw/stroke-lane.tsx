@@ -1,5 +1,6 @@
+import { memo } from 'react';
 import type { Struck } from '@/core/rhythm';
-import type { StripRow } from './strip-layout';
+import { sameLane, type StripRow } from './strip-layout';
 import { LANE } from './lanes';
 import { StrokeSign } from './marks';
 import type { Quarter } from '@/core/time';
@@ -8,13 +9,15 @@ interface Props {
   readonly row: StripRow;
   readonly x: (at: Quarter) => number;
   readonly top: number;
-  readonly strokes: ReadonlyMap<string, Struck>;
+  /** As text: "event:stroke:by:group", joined by spaces. */
+  readonly strokes: string;
   /** First and last event of the hardest run, for the line under it. */
   readonly hardest: { readonly from: string; readonly to: string } | null;
 }
 
 /** How the picking hand goes: a sign each stroke, a line under the notes one stroke carries, a wavy line under the hardest run. */
-export function StrokeLane({ row, x, top, strokes, hardest }: Props) {
+export const StrokeLane = memo(function StrokeLane({ row, x, top, strokes: told, hardest }: Props) {
+  const strokes = strokesIn(told);
   const middle = top + 9;
   const groups = new Map<number, { from: number; to: number; count: number }>();
   for (const event of row.events) {
@@ -44,4 +47,11 @@ export function StrokeLane({ row, x, top, strokes, hardest }: Props) {
       {inRun ? <line x1={run.from ? x(run.from.at) - 6 : LANE.label} x2={run.to ? x(run.to.at) + 6 : x(row.to)} y1={top + 22.5} y2={top + 22.5} className="stroke-question" strokeWidth={1.6} strokeDasharray="2 2" /> : null}
     </g>
   );
+}, sameLane((a, b) => a.at === b.at && a.grace === b.grace && a.notes.length === b.notes.length));
+
+function strokesIn(text: string): ReadonlyMap<string, Struck> {
+  return new Map(text.split(' ').filter(Boolean).map((part): [string, Struck] => {
+    const [event = '', stroke = '', by = '', group = '0'] = part.split(':');
+    return [event, { event, stroke: stroke === '' ? null : (stroke as Struck['stroke']), by: by === '' ? null : (by as Struck['by']), group: Number(group) }];
+  }));
 }
