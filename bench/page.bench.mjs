@@ -47,21 +47,26 @@ async function long(browser, base) {
   await typed(page, '300 bars, 2,400 notes', [['choosing a note', Array(30).fill('ArrowRight')], ['palm mute on and off', Array(24).fill('m')], frets]);
   await page.keyboard.press('Escape');
   await page.waitForTimeout(2000);
-  const frames = await page.evaluate(async () => {
-    const box = document.querySelector('[role=application]');
-    const gaps = [];
-    let before = performance.now();
-    box.scrollTop = 0;
-    for (let i = 0; i < 400; i++) {
-      box.scrollTop += 40;
-      await new Promise((r) => requestAnimationFrame(r));
-      const now = performance.now();
-      gaps.push(now - before);
-      before = now;
-    }
-    return gaps.slice(5);
-  });
-  console.log(`300 bars, scrolling 40 pixels a frame: median ${middle(frames).toFixed(1)} ms, worst ${Math.max(...frames).toFixed(0)} ms, ${dropped(frames).toFixed(1)} % of frames dropped (goal <= 5)`);
+  const passes = [];
+  for (let pass = 0; pass < 5; pass++) {
+    const gaps = await page.evaluate(async () => {
+      const box = document.querySelector('[role=application]');
+      const gaps = [];
+      let before = performance.now();
+      box.scrollTop = 0;
+      for (let i = 0; i < 400; i++) {
+        box.scrollTop += 40;
+        await new Promise((r) => requestAnimationFrame(r));
+        const now = performance.now();
+        gaps.push(now - before);
+        before = now;
+      }
+      return gaps.slice(5);
+    });
+    passes.push({ lost: dropped(gaps), worst: Math.max(...gaps) });
+  }
+  const lost = passes.map((p) => p.lost);
+  console.log(`300 bars, scrolling 40 pixels a frame, ${passes.length} passes: ${middle(lost).toFixed(1)} % of frames dropped (${Math.min(...lost).toFixed(1)} to ${Math.max(...lost).toFixed(1)} %; goal <= 5), longest gap ${Math.max(...passes.map((p) => p.worst)).toFixed(0)} ms`);
   const used = () => page.evaluate(() => { globalThis.gc?.(); return performance.memory.usedJSHeapSize / 1e6; });
   await page.keyboard.press('Home');
   const edits = (count) => page.evaluate(async (n) => {

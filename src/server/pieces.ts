@@ -3,7 +3,7 @@ import { fail, ok, type Result } from '@/core/base';
 import { applyEdit, type Step } from '@/core/edit';
 import { readPiece, type Piece } from '@/core/score';
 import type { Db } from './db/connection';
-import { appendSteps, getRefused, keepRefused, lastSteps, saveKnown, settleRefused, stepsAfter, type LoggedStep } from './repositories/history';
+import { appendSteps, getRefused, keepRefused, lastSteps, savedRevision, settleRefused, stepsAfter, type LoggedStep } from './repositories/history';
 import { enqueue } from './jobs/queue';
 import { getPiece, getPieceForUpdate, insertPiece, updatePiece } from './repositories/pieces';
 
@@ -57,7 +57,9 @@ export async function saveSteps(db: Db, studioId: string, pieceId: string, baseR
   return db.transaction().execute(async (tx): Promise<SaveAnswer> => {
     const piece = await getPieceForUpdate(tx, studioId, pieceId);
     if (!piece) return { status: 'rejected', message: 'This piece is not on the shelf any more. Copy what you need; it can be brought back from the shelf’s undo.' };
-    if (await saveKnown(tx, studioId, pieceId, saveId)) return { status: 'saved', revision: piece.revision };
+    // Its own revision, not that of now: what someone else saved since must not be written over.
+    const known = await savedRevision(tx, studioId, pieceId, saveId);
+    if (known !== null) return { status: 'saved', revision: known };
     if (piece.revision !== baseRevision) return refuse(tx, studioId, pieceId, piece, baseRevision, steps);
     const made = applied(piece.document, steps);
     if (!made.ok) return { status: 'rejected', message: `${made.error.message} The change was not saved.` };

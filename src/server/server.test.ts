@@ -9,7 +9,7 @@ import type { Db } from './db/connection';
 import { migrate } from './db/migrate';
 import { buildDemoPiece, DEMO_STUDIO, loadDemo } from './demo';
 import { createPiece, duplicatePiece, openPiece, saveSteps, settleStale } from './pieces';
-import { appendSteps, getRefused, keepRefused, lastSteps, saveKnown, settleRefused, stepsAfter } from './repositories/history';
+import { appendSteps, getRefused, keepRefused, lastSteps, savedRevision, settleRefused, stepsAfter } from './repositories/history';
 import { getPiece, getPieceForUpdate, listPieces, listSetups, setDeleted, updatePiece } from './repositories/pieces';
 import { ensureStudio, studioName } from './repositories/studios';
 import { freshDatabase } from './test-support/database';
@@ -101,6 +101,19 @@ describe('saving', () => {
     expect((await lastSteps(db, MINE, start.id)).length).toBe(1);
   });
 
+  it('sent again after another window saved answers with its own revision, so that the other save is not written over', async () => {
+    const start = await newPiece();
+    const save = randomUUID();
+    const mine = [step(start, title('Mine'))];
+    await saveSteps(db, MINE, start.id, 0, save, mine);
+    await saveSteps(db, MINE, start.id, 1, randomUUID(), [step(start, title('Theirs'))]);
+    const again = await saveSteps(db, MINE, start.id, 0, save, mine);
+    expect(again).toEqual({ status: 'saved', revision: 1 });
+    const next = await saveSteps(db, MINE, start.id, 1, randomUUID(), [step(start, title('Mine, later'))]);
+    expect(next.status).toBe('stale');
+    expect((await openPiece(db, MINE, start.id))?.document.title).toBe('Theirs');
+  });
+
   it('refuses a stale save, overwrites nothing, and keeps both versions', async () => {
     const start = await newPiece('Shared');
     await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title('Theirs'))]);
@@ -144,7 +157,7 @@ describe('another studio', () => {
     expect((await listPieces(db, OTHER)).map((p) => p.id)).not.toContain(mine.id);
     expect(await lastSteps(db, OTHER, mine.id)).toEqual([]);
     expect(await stepsAfter(db, OTHER, mine.id, 0)).toEqual([]);
-    expect(await saveKnown(db, OTHER, mine.id, 'a-save-of-mine')).toBe(false);
+    expect(await savedRevision(db, OTHER, mine.id, 'a-save-of-mine')).toBeNull();
     expect(await getRefused(db, OTHER, 'refused-of-mine')).toBeNull();
     expect((await duplicatePiece(db, OTHER, mine.id)).ok).toBe(false);
     expect((await settleStale(db, OTHER, 'refused-of-mine', true)).ok).toBe(false);

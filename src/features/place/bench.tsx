@@ -128,7 +128,7 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
     help: () => setHelp(true),
     answer: (n) => answer(asking?.ask ? offered(asking.ask)[n] : undefined),
     palette: setPalette,
-    rewrite: () => calls.current?.rewrite(),
+    rewrite: () => calls.current?.rewrite(riff, events),
     pasteMoved: () => setPasting(true),
     tap: () => setTapping(true),
     zoom: (by) => setPerRow(zoomed(perRow, by)),
@@ -195,7 +195,7 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
     { group: 'Bench', name: 'Play, or stop', key: ' ', run: () => transport.current?.toggle() },
     { group: 'Bench', name: 'Save the sound as WAV', words: 'bounce export audio', run: () => void transport.current?.save() },
     { group: 'Bench', name: 'Call notes', key: 'c', run: () => calls.current?.focus() },
-    { group: 'Bench', name: 'Change what is chosen as calls', key: 'Ctrl+E', words: 'edit text', run: () => calls.current?.rewrite() },
+    { group: 'Bench', name: 'Change what is chosen as calls', key: 'Ctrl+E', words: 'edit text', run: () => calls.current?.rewrite(riff, events) },
     { group: 'Bench', name: 'Tap the rhythm', key: 'Shift+T', run: () => setTapping(true) },
     { group: 'Bench', name: 'Play in from a keyboard, or not', words: 'midi piano', run: () => { setPlayIn(!playIn); focusStrip(); } },
     { group: 'Bench', name: 'Paste moved', key: 'Ctrl+Shift+V', run: () => setPasting(true) },
@@ -258,30 +258,35 @@ function RiffBench({ piece, part, riff, startBar, startNote, startTab }: { reado
           }
         />
       </div></Later>
-      <Later>
-        <p aria-live="polite" className="sr-only">{focus ? callEvent(focus, riff.events[chosen.focusIndex - 1], setup, { schools, key }) : ''}</p>
-        <Palette desk={desk} more={more} open={palette} onClose={() => { setPalette(null); setTimeout(focusStrip, 0); }} />
-        <TapDialog desk={desk} open={tapping} onClose={() => setTapping(false)} />
-        <PasteMoved open={pasting} onClose={() => setPasting(false)} onPaste={(m) => void pasteMoved(m)} />
-        <Dialog open={help} onOpenChange={setHelp} title="Keys at the bench" wide>
-          <div className="grid gap-6 sm:grid-cols-2">
-            {KEY_SHEET.map((g) => (
-              <section key={g.group}>
-                <h3 className="text-lg">{g.group}</h3>
-                <dl className="mt-1 grid grid-cols-[9rem_1fr] gap-y-1 text-[15px]">
-                  {g.keys.map(([k, what]) => (
-                    <div key={k} className="contents">
-                      <dt className="font-figures font-bold">{k}</dt>
-                      <dd>{what}</dd>
-                    </div>
-                  ))}
-                </dl>
-              </section>
-            ))}
-          </div>
-        </Dialog>
-      </Later>
+      <Later><p aria-live="polite" className="sr-only">{focus ? callEvent(focus, riff.events[chosen.focusIndex - 1], setup, { schools, key }) : ''}</p></Later>
+      {/* At once: what is typed next is meant for them. */}
+      <Palette desk={desk} more={more} open={palette} onClose={() => { setPalette(null); setTimeout(focusStrip, 0); }} />
+      <TapDialog desk={desk} open={tapping} onClose={() => setTapping(false)} />
+      <PasteMoved open={pasting} onClose={() => setPasting(false)} onPaste={(m) => void pasteMoved(m)} />
+      <Dialog open={help} onOpenChange={setHelp} title="Keys at the bench" wide>
+        <KeyList />
+      </Dialog>
     </Frame>
+  );
+}
+
+function KeyList() {
+  return (
+    <div className="grid gap-6 sm:grid-cols-2">
+      {KEY_SHEET.map((g) => (
+        <section key={g.group}>
+          <h3 className="text-lg">{g.group}</h3>
+          <dl className="mt-1 grid grid-cols-[9rem_1fr] gap-y-1 text-[15px]">
+            {g.keys.map(([k, what]) => (
+              <div key={k} className="contents">
+                <dt className="font-figures font-bold">{k}</dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      ))}
+    </div>
   );
 }
 

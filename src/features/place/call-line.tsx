@@ -16,8 +16,8 @@ import { Button } from '@/ui/button';
 
 export interface CallLineHandle {
   readonly focus: () => void;
-  /** Puts what is chosen into the line, to be changed as text. */
-  readonly rewrite: () => void;
+  /** Puts events of a riff into the line, to be changed as text. Given by hand: the line itself is drawn a moment after the choice. */
+  readonly rewrite: (riff: Riff, chosen: readonly RiffEvent[]) => void;
 }
 
 /** What the line stands for: new notes, the chosen ones, or the whole riff. */
@@ -106,7 +106,7 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     setMode('new');
     setStretch(null);
   };
-  const rewrite = (): void => {
+  const rewrite: CallLineHandle['rewrite'] = (riff, chosen) => {
     const first = chosen.find((e) => !e.grace) ?? chosen[0];
     const last = chosen.at(-1);
     if (!first || !last) return;
@@ -125,9 +125,9 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     return true;
   };
   useEffect(() => {
-    live.current = { context, called, submit, onLeave, rewrite };
+    live.current = { context, called, submit, onLeave, rewrite: () => rewrite(riff, chosen) };
   });
-  useImperativeHandle(ref, () => ({ focus: () => view.current?.focus(), rewrite: () => live.current.rewrite() }), []);
+  useImperativeHandle(ref, () => ({ focus: () => view.current?.focus(), rewrite }));
 
   useEffect(() => {
     if (!host.current) return;

@@ -34,15 +34,16 @@ export async function stepsAfter(db: Db, studioId: string, pieceId: string, revi
   return rows.map((r) => ({ inverse: liftEdit(r.inverse) }));
 }
 
-export async function saveKnown(db: Db, studioId: string, pieceId: string, saveId: string): Promise<boolean> {
+/** The revision a save that was taken already made, or null. */
+export async function savedRevision(db: Db, studioId: string, pieceId: string, saveId: string): Promise<number | null> {
   const row = await db
     .selectFrom('edit')
-    .select('revision')
+    .select((e) => e.fn.max('revision').as('revision'))
     .where('studio_id', '=', studioId)
     .where('piece_id', '=', pieceId)
     .where('save_id', '=', saveId)
     .executeTakeFirst();
-  return row !== undefined;
+  return row?.revision ?? null;
 }
 
 export async function appendSteps(db: Db, studioId: string, pieceId: string, fromRevision: number, saveId: string, steps: readonly Step[]): Promise<void> {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { makeEvent, makeNote, makeRiff } from '@/core/score';
 import { riffArbitrary, setupArbitrary } from '@/core/score/test-support/arbitrary';
 import { cmp, quarter, ZERO } from '@/core/time';
-import { barsThatFit, packedRows, rowsOf, timeScale } from './strip-layout';
+import { barsThatFit, packedRows, rowCutter, rowsOf, timeScale } from './strip-layout';
 
 describe('rows', () => {
   it('hold every event once, within their bars, one row after another', () => {
@@ -15,6 +15,24 @@ describe('rows', () => {
           if (i > 0) expect(row.from).toBe(rows[i - 1]?.to);
           for (const e of row.events) expect((cmp(e.at, row.from) >= 0 || (i === 0 && e.grace === true)) && cmp(e.at, row.to) < 0).toBe(true);
         });
+      }),
+    );
+  });
+
+  it('cut one version after another are those cut anew, and the same objects where nothing changed', () => {
+    fc.assert(
+      fc.property(setupArbitrary.chain((s) => riffArbitrary(s)), fc.integer({ min: 1, max: 4 }), fc.nat(20), fc.integer({ min: 1, max: 40 }), (riff, perRow, at, dur) => {
+        const cut = rowCutter();
+        const before = cut(riff, perRow);
+        const changed = { ...riff, events: riff.events.map((e, i) => (i === at ? { ...e, dur: quarter(dur, 4) } : e)) };
+        const after = cut(changed, perRow);
+        expect(after).toEqual(rowsOf(changed, perRow));
+        const fewer = { ...changed, events: changed.events.slice(1) };
+        if (after.length === before.length) {
+          after.forEach((row, i) => { if (row.events.every((e) => riff.events.includes(e)) && (row.before === null || riff.events.includes(row.before))) expect(row).toBe(before[i]); });
+        }
+        expect(cut(fewer, perRow)).toEqual(rowsOf(fewer, perRow));
+        expect(cut(fewer, perRow === 1 ? 2 : 1)).toEqual(rowsOf(fewer, perRow === 1 ? 2 : 1));
       }),
     );
   });
