@@ -12,6 +12,9 @@ const HANDED = 5;
 /** Milliseconds after which work is handed out though nothing was painted: a page out of sight is not. */
 const UNSEEN = 120;
 
+/** Milliseconds between keys that are not read in between. */
+const HURRIED = 220;
+
 /** Resolves once what was typed has been painted; also gathers quick keys. */
 function painted(): Promise<void> {
   return new Promise((resolve) => {
@@ -34,6 +37,7 @@ export class PlacementKeeper {
   /** The riff being solved now. */
   private current: string | null = null;
   private turn = 0;
+  private lastWeighed = -Infinity;
   private asked: Promise<unknown> = Promise.resolve();
   private versions = new WeakMap<Riff, number>();
   private lastVersion = 0;
@@ -116,11 +120,14 @@ export class PlacementKeeper {
 
   /**
    * Prices the places of one note. Only the newest question is asked once the worker is free:
-   * null for those that another overtook.
+   * null for those that another overtook. While keys follow one another quickly none is asked: the
+   * prices would be gone before they are read, and the work would be in the way of the keys.
    */
   async alternatives(riff: Riff, event: number, note: number): Promise<Weighed | null> {
     const turn = ++this.turn;
-    await Promise.all([this.asked, painted()]);
+    const hurried = performance.now() - this.lastWeighed < HURRIED;
+    this.lastWeighed = performance.now();
+    await Promise.all([this.asked, hurried ? new Promise((resolve) => setTimeout(resolve, HURRIED)) : painted()]);
     if (turn !== this.turn) return null;
     const answer = this.about(riff, (task) => this.door.alternatives(task, event, note));
     this.asked = answer.catch(() => null);
