@@ -109,7 +109,7 @@ export function Transport({ riff, setup, piece, partId, tempo, from, to, partial
   const bpm = bpmAt(tempo, from);
   return (
     <div role="group" aria-label="Player" className="flex shrink-0 items-center gap-2" data-playing={playing}>
-      <Button tone={playing ? 'yours' : 'plain'} onClick={toggle} disabled={waiting && !playing} className="w-25">
+      <Button tone={playing ? 'yours' : 'plain'} onClick={toggle} disabled={waiting && !playing} className="w-27 whitespace-nowrap">
         {playing ? <Square size={16} aria-hidden /> : <Play size={16} aria-hidden />}
         {playing ? 'Stop' : partial ? 'Play this' : 'Play'}
       </Button>

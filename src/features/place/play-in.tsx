@@ -93,7 +93,7 @@ function useMidi(on: boolean, onNote: (midi: number) => void): string | null {
       access = given;
       given.onstatechange = attach;
       attach();
-    }, () => setFound('The browser may not use MIDI; allow it in the address bar'));
+    }, () => setFound('MIDI is not allowed'));
     return () => {
       ended = true;
       access?.inputs.forEach((input) => { input.onmidimessage = null; });
@@ -119,7 +119,7 @@ export function PlayIn({ on, onSwitch, length, onLength, onNote }: { readonly on
               {CHOICES.map((c) => <option key={c} value={c}>{lengthLabel(c)}</option>)}
             </select>
           </label>
-          <span className="text-soft" title="The neck and the letters A to L play too; Space rests.">{midi}; neck and letters A–L too</span>
+          <span className="text-soft" title="The browser asks, in or beside its address bar, whether it may use MIDI. The neck and the letters A to L play too; Space rests.">{midi}; neck and A–L play</span>
         </>
       ) : null}
     </div>
