@@ -1,8 +1,10 @@
 import { heardLine, heardSets, onsetsIn } from '../src/core/listen';
 import { renderTake, type TakeOptions } from '../src/core/synth';
 import { f1, grips, line, scored } from './listen/takes';
+import { referenceErrors } from './listen/tuned';
 
 /** How well the ear hears, on takes whose voice shares nothing with the player's. */
+const middle = (sorted: readonly number[]): number => sorted[sorted.length >> 1] ?? 0;
 const RATE = 44_100;
 const COUNT = 24;
 
@@ -78,6 +80,12 @@ for (const [name, voice] of gripVoices) {
   }
   console.log(`grips, ${name}: note F1 ${f1(sum).toFixed(3)}, ${((100 * exact) / count).toFixed(0)} % of ${count} chords exact, bass right in ${((100 * bass) / count).toFixed(0)} %, ${(seconds / took).toFixed(0)} x real time`);
   if (process.env.WORST) console.log(wrong.slice(0, 14).join('\n'));
+}
+
+for (const [kind, name, voice] of [['lines', 'clean', {}], ['lines', 'with drums as loud', { drums: 1 }], ['grips', 'clean', {}], ['grips', 'stiff, near the bridge', { point: 0.06, stiffness: 0.0004 }], ['grips', 'distorted with drums as loud', { drive: 4, drums: 1 }]] as const) {
+  if (only && !`reference ${name}`.includes(only)) continue;
+  const errors = referenceErrors(kind, voice, COUNT, RATE);
+  console.log(`reference of ${kind}, ${name}: median ${middle(errors).toFixed(1)} cents off, worst ${(errors.at(-1) ?? 0).toFixed(1)}, ${errors.filter((e) => e <= 2).length} of ${errors.length} within 2 cents`);
 }
 
 if (!only) {

@@ -217,6 +217,42 @@ test('what is laid on a recording while the server is away waits on the device a
   await expect(page.locator('svg path.fill-yours')).toHaveCount(1);
 });
 
+test('two windows on one recording never write over each other unseen', async ({ page, context }) => {
+  await newPiece(page, 'Two Windows');
+  await page.getByRole('link', { name: 'Hear' }).click();
+  // Both at once: one is taken after the other, and what is no sound keeps none of them out.
+  const tone = Buffer.from(writeWav({ rate: 44_100, channels: [Float32Array.from({ length: 88_200 }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 220 * i) / 44_100))] }));
+  await page.locator('input[type=file]').setInputFiles([{ name: 'first.wav', mimeType: 'audio/wav', buffer: tone }, { name: 'letter.wav', mimeType: 'audio/wav', buffer: Buffer.from('Dear Theatre') }, { name: 'second.wav', mimeType: 'audio/wav', buffer: tone }]);
+  const recordings = page.getByRole('list', { name: 'Choose a recording' }).getByRole('button');
+  await expect(recordings).toHaveText(['first', 'second'], { timeout: 20_000 });
+  await expect(page.getByRole('alert').filter({ hasText: 'letter.wav' })).toBeVisible();
+  const marks = (p: Page) => p.locator('svg path.fill-yours');
+  const mark = async (p: Page, x: number): Promise<void> => {
+    await picture(p).click({ position: { x, y: 300 } });
+    await p.getByRole('button', { name: 'Play', exact: true }).focus();
+    await p.keyboard.press('m');
+  };
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await other.getByRole('button', { name: 'second' }).click();
+  await expect(other.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
+  const kept = page.waitForResponse((r) => r.request().method() === 'POST' && r.ok());
+  await mark(page, 300);
+  await mark(page, 500);
+  await expect(marks(page)).toHaveCount(2);
+  await kept;
+  await mark(other, 400);
+  await expect(other.getByText('Another window laid something else', { exact: false }).first()).toBeVisible();
+  await expect(marks(other)).toHaveCount(2);
+  await other.getByRole('button', { name: 'Use mine all the same' }).click();
+  await expect(marks(other)).toHaveCount(1);
+  await page.waitForTimeout(800);
+  await page.reload();
+  await page.getByRole('button', { name: 'second' }).click();
+  await expect(marks(page)).toHaveCount(1);
+});
+
 test('FLAC, MP3, Ogg and M4A come in as WAV does, of any rate and number of channels', async ({ page }) => {
   test.setTimeout(120_000);
   const dir = path.resolve('test-results/clips');

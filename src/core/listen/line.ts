@@ -61,7 +61,7 @@ export function heardLine(samples: Float32Array, rate: number, options: LineOpti
   const answered = strikes.filter((t) => first.some((c) => Math.abs(c.at - t) < 0.001)).length;
   const drums = strikes.length - answered > 0.2 * strikes.length;
   const cuts = drums ? unmasked(runs.flatMap((run) => cutRun(run, frames, strikes, combs, UNDER_DRUMS)), frames).filter((c) => !isDrum(c, frames, combs)) : first;
-  const notes = cuts.map((c) => noteOf(c, frames, combs)).filter((n): n is HeardNote & { energy: number } => n !== null);
+  const notes = cuts.filter((c) => !isHum(c, frames, combs, shift)).map((c) => noteOf(c, frames, combs)).filter((n): n is HeardNote & { energy: number } => n !== null);
   const top = Math.max(1e-12, ...notes.map((n) => n.energy));
   options.progress?.(1);
   // What lies 45 dB under the loudest note is not the part.
@@ -136,6 +136,9 @@ function settled(cut: Cut, frames: readonly PitchFrame[]): Cut[] {
   return [cut];
 }
 
+/** No string stands so long without falling. */
+const STANDS: Seconds = 3;
+const MAINS = [50, 60];
 /** For so long a drum may hide the pitch of a string struck with it. */
 const MASKED: Seconds = 0.17;
 
@@ -158,6 +161,17 @@ const pitchOf = (cut: Run, frames: readonly PitchFrame[]): number => median(fram
 function isDrum(cut: Cut, frames: readonly PitchFrame[], combs: Combs): boolean {
   const midi = pitchOf(cut, frames);
   return midi < 50 && combs.purity(cut.at + 0.03, midi) > 40;
+}
+
+/** What stands as loud for seconds at a multiple of the mains' frequency is the mains. */
+function isHum(cut: Cut, frames: readonly PitchFrame[], combs: Combs, shift: number): boolean {
+  const until = cut.to * TRACK_HOP;
+  if (until - cut.at < STANDS) return false;
+  const midi = pitchOf(cut, frames);
+  const hertz = 440 * 2 ** ((midi + shift - 69) / 12);
+  if (!MAINS.some((m) => [1, 2, 3].some((k) => Math.abs(1200 * Math.log2(hertz / (k * m))) < 12))) return false;
+  const levels = [0.15, 0.5, 0.85].map((share) => combs.energy(cut.at + share * (until - cut.at), midi));
+  return Math.min(...levels) > 0.7 * Math.max(...levels);
 }
 
 function nearest(list: readonly Seconds[], at: Seconds, before: Seconds, after: Seconds): Seconds | null {

@@ -38,9 +38,7 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
   const stop = useRef<AbortController | null>(null);
   const clip = clips.find((c) => c.id === chosen && c.state === 'kept') ?? null;
 
-  const take = async (file: File | undefined): Promise<void> => {
-    if (!file || coming) return;
-    setFault(null);
+  const takeOne = async (file: File): Promise<void> => {
     const aborting = new AbortController();
     stop.current = aborting;
     setComing({ name: nameOf(file), share: 0, doing: 'sending' });
@@ -70,6 +68,20 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
       setComing(null);
       stop.current = null;
     }
+  };
+
+  const sending = useRef(false);
+  const queue = useRef<File[]>([]);
+  /** Takes files one after another; what comes while one is on its way waits for its turn. */
+  const take = async (files: Iterable<File>): Promise<void> => {
+    queue.current.push(...files);
+    if (sending.current) return toast('It is taken in when the one before is there.');
+    sending.current = true;
+    setFault(null);
+    // What is only being fetched can be fetched again.
+    stop.current?.abort();
+    for (let file = queue.current.shift(); file; file = queue.current.shift()) await takeOne(file);
+    sending.current = false;
   };
 
   const onBench = useRef(sound);
@@ -124,13 +136,13 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
   const drop = (e: DragEvent): void => {
     e.preventDefault();
     setOver(false);
-    void take(e.dataTransfer.files[0]);
+    void take(e.dataTransfer.files);
   };
   const record = async (): Promise<void> => {
     if (recording) {
       const file = await recording.stop(`Recording ${clips.length + 1}`);
       setRecording(null);
-      return take(file);
+      return take([file]);
     }
     try {
       const begun = new Recording();
@@ -169,7 +181,7 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
             <Button size="small" onClick={() => void record()}>{recording ? <Square size={15} aria-hidden /> : <Mic size={15} aria-hidden />}{recording ? 'Stop recording' : 'Record'}</Button>
             <label className="inline-flex min-h-8 cursor-pointer items-center gap-1.5 rounded-sm border border-rule bg-sheet px-2 text-sm font-semibold hover:border-line focus-within:outline-2">
               <AudioLines size={15} aria-hidden /> Bring in a recording
-              <input type="file" accept=".wav,.flac,.mp3,.ogg,.m4a,audio/*" className="sr-only" onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ''; }} />
+              <input type="file" accept=".wav,.flac,.mp3,.ogg,.m4a,audio/*" className="sr-only" multiple onChange={(e) => { void take([...(e.target.files ?? [])]); e.target.value = ''; }} />
             </label>
             {clip ? <Button tone="word" size="small" onClick={() => void remove(clip)}>Take away</Button> : null}
           </div>

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { clipDocumentSchema, type ClipDocument } from '@/core/heard';
 import type { ClipEntry } from '@/server/repositories/clips';
 import { useToast } from '@/ui/toast';
-import { saveClipAction } from './actions';
+import { listClipsAction, saveClipAction } from './actions';
 
 const AGAIN_MS = 3000;
 const waitingSchema = z.object({ revision: z.number().int(), document: clipDocumentSchema });
@@ -30,6 +30,36 @@ export function useKeeping(clip: ClipEntry, onChanged: (clip: ClipEntry) => void
   const newest = useRef<ClipDocument | null>(null);
   const sending = useRef(false);
 
+  const [asked, setAsked] = useState(0);
+  const change = (document: ClipDocument): void => {
+    newest.current = document;
+    onChanged({ ...clip, document });
+    setAsked((n) => n + 1);
+  };
+
+  /** Holds what is laid on this device; a full store only costs the safety net. */
+  const hold = (document: ClipDocument | null): void => {
+    try {
+      if (document) localStorage.setItem(placeOf(clip.id), JSON.stringify({ revision: revision.current, document }));
+      else localStorage.removeItem(placeOf(clip.id));
+    } catch {
+      // It is still here as long as the page is.
+    }
+  };
+
+  /** Another window saved first: what it laid is shown, and mine can be put over it by hand. */
+  const meet = useEffectEvent(async (refused: ClipDocument, message: string): Promise<void> => {
+    const theirs = (await listClipsAction(clip.piece).catch(() => [])).find((c) => c.id === clip.id);
+    if (!theirs) return toast(message);
+    revision.current = theirs.revision;
+    // An answer that was lost: what stands there is what was sent.
+    if (JSON.stringify(theirs.document) === JSON.stringify(clipDocumentSchema.parse(refused))) return;
+    const mine = newest.current ?? refused;
+    newest.current = null;
+    onChanged(theirs);
+    toast('Another window laid something else on this recording: it is shown now.', { label: 'Use mine all the same', run: () => change(mine) });
+  });
+
   const send = useEffectEvent(async (): Promise<void> => {
     if (sending.current) return;
     sending.current = true;
@@ -37,25 +67,20 @@ export function useKeeping(clip: ClipEntry, onChanged: (clip: ClipEntry) => void
       const saved = await saveClipAction(clip.id, revision.current, document).catch(() => null);
       if (saved === null) {
         // Nothing laid is lost: it waits here, and through a reload.
-        localStorage.setItem(placeOf(clip.id), JSON.stringify({ revision: revision.current, document }));
+        hold(document);
         setWaiting(true);
         break;
       }
       if (saved.ok) revision.current = saved.value;
+      else if (saved.error.code === 'stale') await meet(document, saved.error.message);
       else toast(saved.error.message);
       if (newest.current === document) newest.current = null;
-      localStorage.removeItem(placeOf(clip.id));
+      hold(null);
       setWaiting(false);
     }
     sending.current = false;
   });
 
-  const [asked, setAsked] = useState(0);
-  const change = (document: ClipDocument): void => {
-    newest.current = document;
-    onChanged({ ...clip, document });
-    setAsked((n) => n + 1);
-  };
   useEffect(() => {
     if (asked > 0) void send();
   }, [asked]);
