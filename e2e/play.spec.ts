@@ -67,11 +67,16 @@ test('counted in, it climbs from tempo to tempo', async ({ page }) => {
   }
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
-  await expect(page.getByRole('status', { name: 'Count-in' })).toBeVisible();
+  await expect(page.getByRole('status', { name: 'Count-in' })).toHaveText(/^(one|two|three|four) of 4$/);
   for (const speed of ['80 %', '100 %', '120 %']) await expect(player(page).getByText(speed, { exact: true })).toBeVisible({ timeout: 20_000 });
   // At the top it stays.
   await page.waitForTimeout(1500);
   await expect(player(page).getByText('120 %', { exact: true })).toBeVisible();
+  // How one listens is kept on the device.
+  await page.reload();
+  await page.getByRole('button', { name: 'Sounds' }).click();
+  await expect(page.getByLabel('from, in percent')).toHaveValue('80');
+  await expect(page.getByLabel('by, in percent')).toHaveValue('20');
 });
 
 test('a reading and what is written sound one after the other', async ({ page }) => {

@@ -1,10 +1,11 @@
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { withReading } from '@/core/edit';
 import { chordName, type ChordUnder } from '@/core/harmony';
 import type { Setup } from '@/core/instrument';
 import { keyAt, type Part, type Piece, type Riff } from '@/core/score';
 import { BACKINGS, backingTrack, chordsOf, ladderRungs, type Backing, type Balance, type Rung, type Track } from '@/core/synth';
 import { ZERO } from '@/core/time';
+import { keepSounds, keptSounds } from './kept-sounds';
 
 export interface Strip {
   /** 0 to 100. */
@@ -75,6 +76,20 @@ export interface Sounds {
 /** A riff and what is to sound with it; of a piece where it stands in one. */
 export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId: string | null): Sounds {
   const [settings, setSettings] = useState(FIRST_SOUNDS);
+  const pieceId = piece?.id ?? null;
+  // After the page has been taken over from the server's: both must begin the same.
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      const kept = pieceId === null ? null : keptSounds(pieceId, window.localStorage);
+      if (kept) setSettings({ ...FIRST_SOUNDS, ...kept });
+    }, 0);
+    return () => clearTimeout(timer);
+  }, [pieceId]);
+  const change = (some: Partial<SoundSettings>): void => {
+    const next = { ...settings, ...some };
+    setSettings(next);
+    if (pieceId !== null) keepSounds(pieceId, next, window.localStorage);
+  };
   const others = useMemo(() => (piece?.parts ?? []).filter((p) => p.id !== partId && p.riffs.some((r) => r.events.length > 0)), [piece, partId]);
   const key = piece ? keyAt(piece, ZERO) : null;
   const reading = riff.readings?.find((r) => r.id === settings.turn) ?? null;
@@ -87,7 +102,7 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
     ...BACKINGS.filter((b) => backing.includes(b)).map((b) => backingTrack(riff, chords, b)),
   ], [setup, riff, reading, beside, backing, chords]);
   return {
-    settings, change: (some) => setSettings((was) => ({ ...was, ...some })), tracks, others, chords,
+    settings, change, tracks, others, chords,
     voices: [{ id: OWN, name: piece?.parts.find((p) => p.id === partId)?.name ?? setup.instrument.name }, ...beside.map((b) => ({ id: b.part.id, name: b.part.name })), ...BACKINGS.filter((b) => backing.includes(b)).map((b) => ({ id: b, name: b === 'bass' ? 'A plain bass' : 'Plain chords' })), { id: CLICK, name: 'Click' }],
     chordWords: chords.map((c) => chordName(c.chord)).join(' '),
     turns: reading ? [reading.name, 'as written'] : [],

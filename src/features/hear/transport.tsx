@@ -38,6 +38,8 @@ interface Props {
   readonly ref?: Ref<TransportHandle>;
 }
 
+/** As one counts in aloud. */
+const WORDS = ['one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];
 const why = (reason: unknown): string => (reason instanceof Error ? reason.message : String(reason));
 
 /** Play, tempo from 25 to 150 %, loop and click: always at hand; what else sounds, behind one button. */
@@ -145,8 +147,9 @@ function Told({ speed, bpm, beats, bars, turns, playing, now }: { readonly speed
   const going = told?.speed ?? speed;
   if (told && told.count > 0) {
     return (
-      <p role="status" aria-label="Count-in" className="flex w-30 gap-2 font-figures text-xl">
-        {Array.from({ length: Math.min(beats, 9) }, (_, i) => <span key={i} className={i === (told.count - 1) % beats ? 'font-bold text-yours' : 'text-soft'}>{i + 1}</span>)}
+      <p role="status" aria-label="Count-in" className="flex w-30 items-baseline gap-2 whitespace-nowrap">
+        <b className="text-2xl text-yours">{WORDS[(told.count - 1) % beats] ?? told.count}</b>{' '}
+        <span className="text-[15px] text-soft">of {beats}</span>
       </p>
     );
   }
