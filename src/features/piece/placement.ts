@@ -113,7 +113,8 @@ export class PlacementKeeper {
     if (this.handed.some((h) => h.version === version)) return question({ version });
     // Of a long riff only what changed is handed over: copying all of it takes longer than a frame may.
     const before = this.handed.findLast((h) => h.riff.id === riff.id);
-    const changed = before ? differenceOf(before.riff, riff) : null;
+    // Its own tempo goes with the task, not with the riff: where that changed all of it is said anew.
+    const changed = before && before.riff.tempo === riff.tempo ? differenceOf(before.riff, riff) : null;
     this.handed = [...this.handed.slice(-HANDED), { version, riff }];
     return question(before && changed ? { version, since: before.version, changed } : task);
   }
