@@ -1,20 +1,20 @@
-/** A template of one pitch: what it holds in a few bins, of unit energy. */
-export interface Column {
-  readonly pitch: number;
-  readonly bins: readonly number[];
-  readonly values: readonly number[];
-}
-
-/** How well one of some templates alone fits a sound. */
-export const fits = (columns: readonly Column[], v: Float64Array): number => Math.max(...columns.map((c) => c.bins.reduce((s, b, i) => s + (v[b] ?? 0) * (c.values[i] ?? 0), 0)));
+import { inner, type Template } from './templates';
 
 /** Products of templates with each other and with the sound, made when asked for. */
 export class Gram {
   private readonly products = new Map<number, number>();
-  private readonly withSound: number[];
+  private readonly withSound: readonly number[];
+  /** One template spread out over the bins. */
+  private readonly spread: Float64Array;
+  private spreadOut = -1;
 
-  constructor(private readonly columns: readonly (readonly Column[])[], v: Float64Array) {
-    this.withSound = columns.flat().map((c) => c.bins.reduce((s, b, i) => s + (v[b] ?? 0) * (c.values[i] ?? 0), 0));
+  constructor(private readonly templates: readonly (readonly Template[])[], v: Float64Array) {
+    this.withSound = templates.flatMap((two) => two.map((c) => inner(c, v)));
+    this.spread = new Float64Array(v.length);
+  }
+
+  private template(c: number): Template {
+    return this.templates[c >> 1]?.[c & 1] as Template;
   }
 
   private product(a: number, b: number): number {
@@ -22,28 +22,35 @@ export class Gram {
     const key = Math.min(a, b) * 4096 + Math.max(a, b);
     const known = this.products.get(key);
     if (known !== undefined) return known;
-    const one = this.columns[a >> 1]?.[a & 1] as Column;
-    const two = this.columns[b >> 1]?.[b & 1] as Column;
-    const map = new Map(two.bins.map((bin, i) => [bin, two.values[i] ?? 0]));
-    const sum = one.bins.reduce((s, bin, i) => s + (one.values[i] ?? 0) * (map.get(bin) ?? 0), 0);
+    if (this.spreadOut !== b) {
+      if (this.spreadOut >= 0) for (const k of this.template(this.spreadOut).bins) this.spread[k] = 0;
+      const { bins, values } = this.template(b);
+      for (let i = 0; i < bins.length; i++) this.spread[bins[i] as number] = values[i] as number;
+      this.spreadOut = b;
+    }
+    const sum = inner(this.template(a), this.spread);
     this.products.set(key, sum);
     return sum;
   }
 
   /** Non-negative least squares by turns over single weights. */
-  private weights(pitches: readonly number[]): { cols: number[]; w: number[] } {
+  private weights(pitches: readonly number[]): { cols: number[]; w: Float64Array } {
     const cols = pitches.flatMap((p) => [2 * p, 2 * p + 1]);
-    const w = cols.map(() => 0);
+    const count = cols.length;
+    const products = Float64Array.from({ length: count * count }, (_, i) => this.product(cols[Math.floor(i / count)] ?? 0, cols[i % count] ?? 0));
+    const w = new Float64Array(count);
     for (let round = 0; round < 40; round++) {
       let moved = 0;
-      cols.forEach((c, i) => {
-        let rest = this.withSound[c] ?? 0;
-        cols.forEach((d, j) => { if (j !== i && w[j]) rest -= (w[j] ?? 0) * this.product(c, d); });
+      let most = 1e-9;
+      for (let i = 0; i < count; i++) {
+        let rest = (this.withSound[cols[i] as number] as number) + (w[i] as number);
+        for (let j = 0; j < count; j++) rest -= (w[j] as number) * (products[i * count + j] as number);
         const now = Math.max(0, rest);
-        moved = Math.max(moved, Math.abs(now - (w[i] ?? 0)));
+        moved = Math.max(moved, Math.abs(now - (w[i] as number)));
         w[i] = now;
-      });
-      if (moved < 1e-4 * Math.max(...w, 1e-9)) break;
+        most = Math.max(most, now);
+      }
+      if (moved < 1e-4 * most) break;
     }
     return { cols, w };
   }
@@ -65,8 +72,8 @@ export class Gram {
     return Math.max(...[2 * more, 2 * more + 1].map((c) => (this.withSound[c] ?? 0) - cols.reduce((sum, d, j) => sum + (w[j] ?? 0) * (w[j] ? this.product(c, d) : 0), 0)));
   }
 
-  private readonly solved = new Map<string, { cols: number[]; w: number[] }>();
-  private known(pitches: readonly number[]): { cols: number[]; w: number[] } {
+  private readonly solved = new Map<string, { cols: number[]; w: Float64Array }>();
+  private known(pitches: readonly number[]): { cols: number[]; w: Float64Array } {
     const key = pitches.join();
     const there = this.solved.get(key);
     if (there) return there;

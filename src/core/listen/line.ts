@@ -2,6 +2,7 @@ import type { Cents, Midi, Seconds } from '../base';
 import { Fft } from './fft';
 import { onsetsIn } from './onsets';
 import { decimated, type Sound } from './resample';
+import { hann, windowed } from './spectrum';
 import { TRACK_HOP, trackLine, type PitchFrame } from './track';
 
 /** A note as it was heard: nobody has decided yet what it is. */
@@ -242,7 +243,7 @@ class Combs {
     this.rate = sound.rate;
     const size = 2 ** Math.round(Math.log2(0.09 * sound.rate));
     this.fft = new Fft(size);
-    this.window = Float64Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / size));
+    this.window = hann(size);
   }
 
   /** Power on partials `first` to `last` of a pitch over 90 ms from `at`, less what lies between them. */
@@ -250,8 +251,7 @@ class Combs {
     const { size } = this.fft;
     const re = new Float64Array(size);
     const im = new Float64Array(size);
-    const start = Math.round(at * this.rate);
-    for (let i = 0; i < size; i++) re[i] = (this.x[start + i] ?? 0) * (this.window[i] as number);
+    windowed(this.x, Math.round(at * this.rate), this.window, re);
     this.fft.transform(re, im);
     const power = (bin: number): number => (re[bin] ?? 0) ** 2 + (im[bin] ?? 0) ** 2;
     const base = (440 * 2 ** ((midi + this.shift - 69) / 12) * size) / this.rate;

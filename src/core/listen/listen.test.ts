@@ -1,8 +1,7 @@
-import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { frequency } from '../pitch';
 import { seeded } from '../synth';
-import { Ear, Fft, fitString, PeriodFinder } from './index';
+import { Ear, fitString, PeriodFinder } from './index';
 import { LEAD_SECONDS, pluckedString, stiffString, withNoise } from './test-support/strings';
 
 const RATE = 48_000;
@@ -14,33 +13,6 @@ const hear = (x: Float32Array, rate = RATE, block = 1024) => {
 };
 const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? NaN;
 const cents = (hz: number, wanted: number): number => 1200 * Math.log2(hz / wanted);
-
-describe('the transform', () => {
-  it('agrees with the sum it stands for, and comes back', () => {
-    fc.assert(
-      fc.property(fc.array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: 32, maxLength: 32 }), (values) => {
-        const re = Float64Array.from(values);
-        const im = new Float64Array(32);
-        const fft = new Fft(32);
-        fft.transform(re, im);
-        for (const k of [0, 1, 7, 31]) {
-          let sr = 0;
-          let si = 0;
-          values.forEach((v, i) => {
-            sr += v * Math.cos((2 * Math.PI * k * i) / 32);
-            si -= v * Math.sin((2 * Math.PI * k * i) / 32);
-          });
-          expect(re[k]).toBeCloseTo(sr, 9);
-          expect(im[k]).toBeCloseTo(si, 9);
-        }
-        fft.transform(re, im, true);
-        re.forEach((v, i) => expect(v).toBeCloseTo(values[i] ?? 0, 9));
-      }),
-      { numRuns: 30 },
-    );
-    expect(() => new Fft(100)).toThrow(RangeError);
-  });
-});
 
 describe('the difference function', () => {
   it('is that of its definition', () => {

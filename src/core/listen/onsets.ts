@@ -1,6 +1,6 @@
 import type { Seconds } from '../base';
 import { Fft } from './fft';
-import { Spectra } from './spectrum';
+import { hann, Spectra, windowed } from './spectrum';
 
 export const ONSET_LIMITS = { minRate: 8_000, maxRate: 192_000, seconds: 900 } as const;
 
@@ -50,13 +50,14 @@ function pickOnsets(samples: Float32Array, rate: number, flux: Float64Array): Se
     for (let k = Math.max(0, i - 4); k <= Math.min(flux.length - 1, i + 4); k++) if ((flux[k] ?? 0) > here) return false;
     return here >= OVER * medianOf(flux, Math.max(0, i - reach), Math.min(flux.length, i + reach + 1)) + 0.03 * peak;
   };
+  const long = new Spectra(2 ** Math.ceil(Math.log2(LOOK * rate)));
   const rises = (i: number): number | null => riseAt(samples, rate, (i * hop) / rate);
   for (let i = 0; i < flux.length; i++) {
     if (i - last < wait || !stands(i)) continue;
     // Where a plain stroke follows at once, the tones that begin are its own.
     const follows = (): boolean => Array.from({ length: wait - 3 }, (_, k) => i + 4 + k).some((k) => stands(k) && rises(k) !== null);
     const near = (i * hop) / rate;
-    const at = rises(i) ?? (tonesBegin(samples, rate, near) && !follows() ? near : null);
+    const at = rises(i) ?? (tonesBegin(samples, rate, near, long) && !follows() ? near : null);
     if (at === null) continue;
     found.push(at);
     last = i;
@@ -67,36 +68,41 @@ function pickOnsets(samples: Float32Array, rate: number, flux: Float64Array): Se
 /** What grew from frame to frame, summed over the spectrum. */
 function fluxOf(samples: Float32Array, size: number, hop: number): Float64Array {
   const fft = new Fft(size);
-  const window = Float64Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size));
+  const window = hann(size);
   const re = new Float64Array(size);
   const im = new Float64Array(size);
   const frames = Math.max(0, Math.ceil(samples.length / hop));
   const flux = new Float64Array(frames);
-  let before = new Float64Array(size / 2);
+  let before = new Float64Array(size / 2).fill(1);
   let now = new Float64Array(size / 2);
-  const grown = (f: number, magnitude: (k: number) => number): void => {
+  const grown = (f: number): void => {
     let sum = 0;
+    let ratio = 1;
     for (let k = 1; k < size / 2; k++) {
-      const m = Math.log1p(40 * magnitude(k));
-      now[k] = m;
-      const grew = m - (before[k] as number);
-      if (grew > 0) sum += grew;
+      const n = now[k] as number;
+      const b = before[k] as number;
+      if (n <= b) continue;
+      // The sum of logarithms is the logarithm of the product, as long as it can be held.
+      ratio *= n / b;
+      if (ratio < 1e200) continue;
+      sum += Math.log(ratio);
+      ratio = 1;
     }
     // What sounds from the first sample on did not begin there as far as one can tell.
-    flux[f] = f === 0 ? 0 : sum;
+    flux[f] = f === 0 ? 0 : sum + Math.log(ratio);
     [before, now] = [now, before];
   };
+  const loudness = (r: number, i: number): number => 1 + 20 * Math.sqrt(r * r + i * i);
   // Two frames go through one transform, as its real and its imaginary part.
   for (let f = 0; f < frames; f += 2) {
-    const start = f * hop - size / 2;
-    for (let i = 0; i < size; i++) {
-      const w = window[i] as number;
-      re[i] = (samples[start + i] ?? 0) * w;
-      im[i] = (samples[start + hop + i] ?? 0) * w;
-    }
+    windowed(samples, f * hop - size / 2, window, re);
+    windowed(samples, (f + 1) * hop - size / 2, window, im);
     fft.transform(re, im);
-    grown(f, (k) => Math.sqrt(((re[k] as number) + (re[size - k] as number)) ** 2 + ((im[k] as number) - (im[size - k] as number)) ** 2) / 2);
-    if (f + 1 < frames) grown(f + 1, (k) => Math.sqrt(((im[k] as number) + (im[size - k] as number)) ** 2 + ((re[size - k] as number) - (re[k] as number)) ** 2) / 2);
+    for (let k = 1; k < size / 2; k++) now[k] = loudness((re[k] as number) + (re[size - k] as number), (im[k] as number) - (im[size - k] as number));
+    grown(f);
+    if (f + 1 >= frames) break;
+    for (let k = 1; k < size / 2; k++) now[k] = loudness((im[k] as number) + (im[size - k] as number), (re[size - k] as number) - (re[k] as number));
+    grown(f + 1);
   }
   return flux;
 }
@@ -149,14 +155,13 @@ const MANY = 2;
  * Whether tones begin at a moment though the whole gets no louder: a few strings struck where many
  * were let go. Where sound only ends no partial grows.
  */
-function tonesBegin(samples: Float32Array, rate: number, near: Seconds): boolean {
+function tonesBegin(samples: Float32Array, rate: number, near: Seconds, spectra: Spectra): boolean {
   const length = Math.round(LOOK * rate);
-  const size = 2 ** Math.ceil(Math.log2(length));
-  const spectra = new Spectra(size);
+  const { size } = spectra;
   const beside = Math.round(BESIDE * rate);
   const middle = Math.round(near * rate);
   if (middle - beside - length < 0 || middle + beside + length > samples.length) return false;
-  const before = spectra.magnitudes(samples, middle - beside - length, length).slice();
+  const before = spectra.magnitudes(samples, middle - beside - length, length);
   const after = spectra.magnitudes(samples, middle + beside, length);
   const [low, high] = [Math.floor((60 * size) / rate), Math.min(size / 2 - 2, Math.ceil((1800 * size) / rate))];
   let top = 0;

@@ -1,6 +1,7 @@
 import type { Midi, Seconds } from '../base';
 import { Fft } from './fft';
 import { decimated, type Sound } from './resample';
+import { hann, windowed } from './spectrum';
 
 /** Rows to a semitone in the picture. */
 export const ROWS_PER_SEMITONE = 3;
@@ -29,7 +30,7 @@ export function pictureOf(sound: Sound, window: PictureWindow): Uint8ClampedArra
   const split = 52;
   looks.forEach((size, which) => {
     const fft = new Fft(size);
-    const hann = Float64Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / size));
+    const weights = hann(size);
     const re = new Float64Array(size);
     const im = new Float64Array(size);
     const first = Math.max(2, Math.floor((440 * 2 ** (((which === 0 ? low - 1 : split) - 69) / 12) * size) / sound.rate));
@@ -38,11 +39,8 @@ export function pictureOf(sound: Sound, window: PictureWindow): Uint8ClampedArra
       const middle = Math.round((from + ((c + 0.5) * (to - from)) / columns) * sound.rate);
       const start = middle - size / 2;
       // The look and the same one sample later, as real and imaginary part of one transform.
-      for (let i = 0; i < size; i++) {
-        const at = start + i;
-        re[i] = at >= 0 && at < sound.x.length ? (sound.x[at] as number) * (hann[i] as number) : 0;
-        im[i] = at + 1 >= 0 && at + 1 < sound.x.length ? (sound.x[at + 1] as number) * (hann[i] as number) : 0;
-      }
+      windowed(sound.x, start, weights, re);
+      windowed(sound.x, start + 1, weights, im);
       fft.transform(re, im);
       for (let k = first; k <= lastBin; k++) {
         const j = size - k;

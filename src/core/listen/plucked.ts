@@ -1,3 +1,5 @@
+import { inner, TemplateMaker, type Template } from './templates';
+
 /** How strings are set sounding: how fast their partials fall off, and at which share of its length a string is plucked. */
 export interface Manner {
   readonly fall: number;
@@ -21,10 +23,8 @@ export interface Sounding {
   readonly string: (note: number) => { readonly hertz: number; readonly stiffness: number };
 }
 
-/** Partials of one string plucked in one manner. */
-export interface Template {
-  readonly bins: Int32Array;
-  readonly values: Float64Array;
+/** Partials of one string plucked in one manner, and all they hold. */
+export interface PluckedString extends Template {
   readonly sum: number;
 }
 
@@ -44,80 +44,99 @@ const FEW = 4;
 export class Plucked {
   private readonly y: Float64Array;
   private readonly seen: Int32Array;
+  private readonly touched: Int32Array;
   private mark = 0;
   private readonly all: number;
+  private readonly maker: TemplateMaker;
 
   /** `templates`: those made so far, for any sound looked at with the same resolution; more are added. */
-  constructor(private readonly sound: Sounding, private readonly templates = new Map<string, Template>()) {
+  constructor(private readonly sound: Sounding, private readonly templates = new Map<string, PluckedString>()) {
+    this.maker = new TemplateMaker(sound.end);
     this.y = new Float64Array(sound.roots.length);
     this.seen = new Int32Array(sound.roots.length);
+    this.touched = new Int32Array(sound.roots.length);
     this.all = sound.roots.reduce((sum, r) => sum + r * r, 0);
   }
 
-  private template(note: number, { fall, point }: Manner): Template {
-    const { end, perHertz, lobe, string } = this.sound;
+  private template(note: number, { fall, point }: Manner): PluckedString {
+    const { perHertz, lobe, string } = this.sound;
     const { hertz, stiffness } = string(note);
     const key = `${hertz} ${stiffness} ${lobe} ${fall} ${point}`;
     const known = this.templates.get(key);
     if (known) return known;
-    const at = new Map<number, number>();
-    for (let n = 1; n <= PARTIALS; n++) {
-      const center = n * hertz * Math.sqrt((1 + stiffness * n * n) / (1 + stiffness)) * perHertz;
-      if (center > end) break;
-      const level = n ** -fall * (point === 0 ? 1 : Math.sqrt(Math.sin(n * Math.PI * point) ** 2 + IN_NODES) / Math.sin(Math.PI * point));
-      // High partials of real strings lie less sharply.
-      const wide = lobe * (1 + 0.04 * n);
-      for (let k = Math.max(1, Math.ceil(center - wide)); k <= center + wide; k++) at.set(k, (at.get(k) ?? 0) + level * Math.cos((Math.PI / 2) * ((k - center) / wide)) ** 2);
-    }
-    const values = Float64Array.from(at.values());
-    const made = { bins: Int32Array.from(at.keys()), values, sum: values.reduce((a, b) => a + b, 0) };
+    const template = this.maker.made(PARTIALS, lobe, 'whole', (n) => ({
+      bin: n * hertz * Math.sqrt((1 + stiffness * n * n) / (1 + stiffness)) * perHertz,
+      level: n ** -fall * (point === 0 ? 1 : Math.sqrt(Math.sin(n * Math.PI * point) ** 2 + IN_NODES) / Math.sin(Math.PI * point)),
+    }));
+    const made = { ...template, sum: template.values.reduce((a, b) => a + b, 0) };
     this.templates.set(key, made);
     return made;
   }
 
   /** The share of the sound some notes explain, at most 1, and the level of each. */
   fit(notes: readonly number[], manner: Manner, rounds = ROUNDS): { readonly explained: number; readonly levels: readonly number[] } {
-    const { y, seen } = this;
+    const { y, touched } = this;
     const { roots } = this.sound;
     const templates = notes.map((n) => this.template(n, manner));
-    const mark = ++this.mark;
-    const touched: number[] = [];
-    for (const { bins } of templates) {
-      for (const k of bins) {
-        if (seen[k] === mark) continue;
-        seen[k] = mark;
-        touched.push(k);
-      }
-    }
-    const levels = notes.map(() => 1);
-    const mix = (): void => {
-      for (const k of touched) y[k] = 1e-9;
-      templates.forEach(({ bins, values }, j) => {
-        const level = levels[j] as number;
-        for (let i = 0; i < bins.length; i++) y[bins[i] as number] = (y[bins[i] as number] as number) + level * (values[i] as number);
-      });
-    };
-    mix();
+    const count = this.touch(templates);
+    const levels = new Float64Array(notes.length).fill(1);
+    this.mix(templates, levels, count);
     // All equally loud to begin with, as loud as fits.
     let [match, size] = [0, 0];
-    for (const k of touched) {
+    for (let i = 0; i < count; i++) {
+      const k = touched[i] as number;
       match += (roots[k] as number) * Math.sqrt(y[k] as number);
       size += y[k] as number;
     }
     levels.fill((match / Math.max(size, 1e-12)) ** 2);
     for (let round = 0; round < rounds; round++) {
-      mix();
-      for (const k of touched) y[k] = (roots[k] as number) / Math.sqrt(y[k] as number);
-      templates.forEach(({ bins, values, sum }, j) => {
-        let pull = 0;
-        for (let i = 0; i < bins.length; i++) pull += (values[i] as number) * (y[bins[i] as number] as number);
-        levels[j] = (levels[j] as number) * (pull / sum) ** 2;
-      });
+      this.mix(templates, levels, count);
+      for (let i = 0; i < count; i++) {
+        const k = touched[i] as number;
+        y[k] = (roots[k] as number) / Math.sqrt(y[k] as number);
+      }
+      for (let j = 0; j < templates.length; j++) {
+        const template = templates[j] as PluckedString;
+        levels[j] = (levels[j] as number) * (inner(template, y) / template.sum) ** 2;
+      }
     }
-    mix();
+    this.mix(templates, levels, count);
     let left = this.all;
-    for (const k of touched) left += (Math.sqrt(y[k] as number) - (roots[k] as number)) ** 2 - (roots[k] as number) ** 2;
-    return { explained: this.all > 0 ? 1 - left / this.all : 0, levels };
+    for (let i = 0; i < count; i++) {
+      const k = touched[i] as number;
+      left += (Math.sqrt(y[k] as number) - (roots[k] as number)) ** 2 - (roots[k] as number) ** 2;
+    }
+    return { explained: this.all > 0 ? 1 - left / this.all : 0, levels: [...levels] };
+  }
+
+  /** Notes down the bins any of some templates holds; how many. */
+  private touch(templates: readonly PluckedString[]): number {
+    const { seen, touched } = this;
+    const mark = ++this.mark;
+    let count = 0;
+    for (const { bins } of templates) {
+      for (let i = 0; i < bins.length; i++) {
+        const k = bins[i] as number;
+        if (seen[k] === mark) continue;
+        seen[k] = mark;
+        touched[count++] = k;
+      }
+    }
+    return count;
+  }
+
+  /** What some strings sound together, in the first so many of the bins noted down. */
+  private mix(templates: readonly PluckedString[], levels: Float64Array, count: number): void {
+    const { y, touched } = this;
+    for (let i = 0; i < count; i++) y[touched[i] as number] = 1e-9;
+    for (let j = 0; j < templates.length; j++) {
+      const { bins, values } = templates[j] as PluckedString;
+      const level = levels[j] as number;
+      for (let i = 0; i < bins.length; i++) {
+        const k = bins[i] as number;
+        y[k] = (y[k] as number) + level * (values[i] as number);
+      }
+    }
   }
 
   /** The manner in which some notes explain most: the best of those tried, and the best around it. */

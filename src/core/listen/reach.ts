@@ -61,10 +61,27 @@ export function gripOf(pitches: readonly Midi[], { open, frets, span }: Reachabl
 const KINDS: readonly (readonly number[])[] = [[0, 4, 7], [0, 3, 7], [0, 4, 7, 10], [0, 3, 7, 10], [0, 4, 7, 11], [0, 2, 7], [0, 5, 7], [0, 3, 6], [0, 4, 8], [0, 2, 4, 7], [0, 4, 7, 9], [0, 3, 7, 9], [0, 3, 6, 9], [0, 3, 6, 10]];
 const PLAIN = 2;
 
-/** How strange pitches are together: 0 within a major or minor chord, 1 within another known chord, 2 else. */
-export function strangeness(pitches: readonly Midi[]): 0 | 1 | 2 {
-  const classes = [...new Set(pitches.map((p) => ((p % 12) + 12) % 12))];
-  const inside = (kind: readonly number[]): boolean => Array.from({ length: 12 }, (_, root) => root).some((root) => classes.every((c) => kind.includes((c - root + 12) % 12)));
-  if (KINDS.slice(0, PLAIN).some(inside)) return 0;
-  return KINDS.slice(PLAIN).some(inside) ? 1 : 2;
+/** For every set of pitch classes, a bit each: how strange it is. */
+const STRANGE = strangenessOfAll();
+
+function strangenessOfAll(): Uint8Array {
+  const out = new Uint8Array(4096).fill(2);
+  const mark = (kinds: readonly (readonly number[])[], as: 0 | 1): void => {
+    for (const kind of kinds) {
+      for (let root = 0; root < 12; root++) {
+        const whole = kind.reduce((bits, semitones) => bits | (1 << ((root + semitones) % 12)), 0);
+        // All sets within it: counted down through its bits.
+        for (let part = whole; ; part = (part - 1) & whole) {
+          out[part] = as;
+          if (part === 0) break;
+        }
+      }
+    }
+  };
+  mark(KINDS.slice(PLAIN), 1);
+  mark(KINDS.slice(0, PLAIN), 0);
+  return out;
 }
+
+/** How strange pitches are together: 0 within a major or minor chord, 1 within another known chord, 2 else. */
+export const strangeness = (pitches: readonly Midi[]): 0 | 1 | 2 => STRANGE[pitches.reduce((bits, p) => bits | (1 << (((p % 12) + 12) % 12)), 0)] as 0 | 1 | 2;

@@ -19,12 +19,13 @@ export function decimated(x: Float32Array, rate: number, target: number): Sound 
     return sinc * (0.5 + 0.5 * Math.cos((Math.PI * t) / (half + 1)));
   });
   const out = new Float32Array(Math.ceil(x.length / factor));
+  const at = (i: number): number => (i >= 0 && i < x.length ? (x[i] as number) : 0);
   for (let o = 0; o < out.length; o++) {
     const middle = o * factor;
-    const from = Math.max(0, half - middle);
-    const to = Math.min(taps.length, x.length - middle + half);
-    let sum = 0;
-    for (let k = from; k < to; k++) sum += (taps[k] as number) * (x[middle + k - half] as number);
+    let sum = (taps[half] as number) * at(middle);
+    // The filter is the same on both sides.
+    if (middle < half || middle + half >= x.length) for (let k = 1; k <= half; k++) sum += (taps[half + k] as number) * (at(middle - k) + at(middle + k));
+    else for (let k = 1; k <= half; k++) sum += (taps[half + k] as number) * ((x[middle - k] as number) + (x[middle + k] as number));
     out[o] = sum;
   }
   return { x: out, rate: rate / factor };

@@ -1,9 +1,10 @@
 import type { Cents, Midi, Seconds } from '../base';
-import { fits, Gram, type Column } from './gram';
-import { Plucked, type Template } from './plucked';
+import { Gram } from './gram';
+import { Plucked, type PluckedString } from './plucked';
 import { gripOf, strangeness, type Grip, type Reachable } from './reach';
 import { decimated } from './resample';
 import { Spectra } from './spectrum';
+import { inner, TemplateMaker, type Template } from './templates';
 
 export type { Reachable } from './reach';
 
@@ -92,9 +93,10 @@ const inOrder = (set: readonly number[]): readonly number[] => [...set].sort((a,
 
 /** Templates of all pitches for one length of look. */
 class Bank {
-  private readonly made = new Map<number, Column[][][]>();
+  private readonly made = new Map<number, Template[][][]>();
+  private readonly maker = new TemplateMaker(END);
   private readonly grips = new Map<string, Grip | null>();
-  private readonly plucks = new Map<string, Template>();
+  private readonly plucks = new Map<string, PluckedString>();
 
   constructor(private readonly pitches: readonly Midi[], private readonly rate: number, private readonly reference: Cents) {}
 
@@ -104,27 +106,16 @@ class Bank {
   }
 
   /** Two templates a pitch, dull and bright: strings differ in which partials they favour. */
-  private columns(seconds: number): Column[][][] {
+  private templates(seconds: number): Template[][][] {
     const key = twelfths(seconds);
     const known = this.made.get(key);
     if (known) return known;
     const lobe = this.lobe(seconds);
-    const list = this.pitches.map((pitch) => STRETCHES.map((b) => [1.5, 0.35].map((fall): Column => {
+    const list = this.pitches.map((pitch) => STRETCHES.map((b) => [1.5, 0.35].map((fall): Template => {
       const f0 = 440 * 2 ** ((pitch - 69 + this.reference / 100) / 12);
-      const at = new Map<number, number>();
-      for (let n = 1; n <= PARTIALS; n++) {
-        const center = (n * f0 * Math.sqrt((1 + b * n * n) / (1 + b)) * SIZE) / this.rate;
-        if (center > END) break;
-        const wide = lobe * (1 + 0.04 * n);
-        for (let k = Math.ceil(center - wide); k <= center + wide; k++) {
-          if (k < 1) continue;
-          const x = (k - center) / wide;
-          at.set(k, (at.get(k) ?? 0) + Math.sqrt(n ** -fall) * Math.cos((Math.PI / 2) * x));
-        }
-      }
-      const bins = [...at.keys()];
-      const norm = Math.sqrt([...at.values()].reduce((s, v) => s + v * v, 0)) || 1;
-      return { pitch, bins, values: bins.map((k) => (at.get(k) ?? 0) / norm) };
+      const { bins, values } = this.maker.made(PARTIALS, lobe, 'root', (n) => ({ bin: (n * f0 * Math.sqrt((1 + b * n * n) / (1 + b)) * SIZE) / this.rate, level: Math.sqrt(n ** -fall) }));
+      const norm = Math.sqrt(values.reduce((sum, v) => sum + v * v, 0)) || 1;
+      return { bins, values: values.map((v) => v / norm) };
     })));
     this.made.set(key, list);
     return list;
@@ -145,9 +136,9 @@ class Bank {
     }
     if (all <= 0) return [];
     // Each pitch by the stiffness that fits it best.
-    const best = this.columns(seconds).map((stretches) => stretches.map((columns, i) => ({ columns, stiffness: STRETCHES[i] ?? 0, fits: fits(columns, roots) })).reduce((a, b) => (b.fits > a.fits ? b : a)));
+    const best = this.templates(seconds).map((stretches) => stretches.map((templates, i) => ({ templates, stiffness: STRETCHES[i] ?? 0, fits: Math.max(...templates.map((t) => inner(t, roots))) })).reduce((a, b) => (b.fits > a.fits ? b : a)));
     const visible = best.map((_, p) => this.visible(magnitudes, this.pitches[p] ?? 0, top));
-    const gram = new Gram(best.map((b) => b.columns), roots);
+    const gram = new Gram(best.map((b) => b.templates), roots);
     const firstLook: Look = (set) => ({ explained: gram.explained(set) / all, levels: gram.strengths(set) });
     // Each beginning gives a reading: the best first note, and its nearest rivals.
     const firsts = best.map((_, p) => ({ p, gain: visible[p] ? gram.explained([p]) : 0 })).sort((a, b) => b.gain - a.gain).slice(0, 3).filter((f) => f.gain > 0);

@@ -1,32 +1,64 @@
 import { Fft } from './fft';
 
+/** The window of Hann, `length` samples, each weighed by its middle. */
+export const hann = (length: number): Float64Array => Float64Array.from({ length }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / length));
+
+/** The stretch of a sound under a window from sample `start`, into `out`; what lies outside the sound is silence. */
+export function windowed(x: Float32Array, start: number, window: Float64Array, out: Float64Array): void {
+  // The bounds are found first: reading beside an array is slow.
+  const from = Math.min(window.length, Math.max(0, -start));
+  const to = Math.max(from, Math.min(window.length, x.length - start));
+  out.fill(0, 0, from);
+  for (let i = from; i < to; i++) out[i] = (x[start + i] as number) * (window[i] as number);
+  out.fill(0, to);
+}
+
 /** Magnitudes of Hann-windowed stretches of a sound; one transform size, used again and again. */
 export class Spectra {
+  /** Even and odd samples go through one transform of half the size, as its real and its imaginary part. */
   private readonly fft: Fft;
-  private readonly window: Float64Array;
   private readonly re: Float64Array;
   private readonly im: Float64Array;
+  private readonly cos: Float64Array;
+  private readonly sin: Float64Array;
+  private window: Float64Array;
 
-  /** @param size a power of two */
+  /** @param size a power of two from 4 on */
   constructor(readonly size: number) {
-    this.fft = new Fft(size);
-    this.window = Float64Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / size));
-    this.re = new Float64Array(size);
-    this.im = new Float64Array(size);
+    this.fft = new Fft(size / 2);
+    this.window = hann(size);
+    this.re = new Float64Array(size / 2);
+    this.im = new Float64Array(size / 2);
+    this.cos = Float64Array.from({ length: size / 2 }, (_, k) => Math.cos((2 * Math.PI * k) / size));
+    this.sin = Float64Array.from({ length: size / 2 }, (_, k) => Math.sin((2 * Math.PI * k) / size));
   }
 
   /** Magnitudes of bins 0 to size/2 - 1 of the stretch from sample `start`; what lies outside the sound is silence. `length` samples are looked at, the whole size where it is not given. */
   magnitudes(x: Float32Array, start: number, length = this.size): Float64Array {
-    const { re, im, size } = this;
+    const { re, im, cos, sin, size } = this;
+    const seen = Math.min(length, size);
+    if (this.window.length !== length) this.window = hann(length);
+    const { window } = this;
+    re.fill(0);
     im.fill(0);
-    for (let i = 0; i < size; i++) {
-      const at = start + i;
-      const w = length === size ? (this.window[i] as number) : i < length ? 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / length) : 0;
-      re[i] = at >= 0 && at < x.length ? (x[at] as number) * w : 0;
+    for (let i = Math.max(0, -start); i < seen && start + i < x.length; i++) {
+      const v = (x[start + i] as number) * (window[i] as number);
+      if (i & 1) im[i >> 1] = v;
+      else re[i >> 1] = v;
     }
     this.fft.transform(re, im);
-    const out = new Float64Array(size / 2);
-    for (let k = 0; k < out.length; k++) out[k] = Math.sqrt((re[k] as number) ** 2 + (im[k] as number) ** 2);
+    const half = size / 2;
+    const out = new Float64Array(half);
+    for (let k = 0; k < half; k++) {
+      const j = (half - k) % half;
+      const er = ((re[k] as number) + (re[j] as number)) / 2;
+      const ei = ((im[k] as number) - (im[j] as number)) / 2;
+      const or = ((im[k] as number) + (im[j] as number)) / 2;
+      const oi = ((re[j] as number) - (re[k] as number)) / 2;
+      const c = cos[k] as number;
+      const s = sin[k] as number;
+      out[k] = Math.sqrt((er + or * c + oi * s) ** 2 + (ei + oi * c - or * s) ** 2);
+    }
     return out;
   }
 }

@@ -1,5 +1,6 @@
 import type { Seconds, Semitones } from '../base';
 import { Fft } from './fft';
+import { hann } from './spectrum';
 
 export const STRETCH_LIMITS = { slowest: 0.25, fastest: 1.5, semitones: 12 } as const;
 
@@ -29,7 +30,7 @@ export function stretched(samples: Float32Array, rate: number, speed: number, st
   const factor = higher / speed;
   const out = new Float32Array(Math.ceil(length * higher) + 4);
   const size = 2 ** Math.round(Math.log2(WINDOW * rate));
-  const tools = { fft: new Fft(size), window: Float64Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size)), size };
+  const tools = { fft: new Fft(size), window: hann(size), size };
   const lead = Math.round(LEAD * rate);
   const cuts = [0, ...strokes.map((s) => Math.round(s * rate) - lead).filter((s) => s > 0.03 * rate && s < samples.length - 0.03 * rate), samples.length];
   // It is the stroke that falls where its time does, not the cut a moment before it.
