@@ -246,12 +246,26 @@ test('two windows on one recording never write over each other unseen', async ({
   await mark(other, 400);
   await expect(other.getByText('Another window laid something else', { exact: false }).first()).toBeVisible();
   await expect(marks(other)).toHaveCount(2);
-  await other.getByRole('button', { name: 'Use mine all the same' }).click();
+  // What gave way is held, and through a reload, until somebody decides; the other version takes its place.
+  await other.reload();
+  await other.getByRole('button', { name: 'second' }).click();
+  await expect(marks(other)).toHaveCount(2);
+  await other.getByRole('button', { name: 'Use mine' }).click();
   await expect(marks(other)).toHaveCount(1);
+  await other.getByRole('button', { name: 'Let it go' }).click();
+  await expect(other.getByText('Another window laid something else', { exact: false })).toBeHidden();
+  // One recording and back to the other: what was kept meanwhile is no other window's.
+  await other.getByRole('button', { name: 'first' }).click();
+  await other.getByRole('button', { name: 'second' }).click();
+  await expect(other.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
+  await mark(other, 200);
+  await expect(marks(other)).toHaveCount(2);
+  await other.waitForTimeout(500);
+  await expect(other.getByText('Another window laid something else', { exact: false })).toBeHidden();
   await page.waitForTimeout(800);
   await page.reload();
   await page.getByRole('button', { name: 'second' }).click();
-  await expect(marks(page)).toHaveCount(1);
+  await expect(marks(page)).toHaveCount(2);
 });
 
 test('FLAC, MP3, Ogg and M4A come in as WAV does, of any rate and number of channels', async ({ page }) => {

@@ -1,25 +1,11 @@
 import { expose } from 'comlink';
 import type { Finger } from '@/core/base';
-import { withDifference, type Difference } from '@/core/edit';
-import type { Setup } from '@/core/instrument';
 import {
   alternativesFor, bestWay, bestWays, differing, explainEvent, LOOKED_THROUGH, mendsOf, phrasesOf, priced, problemOf, proposals, solve, solving, termWords, viewOf, wayFacts,
-  type Alternative, type Anchor, type Blocked, type BlockedWithMends, type PlaceOptions, type Priced, type Problem, type Solution, type Term, type Way, type WayFacts,
+  type Alternative, type Anchor, type Blocked, type BlockedWithMends, type Priced, type Problem, type Solution, type Term, type Way, type WayFacts,
 } from '@/core/place';
 import type { Place, Riff } from '@/core/score';
-import type { TempoStep } from '@/core/time';
-
-/** A task; only its version where it was handed over before; or what changed in its riff since another version was. */
-export type Asked = Task | { readonly version: number } | { readonly version: number; readonly since: number; readonly changed: Difference };
-
-/** What is asked about: a riff as it is (`version` names that), on its set-up, for a hand and weights. */
-export interface Task {
-  readonly riff: Riff;
-  readonly setup: Setup;
-  readonly tempo: readonly TempoStep[];
-  readonly options: PlaceOptions;
-  readonly version: number;
-}
+import { Taken, type Asked, type Task } from './taken';
 
 export interface Placement {
   readonly changes: readonly { readonly note: string; readonly place: Place | null }[];
@@ -115,23 +101,10 @@ function placesOf(riff: Riff, way: Way, from = 0): WayPlace[] {
 
 const whyTerms = (terms: readonly Term[]): WhyTerm[] => terms.filter((t) => t.cost >= 0.005).sort((a, b) => b.cost - a.cost).map((t) => ({ words: termWords(t), cost: t.cost }));
 
+const memory = new Taken();
+const taken = (asked: Asked): Task => memory.task(asked);
+
 /** The door to core/place: one question at a time, plain data in and out. */
-/** Riffs handed over, by version: a long one is sent once, however much is asked about it. */
-const handed = new Map<number, Task>();
-const HANDED = 12;
-
-function taken(asked: Asked): Task {
-  const known = handed.get(asked.version);
-  if (known) return known;
-  const task = 'riff' in asked ? asked : 'since' in asked ? changed(handed.get(asked.since), asked) : null;
-  if (!task) throw new Error(`version ${asked.version} was never handed over`);
-  handed.set(task.version, task);
-  if (handed.size > HANDED) handed.delete([...handed.keys()][0] ?? -1);
-  return task;
-}
-
-const changed = (before: Task | undefined, { version, changed: by }: { readonly version: number; readonly changed: Difference }): Task | null => (before ? { ...before, version, riff: withDifference(before.riff, by) } : null);
-
 const door = {
   /** Places a riff, reusing what did not change since it was last asked. Null when `stop` was called meanwhile. */
   async solve(asked: Asked): Promise<Placement | null> {

@@ -2,7 +2,7 @@
 
 import { Play, Repeat, Square, Volume2 } from 'lucide-react';
 import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { BarMap, clipTime, type Offer } from '@/core/heard';
+import { BarMap, clipTime, type ClipDocument, type Offer } from '@/core/heard';
 import { baseNut, openPitch, stringNumbers } from '@/core/instrument';
 import type { Band, Channels } from '@/core/listen';
 import { noteName } from '@/core/pitch';
@@ -19,6 +19,7 @@ import { useToast } from '@/ui/toast';
 import { AboutClip } from './about-clip';
 import { overviewAction } from './actions';
 import { ClipPlayer, COMPARISONS, type Comparison, type HearRequest } from './clip-player';
+import type { ClipKeeper } from './clip-keeper';
 import type { ClipSound } from './clip-sound';
 import { HearSide } from './hear-side';
 import { held, Picture, type View, type Written } from './picture';
@@ -27,6 +28,7 @@ import { useOffers } from './use-offers';
 
 const CHANNELS: readonly (readonly [Channels, string])[] = [['both', 'both channels'], ['left', 'left'], ['right', 'right'], ['middle', 'the middle'], ['sides', 'the sides']];
 const BANDS: readonly (readonly [Band, string])[] = [['all', 'whole band'], ['guitar', 'guitar band'], ['bass', 'bass band']];
+const clock = (at: number): string => new Date(at).toLocaleString('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' });
 /** Above this level a headphone tires the ears soon. */
 const LOUD = -9;
 const HOW: Readonly<Record<Comparison, string>> = { recording: 'the recording', together: 'with what is written', sides: 'recording left, written right', turn: 'in turn with what is written' };
@@ -38,7 +40,7 @@ const KEYS: readonly (readonly [string, string])[] = [
 ];
 
 /** One recording: waveform and pitch on one time axis, playing, and what was heard. */
-export function HearBench({ clip, sound, arrived, startAt, onChanged }: { readonly clip: ClipEntry; readonly sound: ClipSound | null; /** Share of it that has come in. */ readonly arrived: number; readonly startAt: number | null; readonly onChanged: (clip: ClipEntry) => void }) {
+export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly clip: ClipEntry; readonly sound: ClipSound | null; /** Share of it that has come in. */ readonly arrived: number; readonly startAt: number | null; readonly keeper: ClipKeeper }) {
   const piece = usePiece((s) => s.document);
   const toast = useToast();
   const seconds = clip.seconds ?? 1;
@@ -100,7 +102,9 @@ export function HearBench({ clip, sound, arrived, startAt, onChanged }: { readon
     };
   }, [sound]);
 
-  const { change, waiting } = useKeeping(clip, onChanged);
+  const { waiting, refused } = useKeeping(keeper);
+  const change = (document: ClipDocument): void => void keeper.keep(document);
+  const gaveWay = refused.at(-1);
 
   // Turning it louder or softer is heard as it plays, and begins nothing anew.
   useEffect(() => {
@@ -202,6 +206,13 @@ export function HearBench({ clip, sound, arrived, startAt, onChanged }: { readon
     <>
       {/* eslint-disable-next-line jsx-a11y-x/no-static-element-interactions -- keys of the whole bench; each has its button or is in the sheet of keys */}
       <div ref={box} onKeyDown={onKeyDown} className="flex min-h-0 flex-1 flex-col gap-2 py-2">
+        {gaveWay ? (
+          <div role="status" className="flex items-center gap-3 border-l-4 border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">
+            <p>Another window laid something else on this recording: it is shown. What was laid here ({clock(gaveWay.at)}) is held on this device.</p>
+            <Button size="small" className="ml-auto" onClick={() => void keeper.use()}>Use mine</Button>
+            <Button tone="word" size="small" onClick={() => { const gone = keeper.drop(); if (gone) toast('It was let go.', { label: 'Undo', run: () => keeper.putBack(gone) }); }}>Let it go</Button>
+          </div>
+        ) : null}
         <div className="flex min-h-0 flex-1 gap-5">
           <main className="flex min-w-0 flex-1 flex-col" tabIndex={-1}>
             <Picture

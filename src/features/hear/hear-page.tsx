@@ -9,10 +9,12 @@ import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { useToast } from '@/ui/toast';
 import { deleteClipAction, keepClipAction, listClipsAction } from './actions';
+import type { Laid } from './clip-keeper';
 import { ClipSound, decodedFrom, RATE, type Decoded } from './clip-sound';
 import { HearBench } from './hear-bench';
 import { Recording } from './microphone';
 import { fileFault, nameOf, sendClip } from './upload';
+import { useKeepers } from './use-keeping';
 
 interface Coming {
   readonly name: string;
@@ -37,6 +39,12 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
   const [recording, setRecording] = useState<Recording | null>(null);
   const stop = useRef<AbortController | null>(null);
   const clip = clips.find((c) => c.id === chosen && c.state === 'kept') ?? null;
+  const laid = useCallback((id: string, now: Laid) => setClips((list) => list.map((c) => (c.id === id ? { ...c, document: now.document, revision: now.revision } : c))), []);
+  const keepers = useKeepers(laid);
+  const relist = async (): Promise<void> => {
+    const list = await listClipsAction(pieceId);
+    setClips(list.map((c) => ({ ...c, ...keepers(c).fresh({ document: c.document, revision: c.revision }) })));
+  };
 
   const takeOne = async (file: File): Promise<void> => {
     const aborting = new AbortController();
@@ -60,7 +68,7 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
         return setFault(kept.error.message);
       }
       setSound((was) => { was?.sound.close(); return { id: kept.value.id, sound: made }; });
-      setClips(await listClipsAction(pieceId));
+      await relist();
       setChosen(kept.value.id);
     } catch (reason) {
       setFault(`It was not kept: ${reason instanceof Error ? reason.message : String(reason)}. Drop the same file again to go on from there.`);
@@ -154,10 +162,9 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
   };
   const remove = async (entry: ClipEntry): Promise<void> => {
     await deleteClipAction(entry.id, true);
-    setClips(await listClipsAction(pieceId));
-    toast(`${entry.document.name} was taken away.`, { label: 'Undo', run: () => void deleteClipAction(entry.id, false).then(async () => setClips(await listClipsAction(pieceId))) });
+    await relist();
+    toast(`${entry.document.name} was taken away.`, { label: 'Undo', run: () => void deleteClipAction(entry.id, false).then(relist) });
   };
-  const changed = useCallback((entry: ClipEntry) => setClips((list) => list.map((c) => (c.id === entry.id ? entry : c))), []);
 
   return (
     <Frame>
@@ -188,7 +195,7 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
         </section>
         {fault ? <p role="alert" className="border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">{fault}</p> : null}
         {clip ? (
-          <HearBench key={clip.id} clip={clip} sound={sound?.id === clip.id ? sound.sound : null} arrived={coming?.doing === 'fetching' ? coming.share : 1} startAt={at} onChanged={changed} />
+          <HearBench key={clip.id} clip={clip} sound={sound?.id === clip.id ? sound.sound : null} arrived={coming?.doing === 'fetching' ? coming.share : 1} startAt={at} keeper={keepers(clip)} />
         ) : (
           <main className="mx-auto flex max-w-xl flex-1 flex-col justify-center gap-3 text-center">
             <p className="font-display text-2xl">Drop a recording here</p>

@@ -1,13 +1,11 @@
 import { wrap, type Remote } from 'comlink';
 import type { StoreApi } from 'zustand/vanilla';
-import { differenceOf } from '@/core/edit';
 import { optionsFor, type Blocked, type BlockedWithMends } from '@/core/place';
 import { tempoOf, type Part, type Player, type Riff } from '@/core/score';
-import type { Asked, HandAnswer, PhraseAnswer, PlaceDoor, Placement, Task, WayAnswer, WayPlace, Weighed, WhyAnswer } from '@/workers/place.worker';
+import type { HandAnswer, PhraseAnswer, PlaceDoor, Placement, WayAnswer, WayPlace, Weighed, WhyAnswer } from '@/workers/place.worker';
+import type { Asked, Task } from '@/workers/taken';
+import { Handed } from './handed';
 import type { PieceState } from './store';
-
-/** So many of the last versions are asked about by their number alone; the worker keeps a few more. */
-const HANDED = 5;
 
 /** Milliseconds after which work is handed out though nothing was painted: a page out of sight is not. */
 const UNSEEN = 120;
@@ -42,8 +40,7 @@ export class PlacementKeeper {
   private versions = new WeakMap<Riff, number>();
   private lastVersion = 0;
   private conditions: unknown[] = [];
-  /** What the worker has been given lately, under the conditions of now. */
-  private handed: readonly { readonly version: number; readonly riff: Riff }[] = [];
+  private readonly handed = new Handed();
   private readonly stop: () => void;
   /** Answers by riff object, for hands and findings. */
   private readonly answers = new WeakMap<Riff, Placement>();
@@ -96,7 +93,7 @@ export class PlacementKeeper {
     if (conditions.some((c, i) => c !== this.conditions[i])) {
       this.versions = new WeakMap();
       this.conditions = conditions;
-      this.handed = [];
+      this.handed.forget();
     }
     const known = this.versions.get(riff);
     const version = known ?? ++this.lastVersion;
@@ -108,15 +105,7 @@ export class PlacementKeeper {
   /** Asks the worker about a riff; null where the riff is not in the piece any more. */
   private async about<T>(riff: Riff, question: (task: Asked) => Promise<T>): Promise<T | null> {
     const task = this.task(riff);
-    if (!task) return null;
-    const { version } = task;
-    if (this.handed.some((h) => h.version === version)) return question({ version });
-    // Of a long riff only what changed is handed over: copying all of it takes longer than a frame may.
-    const before = this.handed.findLast((h) => h.riff.id === riff.id);
-    // Its own tempo goes with the task, not with the riff: where that changed all of it is said anew.
-    const changed = before && before.riff.tempo === riff.tempo ? differenceOf(before.riff, riff) : null;
-    this.handed = [...this.handed.slice(-HANDED), { version, riff }];
-    return question(before && changed ? { version, since: before.version, changed } : task);
+    return task ? question(this.handed.brief(task)) : null;
   }
 
   /**
