@@ -255,7 +255,7 @@ test('two windows on one recording never write over each other unseen', async ({
   await other.getByRole('button', { name: 'Let it go' }).click();
   await expect(other.getByText('Another window laid something else', { exact: false })).toBeHidden();
   // One recording and back to the other: what was kept meanwhile is no other window's.
-  await other.getByRole('button', { name: 'first' }).click();
+  await other.getByRole('button', { name: 'first', exact: true }).click();
   await other.getByRole('button', { name: 'second' }).click();
   await expect(other.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
   await mark(other, 200);
