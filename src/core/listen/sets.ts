@@ -1,6 +1,6 @@
 import type { Cents, Midi, Seconds } from '../base';
 import { Gram } from './gram';
-import { Plucked, type PluckedString } from './plucked';
+import { Plucked, type Manner, type PluckedString } from './plucked';
 import { gripOf, strangeness, type Grip, type Reachable } from './reach';
 import { decimated } from './resample';
 import { Spectra } from './spectrum';
@@ -87,6 +87,14 @@ function together(strokes: readonly Seconds[]): Seconds[] {
 /** How some pitches explain a sound: what share of it, and how loud each is. */
 type Look = (set: readonly number[]) => { readonly explained: number; readonly levels: readonly number[] };
 
+/** A set that was found, what it explains, and what it is worth. */
+interface Found extends ReturnType<Look> {
+  readonly set: readonly number[];
+  readonly worth: number;
+}
+
+const byWorth = (a: Found, b: Found): number => b.worth - a.worth;
+
 /** Looks of nearly one length share their templates. */
 const twelfths = (seconds: number): number => Math.max(1, Math.round(seconds * 12));
 const inOrder = (set: readonly number[]): readonly number[] => [...set].sort((a, b) => a - b);
@@ -136,29 +144,28 @@ class Bank {
     }
     if (all <= 0) return [];
     // Each pitch by the stiffness that fits it best.
-    const best = this.templates(seconds).map((stretches) => stretches.map((templates, i) => ({ templates, stiffness: STRETCHES[i] ?? 0, fits: Math.max(...templates.map((t) => inner(t, roots))) })).reduce((a, b) => (b.fits > a.fits ? b : a)));
-    const visible = best.map((_, p) => this.visible(magnitudes, this.pitches[p] ?? 0, top));
-    const gram = new Gram(best.map((b) => b.templates), roots);
+    const fitting = this.templates(seconds).map((stretches) => stretches.map((templates, i) => ({ templates, stiffness: STRETCHES[i] ?? 0, fits: Math.max(...templates.map((t) => inner(t, roots))) })).reduce((a, b) => (b.fits > a.fits ? b : a)));
+    const visible = fitting.map((_, p) => this.visible(magnitudes, this.pitches[p] ?? 0, top));
+    const gram = new Gram(fitting.map((b) => b.templates), roots);
     const firstLook: Look = (set) => ({ explained: gram.explained(set) / all, levels: gram.strengths(set) });
     // Each beginning gives a reading: the best first note, and its nearest rivals.
-    const firsts = best.map((_, p) => ({ p, gain: visible[p] ? gram.explained([p]) : 0 })).sort((a, b) => b.gain - a.gain).slice(0, 3).filter((f) => f.gain > 0);
+    const firsts = fitting.map((_, p) => ({ p, gain: visible[p] ? gram.explained([p]) : 0 })).sort((a, b) => b.gain - a.gain).slice(0, 3).filter((f) => f.gain > 0);
     const begun = firsts.map((f) => this.grown([f.p], firstLook, FIRST, gram, visible, reachable)).sort((a, b) => firstLook(b).explained - firstLook(a).explained);
     const [likeliest] = begun;
     if (!likeliest) return [];
-    const plucked = new Plucked({ roots, end: END, perHertz: SIZE / this.rate, lobe: this.lobe(seconds), string: (p) => ({ hertz: 440 * 2 ** (((this.pitches[p] ?? 0) - 69 + this.reference / 100) / 12), stiffness: best[p]?.stiffness ?? 0 }) }, this.plucks);
+    const plucked = new Plucked({ roots, end: END, perHertz: SIZE / this.rate, lobe: this.lobe(seconds), string: (p) => ({ hertz: 440 * 2 ** (((this.pitches[p] ?? 0) - 69 + this.reference / 100) / 12), stiffness: fitting[p]?.stiffness ?? 0 }) }, this.plucks);
+    const second = (starts: readonly (readonly number[])[], manner: Manner): Found[] => this.secondLook(starts, plucked, manner, gram, visible, reachable);
     const manner = plucked.manner(likeliest);
-    const known = new Map<string, ReturnType<Look>>();
-    const look: Look = (set) => {
-      const key = set.join();
-      const fit = known.get(key) ?? plucked.fit(set, manner);
-      known.set(key, fit);
-      return fit;
-    };
+    const found = second(begun, manner);
+    const best = found[0];
+    if (best && best.set.join() !== likeliest.join()) {
+      // The manner was that of another set: perhaps these notes were plucked otherwise.
+      const other = plucked.manner(best.set);
+      if (other.fall !== manner.fall || other.point !== manner.point) found.push(...second([best.set], other));
+    }
     const seen = new Set<string>();
-    return begun
-      .map((start) => this.grown(start, look, SECOND, gram, visible, reachable))
-      .map((set) => ({ set, ...look(set), worth: this.worth(set, look, SECOND, reachable) }))
-      .sort((a, b) => b.worth - a.worth)
+    return found
+      .sort(byWorth)
       .flatMap(({ set, explained, levels }) => {
         const grip = this.grip(set, reachable);
         if (!grip || seen.has(set.join())) return [];
@@ -169,6 +176,21 @@ class Bank {
           explains: Math.max(0, Math.round(explained * 1000) / 1000),
         }];
       });
+  }
+
+  /** Beginnings looked through once more, by how strings plucked in one manner sound: the best first. */
+  private secondLook(starts: readonly (readonly number[])[], plucked: Plucked, manner: Manner, gram: Gram, visible: readonly boolean[], reachable: Reachable): Found[] {
+    const known = new Map<string, ReturnType<Look>>();
+    const look: Look = (set) => {
+      const key = set.join();
+      const fit = known.get(key) ?? plucked.fit(set, manner);
+      known.set(key, fit);
+      return fit;
+    };
+    return starts.map((start) => {
+      const set = this.grown(start, look, SECOND, gram, visible, reachable);
+      return { set, ...look(set), worth: this.worth(set, look, SECOND, reachable) };
+    }).sort(byWorth);
   }
 
   /** Whether the lowest partial of a pitch stands out of what is around it. */
