@@ -21,6 +21,7 @@ for (const [name, voice] of voices) {
   if (only && !name.includes(only)) continue;
   const sum = { hit: 0, truth: 0, found: 0 };
   const onset = { hit: 0, truth: 0, found: 0 };
+  const joins = { told: 0, heard: 0, wrongly: 0 };
   let seconds = 0;
   let took = 0;
   const worst: string[] = [];
@@ -34,6 +35,13 @@ for (const [name, voice] of voices) {
     const s = scored(take.notes, notes.map((n) => ({ at: n.at, midi: n.midi + n.cents / 100 })));
     const struck = take.notes.filter((n) => n.struck).map((n) => ({ at: n.at, midi: 0 }));
     const o = scored(struck, onsetsIn(x, RATE).map((at) => ({ at, midi: 0 })));
+    for (const n of take.notes) {
+      const heard = notes.find((h) => Math.abs(h.at - n.at) < 0.05 && Math.abs(h.midi - n.midi) <= 0.5);
+      if (!heard) continue;
+      if (!n.struck) joins.heard++;
+      if (!n.struck && heard.begins === 'joined') joins.told++;
+      if (n.struck && heard.begins === 'joined') joins.wrongly++;
+    }
     onset.hit += o.hit;
     onset.truth += o.truth;
     onset.found += o.found;
@@ -43,7 +51,7 @@ for (const [name, voice] of voices) {
     const say = (n: { at: number; midi: number }): string => `${n.at.toFixed(2)}@${n.midi.toFixed(1)}`;
     worst.push(`${f1(s).toFixed(2)} ${take.name} ${s.hit}/${s.truth}/${s.found} missed ${s.missed.slice(0, 8).map(say).join(' ')} wrong ${s.wrong.slice(0, 8).map(say).join(' ')}`);
   }
-  console.log(`single lines, ${name}: F1 ${f1(sum).toFixed(3)} (${sum.hit} of ${sum.truth} notes, ${sum.found} heard), ${(seconds / took).toFixed(0)} x real time; onsets ${onset.hit} of ${onset.truth}, ${onset.found} heard`);
+  console.log(`single lines, ${name}: F1 ${f1(sum).toFixed(3)} (${sum.hit} of ${sum.truth} notes, ${sum.found} heard), ${(seconds / took).toFixed(0)} x real time; onsets ${onset.hit} of ${onset.truth}, ${onset.found} heard; hammer-ons and pull-offs known ${joins.told} of ${joins.heard} heard, ${joins.wrongly} struck notes taken for one`);
   if (process.env.WORST) console.log(worst.sort().slice(0, 8).join('\n'));
 }
 

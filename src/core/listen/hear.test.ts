@@ -57,6 +57,19 @@ describe('a single line', () => {
     expect([near(4.6)?.midi, near(4.6)?.begins, near(4.9)?.midi]).toEqual([50, 'struck', 52]);
   });
 
+  it.each([['clean', {}], ['near the bridge, in a room', { point: 0.06, room: 0.3 }], ['driven', { drive: 4 }]])('tells what is hammered on or pulled off from what is struck: %s', (_, voice) => {
+    const begins = [true, true, false, true, false, false, true, true, false];
+    const line = [45, 47, 48, 52, 50, 48, 50, 50, 53].map((m, i) => note(0.3 + i * 0.28, 0.58 + i * 0.28, m, { struck: begins[i] ?? true }));
+    const { notes } = heardLine(renderTake(line, { ...voice, seconds: 3.4 }), RATE, LINE);
+    expect(notes.map((n) => n.midi)).toEqual(line.map((n) => n.midi));
+    expect(notes.map((n) => n.begins === 'struck')).toEqual(begins);
+  });
+
+  it('takes for struck what begins after silence or out of reach, however soft', () => {
+    const line = [note(0.3, 0.5, 45), note(0.75, 1, 47, { struck: false }), note(1, 1.3, 57, { struck: false })];
+    expect(heardLine(renderTake(line, { seconds: 2 }), RATE, LINE).notes.map((n) => n.begins)).toEqual(['struck', 'struck', 'struck']);
+  });
+
   it.each([50, 60])('is not heard in mains hum of %i Hz, and is heard over it', (hz) => {
     const hum = Float32Array.from({ length: 6 * RATE }, (_, i) => [1, 2, 3].reduce((s, n) => s + (0.02 / n) * Math.sin((2 * Math.PI * hz * n * i) / RATE), 0));
     expect(heardLine(hum, RATE, { ...LINE, low: 28 }).notes).toEqual([]);

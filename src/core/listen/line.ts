@@ -1,4 +1,5 @@
 import type { Cents, Midi, Seconds } from '../base';
+import { hammered } from './attack';
 import { Fft } from './fft';
 import { onsetsIn } from './onsets';
 import { decimated, type Sound } from './resample';
@@ -69,8 +70,14 @@ export function heardLine(samples: Float32Array, rate: number, options: LineOpti
   // Among drums what is soft or short is more often theirs than a string's.
   const softest = drums ? UNDER_DRUMS_KEPT.strength ** 2 : 0.006;
   const shortest = drums ? UNDER_DRUMS_KEPT.seconds : 0;
-  return { notes: notes.filter((n) => n.energy > top * softest && n.until - n.at > shortest).map(({ energy, ...n }) => ({ ...n, strength: Math.min(1, Math.sqrt(energy / top)) })), frames };
+  const kept = notes.filter((n) => n.energy > top * softest && n.until - n.at > shortest).map(({ energy, ...n }) => ({ ...n, strength: Math.min(1, Math.sqrt(energy / top)) }));
+  return { notes: kept.map((n, i) => (n.begins === 'struck' && follows(kept[i - 1], n) && hammered(samples, rate, n.at) ? { ...n, begins: 'joined' } : n)), frames };
 }
+
+/** Frets a finger reaches on the string that sounds. */
+const REACH = 5;
+/** Whether a note may have been hammered on or pulled off: another of the same string sounded until then. */
+const follows = (before: HeardNote | undefined, note: HeardNote): boolean => before !== undefined && note.at - before.until < 0.05 && note.midi !== before.midi && (note.manner?.kind === 'slide' || Math.abs(note.midi - before.midi) <= REACH);
 
 interface Run {
   readonly from: number;
