@@ -71,6 +71,8 @@ export function heardLine(samples: Float32Array, rate: number, options: LineOpti
   const softest = drums ? UNDER_DRUMS_KEPT.strength ** 2 : 0.006;
   const shortest = drums ? UNDER_DRUMS_KEPT.seconds : 0;
   const kept = notes.filter((n) => n.energy > top * softest && n.until - n.at > shortest).map(({ energy, ...n }) => ({ ...n, strength: Math.min(1, Math.sqrt(energy / top)) }));
+  // A drum between two notes hides the pick of the second.
+  if (drums) return { notes: kept, frames };
   return { notes: kept.map((n, i) => (n.begins === 'struck' && follows(kept[i - 1], n) && hammered(samples, rate, n.at) ? { ...n, begins: 'joined' } : n)), frames };
 }
 
