@@ -268,6 +268,26 @@ test('two windows on one recording never write over each other unseen', async ({
   await expect(marks(page)).toHaveCount(2);
 });
 
+test('the picture and the ear follow the channel that is heard', async ({ page }) => {
+  await newPiece(page, 'Left and Right');
+  await page.getByRole('link', { name: 'Hear' }).click();
+  const tone = (hz: number): Float32Array => Float32Array.from({ length: 132_300 }, (_, i) => (i < 13_230 ? 0 : [1, 2, 3, 4].reduce((sum, n) => sum + (0.2 / n) * Math.sin((2 * Math.PI * hz * n * i) / 44_100), 0)));
+  await page.locator('input[type=file]').setInputFiles({ name: 'apart.wav', mimeType: 'audio/wav', buffer: Buffer.from(writeWav({ rate: 44_100, channels: [tone(110), tone(330 * 2 ** (-4 / 1200))] })) });
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled({ timeout: 20_000 });
+  const ink = (): Promise<string> => page.locator('main canvas').first().evaluate((c: HTMLCanvasElement) => c.toDataURL());
+  const heard = async (channel: string): Promise<string> => {
+    await page.getByLabel('Channels').selectOption(channel);
+    await page.getByRole('button', { name: 'Listen to all of it' }).click();
+    await expect(page.getByText(/a line, 1 note/)).toBeVisible({ timeout: 20_000 });
+    await expect(picture(page)).toHaveAttribute('aria-label', channel === 'left' ? /heard: A2/ : /heard: E4/);
+    await page.waitForTimeout(600);
+    return ink();
+  };
+  const left = await heard('left');
+  expect(await heard('right')).not.toBe(left);
+  expect(await heard('left')).toBe(left);
+});
+
 test('FLAC, MP3, Ogg and M4A come in as WAV does, of any rate and number of channels', async ({ page }) => {
   test.setTimeout(120_000);
   const dir = path.resolve('test-results/clips');

@@ -8,7 +8,8 @@ let rate = 44_100;
 let mono = new Float32Array(0);
 /** Samples that are there. */
 let arrived = 0;
-let slow: Sound | null = null;
+/** Prepared for pictures, by what is heard of it: the whole, and what was last asked for beside it. */
+let slow: { readonly which: Channels; readonly sound: Sound }[] = [];
 
 export interface CutRequest {
   readonly from: number;
@@ -31,6 +32,18 @@ const SWING_IN = 0.2;
 const AROUND = 1;
 const part = (x: Float32Array, from: number, to: number): Float32Array => x.subarray(Math.max(0, Math.round(from * rate)), Math.min(x.length, Math.round(to * rate)));
 
+/** A stretch of what is heard of it. */
+const heardPart = (which: Channels, from: number, to: number): Float32Array => (which === 'both' || which === 'middle' ? part(mono, from, to) : heardChannel(channels.map((c) => part(c, from, to)), which));
+
+function prepared(which: Channels): Sound {
+  const as = which === 'middle' ? 'both' : which;
+  const known = slow.find((s) => s.which === as);
+  if (known) return known.sound;
+  const sound = forPictures(heardPart(as, 0, mono.length / rate), rate);
+  slow = [...slow.filter((s) => s.which === 'both'), { which: as, sound }];
+  return sound;
+}
+
 const door = {
   load(sound: readonly Float32Array[], at: number): void {
     door.begin(sound.length, sound[0]?.length ?? 0, at);
@@ -45,7 +58,7 @@ const door = {
     rate = at;
     mono = new Float32Array(frames);
     arrived = 0;
-    slow = null;
+    slow = [];
   },
 
   /** The next part of it, from sample `from` on. */
@@ -59,11 +72,11 @@ const door = {
     return overviewOf(mono, count);
   },
 
-  picture(window: PictureWindow): Uint8ClampedArray {
-    if (arrived === mono.length) slow ??= forPictures(mono, rate);
+  /** The picture of what is heard: of some channels, where those were chosen. */
+  picture(window: PictureWindow, which: Channels): Uint8ClampedArray {
     // While it is coming in, what is in sight is prepared by itself.
     const first = Math.max(0, window.from - AROUND);
-    const made = slow ? pictureOf(slow, window) : pictureOf(forPictures(part(mono, first, window.to + AROUND), rate), { ...window, from: window.from - first, to: window.to - first });
+    const made = arrived === mono.length ? pictureOf(prepared(which), window) : pictureOf(forPictures(heardPart(which, first, window.to + AROUND), rate), { ...window, from: window.from - first, to: window.to - first });
     return transfer(made, [made.buffer as ArrayBuffer]);
   },
 
@@ -92,7 +105,7 @@ const door = {
 
   /** Listens to a stretch; times are of the whole recording. */
   listen(from: number, to: number, which: Channels, options: ListenOptions, progress: (share: number) => void): Listened {
-    const sound = part(which === 'both' || which === 'middle' ? mono : heardChannel(channels, which), from, to);
+    const sound = heardPart(which, from, to);
     let told = 0;
     const heard = listenTo(sound, rate, { ...options, progress: (share) => { if (share - told > 0.02) progress((told = share)); } });
     const at = (t: number): number => Math.round((t + from) * 1000) / 1000;
@@ -107,7 +120,7 @@ const door = {
 
   /** The beats of a stretch at a tempo near the one asked for. */
   beats(from: number, to: number, which: Channels, bpm: number): Beats | null {
-    const heard = beatsOf(part(which === 'both' || which === 'middle' ? mono : heardChannel(channels, which), from, to), rate, bpm);
+    const heard = beatsOf(heardPart(which, from, to), rate, bpm);
     return heard && { ...heard, beats: heard.beats.map((t) => Math.round((t + from) * 1000) / 1000) };
   },
 

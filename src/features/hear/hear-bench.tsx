@@ -216,7 +216,7 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly 
         <div className="flex min-h-0 flex-1 gap-5">
           <main className="flex min-w-0 flex-1 flex-col" tabIndex={-1}>
             <Picture
-              sound={sound} arrived={arrived * seconds} overview={overview} seconds={seconds} view={view} onView={setView} low={low} high={high} cents={clip.document.cents} keyShown={key} open={open}
+              sound={sound} channels={channels} arrived={arrived * seconds} overview={overview} seconds={seconds} view={view} onView={setView} low={low} high={high} cents={clip.document.cents} keyShown={key} open={open}
               loop={loop} used={used} onLoop={(l) => { setLoop(l); if (l) cursor.current = l.from; }} onSeek={(to, midi) => { seek(to); if (midi !== null) setCandidate(midi); }} playhead={at}
               written={written} strings={open.length} lines={lines} markers={clip.document.markers} notes={notes} candidate={candidate}
               onMoveLine={(bar, to) => {

@@ -16,6 +16,8 @@ import type { ClipSound } from './clip-sound';
 import type { View } from './picture';
 import type { Offers } from './use-offers';
 
+const notesIn = (count: number): string => `${count} ${count === 1 ? 'note' : 'notes'}`;
+
 interface Target {
   readonly part: Part;
   readonly riff: Riff;
@@ -100,7 +102,7 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
     const done = dispatch({ type: 'batch', what: `took ${count} heard notes from ${document.name}`, edits: made.value.type === 'batch' ? made.value.edits : [made.value] });
     if (!done.ok) return toast(done.error.message);
     onAccepted();
-    toast(`${count} notes are in ${target.riff.name}, placed by the program.`);
+    toast(`${notesIn(count)} ${count === 1 ? 'is' : 'are'} in ${target.riff.name}, placed by the program.`);
   };
 
   const found = useMemo(() => (target && bars?.known && heard && target.riff.events.length > 0 ? differences(target.riff, bars, offers.map((o) => ({ at: o.at, midi: o.midi })), stretch.from, stretch.to) : []), [target, bars, heard, offers, stretch]);
@@ -118,7 +120,7 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
       </section>
       {heard ? (
         <section aria-label="Tuning and tempo" className="flex flex-col gap-1.5 border-t border-rule pt-3">
-          <p>{heard.reference ? <>Tuned to <b className="font-figures">A = {heard.reference.a4Hz.toFixed(1)} Hz</b> <span className="text-soft">({heard.reference.cents > 0 ? '+' : ''}{heard.reference.cents} cents, {share(heard.reference.certainty)})</span></> : 'Too little sounds to say what it is tuned to.'}</p>
+          <p>{heard.reference ? <>Tuned to <b className="font-figures">A = {heard.reference.a4Hz.toFixed(1)} Hz</b> <span className="text-soft">({heard.reference.cents > 0 ? '+' : heard.reference.cents < 0 ? '−' : ''}{Math.abs(heard.reference.cents)} cents, {share(heard.reference.certainty)})</span></> : 'Too little sounds to say what it is tuned to.'}</p>
           {heard.reference && Math.abs(heard.reference.cents - document.cents) > 0.5 ? <Button size="small" onClick={() => onChange({ ...document, cents: heard.reference?.cents ?? 0 })}>Draw and sound in this tuning</Button> : null}
           {heard.beats ? (
             <>
@@ -139,13 +141,13 @@ export function HearSide({ clip, sound, stretch, whole, channels, target, riffs,
         {tempi.length > 0 ? <p className="text-[15px] text-soft">Bars at <span className="font-figures">{Math.min(...tempi)}{Math.max(...tempi) > Math.min(...tempi) ? ` to ${Math.max(...tempi)}` : ''}</span> a minute. Drag a line to move it.</p> : <p className="text-[15px] text-soft">No bars yet: B lays one where the playhead stands.</p>}
         {heard ? (
           <div role="group" aria-label="Heard as" className="flex gap-1.5">
-            {(['line', 'chords'] as const).map((w) => <Button key={w} size="small" aria-pressed={what === w} onClick={() => setWhat(w)} className={what === w ? 'border-ink bg-ink text-sheet' : ''}>{w === 'line' ? `a line, ${heard.notes.filter(within).length} notes` : `chords, ${heard.sets.filter(within).length}`}</Button>)}
+            {(['line', 'chords'] as const).map((w) => <Button key={w} size="small" aria-pressed={what === w} onClick={() => setWhat(w)} className={what === w ? 'border-ink bg-ink text-sheet' : ''}>{w === 'line' ? `a line, ${notesIn(heard.notes.filter(within).length)}` : `chords, ${heard.sets.filter(within).length}`}</Button>)}
           </div>
         ) : null}
         <SelectField label="Drawn to" value={grid} onChange={(e) => setGrid(e.target.value as Grid)}>
           {GRIDS.map((g) => <option key={g} value={g}>{g === 'auto' ? 'best fit, beat by beat' : g}</option>)}
         </SelectField>
-        <Button onClick={accept} disabled={!target || !bars?.known || offers.length === 0}>Write {offers.length} {offers.length === 1 ? 'note' : 'notes'} into {target?.riff.name ?? 'the part'}</Button>
+        <Button onClick={accept} disabled={!target || !bars?.known || offers.length === 0}>Write {notesIn(offers.length)} into {target?.riff.name ?? 'the part'}</Button>
         {target ? <Link href={`/pieces/${piece.id}/riffs/${target.riff.id}`} className="text-[15px] underline decoration-line underline-offset-4">Go to {target.riff.name}</Link> : null}
       </section>
       {heard && what === 'chords' ? (

@@ -1,7 +1,7 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState, type PointerEvent } from 'react';
-import type { HeardNote } from '@/core/listen';
+import type { Channels, HeardNote } from '@/core/listen';
 import { ROWS_PER_SEMITONE } from '@/core/listen';
 import { noteName, type Key } from '@/core/pitch';
 import { cn } from '@/ui/cn';
@@ -22,6 +22,8 @@ export interface Written {
 
 interface Props {
   readonly sound: ClipSound | null;
+  /** Which of its channels are drawn: those that are heard. */
+  readonly channels: Channels;
   /** Seconds of it that are there. */
   readonly arrived: number;
   readonly overview: Uint8Array | null;
@@ -84,14 +86,14 @@ export function Picture(p: Props) {
   }, []);
 
   // The picture for what is in sight, a moment after it stands still; until then the last one is shown, moved.
-  const { sound } = p;
+  const { sound, channels } = p;
   const there = Math.min(view.to, p.arrived);
   useEffect(() => {
     if (!sound || width === 0 || there <= view.from) return;
     let wanted = true;
     const columns = Math.min(1400, Math.round(inner));
     const timer = setTimeout(() => {
-      void sound.door.picture({ from: view.from, to: view.to, columns, low: low + p.cents / 100, high: high + p.cents / 100 }).then((values) => {
+      void sound.door.picture({ from: view.from, to: view.to, columns, low: low + p.cents / 100, high: high + p.cents / 100 }, channels).then((values) => {
         if (wanted) setImage({ bitmap: coloured(values, columns, rows * ROWS_PER_SEMITONE), view });
       });
     }, 60);
@@ -99,7 +101,7 @@ export function Picture(p: Props) {
       wanted = false;
       clearTimeout(timer);
     };
-  }, [sound, there, view, low, high, rows, inner, width, p.cents]);
+  }, [sound, channels, there, view, low, high, rows, inner, width, p.cents]);
 
   useEffect(() => {
     const el = canvas.current;
