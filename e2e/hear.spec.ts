@@ -4,6 +4,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { must } from '../src/core/base';
 import { readWav, writeWav } from '../src/core/formats/wav';
 import { hearTone } from '../src/core/listen/test-support/tone';
+import { renderTake } from '../src/core/synth';
 import { call, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
 import { laid, loudspeaker, overhear, started } from './support/overhear';
 
@@ -286,6 +287,17 @@ test('the picture and the ear follow the channel that is heard', async ({ page }
   const left = await heard('left');
   expect(await heard('right')).not.toBe(left);
   expect(await heard('left')).toBe(left);
+
+  // What the notes do is drawn over them, and said.
+  const note = (at: number, end: number, midi: number, extra: object = {}) => ({ event: String(at), string: 1, at, end, midi, from: 0, moves: [], strength: 0.8, struck: true, sustain: 1, ...extra });
+  const take = renderTake([note(0.4, 0.8, 52), note(0.8, 1.2, 55, { struck: false }), note(1.3, 2.2, 60, { moves: [{ at: 0.2, by: 2, over: 0.2 }] })], { seconds: 2.6 });
+  await page.locator('input[type=file]').setInputFiles({ name: 'joined.wav', mimeType: 'audio/wav', buffer: Buffer.from(writeWav({ rate: 44_100, channels: [take] })) });
+  await page.getByRole('button', { name: 'joined' }).click();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Listen to all of it' }).click();
+  await expect(picture(page)).toHaveAttribute('aria-label', /E3 at 0:00\.4, G3 at 0:00\.8, joined, C4 at 0:01\.3, bend/, { timeout: 20_000 });
+  await expect(picture(page).locator('path[data-joined]')).toHaveCount(1);
+  await expect(picture(page).getByText('↑1')).toBeVisible();
 });
 
 test('FLAC, MP3, Ogg and M4A come in as WAV does, of any rate and number of channels', async ({ page }) => {

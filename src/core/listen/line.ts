@@ -71,9 +71,9 @@ export function heardLine(samples: Float32Array, rate: number, options: LineOpti
   const softest = drums ? UNDER_DRUMS_KEPT.strength ** 2 : 0.006;
   const shortest = drums ? UNDER_DRUMS_KEPT.seconds : 0;
   const kept = notes.filter((n) => n.energy > top * softest && n.until - n.at > shortest).map(({ energy, ...n }) => ({ ...n, strength: Math.min(1, Math.sqrt(energy / top)) }));
-  // A drum between two notes hides the pick of the second.
-  if (drums) return { notes: kept, frames };
-  return { notes: kept.map((n, i) => (n.begins === 'struck' && follows(kept[i - 1], n) && hammered(samples, rate, n.at) ? { ...n, begins: 'joined' } : n)), frames };
+  // Where nothing was struck that one could hear, a note is joined only if there is one to be joined to; a drum between two hides the pick of the second.
+  const joined = (n: HeardNote, before: HeardNote | undefined): boolean => follows(before, n) && (n.begins === 'joined' || (!drums && hammered(samples, rate, n.at)));
+  return { notes: kept.map((n, i) => ({ ...n, begins: joined(n, kept[i - 1]) ? 'joined' : 'struck' })), frames };
 }
 
 /** Frets a finger reaches on the string that sounds. */

@@ -201,7 +201,7 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly 
     run();
   };
 
-  const notes = offers.all.map((o) => ({ at: o.at, until: o.until, midi: o.midi, certainty: o.certainty, own: o.by === 'ear' }));
+  const notes = offers.all.map((o) => ({ at: o.at, until: o.until, midi: o.midi, certainty: o.certainty, begins: o.begins, manner: o.manner, own: o.by === 'ear' }));
   return (
     <>
       {/* eslint-disable-next-line jsx-a11y-x/no-static-element-interactions -- keys of the whole bench; each has its button or is in the sheet of keys */}
@@ -224,7 +224,7 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly 
                 if (next.every((m, i) => i === 0 || m.at > (next[i - 1]?.at ?? -1e9))) change({ ...clip.document, marks: next });
                 else toast('A bar line can’t go past its neighbour.');
               }}
-              describe={`${clip.document.name}, ${clipTime(seconds)} long, seen from ${clipTime(view.from)} to ${clipTime(view.to)}${heard ? `; heard: ${offers.all.slice(0, 24).map((n) => `${noteName(n.midi, { key, octave: true })} at ${clipTime(n.at)}`).join(', ')}` : ''}`}
+              describe={`${clip.document.name}, ${clipTime(seconds)} long, seen from ${clipTime(view.from)} to ${clipTime(view.to)}${heard ? `; heard: ${offers.all.slice(0, 24).map((n) => `${noteName(n.midi, { key, octave: true })} at ${clipTime(n.at)}${n.begins === 'joined' ? ', joined' : ''}${n.manner ? `, ${n.manner.kind}` : ''}`).join(', ')}` : ''}`}
             />
           </main>
           <HearSide clip={clip} sound={arrived < 1 ? null : sound} stretch={loop ?? used} whole={loop === null} channels={channels} target={target} riffs={riffs} bars={bars} offers={offers} open={open} frets={setup ? setup.instrument.frets - baseNut(setup) : 22} cursor={at}

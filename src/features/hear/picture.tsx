@@ -1,10 +1,11 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState, type PointerEvent } from 'react';
-import type { Channels, HeardNote } from '@/core/listen';
+import type { Channels, HeardNote, Manner } from '@/core/listen';
 import { ROWS_PER_SEMITONE } from '@/core/listen';
 import { noteName, type Key } from '@/core/pitch';
 import { cn } from '@/ui/cn';
+import { bendText } from '@/ui/draw/lanes';
 import type { ClipSound } from './clip-sound';
 
 export interface View {
@@ -19,6 +20,12 @@ export interface Written {
   readonly string: number;
   readonly fret: number;
 }
+
+/** A heard note as it is drawn. */
+type ShownNote = Pick<HeardNote, 'at' | 'until' | 'midi' | 'certainty' | 'begins' | 'manner'> & { readonly own: boolean };
+
+/** What a note does, in a sign or a word over it. */
+const mannerSign = (manner: Manner): string => (manner.kind === 'bend' ? `↑${bendText(manner.cents)}` : manner.kind);
 
 interface Props {
   readonly sound: ClipSound | null;
@@ -45,7 +52,7 @@ interface Props {
   readonly lines: readonly { readonly bar: number; readonly at: number; readonly laid: boolean }[];
   readonly onMoveLine: (bar: number, at: number) => void;
   readonly markers: readonly { readonly at: number; readonly say: string }[];
-  readonly notes: readonly (Pick<HeardNote, 'at' | 'until' | 'midi' | 'certainty'> & { readonly own?: boolean })[];
+  readonly notes: readonly ShownNote[];
   /** What is written, where the recording's bars put it. */
   readonly written: readonly Written[];
   readonly strings: number;
@@ -228,7 +235,20 @@ export function Picture(p: Props) {
         {p.notes.filter((n) => n.until >= view.from && n.at <= view.to && n.midi >= low && n.midi < high).map((n, i) => {
           const tall = Math.max(5, floor / rows);
           const left = Math.max(AXIS, x(n.at));
-          return <rect key={i} x={left} y={y(n.midi) - tall / 2} width={Math.max(3, x(n.until) - left)} height={tall} rx={2} className={n.own ? 'stroke-yours' : 'stroke-proposed'} fill="none" strokeWidth={n.own ? 2.4 : 2} strokeDasharray={n.certainty < 0.55 ? '3 3' : undefined} opacity={n.certainty > 0.85 || n.own ? 1 : 0.75} />;
+          return (
+            <g key={i}>
+              <rect x={left} y={y(n.midi) - tall / 2} width={Math.max(3, x(n.until) - left)} height={tall} rx={2} className={n.own ? 'stroke-yours' : 'stroke-proposed'} fill="none" strokeWidth={n.own ? 2.4 : 2} strokeDasharray={n.certainty < 0.55 ? '3 3' : undefined} opacity={n.certainty > 0.85 || n.own ? 1 : 0.75} />
+              {n.manner && x(n.at) >= AXIS ? <text x={left} y={y(n.midi) - tall / 2 - 3} className="fill-proposed text-[12px] font-bold">{mannerSign(n.manner)}</text> : null}
+            </g>
+          );
+        })}
+        {p.notes.flatMap((n, i) => {
+          const before = p.notes[i - 1];
+          if (!before || n.begins !== 'joined' || n.at < view.from || n.at > view.to || x(n.at) < AXIS) return [];
+          // An arc over the two that one stroke set off.
+          const reach = Math.min(14, (x(n.until) - x(before.at)) / 4);
+          const [from, to] = [y(before.midi), y(n.midi)].map((v) => v - Math.max(5, floor / rows) / 2 - 2) as [number, number];
+          return [<path key={i} data-joined d={`M${x(n.at) - reach},${from} Q${x(n.at)},${Math.min(from, to) - 9} ${x(n.at) + reach},${to}`} fill="none" className="stroke-proposed" strokeWidth={2} />];
         })}
         {p.candidate !== null && p.candidate >= low && p.candidate < high ? <g><line x1={AXIS} x2={width} y1={y(p.candidate)} y2={y(p.candidate)} className="stroke-question" strokeWidth={1.5} /><text x={AXIS + 4} y={y(p.candidate) - 4} className="fill-question text-[15px] font-bold">{noteName(p.candidate, { key: p.keyShown })}</text></g> : null}
         {p.markers.filter((m) => m.at >= view.from && m.at <= view.to).map((m) => <g key={m.at}><path d={`M${x(m.at)},${RULER} l5,-8 h-10 z`} className="fill-yours" /><text x={x(m.at) + 7} y={RULER + 12} className="fill-yours text-[13px]">{m.say}</text></g>)}
