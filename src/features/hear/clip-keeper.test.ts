@@ -169,6 +169,17 @@ describe('what is laid on a recording', () => {
     expect(server.laid?.document).toEqual(doc(8));
   });
 
+  it('is still there when the recording is looked at again, though the device could take nothing', async () => {
+    const { server, window, held } = world();
+    const { keeper, refused } = window();
+    await keeper.resume();
+    held.set = () => { throw new Error('quota'); };
+    server.laid = { document: doc(5), revision: 3 };
+    await keeper.keep(doc(1));
+    await keeper.resume();
+    expect(refused()).toEqual([doc(1)]);
+  });
+
   it('is not read over by a list that comes in while it is on its way', async () => {
     const { window, server } = world();
     const { keeper } = window();

@@ -44,6 +44,7 @@ export class ClipKeeper {
   readonly state: StoreApi<KeepingState>;
   private newest: ClipDocument | null = null;
   private sending = false;
+  private resumed = false;
   private shown: Laid;
 
   constructor(private readonly clip: string, first: Laid, private readonly doors: Doors) {
@@ -82,6 +83,9 @@ export class ClipKeeper {
 
   /** Takes up what this device holds: what waited when the page was left is sent where nothing changed since, else kept to be decided about. */
   async resume(): Promise<void> {
+    // Once: what is here since then may be more than a full device could take.
+    if (this.resumed) return;
+    this.resumed = true;
     this.state.setState({ refused: this.readRefused() });
     const held = this.readWaiting();
     if (!held || this.newest) return;
