@@ -59,7 +59,8 @@ test('a recording is made from the microphone, kept with the piece, and heard: i
   await expect(page.getByRole('button', { name: 'Recording 1', exact: true })).toBeVisible({ timeout: 20_000 });
   await page.getByRole('button', { name: 'Listen to all of it' }).click();
   await expect(page.getByText(/^Tuned to/)).toBeVisible({ timeout: 20_000 });
-  expect(Math.abs(Number(/\(([+-]?[\d.]+) cents/.exec(await page.getByText(/^Tuned to/).innerText())?.[1]) + 9)).toBeLessThan(3);
+  const tuned = /\(([+−]?)([\d.]+) cents/.exec(await page.getByText(/^Tuned to/).innerText());
+  expect(Math.abs(Number(`${tuned?.[1] === '−' ? '-' : ''}${tuned?.[2]}`) + 9)).toBeLessThan(3);
   await expect(page.getByRole('img', { name: /seen from/ })).toHaveAttribute('aria-label', /heard: D3 at/);
   await page.reload();
   await expect(page.getByRole('button', { name: 'Recording 1', exact: true })).toBeVisible();
