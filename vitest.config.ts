@@ -2,7 +2,12 @@ import path from 'node:path';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-  resolve: { alias: { '@': path.resolve(import.meta.dirname, 'src'), 'server-only': path.resolve(import.meta.dirname, 'e2e/support/empty.ts') } },
+  resolve: {
+    alias: {
+      '@': path.resolve(import.meta.dirname, 'src'),
+      'server-only': path.resolve(import.meta.dirname, 'e2e/support/empty.ts'),
+    },
+  },
   test: {
     include: ['src/**/*.test.{ts,tsx}', 'demo/**/*.test.ts'],
     testTimeout: 60_000,

@@ -1,4 +1,5 @@
-// A ten-minute recording in the browser, on the production build: how soon it is open, how it scrolls and zooms, what it takes of memory.
+// A ten-minute recording in the browser, on the production build: how soon it is open, how it scrolls and zooms, what
+// it takes of memory.
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { writeWav } from '../src/core/formats/wav/index.ts';
@@ -26,23 +27,41 @@ function recording() {
 }
 
 /** Resident memory of the largest process of the browser, in MB: the page's own. */
-const resident = () => Math.max(...execFileSync('ps', ['-eo', 'rss,args'], { encoding: 'utf8' }).split('\n').filter((l) => l.includes('--type=renderer')).map((l) => Number(l.trim().split(/\s+/)[0]) / 1024));
+const resident = () =>
+  Math.max(
+    ...execFileSync('ps', ['-eo', 'rss,args'], { encoding: 'utf8' })
+      .split('\n')
+      .filter((l) => l.includes('--type=renderer'))
+      .map((l) => Number(l.trim().split(/\s+/)[0]) / 1024),
+  );
 
 /** Gaps between frames while the page does something in every one of them. */
-const frames = (page, what, count) => page.evaluate(async ([kind, n]) => {
-  const box = document.querySelector('[role=img][aria-label*="seen from"]');
-  const { left, top, width } = box.getBoundingClientRect();
-  const gaps = [];
-  let before = performance.now();
-  for (let i = 0; i < n; i++) {
-    box.dispatchEvent(new WheelEvent('wheel', { bubbles: true, cancelable: true, clientX: left + width / 2, clientY: top + 200, ...(kind === 'scroll' ? { shiftKey: true, deltaY: 12 } : { deltaY: i % 80 < 40 ? -14 : 14 }) }));
-    await new Promise((r) => requestAnimationFrame(r));
-    const now = performance.now();
-    gaps.push(now - before);
-    before = now;
-  }
-  return gaps.slice(5);
-}, [what, count]);
+const frames = (page, what, count) =>
+  page.evaluate(
+    async ([kind, n]) => {
+      const box = document.querySelector('[role=img][aria-label*="seen from"]');
+      const { left, top, width } = box.getBoundingClientRect();
+      const gaps = [];
+      let before = performance.now();
+      for (let i = 0; i < n; i++) {
+        box.dispatchEvent(
+          new WheelEvent('wheel', {
+            bubbles: true,
+            cancelable: true,
+            clientX: left + width / 2,
+            clientY: top + 200,
+            ...(kind === 'scroll' ? { shiftKey: true, deltaY: 12 } : { deltaY: i % 80 < 40 ? -14 : 14 }),
+          }),
+        );
+        await new Promise((r) => requestAnimationFrame(r));
+        const now = performance.now();
+        gaps.push(now - before);
+        before = now;
+      }
+      return gaps.slice(5);
+    },
+    [what, count],
+  );
 
 await inBrowser(async (browser, base) => {
   mkdirSync('test-results', { recursive: true });
@@ -68,11 +87,18 @@ await inBrowser(async (browser, base) => {
     await open.getByRole('button', { name: 'Play', exact: true, disabled: false }).waitFor({ timeout: 60_000 });
     opened.push((Date.now() - began) / 1000);
   }
-  console.log(`a recording of ten minutes is open, to be played, after ${middle(opened).toFixed(1)} s (of ${opened.map((s) => s.toFixed(1)).join(', ')}; goal < 3)`);
+  console.log(
+    `a recording of ten minutes is open, to be played, after ${middle(opened).toFixed(1)} s (of ${opened.map((s) => s.toFixed(1)).join(', ')}; goal < 3)`,
+  );
   await open.waitForTimeout(3000);
-  for (const [what, words] of [['scroll', 'scrolled along'], ['zoom', 'zoomed in and out']]) {
+  for (const [what, words] of [
+    ['scroll', 'scrolled along'],
+    ['zoom', 'zoomed in and out'],
+  ]) {
     const gaps = await frames(open, what, 300);
-    console.log(`${words} in every frame: median ${middle(gaps).toFixed(1)} ms, 95th percentile ${middle(gaps, 0.95).toFixed(1)} ms, ${dropped(gaps).toFixed(1)} % of frames dropped (goal: 60 frames a second)`);
+    console.log(
+      `${words} in every frame: median ${middle(gaps).toFixed(1)} ms, 95th percentile ${middle(gaps, 0.95).toFixed(1)} ms, ${dropped(gaps).toFixed(1)} % of frames dropped (goal: 60 frames a second)`,
+    );
   }
   console.log(`memory with it open: ${resident().toFixed(0)} MB (goal < 1,500)`);
   const began = Date.now();
@@ -82,5 +108,7 @@ await inBrowser(async (browser, base) => {
     most = Math.max(most, resident());
     await open.waitForTimeout(250);
   }
-  console.log(`listened to whole in ${((Date.now() - began) / 1000).toFixed(0)} s, ${(SECONDS / ((Date.now() - began) / 1000)).toFixed(0)} x real time; memory at most ${most.toFixed(0)} MB (goal < 1,500)`);
+  console.log(
+    `listened to whole in ${((Date.now() - began) / 1000).toFixed(0)} s, ${(SECONDS / ((Date.now() - began) / 1000)).toFixed(0)} x real time; memory at most ${most.toFixed(0)} MB (goal < 1,500)`,
+  );
 });

@@ -29,12 +29,22 @@ for (const [name, voice] of voices) {
     const take = line(i + 1);
     const x = renderTake(take.notes, { ...voice, seconds: take.seconds, beats: take.beats, seed: 7 + i });
     const began = performance.now();
-    const { notes } = heardLine(x, RATE, { low: Math.min(...take.open), high: Math.max(...take.open) + take.frets, reference: 0 });
+    const { notes } = heardLine(x, RATE, {
+      low: Math.min(...take.open),
+      high: Math.max(...take.open) + take.frets,
+      reference: 0,
+    });
     took += (performance.now() - began) / 1000;
     seconds += take.seconds;
-    const s = scored(take.notes, notes.map((n) => ({ at: n.at, midi: n.midi + n.cents / 100 })));
+    const s = scored(
+      take.notes,
+      notes.map((n) => ({ at: n.at, midi: n.midi + n.cents / 100 })),
+    );
     const struck = take.notes.filter((n) => n.struck).map((n) => ({ at: n.at, midi: 0 }));
-    const o = scored(struck, onsetsIn(x, RATE).map((at) => ({ at, midi: 0 })));
+    const o = scored(
+      struck,
+      onsetsIn(x, RATE).map((at) => ({ at, midi: 0 })),
+    );
     for (const n of take.notes) {
       const heard = notes.find((h) => Math.abs(h.at - n.at) < 0.05 && Math.abs(h.midi - n.midi) <= 0.5);
       if (!heard) continue;
@@ -49,13 +59,21 @@ for (const [name, voice] of voices) {
     sum.truth += s.truth;
     sum.found += s.found;
     const say = (n: { at: number; midi: number }): string => `${n.at.toFixed(2)}@${n.midi.toFixed(1)}`;
-    worst.push(`${f1(s).toFixed(2)} ${take.name} ${s.hit}/${s.truth}/${s.found} missed ${s.missed.slice(0, 8).map(say).join(' ')} wrong ${s.wrong.slice(0, 8).map(say).join(' ')}`);
+    worst.push(
+      `${f1(s).toFixed(2)} ${take.name} ${s.hit}/${s.truth}/${s.found} missed ${s.missed.slice(0, 8).map(say).join(' ')} wrong ${s.wrong.slice(0, 8).map(say).join(' ')}`,
+    );
   }
-  console.log(`single lines, ${name}: F1 ${f1(sum).toFixed(3)} (${sum.hit} of ${sum.truth} notes, ${sum.found} heard), ${(seconds / took).toFixed(0)} x real time; onsets ${onset.hit} of ${onset.truth}, ${onset.found} heard; hammer-ons and pull-offs known ${joins.told} of ${joins.heard} heard, ${joins.wrongly} struck notes taken for one`);
+  console.log(
+    `single lines, ${name}: F1 ${f1(sum).toFixed(3)} (${sum.hit} of ${sum.truth} notes, ${sum.found} heard), ${(seconds / took).toFixed(0)} x real time; onsets ${onset.hit} of ${onset.truth}, ${onset.found} heard; hammer-ons and pull-offs known ${joins.told} of ${joins.heard} heard, ${joins.wrongly} struck notes taken for one`,
+  );
   if (process.env.WORST) console.log(worst.sort().slice(0, 8).join('\n'));
 }
 
-const gripVoices: readonly (readonly [string, Partial<TakeOptions>])[] = [['clean', { point: 0.14 }], ['clean, near the bridge, stiff', { point: 0.06, stiffness: 0.0003 }], ['moderately distorted', { drive: 1.5 }]];
+const gripVoices: readonly (readonly [string, Partial<TakeOptions>])[] = [
+  ['clean', { point: 0.14 }],
+  ['clean, near the bridge, stiff', { point: 0.06, stiffness: 0.0003 }],
+  ['moderately distorted', { drive: 1.5 }],
+];
 for (const [name, voice] of gripVoices) {
   if (only && !`grips ${name}`.includes(only)) continue;
   const sum = { hit: 0, truth: 0, found: 0 };
@@ -72,34 +90,59 @@ for (const [name, voice] of gripVoices) {
     const sets = heardSets(x, RATE, onsetsIn(x, RATE), { open: take.open, frets: take.frets, span: 4 }, 0);
     took += (performance.now() - began) / 1000;
     seconds += take.seconds;
-    const s = scored(take.notes, sets.flatMap((h) => (h.readings[0]?.notes ?? []).map((n) => ({ at: h.at + 0.02, midi: n.midi }))));
+    const s = scored(
+      take.notes,
+      sets.flatMap((h) => (h.readings[0]?.notes ?? []).map((n) => ({ at: h.at + 0.02, midi: n.midi }))),
+    );
     sum.hit += s.hit;
     sum.truth += s.truth;
     sum.found += s.found;
     for (const at of new Set(take.notes.map((n) => n.event))) {
-      const truth = take.notes.filter((n) => n.event === at).map((n) => n.midi).sort((a, b) => a - b);
+      const truth = take.notes
+        .filter((n) => n.event === at)
+        .map((n) => n.midi)
+        .sort((a, b) => a - b);
       const start = Math.min(...take.notes.filter((n) => n.event === at).map((n) => n.at));
-      const heard = sets.find((h) => Math.abs(h.at - start) < 0.06)?.readings[0]?.notes.map((n) => n.midi).sort((a, b) => a - b) ?? [];
+      const heard =
+        sets
+          .find((h) => Math.abs(h.at - start) < 0.06)
+          ?.readings[0]?.notes.map((n) => n.midi)
+          .sort((a, b) => a - b) ?? [];
       count++;
       if (heard.join() === truth.join()) exact++;
       else wrong.push(`${truth.join(' ')} heard ${heard.join(' ')}`);
       if (heard[0] === truth[0]) bass++;
     }
   }
-  console.log(`grips, ${name}: note F1 ${f1(sum).toFixed(3)}, ${((100 * exact) / count).toFixed(0)} % of ${count} chords exact, bass right in ${((100 * bass) / count).toFixed(0)} %, ${(seconds / took).toFixed(0)} x real time`);
+  console.log(
+    `grips, ${name}: note F1 ${f1(sum).toFixed(3)}, ${((100 * exact) / count).toFixed(0)} % of ${count} chords exact, bass right in ${((100 * bass) / count).toFixed(0)} %, ${(seconds / took).toFixed(0)} x real time`,
+  );
   if (process.env.WORST) console.log(wrong.slice(0, 14).join('\n'));
 }
 
-for (const [kind, name, voice] of [['lines', 'clean', {}], ['lines', 'with drums as loud', { drums: 1 }], ['grips', 'clean', {}], ['grips', 'stiff, near the bridge', { point: 0.06, stiffness: 0.0004 }], ['grips', 'distorted with drums as loud', { drive: 4, drums: 1 }]] as const) {
+for (const [kind, name, voice] of [
+  ['lines', 'clean', {}],
+  ['lines', 'with drums as loud', { drums: 1 }],
+  ['grips', 'clean', {}],
+  ['grips', 'stiff, near the bridge', { point: 0.06, stiffness: 0.0004 }],
+  ['grips', 'distorted with drums as loud', { drive: 4, drums: 1 }],
+] as const) {
   if (only && !`reference ${name}`.includes(only)) continue;
   const errors = referenceErrors(kind, voice, COUNT, RATE);
-  console.log(`reference of ${kind}, ${name}: median ${middle(errors).toFixed(1)} cents off, worst ${(errors.at(-1) ?? 0).toFixed(1)}, ${errors.filter((e) => e <= 2).length} of ${errors.length} within 2 cents`);
+  console.log(
+    `reference of ${kind}, ${name}: median ${middle(errors).toFixed(1)} cents off, worst ${(errors.at(-1) ?? 0).toFixed(1)}, ${errors.filter((e) => e <= 2).length} of ${errors.length} within 2 cents`,
+  );
 }
 
 if (!only) {
   const empty = renderTake([], { seconds: 20, hiss: 0.02, hum: 0.03 });
   const reachable = { open: [40, 45, 50, 55, 59, 64], frets: 22, span: 4 };
-  for (const [name, x] of [['silence', new Float32Array(20 * RATE)], ['hiss and hum', empty]] as const) {
-    console.log(`twenty seconds of ${name}: ${heardLine(x, RATE, { low: 28, high: 86, reference: 0 }).notes.length} notes, ${heardSets(x, RATE, onsetsIn(x, RATE), reachable, 0).length} chords heard (wanted: none)`);
+  for (const [name, x] of [
+    ['silence', new Float32Array(20 * RATE)],
+    ['hiss and hum', empty],
+  ] as const) {
+    console.log(
+      `twenty seconds of ${name}: ${heardLine(x, RATE, { low: 28, high: 86, reference: 0 }).notes.length} notes, ${heardSets(x, RATE, onsetsIn(x, RATE), reachable, 0).length} chords heard (wanted: none)`,
+    );
   }
 }

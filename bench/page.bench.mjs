@@ -1,4 +1,5 @@
-// In the browser, on the production build: first page interactive, keystroke to paint in riffs of 100 and 300 bars, scrolling, and memory over many edits.
+// In the browser, on the production build: first page interactive, keystroke to paint in riffs of 100 and 300 bars,
+// scrolling, and memory over many edits.
 import { dropped, freshPage, inBrowser, middle, newPiece } from './lib/browser.mjs';
 
 const EDITS = process.argv.includes('--nightly') ? 10_000 : 1_500;
@@ -35,7 +36,9 @@ async function typed(page, what, kinds) {
     // What was shown within 16 ms is not told.
     const told = await page.evaluate(() => globalThis.paints);
     const paints = [...told, ...Array(Math.max(0, keys.length - told.length)).fill(16)];
-    console.log(`${what}, ${kind}: keystroke to paint median ${middle(paints).toFixed(0)} ms, 95th percentile ${middle(paints, 0.95).toFixed(0)} ms (goal < 50)`);
+    console.log(
+      `${what}, ${kind}: keystroke to paint median ${middle(paints).toFixed(0)} ms, 95th percentile ${middle(paints, 0.95).toFixed(0)} ms (goal < 50)`,
+    );
   }
 }
 
@@ -43,8 +46,18 @@ const frets = ['typing a fret', Array.from({ length: 20 }, (_, i) => String(1 + 
 
 /** A part of 300 bars with techniques: keys, scrolling, memory. */
 async function long(browser, base) {
-  const page = await written(browser, base, 'Three hundred bars', 'eighths [on 5 open palm accent open palm 3 hammer 5 on 4 2 vibrato 5 bend half on 5 5 slide 7] 300 times', 2400);
-  await typed(page, '300 bars, 2,400 notes', [['choosing a note', Array(30).fill('ArrowRight')], ['palm mute on and off', Array(24).fill('m')], frets]);
+  const page = await written(
+    browser,
+    base,
+    'Three hundred bars',
+    'eighths [on 5 open palm accent open palm 3 hammer 5 on 4 2 vibrato 5 bend half on 5 5 slide 7] 300 times',
+    2400,
+  );
+  await typed(page, '300 bars, 2,400 notes', [
+    ['choosing a note', Array(30).fill('ArrowRight')],
+    ['palm mute on and off', Array(24).fill('m')],
+    frets,
+  ]);
   await page.keyboard.press('Escape');
   await page.waitForTimeout(2000);
   const passes = [];
@@ -66,17 +79,26 @@ async function long(browser, base) {
     passes.push({ lost: dropped(gaps), worst: Math.max(...gaps) });
   }
   const lost = passes.map((p) => p.lost);
-  console.log(`300 bars, scrolling 40 pixels a frame, ${passes.length} passes: ${middle(lost).toFixed(1)} % of frames dropped (${Math.min(...lost).toFixed(1)} to ${Math.max(...lost).toFixed(1)} %; goal <= 5), longest gap ${Math.max(...passes.map((p) => p.worst)).toFixed(0)} ms`);
-  const used = () => page.evaluate(() => { globalThis.gc?.(); return performance.memory.usedJSHeapSize / 1e6; });
+  console.log(
+    `300 bars, scrolling 40 pixels a frame, ${passes.length} passes: ${middle(lost).toFixed(1)} % of frames dropped (${Math.min(...lost).toFixed(1)} to ${Math.max(...lost).toFixed(1)} %; goal <= 5), longest gap ${Math.max(...passes.map((p) => p.worst)).toFixed(0)} ms`,
+  );
+  const used = () =>
+    page.evaluate(() => {
+      globalThis.gc?.();
+      return performance.memory.usedJSHeapSize / 1e6;
+    });
   await page.keyboard.press('Home');
-  const edits = (count) => page.evaluate(async (n) => {
-    const box = document.querySelector('[role=application]');
-    box.focus();
-    for (let i = 0; i < n; i++) {
-      box.dispatchEvent(new KeyboardEvent('keydown', { key: i % 7 === 6 ? 'ArrowRight' : 'm', bubbles: true, cancelable: true }));
-      if (i % 10 === 9) await new Promise((r) => setTimeout(r, 0));
-    }
-  }, count);
+  const edits = (count) =>
+    page.evaluate(async (n) => {
+      const box = document.querySelector('[role=application]');
+      box.focus();
+      for (let i = 0; i < n; i++) {
+        box.dispatchEvent(
+          new KeyboardEvent('keydown', { key: i % 7 === 6 ? 'ArrowRight' : 'm', bubbles: true, cancelable: true }),
+        );
+        if (i % 10 === 9) await new Promise((r) => setTimeout(r, 0));
+      }
+    }, count);
   await edits(Math.round(EDITS / 5));
   await page.waitForTimeout(3000);
   const first = await used();
@@ -85,7 +107,9 @@ async function long(browser, base) {
   const seconds = (Date.now() - began) / 1000;
   await page.waitForTimeout(6000);
   const last = await used();
-  console.log(`300 bars, ${EDITS} edits in ${seconds.toFixed(0)} s: memory ${first.toFixed(0)} MB after the first fifth, ${last.toFixed(0)} MB at the end (${(last / first).toFixed(2)} times)`);
+  console.log(
+    `300 bars, ${EDITS} edits in ${seconds.toFixed(0)} s: memory ${first.toFixed(0)} MB after the first fifth, ${last.toFixed(0)} MB at the end (${(last / first).toFixed(2)} times)`,
+  );
 }
 
 await inBrowser(async (browser, base) => {
@@ -94,20 +118,37 @@ await inBrowser(async (browser, base) => {
     const page = await freshPage(browser);
     await page.goto(base, { waitUntil: 'commit' });
     // Interactive: React has taken the search field over.
-    interactive.push(await page.evaluate(() => new Promise((resolve) => {
-      const look = () => {
-        const field = document.querySelector('input[type=search]');
-        if (field && Object.keys(field).some((k) => k.startsWith('__reactProps'))) resolve(performance.now());
-        else setTimeout(look, 4);
-      };
-      look();
-    })));
+    interactive.push(
+      await page.evaluate(
+        () =>
+          new Promise((resolve) => {
+            const look = () => {
+              const field = document.querySelector('input[type=search]');
+              if (field && Object.keys(field).some((k) => k.startsWith('__reactProps'))) resolve(performance.now());
+              else setTimeout(look, 4);
+            };
+            look();
+          }),
+      ),
+    );
     await page.context().close();
   }
-  console.log(`first page interactive, empty cache: median ${middle(interactive).toFixed(0)} ms, worst ${Math.max(...interactive).toFixed(0)} ms (goal < 1,500)`);
+  console.log(
+    `first page interactive, empty cache: median ${middle(interactive).toFixed(0)} ms, worst ${Math.max(...interactive).toFixed(0)} ms (goal < 1,500)`,
+  );
 
-  const page = await written(browser, base, 'Hundred bars', 'sixteenths [note E2 note G2 note A2 note B2 note D3 note E3 note G3 note E3 note D3 note B2 note A2 note G2 note E2 note G2 note A2 note B2] 100 times', 1600);
-  await typed(page, '100 bars, 1,600 notes', [['choosing a note', Array(40).fill('ArrowRight')], ['changing a pitch', Array.from({ length: 24 }, (_, i) => (i % 2 ? '-' : '+'))], frets]);
+  const page = await written(
+    browser,
+    base,
+    'Hundred bars',
+    'sixteenths [note E2 note G2 note A2 note B2 note D3 note E3 note G3 note E3 note D3 note B2 note A2 note G2 note E2 note G2 note A2 note B2] 100 times',
+    1600,
+  );
+  await typed(page, '100 bars, 1,600 notes', [
+    ['choosing a note', Array(40).fill('ArrowRight')],
+    ['changing a pitch', Array.from({ length: 24 }, (_, i) => (i % 2 ? '-' : '+'))],
+    frets,
+  ]);
   await page.context().close();
   await long(browser, base);
 });

@@ -10,15 +10,21 @@ import { MORE } from './placement/more';
  * How the weights were come by, and what they are worth on phrases left out: placement/fit.ts.
  */
 
-const solved = (problem: Problem): string[] => bestWay(solve(problem)).events.flatMap((e) => e.notes.map((n) => (n ? `${n.string}.${n.fret}` : '-')));
+const solved = (problem: Problem): string[] =>
+  bestWay(solve(problem)).events.flatMap((e) => e.notes.map((n) => (n ? `${n.string}.${n.fret}` : '-')));
 
 /** A rule without a hand: for each note the place that costs least by `price`, one note a string. */
-function byRule({ setup, problem }: Asked, price: (place: { string: number; fret: number }, last: { string: number; fret: number } | null) => number): string[] {
+function byRule(
+  { setup, problem }: Asked,
+  price: (place: { string: number; fret: number }, last: { string: number; fret: number } | null) => number,
+): string[] {
   let last: { string: number; fret: number } | null = null;
   return problem.events.flatMap((e) => {
     const taken = new Set<number>();
     return e.notes.map((n) => {
-      const places = positionsOf(setup, n.pitch).filter((p) => !taken.has(p.string)).sort((a, b) => price(a, last) - price(b, last));
+      const places = positionsOf(setup, n.pitch)
+        .filter((p) => !taken.has(p.string))
+        .sort((a, b) => price(a, last) - price(b, last));
       const best = places[0];
       if (!best) return '-';
       taken.add(best.string);
@@ -32,25 +38,47 @@ const percent = (x: number): string => `${(100 * x).toFixed(1)} %`;
 
 function report(title: string, all: readonly Asked[]): void {
   const notes = all.reduce((sum, a) => sum + a.wanted.length, 0);
-  const share = (answers: readonly (readonly string[])[]): string => percent(answers.reduce((sum, answer, i) => sum + answer.filter((place, j) => place === all[i]?.wanted[j]).length, 0) / notes);
-  const whole = (answers: readonly (readonly string[])[]): number => answers.filter((a, i) => a.join(' ') === all[i]?.wanted.join(' ')).length;
+  const share = (answers: readonly (readonly string[])[]): string =>
+    percent(
+      answers.reduce((sum, answer, i) => sum + answer.filter((place, j) => place === all[i]?.wanted[j]).length, 0) /
+        notes,
+    );
+  const whole = (answers: readonly (readonly string[])[]): number =>
+    answers.filter((a, i) => a.join(' ') === all[i]?.wanted.join(' ')).length;
   const alone = all.map((a) => solved(a.problem));
   const anchored = all.map((a) => solved(withPlace(a, 0, 0)));
   const answered = all.map((a) => solved(withAsked(a)));
   const lowest = all.map((a) => byRule(a, (p) => p.fret));
-  const nearest = all.map((a) => byRule(a, (p, last) => (last ? Math.abs(p.fret - last.fret) + Math.abs(p.string - last.string) * 0.5 : p.fret)));
-  console.log(`${title}: ${all.length} phrases, ${notes} notes placed as a player would: set-up alone ${share(alone)}, first note given ${share(anchored)}, the note it asks for given ${share(answered)}; lowest fret ${share(lowest)}, nearest to the last note ${share(nearest)}`);
-  console.log(`  whole phrases exactly: ${whole(alone)} alone, ${whole(anchored)} with the first note, ${whole(answered)} with the one asked for, of ${all.length}`);
+  const nearest = all.map((a) =>
+    byRule(a, (p, last) => (last ? Math.abs(p.fret - last.fret) + Math.abs(p.string - last.string) * 0.5 : p.fret)),
+  );
+  console.log(
+    `${title}: ${all.length} phrases, ${notes} notes placed as a player would: set-up alone ${share(alone)}, first note given ${share(anchored)}, the note it asks for given ${share(answered)}; lowest fret ${share(lowest)}, nearest to the last note ${share(nearest)}`,
+  );
+  console.log(
+    `  whole phrases exactly: ${whole(alone)} alone, ${whole(anchored)} with the first note, ${whole(answered)} with the one asked for, of ${all.length}`,
+  );
   // How sure it says it is against how often its first region is right (nine notes of ten as the player).
   const views = all.map((a) => viewOf(a.problem, { from: 0, to: a.problem.events.length - 1 }));
-  const right = (i: number): boolean => (alone[i] ?? []).filter((p, j) => p === all[i]?.wanted[j]).length >= 0.9 * (all[i]?.wanted.length ?? 0);
-  for (const [low, high] of [[0, 0.5], [0.5, 0.7], [0.7, 0.9], [0.9, 1.01]] as const) {
+  const right = (i: number): boolean =>
+    (alone[i] ?? []).filter((p, j) => p === all[i]?.wanted[j]).length >= 0.9 * (all[i]?.wanted.length ?? 0);
+  for (const [low, high] of [
+    [0, 0.5],
+    [0.5, 0.7],
+    [0.7, 0.9],
+    [0.9, 1.01],
+  ] as const) {
     const some = views.flatMap((v, i) => (v.sure >= low && v.sure < high ? [i] : []));
-    if (some.length > 0) console.log(`  said to be ${percent(low)} to ${percent(Math.min(1, high))} sure: ${some.length} phrases, right in ${percent(some.filter(right).length / some.length)}`);
+    if (some.length > 0)
+      console.log(
+        `  said to be ${percent(low)} to ${percent(Math.min(1, high))} sure: ${some.length} phrases, right in ${percent(some.filter(right).length / some.length)}`,
+      );
   }
   for (const [i, a] of all.entries()) {
     if ([alone, anchored, answered].every((x) => x[i]?.join(' ') === a.wanted.join(' '))) continue;
-    console.log(`    ${a.phrase.name}\n      player   ${a.wanted.join(' ')}\n      alone    ${alone[i]?.join(' ')}\n      anchored ${anchored[i]?.join(' ')}\n      answered ${answered[i]?.join(' ')}`);
+    console.log(
+      `    ${a.phrase.name}\n      player   ${a.wanted.join(' ')}\n      alone    ${alone[i]?.join(' ')}\n      anchored ${anchored[i]?.join(' ')}\n      answered ${answered[i]?.join(' ')}`,
+    );
   }
 }
 

@@ -14,7 +14,10 @@ function string(hz: number, seconds: number, random: () => number): Float32Array
     const f = n * hz * Math.sqrt((1 + 0.0002 * n * n) / 1.0002);
     if (f > 12_000) break;
     const phase = Math.PI * random();
-    for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + (0.3 / n) * Math.exp((-i / RATE) * (1.2 + 0.25 * n)) * Math.sin((2 * Math.PI * f * i) / RATE + phase);
+    for (let i = 0; i < out.length; i++)
+      out[i] =
+        (out[i] as number) +
+        (0.3 / n) * Math.exp((-i / RATE) * (1.2 + 0.25 * n)) * Math.sin((2 * Math.PI * f * i) / RATE + phase);
   }
   return out;
 }
@@ -39,7 +42,14 @@ function partial(x: Float32Array, near: number, from: number, seconds: number): 
 }
 
 const random = seeded(3);
-for (const [speed, semitones] of [[0.25, 0], [0.5, 0], [0.75, 0], [1.5, 0], [1, 3], [0.5, -5]] as const) {
+for (const [speed, semitones] of [
+  [0.25, 0],
+  [0.5, 0],
+  [0.75, 0],
+  [1.5, 0],
+  [1, 3],
+  [0.5, -5],
+] as const) {
   const errors: { midi: number; cents: number }[] = [];
   for (let midi = 23; midi <= 81; midi += 2) {
     const hz = 440 * 2 ** ((midi - 69) / 12);
@@ -50,17 +60,26 @@ for (const [speed, semitones] of [[0.25, 0], [0.5, 0], [0.75, 0], [1.5, 0], [1, 
     errors.push({ midi, cents: Math.abs(1200 * Math.log2(after / before) - 100 * semitones) });
   }
   const worst = (of: readonly { cents: number }[]): string => Math.max(...of.map((e) => e.cents)).toFixed(2);
-  console.log(`at ${speed * 100} %${semitones ? `, ${semitones > 0 ? '+' : ''}${semitones} semitones` : ''}: pitch off by at most ${worst(errors.filter((e) => e.midi >= 40))} cents from E2 up (goal < 1), ${worst(errors.filter((e) => e.midi < 40))} below (goal < 3)`);
+  console.log(
+    `at ${speed * 100} %${semitones ? `, ${semitones > 0 ? '+' : ''}${semitones} semitones` : ''}: pitch off by at most ${worst(errors.filter((e) => e.midi >= 40))} cents from E2 up (goal < 1), ${worst(errors.filter((e) => e.midi < 40))} below (goal < 3)`,
+  );
 }
 
 for (const speed of [0.25, 0.5, 0.75]) {
   const strokes = Array.from({ length: 10 }, (_, i) => 0.3 + 0.37 * i);
   const x = new Float32Array(Math.round(4.2 * RATE));
-  strokes.forEach((at, i) => string(110 * 2 ** ((i % 5) / 12), 0.34, random).forEach((v, k) => { const s = Math.round(at * RATE) + k; if (s < x.length) x[s] = (x[s] as number) + v * Math.min(1, (0.34 - k / RATE) / 0.08); }));
+  strokes.forEach((at, i) =>
+    string(110 * 2 ** ((i % 5) / 12), 0.34, random).forEach((v, k) => {
+      const s = Math.round(at * RATE) + k;
+      if (s < x.length) x[s] = (x[s] as number) + v * Math.min(1, (0.34 - k / RATE) / 0.08);
+    }),
+  );
   const began = performance.now();
   const y = stretched(x, RATE, speed, onsetsIn(x, RATE));
   const took = (performance.now() - began) / 1000;
   const heard = onsetsIn(y, RATE);
   const off = strokes.map((s) => 1000 * Math.min(...heard.map((h) => Math.abs(h - s / speed)))).sort((a, b) => a - b);
-  console.log(`at ${speed * 100} %: strokes displaced by ${off[5]?.toFixed(1)} ms, at most ${off.at(-1)?.toFixed(1)} (goal < 10); ${(y.length / RATE / took).toFixed(0)} x real time of what is heard`);
+  console.log(
+    `at ${speed * 100} %: strokes displaced by ${off[5]?.toFixed(1)} ms, at most ${off.at(-1)?.toFixed(1)} (goal < 10); ${(y.length / RATE / took).toFixed(0)} x real time of what is heard`,
+  );
 }

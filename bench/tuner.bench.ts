@@ -11,12 +11,14 @@ import { seeded } from '@/core/synth';
  */
 const RATE = 48_000;
 const random = seeded(2026);
-const quantile = (values: number[], q: number): number => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))] ?? NaN;
+const quantile = (values: number[], q: number): number =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))] ?? NaN;
 
 const makers = {
   'plucked by the synth': (midi: number) => pluckedString(midi, 1, RATE, random),
   'stiff, by partials': (midi: number) => stiffString(frequency(midi), midi < 45 ? 0.0003 : 0.0001, 1, RATE, random),
-  'very stiff, by partials': (midi: number) => stiffString(frequency(midi), midi < 45 ? 0.0006 : 0.0002, 1, RATE, random),
+  'very stiff, by partials': (midi: number) =>
+    stiffString(frequency(midi), midi < 45 ? 0.0006 : 0.0002, 1, RATE, random),
 };
 
 for (const db of [20, 12]) {

@@ -14,7 +14,10 @@ test('the program asks for the note that would settle most, and one key answers'
   await saved(page);
   // The answer is the instructor's: pinned, on the string that was offered.
   await expect(page.locator('svg[data-row] .fill-yours').first()).toBeVisible();
-  await card.or(page.getByRole('tab', { name: 'Phrase' })).first().waitFor();
+  await card
+    .or(page.getByRole('tab', { name: 'Phrase' }))
+    .first()
+    .waitFor();
   await page.getByRole('tab', { name: 'Phrase' }).click();
   await expect(page.getByRole('region', { name: 'Regions' }).getByRole('listitem').first()).toBeVisible();
   await page.getByRole('button', { name: 'Whole riff as calls' }).click();
@@ -89,7 +92,10 @@ test('techniques are called, drawn, spoken and kept; the impossible is refused w
 
 test('ways are mixed bar by bar', async ({ page }) => {
   await newPiece(page, 'Mixture');
-  await call(page, 'eighths note A2 note C3 note D3 note E3 note G3 note A3 note C4 note D4 | note A2 note C3 note D3 note E3 note G3 note A3 note C4 note D4');
+  await call(
+    page,
+    'eighths note A2 note C3 note D3 note E3 note G3 note A3 note C4 note D4 | note A2 note C3 note D3 note E3 note G3 note A3 note C4 note D4',
+  );
   await saved(page);
   await page.getByRole('tab', { name: 'Phrase' }).click();
   await page.getByRole('button', { name: 'Other ways of playing it' }).click();
@@ -130,7 +136,8 @@ test('weights: a change shows on the live phrase, and sounds', async ({ page }) 
   await page.goto('/settings/weights');
   await expect(page.getByText('As the weights in use place it')).toBeVisible();
   await noBarriers(page);
-  for (const label of ['Open thin strings', 'Open thick strings', 'Open strings up the neck']) await page.getByLabel(label, { exact: true }).fill('0');
+  for (const label of ['Open thin strings', 'Open thick strings', 'Open strings up the neck'])
+    await page.getByLabel(label, { exact: true }).fill('0');
   await page.getByLabel('Low on the neck', { exact: true }).fill('0');
   await expect(page.getByText(/of 16 notes move/)).toBeVisible();
   await page.getByLabel('Open thin strings', { exact: true }).fill('-1');
@@ -171,7 +178,10 @@ test('a phrase placed before is offered in the same shape in another piece', asy
     await expect(before).toBeVisible({ timeout: 6000 });
   }).toPass({ timeout: 150_000 });
   await expect(before.getByText('Once Before')).toBeVisible();
-  await before.getByRole('button', { name: /The same shape/ }).first().click();
+  await before
+    .getByRole('button', { name: /The same shape/ })
+    .first()
+    .click();
   await expect.poll(() => frets(page)).toEqual(['7', '9', '6', '9', '8', '6', '6']);
   await saved(page);
 });

@@ -25,7 +25,9 @@ async function loop(page: Page, from: number, to: number): Promise<void> {
   await page.mouse.up();
 }
 
-test('a demo recording plays, loops and is slowed: twice as long and at the same pitch, as the sound itself says', async ({ page }) => {
+test('a demo recording plays, loops and is slowed: twice as long and at the same pitch, as the sound itself says', async ({
+  page,
+}) => {
   await overhear(page);
   // The recording as it was kept: what is played is measured against it.
   const coming = page.waitForRequest((r) => /\/api\/clips\/\w+$/.test(r.url()) && r.method() === 'GET');
@@ -51,13 +53,18 @@ test('a demo recording plays, loops and is slowed: twice as long and at the same
   // Once round and into the second time.
   const slow = await laid(page, before, 4 * (to - from) + 0.5);
   const length = Math.round(2 * (to - from) * slow.rate);
-  // The same moments, as they were and drawn out, sound the same pitch; where a note gives way to the next none is heard.
+  // The same moments, as they were and drawn out, sound the same pitch; where a note gives way to the next none is
+  // heard.
   const first = Math.round(from * whole.rate);
   const stretch = whole.samples.subarray(first, first + Math.round((to - from) * whole.rate));
   const off: number[] = [];
   for (let at = 0.05; at < to - from - 0.15; at += 0.06) {
     try {
-      off.push(Math.abs(hearTone(stretch, whole.rate, at, at + 0.09) - hearTone(slow.samples, slow.rate, 2 * at, 2 * at + 0.18)));
+      off.push(
+        Math.abs(
+          hearTone(stretch, whole.rate, at, at + 0.09) - hearTone(slow.samples, slow.rate, 2 * at, 2 * at + 0.18),
+        ),
+      );
     } catch {
       // Nothing periodic there.
     }
@@ -67,7 +74,8 @@ test('a demo recording plays, loops and is slowed: twice as long and at the same
   let [around, smallest] = [0, Infinity];
   for (let lag = least; lag < length + 17_640; lag++) {
     let apart = 0;
-    for (let i = middle; i < middle + 1500 && apart < smallest; i += 3) apart += Math.abs((slow.samples[i] ?? 0) - (slow.samples[i + lag] ?? 0));
+    for (let i = middle; i < middle + 1500 && apart < smallest; i += 3)
+      apart += Math.abs((slow.samples[i] ?? 0) - (slow.samples[i + lag] ?? 0));
     if (apart < smallest) [smallest, around] = [apart, lag];
   }
   expect(smallest).toBeLessThan(1e-3);
@@ -85,7 +93,10 @@ test('what is heard in it is laid on bars and taken into the part, with where it
   // The clip was made six cents sharp.
   const cents = Number(/\(([+-]?[\d.]+) cents/.exec(await tuned.innerText())?.[1]);
   expect(Math.abs(cents - 6)).toBeLessThan(5);
-  await page.getByRole('group', { name: 'Heard as' }).getByRole('button', { name: /a line/ }).click();
+  await page
+    .getByRole('group', { name: 'Heard as' })
+    .getByRole('button', { name: /a line/ })
+    .click();
   await picture(page).click({ position: { x: 62, y: 300 } });
   await page.getByRole('button', { name: /Lay bars/ }).click();
   await expect(page.getByText(/bar lines from/).first()).toBeVisible();
@@ -107,11 +118,16 @@ test('what is heard in it is laid on bars and taken into the part, with where it
   await expect(page.getByText(/Bars at/)).toBeVisible();
 });
 
-test('a recording goes in by chunks through a broken connection; what is no sound is refused with the reason', async ({ page }) => {
+test('a recording goes in by chunks through a broken connection; what is no sound is refused with the reason', async ({
+  page,
+}) => {
   const dir = path.resolve('test-results/clips');
   mkdirSync(dir, { recursive: true });
   const rate = 44_100;
-  const samples = Float32Array.from({ length: 30 * rate }, (_, i) => 0.4 * Math.sin((2 * Math.PI * 196 * i) / rate) * (1 - (i % 22_050) / 22_050));
+  const samples = Float32Array.from(
+    { length: 30 * rate },
+    (_, i) => 0.4 * Math.sin((2 * Math.PI * 196 * i) / rate) * (1 - (i % 22_050) / 22_050),
+  );
   writeFileSync(path.join(dir, 'Long G.wav'), writeWav({ rate, channels: [samples] }));
   writeFileSync(path.join(dir, 'letter.wav'), 'Dear Theatre, this is a letter and no recording at all.');
   writeFileSync(path.join(dir, 'cut.wav'), writeWav({ rate, channels: [samples] }).subarray(0, 20));
@@ -125,13 +141,17 @@ test('a recording goes in by chunks through a broken connection; what is no soun
   }
   // The second chunk does not get through twice.
   let refused = 0;
-  await page.route('**/api/clips/*/chunks/1', (route) => (refused++ < 2 ? route.abort('connectionreset') : route.continue()));
+  await page.route('**/api/clips/*/chunks/1', (route) =>
+    refused++ < 2 ? route.abort('connectionreset') : route.continue(),
+  );
   await file.setInputFiles(path.join(dir, 'Long G.wav'));
   await expect(page.getByRole('button', { name: 'Long G' })).toBeVisible({ timeout: 30_000 });
   expect(refused).toBeGreaterThan(2);
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
   // By one's own ear: a pitch, a note there, and it is on its way into the part.
-  await picture(page).focus().catch(() => undefined);
+  await picture(page)
+    .focus()
+    .catch(() => undefined);
   await picture(page).click({ position: { x: 300, y: 300 } });
   await page.getByRole('button', { name: 'Play', exact: true }).focus();
   await page.keyboard.press('t');
@@ -160,7 +180,9 @@ test('what is written is saved as a sound file that sounds it', async ({ page })
   expect(Math.abs(hearTone(samples, wav.rate, 0.2, 0.6) - 57)).toBeLessThan(0.05);
 });
 
-test('what is written is heard against the recording: left and right, and in turn; bars loop, and only a part of it is used', async ({ page }) => {
+test('what is written is heard against the recording: left and right, and in turn; bars loop, and only a part of it is used', async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await overhear(page);
   await hear(page, 'Cellar Stairs');
@@ -200,14 +222,20 @@ test('what is written is heard against the recording: left and right, and in tur
   await page.getByRole('button', { name: 'All of it', exact: true }).click();
   await page.reload();
   await page.getByRole('button', { name: 'About it' }).click();
-  await expect(page.getByLabel('Whose it is, and what you may do with it')).toHaveValue('Ours: the cellar take of the pit band.');
+  await expect(page.getByLabel('Whose it is, and what you may do with it')).toHaveValue(
+    'Ours: the cellar take of the pit band.',
+  );
   await page.getByRole('button', { name: 'Use all of it' }).click();
   await expect(page.getByText('All of it is used.')).toBeVisible();
 });
 
-test('what is laid on a recording while the server is away waits on the device and is kept when it is back', async ({ page }) => {
+test('what is laid on a recording while the server is away waits on the device and is kept when it is back', async ({
+  page,
+}) => {
   await hear(page, 'Lantern Crank');
-  await page.route('**/pieces/**', (route) => (route.request().method() === 'POST' ? route.abort('connectionrefused') : route.continue()));
+  await page.route('**/pieces/**', (route) =>
+    route.request().method() === 'POST' ? route.abort('connectionrefused') : route.continue(),
+  );
   await picture(page).click({ position: { x: 300, y: 300 } });
   await page.getByRole('button', { name: 'Play', exact: true }).focus();
   await page.keyboard.press('m');
@@ -223,8 +251,17 @@ test('two windows on one recording never write over each other unseen', async ({
   await newPiece(page, 'Two Windows');
   await page.getByRole('link', { name: 'Hear' }).click();
   // Both at once: one is taken after the other, and what is no sound keeps none of them out.
-  const tone = Buffer.from(writeWav({ rate: 44_100, channels: [Float32Array.from({ length: 88_200 }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 220 * i) / 44_100))] }));
-  await page.locator('input[type=file]').setInputFiles([{ name: 'first.wav', mimeType: 'audio/wav', buffer: tone }, { name: 'letter.wav', mimeType: 'audio/wav', buffer: Buffer.from('Dear Theatre') }, { name: 'second.wav', mimeType: 'audio/wav', buffer: tone }]);
+  const tone = Buffer.from(
+    writeWav({
+      rate: 44_100,
+      channels: [Float32Array.from({ length: 88_200 }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 220 * i) / 44_100))],
+    }),
+  );
+  await page.locator('input[type=file]').setInputFiles([
+    { name: 'first.wav', mimeType: 'audio/wav', buffer: tone },
+    { name: 'letter.wav', mimeType: 'audio/wav', buffer: Buffer.from('Dear Theatre') },
+    { name: 'second.wav', mimeType: 'audio/wav', buffer: tone },
+  ]);
   const recordings = page.getByRole('list', { name: 'Choose a recording' }).getByRole('button');
   await expect(recordings).toHaveText(['first', 'second'], { timeout: 20_000 });
   await expect(page.getByRole('alert').filter({ hasText: 'letter.wav' })).toBeVisible();
@@ -272,10 +309,25 @@ test('two windows on one recording never write over each other unseen', async ({
 test('the picture and the ear follow the channel that is heard', async ({ page }) => {
   await newPiece(page, 'Left and Right');
   await page.getByRole('link', { name: 'Hear' }).click();
-  const tone = (hz: number): Float32Array => Float32Array.from({ length: 132_300 }, (_, i) => (i < 13_230 ? 0 : [1, 2, 3, 4].reduce((sum, n) => sum + (0.2 / n) * Math.sin((2 * Math.PI * hz * n * i) / 44_100), 0)));
-  await page.locator('input[type=file]').setInputFiles({ name: 'apart.wav', mimeType: 'audio/wav', buffer: Buffer.from(writeWav({ rate: 44_100, channels: [tone(110), tone(330 * 2 ** (-4 / 1200))] })) });
+  const tone = (hz: number): Float32Array =>
+    Float32Array.from({ length: 132_300 }, (_, i) =>
+      i < 13_230
+        ? 0
+        : [1, 2, 3, 4].reduce((sum, n) => sum + (0.2 / n) * Math.sin((2 * Math.PI * hz * n * i) / 44_100), 0),
+    );
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({
+      name: 'apart.wav',
+      mimeType: 'audio/wav',
+      buffer: Buffer.from(writeWav({ rate: 44_100, channels: [tone(110), tone(330 * 2 ** (-4 / 1200))] })),
+    });
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled({ timeout: 20_000 });
-  const ink = (): Promise<string> => page.locator('main canvas').first().evaluate((c: HTMLCanvasElement) => c.toDataURL());
+  const ink = (): Promise<string> =>
+    page
+      .locator('main canvas')
+      .first()
+      .evaluate((c: HTMLCanvasElement) => c.toDataURL());
   const heard = async (channel: string): Promise<string> => {
     await page.getByLabel('Channels').selectOption(channel);
     await page.getByRole('button', { name: 'Listen to all of it' }).click();
@@ -289,13 +341,42 @@ test('the picture and the ear follow the channel that is heard', async ({ page }
   expect(await heard('left')).toBe(left);
 
   // What the notes do is drawn over them, and said.
-  const note = (at: number, end: number, midi: number, extra: object = {}) => ({ event: String(at), string: 1, at, end, midi, from: 0, moves: [], strength: 0.8, struck: true, sustain: 1, ...extra });
-  const take = renderTake([note(0.4, 0.8, 52), note(0.8, 1.2, 55, { struck: false }), note(1.3, 2.2, 60, { moves: [{ at: 0.2, by: 2, over: 0.2 }] })], { seconds: 2.6 });
-  await page.locator('input[type=file]').setInputFiles({ name: 'joined.wav', mimeType: 'audio/wav', buffer: Buffer.from(writeWav({ rate: 44_100, channels: [take] })) });
+  const note = (at: number, end: number, midi: number, extra: object = {}) => ({
+    event: String(at),
+    string: 1,
+    at,
+    end,
+    midi,
+    from: 0,
+    moves: [],
+    strength: 0.8,
+    struck: true,
+    sustain: 1,
+    ...extra,
+  });
+  const take = renderTake(
+    [
+      note(0.4, 0.8, 52),
+      note(0.8, 1.2, 55, { struck: false }),
+      note(1.3, 2.2, 60, { moves: [{ at: 0.2, by: 2, over: 0.2 }] }),
+    ],
+    { seconds: 2.6 },
+  );
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({
+      name: 'joined.wav',
+      mimeType: 'audio/wav',
+      buffer: Buffer.from(writeWav({ rate: 44_100, channels: [take] })),
+    });
   await page.getByRole('button', { name: 'joined' }).click();
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled({ timeout: 20_000 });
   await page.getByRole('button', { name: 'Listen to all of it' }).click();
-  await expect(picture(page)).toHaveAttribute('aria-label', /E3 at 0:00\.4, G3 at 0:00\.8, joined, C4 at 0:01\.3, bend/, { timeout: 20_000 });
+  await expect(picture(page)).toHaveAttribute(
+    'aria-label',
+    /E3 at 0:00\.4, G3 at 0:00\.8, joined, C4 at 0:01\.3, bend/,
+    { timeout: 20_000 },
+  );
   await expect(picture(page).locator('path[data-joined]')).toHaveCount(1);
   await expect(picture(page).getByText('↑1')).toBeVisible();
 });
@@ -304,8 +385,17 @@ test('FLAC, MP3, Ogg and M4A come in as WAV does, of any rate and number of chan
   test.setTimeout(120_000);
   const dir = path.resolve('test-results/clips');
   mkdirSync(dir, { recursive: true });
-  const tone = (rate: number): Float32Array => Float32Array.from({ length: 2 * rate }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 220 * i) / rate));
-  for (const [name, rate, channels] of [['eight thousand', 8000, 1], ['high rate', 192_000, 2], ['six channels', 44_100, 6]] as const) writeFileSync(path.join(dir, `${name}.wav`), writeWav({ rate, channels: Array.from({ length: channels }, () => tone(rate)) }));
+  const tone = (rate: number): Float32Array =>
+    Float32Array.from({ length: 2 * rate }, (_, i) => 0.3 * Math.sin((2 * Math.PI * 220 * i) / rate));
+  for (const [name, rate, channels] of [
+    ['eight thousand', 8000, 1],
+    ['high rate', 192_000, 2],
+    ['six channels', 44_100, 6],
+  ] as const)
+    writeFileSync(
+      path.join(dir, `${name}.wav`),
+      writeWav({ rate, channels: Array.from({ length: channels }, () => tone(rate)) }),
+    );
   writeFileSync(path.join(dir, 'silence.wav'), writeWav({ rate: 44_100, channels: [new Float32Array(88_200)] }));
   await newPiece(page, 'All Kinds');
   await page.getByRole('link', { name: 'Hear' }).click();
@@ -317,14 +407,19 @@ test('FLAC, MP3, Ogg and M4A come in as WAV does, of any rate and number of chan
     const named = path.join(dir, `Three notes ${kind}.${kind}`);
     writeFileSync(named, readFileSync(`e2e/fixtures/three-notes.${kind}`));
     await file.setInputFiles(named);
-    await expect(page.getByRole('list', { name: 'Choose a recording' }).getByRole('button')).toHaveCount(i + 1, { timeout: 20_000 });
+    await expect(page.getByRole('list', { name: 'Choose a recording' }).getByRole('button')).toHaveCount(i + 1, {
+      timeout: 20_000,
+    });
     await page.getByRole('button', { name: 'Listen to all of it' }).click();
     await expect(page.getByRole('button', { name: 'a line, 3 notes' })).toBeVisible({ timeout: 20_000 });
     await expect(picture(page)).toHaveAttribute('aria-label', /A2 at 0:00\.\d, E3 at 0:0[01]\.\d, A3 at 0:0[12]\.\d/);
   }
   for (const [i, name] of ['eight thousand', 'high rate', 'six channels'].entries()) {
     await file.setInputFiles(path.join(dir, `${name}.wav`));
-    await expect(page.getByRole('list', { name: 'Choose a recording' }).getByRole('button')).toHaveCount(kinds.length + i + 1, { timeout: 20_000 });
+    await expect(page.getByRole('list', { name: 'Choose a recording' }).getByRole('button')).toHaveCount(
+      kinds.length + i + 1,
+      { timeout: 20_000 },
+    );
     await page.getByRole('button', { name: 'Listen to all of it' }).click();
     await expect(picture(page)).toHaveAttribute('aria-label', /heard: A3 at 0:00\.\d/, { timeout: 20_000 });
   }

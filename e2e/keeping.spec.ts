@@ -1,7 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { call, frets, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
 
-test('two windows never overwrite each other: the stale one is told and both versions are kept', async ({ page, context }) => {
+test('two windows never overwrite each other: the stale one is told and both versions are kept', async ({
+  page,
+  context,
+}) => {
   await newPiece(page, 'Two Hands');
   await call(page, 'on 5 3');
   await saved(page);

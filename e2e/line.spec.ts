@@ -65,14 +65,18 @@ test('calls to places to lock to reload to print', async ({ page }) => {
   expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
   expect(pdf).toMatch(/\/MediaBox \[\s*0 0 612 792\s*\]/);
   await page.getByLabel('A4').check();
-  expect((await page.pdf({ preferCSSPageSize: true })).toString('latin1')).toMatch(/\/MediaBox \[\s*0 0 59[45](\.\d+)? 84[12](\.\d+)?\s*\]/);
+  expect((await page.pdf({ preferCSSPageSize: true })).toString('latin1')).toMatch(
+    /\/MediaBox \[\s*0 0 59[45](\.\d+)? 84[12](\.\d+)?\s*\]/,
+  );
   await noBarriers(page);
 });
 
 test('faults of calls are said where they are, and nothing is written', async ({ page }) => {
   await newPiece(page, 'Faulty Owl');
   await call(page, 'on 9 3');
-  await expect(page.getByLabel('Call line').getByText('There is no string 9: strings are 1 (thinnest) to 6.')).toBeVisible();
+  await expect(
+    page.getByLabel('Call line').getByText('There is no string 9: strings are 1 (thinnest) to 6.'),
+  ).toBeVisible();
   await expect(page.getByLabel('Call notes')).toContainText('on 9 3');
   expect(await frets(page)).toHaveLength(0);
   await page.getByLabel('Call notes').fill('on 5 3 on 4');

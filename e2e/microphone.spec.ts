@@ -15,7 +15,16 @@ test.use({
   permissions: ['microphone'],
   launchOptions: {
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--autoplay-policy=no-user-gesture-required', '--use-fake-ui-for-media-stream', '--use-fake-device-for-media-stream', `--use-file-for-fake-audio-capture=${file}`],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--autoplay-policy=no-user-gesture-required',
+      '--use-fake-ui-for-media-stream',
+      '--use-fake-device-for-media-stream',
+      `--use-file-for-fake-audio-capture=${file}`,
+    ],
   },
 });
 
@@ -30,7 +39,9 @@ test('the tuner hears the microphone with the same ear', async ({ page }) => {
   await expect(needle).toHaveAttribute('data-verdict', 'none');
 });
 
-test('a rhythm is tapped through the microphone: strokes are found in the sound, and each error is told', async ({ page }) => {
+test('a rhythm is tapped through the microphone: strokes are found in the sound, and each error is told', async ({
+  page,
+}) => {
   await newPiece(page, 'Knuckles on Wood');
   await call(page, 'halves on 5 3 3 3');
   await strip(page).focus();
@@ -49,7 +60,9 @@ test('a rhythm is tapped through the microphone: strokes are found in the sound,
   await saved(page);
 });
 
-test('a recording is made from the microphone, kept with the piece, and heard: its pitch and how it is tuned', async ({ page }) => {
+test('a recording is made from the microphone, kept with the piece, and heard: its pitch and how it is tuned', async ({
+  page,
+}) => {
   await newPiece(page, 'Into the Microphone');
   await page.getByRole('link', { name: 'Hear' }).click();
   await page.getByRole('button', { name: 'Record', exact: true }).click();

@@ -4,7 +4,8 @@ import { frets, noBarriers, saved } from './support/bench';
 
 const end = { deltaTime: 0, type: 'endOfTrack', meta: true } as MidiEvent;
 const named = (text: string) => ({ deltaTime: 0, type: 'trackName', meta: true, text }) as MidiEvent;
-const program = (channel: number, programNumber: number) => ({ deltaTime: 0, type: 'programChange', channel, programNumber }) as MidiEvent;
+const program = (channel: number, programNumber: number) =>
+  ({ deltaTime: 0, type: 'programChange', channel, programNumber }) as MidiEvent;
 const notes = (channel: number, pitches: readonly number[]): MidiEvent[] =>
   pitches.flatMap((noteNumber) => [
     { deltaTime: 10, type: 'noteOn', channel, noteNumber, velocity: 90 } as MidiEvent,
@@ -13,7 +14,11 @@ const notes = (channel: number, pitches: readonly number[]): MidiEvent[] =>
 
 function song(): Buffer {
   const tracks = [
-    [named('Ferry at dusk'), { deltaTime: 0, type: 'setTempo', meta: true, microsecondsPerBeat: 600_000 } as MidiEvent, end],
+    [
+      named('Ferry at dusk'),
+      { deltaTime: 0, type: 'setTempo', meta: true, microsecondsPerBeat: 600_000 } as MidiEvent,
+      end,
+    ],
     [named('Lute'), program(0, 24), ...notes(0, [52, 55, 57, 59, 60, 59, 57, 55]), end],
     [named('Low part'), program(1, 33), ...notes(1, [28, 31, 33, 28]), end],
     [named('Kit'), ...notes(9, [36, 38]), end],
@@ -28,9 +33,15 @@ test('a MIDI file becomes a part whose pitches are known and places proposed', a
   await page.getByRole('button', { name: 'Begin with a MIDI file' }).click();
   await expect(page.getByText('Drop a Standard MIDI file here')).toBeVisible();
 
-  await page.locator('input[type=file]').setInputFiles({ name: 'broken.mid', mimeType: 'audio/midi', buffer: song().subarray(0, 60) });
-  await expect(page.getByRole('alert').filter({ hasText: 'broken.mid' })).toContainText(/damaged or cut short|no notes/);
-  await page.locator('input[type=file]').setInputFiles({ name: 'letter.mid', mimeType: 'audio/midi', buffer: Buffer.from('Dear theatre, no music here.') });
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'broken.mid', mimeType: 'audio/midi', buffer: song().subarray(0, 60) });
+  await expect(page.getByRole('alert').filter({ hasText: 'broken.mid' })).toContainText(
+    /damaged or cut short|no notes/,
+  );
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'letter.mid', mimeType: 'audio/midi', buffer: Buffer.from('Dear theatre, no music here.') });
   await expect(page.getByRole('alert').filter({ hasText: 'letter.mid' })).toContainText('no Standard MIDI file');
 
   await page.locator('input[type=file]').setInputFiles({ name: 'ferry.mid', mimeType: 'audio/midi', buffer: song() });

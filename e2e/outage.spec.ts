@@ -52,7 +52,10 @@ test('a killed server and a lost database are seen, work goes on, and nothing ty
   }
 });
 
-test('a window closed while the server was down gives its work back when it is opened again', async ({ page, context }) => {
+test('a window closed while the server was down gives its work back when it is opened again', async ({
+  page,
+  context,
+}) => {
   test.setTimeout(240_000);
   const own = new OwnServer(url);
   await own.begin();

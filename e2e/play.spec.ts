@@ -18,7 +18,9 @@ function shares(x: Float32Array, hz: number, rate = 44_100): { readonly low: num
   return { low, high };
 }
 
-test('parts sound together, alone and not at all, and what is changed is heard without a new start', async ({ page }) => {
+test('parts sound together, alone and not at all, and what is changed is heard without a new start', async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await overhear(page);
   await openDemo(page, 'Lantern Crank');
@@ -61,14 +63,20 @@ test('counted in, it climbs from tempo to tempo', async ({ page }) => {
   await strip(page).focus();
   await page.getByRole('button', { name: 'Sounds' }).click();
   await page.getByRole('button', { name: 'Climb' }).click();
-  for (const [label, value] of [['from, in percent', '80'], ['to, in percent', '120'], ['by, in percent', '20'], ['times each', '1']] as const) {
+  for (const [label, value] of [
+    ['from, in percent', '80'],
+    ['to, in percent', '120'],
+    ['by, in percent', '20'],
+    ['times each', '1'],
+  ] as const) {
     await page.getByLabel(label).fill(value);
     await page.getByLabel(label).press('Tab');
   }
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(page.getByRole('status', { name: 'Count-in' })).toHaveText(/^(one|two|three|four) of 4$/);
-  for (const speed of ['80 %', '100 %', '120 %']) await expect(player(page).getByText(speed, { exact: true })).toBeVisible({ timeout: 20_000 });
+  for (const speed of ['80 %', '100 %', '120 %'])
+    await expect(player(page).getByText(speed, { exact: true })).toBeVisible({ timeout: 20_000 });
   // At the top it stays.
   await page.waitForTimeout(1500);
   await expect(player(page).getByText('120 %', { exact: true })).toBeVisible();

@@ -45,24 +45,45 @@ test('an instrument is put on the rack, asked about, changed, and kept with its 
   await page.goto('/rack');
   await page.getByRole('link', { name: 'Hand out' }).click();
   const file = await (await down).path();
-  await page.getByLabel('Rack file').setInputFiles({ name: 'rack.json', mimeType: 'application/json', buffer: (await import('node:fs')).readFileSync(file) });
+  await page
+    .getByLabel('Rack file')
+    .setInputFiles({
+      name: 'rack.json',
+      mimeType: 'application/json',
+      buffer: (await import('node:fs')).readFileSync(file),
+    });
   await expect(page.getByRole('link', { name })).toHaveCount(2);
-  await page.getByLabel('Rack file').setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"other"}') });
+  await page
+    .getByLabel('Rack file')
+    .setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"other"}') });
   await expect(page.getByRole('alert').getByText('broken.json: At format')).toBeVisible();
-  await page.getByRole('button', { name: `Take ${name} off the rack` }).first().click();
+  await page
+    .getByRole('button', { name: `Take ${name} off the rack` })
+    .first()
+    .click();
   await expect(page.getByRole('link', { name })).toHaveCount(1);
   await page.getByRole('button', { name: 'Put it back' }).click();
   await expect(page.getByRole('link', { name })).toHaveCount(2);
 });
 
-test('a tuning of one’s own is understood, planned for, kept, and used in a piece with a string off and a partial capo', async ({ page }) => {
+test('a tuning of one’s own is understood, planned for, kept, and used in a piece with a string off and a partial capo', async ({
+  page,
+}) => {
   await page.goto('/rack/tunings');
   await page.getByLabel('Spelled thick to thin').fill('D A D G C');
   await expect(page.getByText('names 5 strings')).toBeVisible();
   await page.getByLabel('Spelled thick to thin').fill('D G D G C E');
-  await expect(page.getByText('Octaves taken nearest to this instrument’s own tuning').or(page.getByText("Octaves taken nearest to this instrument's own tuning"))).toBeVisible();
+  await expect(
+    page
+      .getByText('Octaves taken nearest to this instrument’s own tuning')
+      .or(page.getByText("Octaves taken nearest to this instrument's own tuning")),
+  ).toBeVisible();
   const plan = page.getByRole('region', { name: 'Retuning plan' });
-  await expect(plan.getByRole('listitem')).toHaveText([/6 E.*E2 → D2.*down 2 semitones/, /5 A.*A2 → G2.*down 2 semitones/, /2 B.*B3 → C4.*up 1 semitone/]);
+  await expect(plan.getByRole('listitem')).toHaveText([
+    /6 E.*E2 → D2.*down 2 semitones/,
+    /5 A.*A2 → G2.*down 2 semitones/,
+    /2 B.*B3 → C4.*up 1 semitone/,
+  ]);
   await expect(plan.getByText('keep the face away')).toBeVisible();
   await expect(page.getByText('Strings that coincide')).toBeVisible();
   const known = page.getByRole('button', { name: 'Take it off your list' });
@@ -107,7 +128,13 @@ test('the capo planner finds places, tells the band, and follows a singer', asyn
   await page.getByLabel('Chords as they sound').fill('Bb F');
   await page.getByRole('button', { name: 'fret 1', exact: true }).click();
   await expect(page.getByRole('heading', { name: /Capo at fret 1/ })).toBeVisible();
-  for (const [label, note] of [['Melody’s lowest', 'C4'], ['Melody’s highest', 'E5'], ['Voice’s lowest', 'G3'], ['Voice’s highest', 'C5']] as const) await page.getByLabel(label).fill(note);
+  for (const [label, note] of [
+    ['Melody’s lowest', 'C4'],
+    ['Melody’s highest', 'E5'],
+    ['Voice’s lowest', 'G3'],
+    ['Voice’s highest', 'C5'],
+  ] as const)
+    await page.getByLabel(label).fill(note);
   await page.getByRole('group', { name: 'For a singer' }).getByRole('listitem').first().getByRole('button').click();
   await expect(page.getByLabel('Key as it sounds')).not.toHaveValue('Bb');
   await noBarriers(page);
@@ -120,7 +147,12 @@ test('strings are weighed side by side and the day is put in order', async ({ pa
   await expect(page.getByRole('region', { name: 'Tension' }).getByText('floppy').first()).toBeVisible();
   await expect(page.getByRole('region', { name: 'Suggested gauges' }).getByText('wound').first()).toBeVisible();
   await page.getByLabel('Fret, from the nut').fill('1');
-  await expect(page.getByRole('region', { name: 'Bends' }).getByText(/very hard|hard/).first()).toBeVisible();
+  await expect(
+    page
+      .getByRole('region', { name: 'Bends' })
+      .getByText(/very hard|hard/)
+      .first(),
+  ).toBeVisible();
   await noBarriers(page);
   await page.goto('/rack/day');
   await expect(page.getByRole('heading', { name: 'Bass, 4 strings' })).toBeVisible();
@@ -132,7 +164,9 @@ test('strings are weighed side by side and the day is put in order', async ({ pa
   await noBarriers(page);
 });
 
-test('the simulated instrument is tuned to green with the keyboard, read into the log, and judged', async ({ page }) => {
+test('the simulated instrument is tuned to green with the keyboard, read into the log, and judged', async ({
+  page,
+}) => {
   await page.goto('/rack/tune?instrument=guitar-6-short&tuning=drop-d');
   await page.getByRole('button', { name: 'Another set-up' }).click();
   await page.getByRole('button', { name: 'Capo', exact: true }).click();
@@ -176,6 +210,9 @@ test('the simulated instrument is tuned to green with the keyboard, read into th
   await page.reload();
   await expect(log.getByText('With the capo at fret 2 this instrument goes')).toBeVisible();
   const before = await log.getByRole('row').count();
-  await log.getByRole('button', { name: /Strike out the reading/ }).first().click();
+  await log
+    .getByRole('button', { name: /Strike out the reading/ })
+    .first()
+    .click();
   await expect(log.getByRole('row')).toHaveCount(before - 1);
 });

@@ -5,11 +5,15 @@ import { call, frets, newPiece, noBarriers, openDemo, saved, strip } from './sup
 
 /** Writing everything down by keyboard, text, pointer and ear. */
 
-const keys = async (page: Page, ...all: string[]): Promise<void> => { for (const key of all) await page.keyboard.press(key); };
+const keys = async (page: Page, ...all: string[]): Promise<void> => {
+  for (const key of all) await page.keyboard.press(key);
+};
 const texts = (page: Page): Promise<string[]> => page.locator('svg[data-row] text').allTextContents();
 const toast = (page: Page, text: string | RegExp) => expect(page.getByText(text).first()).toBeVisible();
 
-test('techniques are toggled by their keys, drawn, refused with the reason, and come back as text', async ({ page }) => {
+test('techniques are toggled by their keys, drawn, refused with the reason, and come back as text', async ({
+  page,
+}) => {
   await newPiece(page, 'Wire Spider');
   await call(page, 'sixteenths on 5 open 3 on 4 5 7 on 3 5 7 on 2 8 on 1 12');
   await strip(page).focus();
@@ -78,7 +82,13 @@ test('frame of a riff: meter, tempo that slows, swing, strokes and how often, sh
   await side.getByLabel('Played in all, times').fill('3');
   await side.getByLabel('Played in all, times').press('Enter');
   await side.getByLabel('Strokes go').selectOption('down');
-  await expect.poll(() => page.locator('svg[data-row] [data-stroke]').evaluateAll((s) => [...new Set(s.map((x) => x.getAttribute('data-stroke')))])).toEqual(['down']);
+  await expect
+    .poll(() =>
+      page
+        .locator('svg[data-row] [data-stroke]')
+        .evaluateAll((s) => [...new Set(s.map((x) => x.getAttribute('data-stroke')))]),
+    )
+    .toEqual(['down']);
   await expect(side.getByText(/16 strokes, \d+\.\d a second at the fastest/)).toBeVisible();
   await strip(page).focus();
   await keys(page, 'End');
@@ -109,7 +119,9 @@ test('standard notation stands over strip and sheet, in step with the tab', asyn
   // Heads stand over their figures: the first head and the first figure within a few pixels.
   const head = await heads.first().boundingBox();
   const figure = await page.locator('svg[data-row] g[data-note]').first().boundingBox();
-  expect(Math.abs((head?.x ?? 0) + (head?.width ?? 0) / 2 - ((figure?.x ?? 0) + (figure?.width ?? 0) / 2))).toBeLessThan(9);
+  expect(
+    Math.abs((head?.x ?? 0) + (head?.width ?? 0) / 2 - ((figure?.x ?? 0) + (figure?.width ?? 0) / 2)),
+  ).toBeLessThan(9);
   // A semitone up needs a sign, which undo takes away again.
   const signs = staff.locator('text', { hasText: /[\uE260-\uE262]/ });
   const before = await signs.count();
@@ -136,10 +148,12 @@ test('four bars of sixteenths stand in one row with all lanes in sight, and eigh
   await expect(row).toHaveAttribute('aria-label', /Bar 4/);
   const box = await row.boundingBox();
   const area = await strip(page).boundingBox();
-  expect((box?.height ?? 999)).toBeLessThanOrEqual((area?.height ?? 0) + 8);
+  expect(box?.height ?? 999).toBeLessThanOrEqual((area?.height ?? 0) + 8);
   const sizes = await row.locator('g[data-note]').evaluateAll((notes) => {
     const boxes = notes.map((n) => n.querySelector('text')?.getBoundingClientRect()).filter((b) => b !== undefined);
-    const near = boxes.flatMap((a, i) => boxes.slice(i + 1).filter((b) => Math.abs(a.y - b.y) < 4 && a.x < b.right - 0.5 && b.x < a.right - 0.5));
+    const near = boxes.flatMap((a, i) =>
+      boxes.slice(i + 1).filter((b) => Math.abs(a.y - b.y) < 4 && a.x < b.right - 0.5 && b.x < a.right - 0.5),
+    );
     return { overlaps: near.length, height: Math.min(...boxes.map((b) => b.height)) };
   });
   expect(sizes.overlaps).toBe(0);
@@ -148,7 +162,9 @@ test('four bars of sixteenths stand in one row with all lanes in sight, and eigh
   await expect(row).toHaveAttribute('aria-label', /Bar 8/);
 });
 
-test('a rhythm is tapped on a key and by the simulated player, with its errors, and laid on the notes', async ({ page }) => {
+test('a rhythm is tapped on a key and by the simulated player, with its errors, and laid on the notes', async ({
+  page,
+}) => {
   await newPiece(page, 'Tin Drum', { instrument: 'bass-4' });
   await call(page, 'quarters on 4 3 3 3 3');
   await strip(page).focus();
@@ -175,7 +191,9 @@ test('a rhythm is tapped on a key and by the simulated player, with its errors, 
   await saved(page);
 });
 
-test('readings compete side by side and are swapped without loss; what is unsaid is listed and linked', async ({ page }) => {
+test('readings compete side by side and are swapped without loss; what is unsaid is listed and linked', async ({
+  page,
+}) => {
   await newPiece(page, 'Two Ears');
   await call(page, 'quarters on 5 3 on 4 5 on 3 7 bend ? hole');
   await strip(page).focus();
@@ -217,7 +235,9 @@ test('readings compete side by side and are swapped without loss; what is unsaid
   await saved(page);
 });
 
-test('notes are dragged to another string and in time, moved in shape, pasted moved, and played in', async ({ page }) => {
+test('notes are dragged to another string and in time, moved in shape, pasted moved, and played in', async ({
+  page,
+}) => {
   await newPiece(page, 'Loose Marionette');
   await call(page, 'quarters on 5 7 on 4 5');
   const first = page.locator('svg[data-row] g[data-note]').first();
@@ -259,14 +279,25 @@ test('notes are dragged to another string and in time, moved in shape, pasted mo
 test('a MIDI keyboard is written in, chords as chords', async ({ page }) => {
   // No keyboard is on this machine: the page is given one that answers as the browser's would.
   await page.addInitScript(() => {
-    const input: { name: string; onmidimessage: ((e: { data: Uint8Array }) => void) | null } = { name: 'Two-octave keys', onmidimessage: null };
+    const input: { name: string; onmidimessage: ((e: { data: Uint8Array }) => void) | null } = {
+      name: 'Two-octave keys',
+      onmidimessage: null,
+    };
     Object.assign(globalThis, { testKeys: input });
-    Object.defineProperty(navigator, 'requestMIDIAccess', { value: () => Promise.resolve({ inputs: new Map([['1', input]]), onstatechange: null }) });
+    Object.defineProperty(navigator, 'requestMIDIAccess', {
+      value: () => Promise.resolve({ inputs: new Map([['1', input]]), onstatechange: null }),
+    });
   });
   await newPiece(page, 'Plugged In');
   await page.getByRole('button', { name: 'Play in' }).click();
   await expect(page.getByText('Two-octave keys')).toBeVisible();
-  const press = (...notes: number[]): Promise<void> => page.evaluate((all) => { for (const n of all) (globalThis as unknown as { testKeys: { onmidimessage: (e: { data: Uint8Array }) => void } }).testKeys.onmidimessage({ data: new Uint8Array([0x90, n, 90]) }); }, notes);
+  const press = (...notes: number[]): Promise<void> =>
+    page.evaluate((all) => {
+      for (const n of all)
+        (
+          globalThis as unknown as { testKeys: { onmidimessage: (e: { data: Uint8Array }) => void } }
+        ).testKeys.onmidimessage({ data: new Uint8Array([0x90, n, 90]) });
+    }, notes);
   await press(45);
   await expect.poll(async () => (await frets(page)).length).toBe(1);
   await press(52, 57, 60);
@@ -277,7 +308,9 @@ test('a MIDI keyboard is written in, chords as chords', async ({ page }) => {
 });
 
 /** The words and keys of the guide: docs/keys-count.md says them, this drives them. */
-test('a four-bar riff of sixteenths with hammer-ons, a slide, a bend and palm mutes is entered by the keys the guide counts', async ({ page }) => {
+test('a four-bar riff of sixteenths with hammer-ons, a slide, a bend and palm mutes is entered by the keys the guide counts', async ({
+  page,
+}) => {
   const guide = readFileSync(path.resolve(import.meta.dirname, '../docs/four-bars.md'), 'utf8');
   const typed = /```\n([\s\S]*?)\n```/.exec(guide)?.[1]?.replaceAll('\n', ' ') ?? '';
   const counted = Number(/(\d+) keys in all/.exec(guide)?.[1]);
@@ -285,7 +318,10 @@ test('a four-bar riff of sixteenths with hammer-ons, a slide, a bend and palm mu
   await strip(page).focus();
   const began = Date.now();
   let pressed = 0;
-  const press = async (key: string): Promise<void> => { pressed++; await page.keyboard.press(key); };
+  const press = async (key: string): Promise<void> => {
+    pressed++;
+    await page.keyboard.press(key);
+  };
   await press('c');
   for (const letter of typed) await press(letter === ' ' ? 'Space' : letter);
   await press('Enter');

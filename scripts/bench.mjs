@@ -9,7 +9,9 @@ await withEnd(
   async () => {
     checkNode();
     await ensureModules();
-    const all = readdirSync(path.join(ROOT, 'bench')).filter((f) => f.endsWith('.bench.ts') || f.endsWith('.bench.mjs'));
+    const all = readdirSync(path.join(ROOT, 'bench')).filter(
+      (f) => f.endsWith('.bench.ts') || f.endsWith('.bench.mjs'),
+    );
     for (const file of all.filter((f) => wanted.length === 0 || wanted.some((w) => f.startsWith(w)))) {
       say(file);
       await run(process.execPath, ['--expose-gc', '--import', 'tsx', path.join('bench', file), ...flags]);

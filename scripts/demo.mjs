@@ -3,7 +3,21 @@
 //   --port N  where to serve (default: the first free port from 3000 on)
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { alive, answering, bin, checkNode, ensureBuild, ensureModules, DATA, ensureSystem, freePort, run, say, start, withEnd } from './lib/system.mjs';
+import {
+  alive,
+  answering,
+  bin,
+  checkNode,
+  ensureBuild,
+  ensureModules,
+  DATA,
+  ensureSystem,
+  freePort,
+  run,
+  say,
+  start,
+  withEnd,
+} from './lib/system.mjs';
 import { ensureDatabase, startPostgres, stopPostgres } from './lib/postgres.mjs';
 
 const args = process.argv.slice(2);
@@ -14,7 +28,9 @@ let server = null;
 const note = path.join(DATA, 'demo-running.json');
 const running = existsSync(note) ? JSON.parse(readFileSync(note, 'utf8')) : null;
 if (running && alive(running.pid)) {
-  console.log(`· The demo is running already${running.address ? `, at ${running.address}` : ''} (process ${running.pid}).`);
+  console.log(
+    `· The demo is running already${running.address ? `, at ${running.address}` : ''} (process ${running.pid}).`,
+  );
   process.exit(0);
 }
 const remember = (address) => {
@@ -36,7 +52,10 @@ await withEnd(
     const port = await freePort(args.includes('--port') && wanted > 0 ? wanted : 3000);
     const web = start(process.execPath, [bin('next'), 'start', '-H', '127.0.0.1', '-p', String(port)], { env });
     const ended = new Promise((resolve) => web.once('exit', resolve));
-    await Promise.race([answering(`http://127.0.0.1:${port}/api/health`), ended.then(() => Promise.reject(new Error('the server ended')))]);
+    await Promise.race([
+      answering(`http://127.0.0.1:${port}/api/health`),
+      ended.then(() => Promise.reject(new Error('the server ended'))),
+    ]);
     remember(`http://127.0.0.1:${port}`);
     say(`Intonazione is at http://127.0.0.1:${port}  (Ctrl-C stops it; the data stays)`);
     await ended;

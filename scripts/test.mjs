@@ -1,7 +1,22 @@
 // npm test: everything, on a bare machine. Lint and types, unit, property and database tests, build, browser tests.
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { answering, bin, checkNode, chromium, ensureBuild, ensureModules, ensureSystem, freePort, ROOT, run, say, start, Stop, withEnd } from './lib/system.mjs';
+import {
+  answering,
+  bin,
+  checkNode,
+  chromium,
+  ensureBuild,
+  ensureModules,
+  ensureSystem,
+  freePort,
+  ROOT,
+  run,
+  say,
+  start,
+  Stop,
+  withEnd,
+} from './lib/system.mjs';
 import { ensureDatabase, startPostgres, stopPostgres } from './lib/postgres.mjs';
 
 const results = path.join(ROOT, 'test-results');
@@ -54,24 +69,43 @@ await withEnd(
     await stage('route types', () => node([bin('next'), 'typegen'], { env }));
     await Promise.all([
       stage('lint and types', async () => {
+        await node([bin('prettier'), '--check', '.', '--log-level', 'warn']);
         await node([bin('eslint'), '.', '--max-warnings', '0']);
+        await node(['scripts/circles.mjs']);
         await node([bin('tsc'), '--noEmit']);
       }),
       stage('build', () => ensureBuild()),
     ]);
     await stage('unit, property and database tests', () =>
-      node([bin('vitest'), 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${path.join(results, 'unit.json')}`], { env }));
+      node(
+        [
+          bin('vitest'),
+          'run',
+          '--reporter=default',
+          '--reporter=json',
+          `--outputFile.json=${path.join(results, 'unit.json')}`,
+        ],
+        { env },
+      ),
+    );
     await stage('browser tests', async () => {
       ensureDatabase(server, 'browser');
       const web = { ...env, DATABASE_URL: server.url('browser') };
       await node(['--import', 'tsx', 'src/server/db/migrate-main.ts', '--demo'], { env: web });
       const port = await freePort(0);
-      start(process.execPath, [bin('next'), 'start', '-H', '127.0.0.1', '-p', String(port)], { env: web, stdio: ['ignore', 'ignore', 'inherit'] });
+      start(process.execPath, [bin('next'), 'start', '-H', '127.0.0.1', '-p', String(port)], {
+        env: web,
+        stdio: ['ignore', 'ignore', 'inherit'],
+      });
       await answering(`http://127.0.0.1:${port}/api/health`);
-      await node([bin('playwright'), 'test'], { env: { ...web, BASE_URL: `http://127.0.0.1:${port}`, CHROMIUM: chromium() } });
+      await node([bin('playwright'), 'test'], {
+        env: { ...web, BASE_URL: `http://127.0.0.1:${port}`, CHROMIUM: chromium() },
+      });
     });
     const { passed, failed: broken, skipped } = counted();
-    console.log(`${passed} passed, ${broken + (broken === 0 ? failed.length : 0)} failed${skipped > 0 ? `, ${skipped} skipped` : ''}`);
+    console.log(
+      `${passed} passed, ${broken + (broken === 0 ? failed.length : 0)} failed${skipped > 0 ? `, ${skipped} skipped` : ''}`,
+    );
     if (failed.length > 0 || broken > 0 || passed === 0) throw new Stop(`Failed: ${failed.join(', ') || 'tests'}`);
   },
   async () => {

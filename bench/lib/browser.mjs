@@ -1,6 +1,16 @@
 // What benchmarks in the browser share: a production build on a throwaway database with the demo in it, and Chromium.
 import { chromium } from '@playwright/test';
-import { answering, bin, chromium as chromiumPath, ensureBuild, ensureSystem, freePort, run, start, withEnd } from '../../scripts/lib/system.mjs';
+import {
+  answering,
+  bin,
+  chromium as chromiumPath,
+  ensureBuild,
+  ensureSystem,
+  freePort,
+  run,
+  start,
+  withEnd,
+} from '../../scripts/lib/system.mjs';
 import { ensureDatabase, startPostgres, stopPostgres } from '../../scripts/lib/postgres.mjs';
 
 export const middle = (list, share = 0.5) => [...list].sort((a, b) => a - b)[Math.floor(list.length * share)] ?? 0;
@@ -20,7 +30,17 @@ export async function inBrowser(measures) {
       const base = `http://127.0.0.1:${port}`;
       start(process.execPath, [bin('next'), 'start', '-H', '127.0.0.1', '-p', String(port)], { env, stdio: 'ignore' });
       await answering(`${base}/api/health`);
-      const browser = await chromium.launch({ executablePath: chromiumPath(), args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--autoplay-policy=no-user-gesture-required', '--js-flags=--expose-gc', '--enable-precise-memory-info'] });
+      const browser = await chromium.launch({
+        executablePath: chromiumPath(),
+        args: [
+          '--no-sandbox',
+          '--disable-gpu',
+          '--disable-background-networking',
+          '--autoplay-policy=no-user-gesture-required',
+          '--js-flags=--expose-gc',
+          '--enable-precise-memory-info',
+        ],
+      });
       await measures(browser, base);
       await browser.close();
     },
@@ -30,7 +50,8 @@ export async function inBrowser(measures) {
   );
 }
 
-export const freshPage = async (browser) => (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+export const freshPage = async (browser) =>
+  (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
 
 /** A new piece with an empty riff, its page open. */
 export async function newPiece(page, base, name) {

@@ -19,7 +19,12 @@ const TUNINGS: readonly (readonly [string, readonly number[], number])[] = [
   ['bass', [28, 33, 38, 43], 20],
   ['bass of five strings', [23, 28, 33, 38, 43], 20],
 ];
-const SCALES = [[0, 3, 5, 7, 10], [0, 2, 3, 5, 7, 8, 10], [0, 2, 4, 5, 7, 9, 11], [0, 1, 3, 5, 6, 7, 10]];
+const SCALES = [
+  [0, 3, 5, 7, 10],
+  [0, 2, 3, 5, 7, 8, 10],
+  [0, 2, 4, 5, 7, 9, 11],
+  [0, 1, 3, 5, 6, 7, 10],
+];
 const LEAD = 0.35;
 
 /** A line of about `bars` bars of four: one note at a time, each stopping the one before. */
@@ -34,7 +39,9 @@ export function line(seed: number, bars = 4): Take {
   const root = pick(open) + pick([0, 3, 5, 7]);
   const low = Math.min(...open);
   const reach = pick([12, 19]);
-  const pitches = Array.from({ length: 60 }, (_, i) => low + i).filter((p) => p <= low + 10 + reach && scale.includes((((p - root) % 12) + 12) % 12));
+  const pitches = Array.from({ length: 60 }, (_, i) => low + i).filter(
+    (p) => p <= low + 10 + reach && scale.includes((((p - root) % 12) + 12) % 12),
+  );
   const palm = chance(0.25);
   const notes: PlayedNote[] = [];
   let at = 0;
@@ -48,12 +55,36 @@ export function line(seed: number, bars = 4): Take {
       const midi = pitches[index] ?? low;
       const start = LEAD + at * beat + (before ? random() * 0.008 : 0);
       const gap = chance(0.3) ? 0.75 : 0.98;
-      const joined = before !== null && Math.abs(before.end - start) < 0.04 && Math.abs(before.midi - midi) <= 3 && before.midi !== midi && chance(0.18);
+      const joined =
+        before !== null &&
+        Math.abs(before.end - start) < 0.04 &&
+        Math.abs(before.midi - midi) <= 3 &&
+        before.midi !== midi &&
+        chance(0.18);
       const end = start + span * beat * gap;
       const bend = !joined && end - start > 0.45 && midi > low + 17 && chance(0.25);
       const shake = !joined && !bend && end - start > 0.6 && chance(0.4);
-      const moves = bend ? [{ at: 0.12, by: pick([1, 2]), over: 0.14 }] : shake ? Array.from({ length: Math.floor((end - start - 0.2) / 0.093) }, (_, i) => ({ at: 0.15 + i * 0.093, by: i % 2 ? -0.25 : 0.25, over: 0.093 })) : [];
-      const note: PlayedNote = { event: String(notes.length), string: 1, at: start, end, midi, from: 0, moves, strength: 0.6 + 0.3 * ((random() + 1) / 2), struck: !joined, sustain: palm && !joined ? 0.16 : 1 };
+      const moves = bend
+        ? [{ at: 0.12, by: pick([1, 2]), over: 0.14 }]
+        : shake
+          ? Array.from({ length: Math.floor((end - start - 0.2) / 0.093) }, (_, i) => ({
+              at: 0.15 + i * 0.093,
+              by: i % 2 ? -0.25 : 0.25,
+              over: 0.093,
+            }))
+          : [];
+      const note: PlayedNote = {
+        event: String(notes.length),
+        string: 1,
+        at: start,
+        end,
+        midi,
+        from: 0,
+        moves,
+        strength: 0.6 + 0.3 * ((random() + 1) / 2),
+        struck: !joined,
+        sustain: palm && !joined ? 0.16 : 1,
+      };
       if (before && before.end > start - 0.03) notes[notes.length - 1] = { ...before, end: start };
       notes.push(note);
       before = note;
@@ -61,14 +92,41 @@ export function line(seed: number, bars = 4): Take {
     at += span;
   }
   const seconds = LEAD + bars * 4 * beat + 0.6;
-  return { name: `${seed}: ${name}, ${bpm} bpm${palm ? ', palm' : ''}`, notes, beats: Array.from({ length: bars * 4 }, (_, i) => LEAD + i * beat), bpm, seconds, open, frets };
+  return {
+    name: `${seed}: ${name}, ${bpm} bpm${palm ? ', palm' : ''}`,
+    notes,
+    beats: Array.from({ length: bars * 4 }, (_, i) => LEAD + i * beat),
+    bpm,
+    seconds,
+    open,
+    frets,
+  };
 }
 
 /** Grips a guitar is taught with, as offsets from a fret on strings thickest first; null is not sounded. */
 const SHAPES: readonly (readonly (number | null)[])[] = [
-  [0, 2, 2, null, null, null], [0, 2, 2, 1, 0, 0], [0, 2, 2, 0, 0, 0], [null, 0, 2, 2, 2, 0], [null, 0, 2, 2, 1, 0], [null, 0, 2, 0, 2, 0], [null, null, 0, 2, 3, 2], [null, 0, 2, 2, null, null], [0, 2, 2, 1, 0, null], [null, null, 0, 2, 2, 2], [0, 2, 0, 1, 0, 0],
+  [0, 2, 2, null, null, null],
+  [0, 2, 2, 1, 0, 0],
+  [0, 2, 2, 0, 0, 0],
+  [null, 0, 2, 2, 2, 0],
+  [null, 0, 2, 2, 1, 0],
+  [null, 0, 2, 0, 2, 0],
+  [null, null, 0, 2, 3, 2],
+  [null, 0, 2, 2, null, null],
+  [0, 2, 2, 1, 0, null],
+  [null, null, 0, 2, 2, 2],
+  [0, 2, 0, 1, 0, 0],
 ];
-const OPEN_SHAPES: readonly (readonly (number | null)[])[] = [[3, 2, 0, 0, 0, 3], [null, 3, 2, 0, 1, 0], [0, 2, 2, 1, 0, 0], [0, 2, 2, 0, 0, 0], [null, 0, 2, 2, 2, 0], [null, 0, 2, 2, 1, 0], [null, null, 0, 2, 3, 2], [null, null, 0, 2, 3, 1]];
+const OPEN_SHAPES: readonly (readonly (number | null)[])[] = [
+  [3, 2, 0, 0, 0, 3],
+  [null, 3, 2, 0, 1, 0],
+  [0, 2, 2, 1, 0, 0],
+  [0, 2, 2, 0, 0, 0],
+  [null, 0, 2, 2, 2, 0],
+  [null, 0, 2, 2, 1, 0],
+  [null, null, 0, 2, 3, 2],
+  [null, null, 0, 2, 3, 1],
+];
 
 /** Grips on six strings, strummed, with double stops between them. */
 export function grips(seed: number, bars = 4): Take {
@@ -78,7 +136,7 @@ export function grips(seed: number, bars = 4): Take {
   const bpm = 70 + Math.floor(((random() + 1) / 2) * 60);
   const beat = 60 / bpm;
   const notes: PlayedNote[] = [];
-  for (let at = 0; at < bars * 4; ) {
+  for (let at = 0; at < bars * 4;) {
     const dur = pick([1, 1, 2, 0.5]);
     const openShape = (random() + 1) / 2 < 0.4;
     const shape = openShape ? pick(OPEN_SHAPES) : pick(SHAPES);
@@ -88,12 +146,31 @@ export function grips(seed: number, bars = 4): Take {
     let sounded = 0;
     shape.forEach((offset, i) => {
       if (offset === null || sounded >= thin) return;
-      notes.push({ event: String(at), string: 6 - i, at: start + sounded * 0.009, end: start + dur * beat * 0.97, midi: (open[i] ?? 40) + fret + offset, from: 0, moves: [], strength: 0.62 + 0.2 * ((random() + 1) / 2), struck: true, sustain: 1 });
+      notes.push({
+        event: String(at),
+        string: 6 - i,
+        at: start + sounded * 0.009,
+        end: start + dur * beat * 0.97,
+        midi: (open[i] ?? 40) + fret + offset,
+        from: 0,
+        moves: [],
+        strength: 0.62 + 0.2 * ((random() + 1) / 2),
+        struck: true,
+        sustain: 1,
+      });
       sounded++;
     });
     at += dur;
   }
-  return { name: `${seed}: ${name}, ${bpm} bpm`, notes, beats: Array.from({ length: bars * 4 }, (_, i) => LEAD + i * beat), bpm, seconds: LEAD + bars * 4 * beat + 0.6, open, frets };
+  return {
+    name: `${seed}: ${name}, ${bpm} bpm`,
+    notes,
+    beats: Array.from({ length: bars * 4 }, (_, i) => LEAD + i * beat),
+    bpm,
+    seconds: LEAD + bars * 4 * beat + 0.6,
+    open,
+    frets,
+  };
 }
 
 export interface Score {
@@ -103,7 +180,13 @@ export interface Score {
 }
 
 /** Pairs heard notes with those played: within 50 ms and 50 cents, each once. */
-export function scored(truth: readonly { readonly at: number; readonly midi: number }[], found: readonly { readonly at: number; readonly midi: number }[]): Score & { readonly missed: readonly { at: number; midi: number }[]; readonly wrong: readonly { at: number; midi: number }[] } {
+export function scored(
+  truth: readonly { readonly at: number; readonly midi: number }[],
+  found: readonly { readonly at: number; readonly midi: number }[],
+): Score & {
+  readonly missed: readonly { at: number; midi: number }[];
+  readonly wrong: readonly { at: number; midi: number }[];
+} {
   const used = new Set<number>();
   const missed: { at: number; midi: number }[] = [];
   for (const t of truth) {
@@ -115,7 +198,13 @@ export function scored(truth: readonly { readonly at: number; readonly midi: num
     if (best >= 0) used.add(best);
     else missed.push(t);
   }
-  return { hit: used.size, truth: truth.length, found: found.length, missed, wrong: found.filter((_, i) => !used.has(i)) };
+  return {
+    hit: used.size,
+    truth: truth.length,
+    found: found.length,
+    missed,
+    wrong: found.filter((_, i) => !used.has(i)),
+  };
 }
 
 export const f1 = ({ hit, truth, found }: Score): number => (2 * hit) / Math.max(1, truth + found);

@@ -18,27 +18,65 @@ export function asked(phrase: Phrase): Asked {
   const { setup } = must(makeSetup({ instrument: phrase.instrument, tuning: phrase.tuning, capo: phrase.capo ?? 0 }));
   const meters = [{ bar: 0, beats: 4, unit: 4 }];
   const called = readCalls(phrase.calls, { setup, meters, at: ZERO, length: FIRST_LENGTH, string: null });
-  if (called.faults[0]) throw new Error(`${phrase.name}: ${called.faults[0].message} at "${phrase.calls.slice(called.faults[0].from, called.faults[0].to)}"`);
-  const events = called.events.map((e, i): PlaceEvent => ({ id: `e${i}`, at: e.at, dur: e.dur, link: e.link === 'shift' ? 'slide' : e.link, ring: e.ring, notes: e.notes.map((n) => ({ pitch: n.pitch, lock: null, dur: n.dur })) }));
+  if (called.faults[0])
+    throw new Error(
+      `${phrase.name}: ${called.faults[0].message} at "${phrase.calls.slice(called.faults[0].from, called.faults[0].to)}"`,
+    );
+  const events = called.events.map((e, i): PlaceEvent => ({
+    id: `e${i}`,
+    at: e.at,
+    dur: e.dur,
+    link: e.link === 'shift' ? 'slide' : e.link,
+    ring: e.ring,
+    notes: e.notes.map((n) => ({ pitch: n.pitch, lock: null, dur: n.dur })),
+  }));
   const wanted = called.events.flatMap((e) => e.notes.map((n) => `${n.place?.string}.${n.place?.fret}`));
-  return { phrase, setup, wanted, problem: { setup, events, tempo: [{ at: ZERO, bpm: phrase.tempo }], meters, options: DEFAULT_OPTIONS } };
+  return {
+    phrase,
+    setup,
+    wanted,
+    problem: { setup, events, tempo: [{ at: ZERO, bpm: phrase.tempo }], meters, options: DEFAULT_OPTIONS },
+  };
 }
 
 /** The problem with the player's place given for one note. */
 export function withPlace({ problem, wanted }: Asked, event: number, note: number): Problem {
   const before = problem.events.slice(0, event).reduce((n, x) => n + x.notes.length, 0);
   const [string, fret] = (wanted[before + note] ?? '1.0').split('.').map(Number);
-  return { ...problem, events: problem.events.map((e, i) => (i === event ? { ...e, notes: e.notes.map((n, j) => (j === note ? { ...n, lock: { string: string ?? 1, fret: fret ?? 0, finger: null } } : n)) } : e)) };
+  return {
+    ...problem,
+    events: problem.events.map((e, i) =>
+      i === event
+        ? {
+            ...e,
+            notes: e.notes.map((n, j) =>
+              j === note ? { ...n, lock: { string: string ?? 1, fret: fret ?? 0, finger: null } } : n,
+            ),
+          }
+        : e,
+    ),
+  };
 }
 
 /** The player's place of the one note the program asks for; the problem as it is where it asks for none. */
 export function withAsked(a: Asked, problem: Problem = a.problem): Problem {
   const { ask } = viewOf(problem, { from: 0, to: problem.events.length - 1 });
-  return ask ? withPlace({ ...a, problem }, problem.events.findIndex((x) => x.id === ask.event), ask.note) : problem;
+  return ask
+    ? withPlace(
+        { ...a, problem },
+        problem.events.findIndex((x) => x.id === ask.event),
+        ask.note,
+      )
+    : problem;
 }
 
 export function sampleOf(a: Asked, problem: Problem = a.problem): Sample {
   let k = 0;
-  const chosen = problem.events.flatMap((e, event) => e.notes.map((_, note) => { const [string, fret] = (a.wanted[k++] ?? '1.0').split('.').map(Number); return { event, note, string: string ?? 1, fret: fret ?? 0 }; }));
+  const chosen = problem.events.flatMap((e, event) =>
+    e.notes.map((_, note) => {
+      const [string, fret] = (a.wanted[k++] ?? '1.0').split('.').map(Number);
+      return { event, note, string: string ?? 1, fret: fret ?? 0 };
+    }),
+  );
   return { problem, chosen };
 }

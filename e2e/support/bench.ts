@@ -5,7 +5,11 @@ import { expect, type Locator, type Page } from '@playwright/test';
 
 export const strip = (page: Page): Locator => page.getByRole('application');
 
-export async function newPiece(page: Page, name: string, setup: { tuning?: string; instrument?: string; capo?: string } = {}): Promise<void> {
+export async function newPiece(
+  page: Page,
+  name: string,
+  setup: { tuning?: string; instrument?: string; capo?: string } = {},
+): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: 'New piece' }).click();
   await page.getByLabel('Name').fill(name);
@@ -29,13 +33,26 @@ export async function call(page: Page, calls: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
-export const saved = (page: Page): Promise<void> => expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
+export const saved = (page: Page): Promise<void> =>
+  expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
 
 /** The frets of the strip as drawn, in order of the document. */
 export const frets = (page: Page): Promise<string[]> =>
-  page.locator('svg[data-row] g[data-note]').evaluateAll((notes) => notes.map((n) => n.querySelector('text')?.textContent ?? ''));
+  page
+    .locator('svg[data-row] g[data-note]')
+    .evaluateAll((notes) => notes.map((n) => n.querySelector('text')?.textContent ?? ''));
 
 export async function noBarriers(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([]);
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze();
+  expect(
+    violations.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .map((n) => n.target.join(' '))
+          .slice(0, 3)
+          .join(' | ')}`,
+    ),
+  ).toEqual([]);
 }

@@ -4,7 +4,10 @@ import net from 'node:net';
 import path from 'node:path';
 import pg from 'pg';
 
-/** A server of a test's own, on a database of its own, behind a wire that can be cut. Everything here can be killed in mid-edit. */
+/**
+ * A server of a test's own, on a database of its own, behind a wire that can be cut. Everything here can be killed in
+ * mid-edit.
+ */
 const ROOT = path.resolve(import.meta.dirname, '../..');
 
 /** A wire to the database: connections through it can be cut and refused. */
@@ -13,16 +16,25 @@ class Wire {
   private readonly open = new Set<net.Socket>();
   port = 0;
 
-  constructor(private readonly host: string, private readonly to: number) {}
+  constructor(
+    private readonly host: string,
+    private readonly to: number,
+  ) {}
 
   async up(): Promise<void> {
     this.server = net.createServer((socket) => {
       const far = net.connect(this.to, this.host);
-      for (const [a, b] of [[socket, far], [far, socket]] as const) {
+      for (const [a, b] of [
+        [socket, far],
+        [far, socket],
+      ] as const) {
         this.open.add(a);
         a.pipe(b);
         a.on('error', () => b.destroy());
-        a.on('close', () => { this.open.delete(a); b.destroy(); });
+        a.on('close', () => {
+          this.open.delete(a);
+          b.destroy();
+        });
       }
     });
     await new Promise<void>((resolve, reject) => {
@@ -82,15 +94,27 @@ export class OwnServer {
       const child = spawn(command, args, { cwd: ROOT, env: this.env(), stdio: ['ignore', 'ignore', 'pipe'] });
       let said = '';
       child.stderr?.on('data', (d: Buffer) => (said += d.toString()));
-      child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${args.join(' ')} ended with ${code}: ${said.slice(-800)}`))));
+      child.on('exit', (code) =>
+        code === 0 ? resolve() : reject(new Error(`${args.join(' ')} ended with ${code}: ${said.slice(-800)}`)),
+      );
     });
   }
 
   /** Starts the server on its port, again where it was killed. */
   async start(): Promise<void> {
-    this.child = spawn(process.execPath, [path.join(ROOT, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(this.port)], { cwd: ROOT, env: this.env(), stdio: 'ignore', detached: true });
+    this.child = spawn(
+      process.execPath,
+      [path.join(ROOT, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(this.port)],
+      { cwd: ROOT, env: this.env(), stdio: 'ignore', detached: true },
+    );
     for (let i = 0; i < 200; i++) {
-      if (await fetch(`${this.url}/api/health`).then((r) => r.ok, () => false)) return;
+      if (
+        await fetch(`${this.url}/api/health`).then(
+          (r) => r.ok,
+          () => false,
+        )
+      )
+        return;
       await new Promise((r) => setTimeout(r, 150));
     }
     throw new Error('the test’s own server does not answer');

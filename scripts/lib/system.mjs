@@ -42,19 +42,26 @@ export function start(command, args, options = {}) {
 }
 
 export async function stopAll() {
-  const waiting = [...children].map((child) => new Promise((resolve) => {
-    if (child.exitCode !== null || child.signalCode !== null) return resolve();
-    child.once('exit', resolve);
-    child.kill('SIGTERM');
-    setTimeout(() => child.kill('SIGKILL'), 8000).unref();
-  }));
+  const waiting = [...children].map(
+    (child) =>
+      new Promise((resolve) => {
+        if (child.exitCode !== null || child.signalCode !== null) return resolve();
+        child.once('exit', resolve);
+        child.kill('SIGTERM');
+        setTimeout(() => child.kill('SIGKILL'), 8000).unref();
+      }),
+  );
   await Promise.all(waiting);
 }
 
 /** Runs `body`, and `end` after it however it ends: by itself, by a fault, or by a signal. */
 export async function withEnd(body, end) {
   let ending = null;
-  const finish = () => (ending ??= (async () => { await stopAll(); await end(); })());
+  const finish = () =>
+    (ending ??= (async () => {
+      await stopAll();
+      await end();
+    })());
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) {
     process.on(signal, () => finish().then(() => process.exit(signal === 'SIGINT' ? 130 : 143)));
   }
@@ -83,7 +90,9 @@ const has = (file) => existsSync(file);
 export function postgresBin() {
   const base = '/usr/lib/postgresql';
   if (!has(base)) return null;
-  const versions = readdirSync(base).filter((v) => has(path.join(base, v, 'bin', 'initdb')) && has(path.join(base, v, 'bin', 'postgres'))).sort((a, b) => Number(b) - Number(a));
+  const versions = readdirSync(base)
+    .filter((v) => has(path.join(base, v, 'bin', 'initdb')) && has(path.join(base, v, 'bin', 'postgres')))
+    .sort((a, b) => Number(b) - Number(a));
   return versions.length > 0 ? path.join(base, versions[0], 'bin') : null;
 }
 
@@ -97,7 +106,9 @@ export function ensureSystem({ browser = false } = {}) {
   if (missing.length === 0) return;
   const install = ['-o', 'DPkg::Lock::Timeout=300', 'install', '-y', '--no-install-recommends', ...missing];
   if (!isRoot || !has('/usr/bin/apt-get')) {
-    throw new Stop(`These Debian packages are needed: ${missing.join(', ')}.\nRun as root, then try again:\n  apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`);
+    throw new Stop(
+      `These Debian packages are needed: ${missing.join(', ')}.\nRun as root, then try again:\n  apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`,
+    );
   }
   say(`installing ${missing.join(' and ')}`);
   // Packages must not start a cluster of their own on the usual port: this program keeps a private one.
@@ -108,7 +119,8 @@ export function ensureSystem({ browser = false } = {}) {
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 9)) throw new Stop(`Node.js 20.9 or newer is needed; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 9))
+    throw new Stop(`Node.js 20.9 or newer is needed; this is ${process.versions.node}.`);
 }
 
 const sha = (text) => createHash('sha256').update(text).digest('hex');
@@ -132,7 +144,8 @@ export function sourceStamp() {
     if (statSync(full).isDirectory()) for (const name of readdirSync(full).sort()) walk(path.join(entry, name));
     else if (!/\.test\.tsx?$/.test(entry)) hash.update(entry).update(readFileSync(full));
   };
-  for (const entry of ['src', 'public', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json']) walk(entry);
+  for (const entry of ['src', 'public', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json'])
+    walk(entry);
   return hash.digest('hex');
 }
 

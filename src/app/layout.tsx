@@ -12,7 +12,8 @@ import './globals.css';
 
 export const metadata: Metadata = {
   title: { default: 'Intonazione', template: '%s · Intonazione' },
-  description: 'From a riff that was heard to places on the neck that can be played and taught, with the reasons shown.',
+  description:
+    'From a riff that was heard to places on the neck that can be played and taught, with the reasons shown.',
 };
 
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
@@ -25,7 +26,12 @@ export const dynamic = 'force-dynamic';
 
 export default async function RootLayout({ children }: { readonly children: ReactNode }) {
   const studio = currentStudio();
-  const [rack, schools, players, tables] = await Promise.all([openRack(db(), studio), getSchools(db(), studio), listPlayers(db(), studio), listCostTables(db(), studio)]);
+  const [rack, schools, players, tables] = await Promise.all([
+    openRack(db(), studio),
+    getSchools(db(), studio),
+    listPlayers(db(), studio),
+    listCostTables(db(), studio),
+  ]);
   return (
     <html lang="en" suppressHydrationWarning>
       <head>

@@ -15,12 +15,21 @@ import { DEMO_PIECES } from '../../demo/pieces';
 const root = path.resolve(import.meta.dirname, '../..');
 
 /** The real command in a real process. */
-function cli(args: readonly string[], input: string | Uint8Array = ''): Promise<{ code: number; out: Record<string, unknown>; err: Record<string, unknown> }> {
+function cli(
+  args: readonly string[],
+  input: string | Uint8Array = '',
+): Promise<{ code: number; out: Record<string, unknown>; err: Record<string, unknown> }> {
   return new Promise((resolve) => {
-    const child = execFile(process.execPath, ['--import', 'tsx', 'src/cli/main.ts', ...args], { cwd: root, maxBuffer: 1e8 }, (error, stdout, stderr) => {
-      const parse = (text: string): Record<string, unknown> => (text.trim() ? (JSON.parse(text) as Record<string, unknown>) : {});
-      resolve({ code: error ? Number(error.code) : 0, out: parse(stdout), err: parse(stderr) });
-    });
+    const child = execFile(
+      process.execPath,
+      ['--import', 'tsx', 'src/cli/main.ts', ...args],
+      { cwd: root, maxBuffer: 1e8 },
+      (error, stdout, stderr) => {
+        const parse = (text: string): Record<string, unknown> =>
+          text.trim() ? (JSON.parse(text) as Record<string, unknown>) : {};
+        resolve({ code: error ? Number(error.code) : 0, out: parse(stdout), err: parse(stderr) });
+      },
+    );
     child.stdin?.end(input);
   });
 }
@@ -34,7 +43,9 @@ describe('the command line', () => {
     expect(out).toEqual({
       positions: [
         [
-          { string: 2, fret: 1, fretFromNut: 3, open: false }, { string: 3, fret: 5, fretFromNut: 7, open: false }, { string: 4, fret: 10, fretFromNut: 12, open: false },
+          { string: 2, fret: 1, fretFromNut: 3, open: false },
+          { string: 3, fret: 5, fretFromNut: 7, open: false },
+          { string: 4, fret: 10, fretFromNut: 12, open: false },
           { string: 5, fret: 15, fretFromNut: 17, open: false },
         ],
         [],
@@ -50,15 +61,25 @@ describe('the command line', () => {
     ];
     const { code, out } = await cli(['place', '-'], JSON.stringify({ setup, tempo: 90, events, k: 3 }));
     expect(code).toBe(0);
-    const ways = out.ways as { cost: number; events: { id: string; hand: number; notes: ({ string: number; fret: number; finger: number } | null)[] }[] }[];
+    const ways = out.ways as {
+      cost: number;
+      events: { id: string; hand: number; notes: ({ string: number; fret: number; finger: number } | null)[] }[];
+    }[];
     expect(ways).toHaveLength(3);
-    for (const way of ways) expect(way.events.slice(0, 2).map((e) => [e.notes[0]?.string, e.notes[0]?.fret])).toEqual([[5, 5], [5, 7]]);
+    for (const way of ways)
+      expect(way.events.slice(0, 2).map((e) => [e.notes[0]?.string, e.notes[0]?.fret])).toEqual([
+        [5, 5],
+        [5, 7],
+      ]);
     expect(out.blocked).toMatchObject([{ event: 'c', limit: 'range' }]);
   });
 
   it('writes out every state and move, so that the optimum can be checked outside; explains; gives ways', async () => {
     const events = [64, 67, 69, 67].map((pitch, i) => ({ id: `e${i}`, at: `${i}/2`, dur: '1/2', notes: [{ pitch }] }));
-    const { code, out } = await cli(['place', '--explain', '--table', '--ways', '2', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events }));
+    const { code, out } = await cli(
+      ['place', '--explain', '--table', '--ways', '2', '-'],
+      JSON.stringify({ setup: { instrument: 'guitar-6' }, events }),
+    );
     expect(code).toBe(0);
     const ways = out.ways as { cost: number; events: { why: string; hold: { words: string; cost: number }[] }[] }[];
     expect(ways).toHaveLength(2);
@@ -68,13 +89,21 @@ describe('the command line', () => {
     let least = (table[0]?.states ?? []).map((s) => s.hold);
     for (const t of table.slice(1)) {
       const next = t.states.map(() => Infinity);
-      for (const [a, b, cost] of t.moves) next[b] = Math.min(next[b] ?? Infinity, (least[a] ?? Infinity) + cost + (t.states[b]?.hold ?? 0));
+      for (const [a, b, cost] of t.moves)
+        next[b] = Math.min(next[b] ?? Infinity, (least[a] ?? Infinity) + cost + (t.states[b]?.hold ?? 0));
       least = next;
     }
     expect(Math.min(...least)).toBeCloseTo(ways[0]?.cost ?? 0, 8);
     expect(out.regions).toBeDefined();
-    const many = Array.from({ length: 60 }, (_, i) => ({ id: `e${i}`, at: String(i), dur: '1', notes: [{ pitch: 60 }] }));
-    expect((await cli(['place', '--table'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events: many }))).err).toMatchObject({ code: 'too-long' });
+    const many = Array.from({ length: 60 }, (_, i) => ({
+      id: `e${i}`,
+      at: String(i),
+      dur: '1',
+      notes: [{ pitch: 60 }],
+    }));
+    expect(
+      (await cli(['place', '--table'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events: many }))).err,
+    ).toMatchObject({ code: 'too-long' });
   });
 
   it('places for another hand, with techniques, wishes and other weights, and tells ways out', async () => {
@@ -84,19 +113,32 @@ describe('the command line', () => {
       { id: 'c', at: '2', dur: '1', notes: [{ pitch: 62, harmonic: true }] },
       { id: 'd', at: '3', dur: '1', notes: [{ pitch: 40 }, { pitch: 41 }] },
     ];
-    const { out } = await cli(['place', '--explain', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events, costs: { openThin: 2 } }));
-    const [way] = out.ways as { events: { hand: number; notes: ({ string: number; fret: number; finger: number } | null)[] }[] }[];
+    const { out } = await cli(
+      ['place', '--explain', '-'],
+      JSON.stringify({ setup: { instrument: 'guitar-6' }, events, costs: { openThin: 2 } }),
+    );
+    const [way] = out.ways as {
+      events: { hand: number; notes: ({ string: number; fret: number; finger: number } | null)[] }[];
+    }[];
     expect(way?.events[0]?.notes[0]?.fret).toBeGreaterThan(0);
     expect(way?.events[1]?.notes[0]?.finger).toBe(0);
     expect(way?.events[2]?.notes[0]).toMatchObject({ string: 4, fret: 12 });
     const [blocked] = out.blocked as { clash: { words: string }[]; mends: { kind: string }[] }[];
     expect(blocked?.clash.map((c) => c.words).sort()).toEqual(['E2', 'F2']);
     expect(blocked?.mends.map((m) => m.kind)).toContain('octave');
-    expect((await cli(['place', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events, costs: { openThin: -1 } }))).err).toMatchObject({ code: 'bad-input', at: 'costs.openThin' });
+    expect(
+      (
+        await cli(
+          ['place', '-'],
+          JSON.stringify({ setup: { instrument: 'guitar-6' }, events, costs: { openThin: -1 } }),
+        )
+      ).err,
+    ).toMatchObject({ code: 'bad-input', at: 'costs.openThin' });
   });
 
   it('prints every technique as it was read, and reads it again', async () => {
-    const calls = 'meter 4/4 tempo 104 ramp swing 58 fine eighths on 5 open palm accent grace 3 hammer 5 for half tied eighth vibrato wide likely seen at 41.2 "on \\"film\\"" | meter 3/4 hole for quarter on 3 7 bend whole pushed released + on 2 7 with 1 or 2 rolled thick-first stroke up why "it rings" scrape for quarter tempo 70';
+    const calls =
+      'meter 4/4 tempo 104 ramp swing 58 fine eighths on 5 open palm accent grace 3 hammer 5 for half tied eighth vibrato wide likely seen at 41.2 "on \\"film\\"" | meter 3/4 hole for quarter on 3 7 bend whole pushed released + on 2 7 with 1 or 2 rolled thick-first stroke up why "it rings" scrape for quarter tempo 70';
     const setup = { instrument: 'guitar-6' };
     const first = await cli(['calls', 'parse'], JSON.stringify({ setup, calls }));
     expect(first.out.faults).toEqual([]);
@@ -109,15 +151,30 @@ describe('the command line', () => {
   });
 
   it('reads calls and prints them again', async () => {
-    const { out } = await cli(['calls', 'parse'], JSON.stringify({ setup: { instrument: 'guitar-6' }, calls: 'on 6 open 3 on 5 2 hammer 4' }));
+    const { out } = await cli(
+      ['calls', 'parse'],
+      JSON.stringify({ setup: { instrument: 'guitar-6' }, calls: 'on 6 open 3 on 5 2 hammer 4' }),
+    );
     expect(out.faults).toEqual([]);
-    const riff = { id: 'r', name: 'R', bars: 1, pickup: '0', meters: [{ bar: 0, beats: 4, unit: 4 }], events: out.events };
-    expect((await cli(['calls', 'print'], JSON.stringify({ riff }))).out).toEqual({ calls: 'on 6 open 3 on 5 2 hammer 4' });
+    const riff = {
+      id: 'r',
+      name: 'R',
+      bars: 1,
+      pickup: '0',
+      meters: [{ bar: 0, beats: 4, unit: 4 }],
+      events: out.events,
+    };
+    expect((await cli(['calls', 'print'], JSON.stringify({ riff }))).out).toEqual({
+      calls: 'on 6 open 3 on 5 2 hammer 4',
+    });
   });
 
   it('imports a MIDI file and places a part of it', async () => {
     const midi = pieceToMidi(must(buildDemoPiece(DEMO_PIECES[6] as (typeof DEMO_PIECES)[number])));
-    const { code, out } = await cli(['import', '-', '--part', '1', '--setup', '{"instrument":"bass-4","tuning":"bass-drop-c"}'], midi);
+    const { code, out } = await cli(
+      ['import', '-', '--part', '1', '--setup', '{"instrument":"bass-4","tuning":"bass-drop-c"}'],
+      midi,
+    );
     expect(code).toBe(0);
     expect((out.parts as unknown[]).length).toBe(2);
     const piece = must(readPiece(out.piece));
@@ -126,40 +183,110 @@ describe('the command line', () => {
   });
 
   it('counts frets from the nut where asked, in and out', async () => {
-    const input = { setup, frets: 'nut', events: [{ id: 'a', at: '0', dur: '1', notes: [{ string: 5, fret: 5, lock: true }] }] };
+    const input = {
+      setup,
+      frets: 'nut',
+      events: [{ id: 'a', at: '0', dur: '1', notes: [{ string: 5, fret: 5, lock: true }] }],
+    };
     const { out } = await cli(['place', '-'], JSON.stringify(input));
     const [way] = out.ways as { events: { hand: number; notes: { fret: number; pitch: number }[] }[] }[];
     expect(way?.events[0]?.notes[0]).toMatchObject({ fret: 5, pitch: 50 });
     expect(way?.events[0]?.hand).toBeGreaterThan(2);
-    const called = await cli(['calls', 'parse', '-'], JSON.stringify({ setup, calls: 'on 5 5 on 4 open', frets: 'nut' }));
+    const called = await cli(
+      ['calls', 'parse', '-'],
+      JSON.stringify({ setup, calls: 'on 5 5 on 4 open', frets: 'nut' }),
+    );
     const events = called.out.events as { notes: { place: { fret: number } }[] }[];
     expect(events.map((e) => e.notes[0]?.place.fret)).toEqual([3, 0]);
     const riff = { id: 'r', name: 'r', bars: 1, pickup: '0', meters: [{ bar: 0, beats: 4, unit: 4 }], events };
-    expect((await cli(['calls', 'print', '-'], JSON.stringify({ riff, setup, frets: 'nut' }))).out.calls).toBe('on 5 5 on 4 open');
-    expect((await cli(['calls', 'print', '-'], JSON.stringify({ riff, frets: 'nut' }))).err).toMatchObject({ code: 'bad-input', at: 'setup' });
+    expect((await cli(['calls', 'print', '-'], JSON.stringify({ riff, setup, frets: 'nut' }))).out.calls).toBe(
+      'on 5 5 on 4 open',
+    );
+    expect((await cli(['calls', 'print', '-'], JSON.stringify({ riff, frets: 'nut' }))).err).toMatchObject({
+      code: 'bad-input',
+      at: 'setup',
+    });
   });
 
   it('describes a set-up and plans the way to it', async () => {
-    const { code, out } = await cli(['setup', '-'], JSON.stringify({ setup: { instrument: 'guitar-6', tuning: 'dadgad', capo: [{ fret: 2, strings: [5, 4, 3] }] }, from: 'drop-d' }));
+    const { code, out } = await cli(
+      ['setup', '-'],
+      JSON.stringify({
+        setup: { instrument: 'guitar-6', tuning: 'dadgad', capo: [{ fret: 2, strings: [5, 4, 3] }] },
+        from: 'drop-d',
+      }),
+    );
     expect(code).toBe(0);
-    expect(out).toMatchObject({ spelling: 'D A D G A D', capo: 'fret 2 on strings 5 4 3', shapeShift: 0, same: [6, 5, 4, 3] });
-    expect(out.strings).toEqual([[6, 'E', 'D2', 0, 38, -2], [5, 'A', 'A2', 2, 47, 0], [4, 'D', 'D3', 2, 52, 0], [3, 'G', 'G3', 2, 57, 0], [2, 'B', 'A3', 0, 57, -2], [1, 'E', 'D4', 0, 62, -2]].map(([string, nominal, name, nut, sounds, change]) => ({ string, nominal, open: Number(sounds) - Number(nut), name, nut, sounds, change })));
-    expect(out.retune).toMatchObject({ moved: 2, steps: [{ string: 2, direction: 'down', semitones: -2 }, { string: 1, direction: 'down', semitones: -2 }] });
+    expect(out).toMatchObject({
+      spelling: 'D A D G A D',
+      capo: 'fret 2 on strings 5 4 3',
+      shapeShift: 0,
+      same: [6, 5, 4, 3],
+    });
+    expect(out.strings).toEqual(
+      [
+        [6, 'E', 'D2', 0, 38, -2],
+        [5, 'A', 'A2', 2, 47, 0],
+        [4, 'D', 'D3', 2, 52, 0],
+        [3, 'G', 'G3', 2, 57, 0],
+        [2, 'B', 'A3', 0, 57, -2],
+        [1, 'E', 'D4', 0, 62, -2],
+      ].map(([string, nominal, name, nut, sounds, change]) => ({
+        string,
+        nominal,
+        open: Number(sounds) - Number(nut),
+        name,
+        nut,
+        sounds,
+        change,
+      })),
+    );
+    expect(out.retune).toMatchObject({
+      moved: 2,
+      steps: [
+        { string: 2, direction: 'down', semitones: -2 },
+        { string: 1, direction: 'down', semitones: -2 },
+      ],
+    });
   });
 
   it('weighs strings, those given instead of the instrument’s own', async () => {
-    const { out } = await cli(['tension', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, strings: [{ string: 1, diameterMm: 0.254, kind: 'plain' }, { string: 6, diameterMm: 1.17, kind: 'wound', unitWeightKgPerM: 0.0068 }] }));
+    const { out } = await cli(
+      ['tension', '-'],
+      JSON.stringify({
+        setup: { instrument: 'guitar-6' },
+        strings: [
+          { string: 1, diameterMm: 0.254, kind: 'plain' },
+          { string: 6, diameterMm: 1.17, kind: 'wound', unitWeightKgPerM: 0.0068 },
+        ],
+      }),
+    );
     const strings = out.strings as { string: number; newtons: number; grade: string }[];
     expect(strings.map((s) => s.string)).toEqual([6, 5, 4, 3, 2, 1]);
     expect(strings[5]?.newtons).toBeCloseTo(72.6, 0);
     expect(strings[0]?.newtons).toBeCloseTo(4 * 0.0068 * 0.648 ** 2 * 82.407 ** 2, 1);
-    expect(out.total).toBeCloseTo(strings.reduce((sum, s) => sum + s.newtons, 0), 6);
+    expect(out.total).toBeCloseTo(
+      strings.reduce((sum, s) => sum + s.newtons, 0),
+      6,
+    );
   });
 
   it('plans capos', async () => {
-    const { out } = await cli(['capo-plan', '-'], JSON.stringify({ setup: { instrument: 'acoustic-6' }, key: 'Bb', chords: ['Bb', 'F', 'Gm', 'Eb'] }));
-    const choices = out.choices as { capo: number; shapeKey: string; chords: { shape: string; open: boolean; frets: number[] }[]; band: string }[];
-    expect(choices[0]).toMatchObject({ capo: 3, shapeKey: 'G major', chords: [{ shape: 'G', open: true }, { shape: 'D' }, { shape: 'Em' }, { shape: 'C' }] });
+    const { out } = await cli(
+      ['capo-plan', '-'],
+      JSON.stringify({ setup: { instrument: 'acoustic-6' }, key: 'Bb', chords: ['Bb', 'F', 'Gm', 'Eb'] }),
+    );
+    const choices = out.choices as {
+      capo: number;
+      shapeKey: string;
+      chords: { shape: string; open: boolean; frets: number[] }[];
+      band: string;
+    }[];
+    expect(choices[0]).toMatchObject({
+      capo: 3,
+      shapeKey: 'G major',
+      chords: [{ shape: 'G', open: true }, { shape: 'D' }, { shape: 'Em' }, { shape: 'C' }],
+    });
     expect(choices[0]?.band).toContain('Everyone else plays what sounds');
   });
 
@@ -175,7 +302,9 @@ describe('the command line', () => {
   });
 
   it('renders a piece, and listens to it again', async () => {
-    const piece = must(buildDemoPiece(DEMO_PIECES.find((p) => p.title === 'Cellar Stairs') as (typeof DEMO_PIECES)[number]));
+    const piece = must(
+      buildDemoPiece(DEMO_PIECES.find((p) => p.title === 'Cellar Stairs') as (typeof DEMO_PIECES)[number]),
+    );
     const file = path.join(mkdtempSync(path.join(tmpdir(), 'render-')), 'stairs.wav');
     const made = await cli(['render', '-', file], JSON.stringify(piece));
     expect(made.code).toBe(0);
@@ -186,13 +315,33 @@ describe('the command line', () => {
     const heard = (out.notes as { onset: number; midi: number }[]).map((n) => n.midi);
     const written = piece.parts[0]?.riffs[0]?.events.flatMap((e) => e.notes.map((n) => n.pitch.midi)) ?? [];
     expect(heard.slice(0, 6)).toEqual(written.slice(0, 6));
-    expect((await cli(['render', '-', file, '--part', 'none'], JSON.stringify(piece))).err).toMatchObject({ code: 'nothing', at: '--part' });
-    expect((await cli(['listen', '-'], 'no sound at all, only some words that are long enough')).err).toMatchObject({ code: 'not-sound' });
-    expect((await cli(['listen', file, '--from', '3', '--to', '2'])).err).toMatchObject({ code: 'bad-range', at: '--to' });
+    expect((await cli(['render', '-', file, '--part', 'none'], JSON.stringify(piece))).err).toMatchObject({
+      code: 'nothing',
+      at: '--part',
+    });
+    expect((await cli(['listen', '-'], 'no sound at all, only some words that are long enough')).err).toMatchObject({
+      code: 'not-sound',
+    });
+    expect((await cli(['listen', file, '--from', '3', '--to', '2'])).err).toMatchObject({
+      code: 'bad-range',
+      at: '--to',
+    });
   }, 60_000);
 
   it('publishes its schemas', async () => {
-    const names = [['positions'], ['place'], ['import'], ['calls', 'parse'], ['calls', 'print'], ['setup'], ['tension'], ['capo-plan'], ['tune'], ['listen'], ['render']];
+    const names = [
+      ['positions'],
+      ['place'],
+      ['import'],
+      ['calls', 'parse'],
+      ['calls', 'print'],
+      ['setup'],
+      ['tension'],
+      ['capo-plan'],
+      ['tune'],
+      ['listen'],
+      ['render'],
+    ];
     for (const { code, out } of await Promise.all(names.map((name) => cli(['schema', ...name])))) {
       expect([code, out.type]).toEqual([0, 'object']);
     }
@@ -205,20 +354,53 @@ describe('the command line', () => {
     };
     expect(await fault(['positions', '-'], '{"setup"')).toEqual([2, 'bad-json', '-']);
     expect(await fault(['positions', '-'], '{}')).toEqual([2, 'bad-input', 'setup']);
-    expect(await fault(['positions', '-'], JSON.stringify({ setup: { ...setup, tuning: 'E A' }, pitches: [] }))).toEqual([2, 'string-count', 'setup.tuning']);
-    expect(await fault(['place', '-'], JSON.stringify({ setup, events: [{ id: 'a', at: 'soon', dur: '1', notes: [{ pitch: 50 }] }] }))).toEqual([2, 'bad-input', 'events.0.at']);
+    expect(
+      await fault(['positions', '-'], JSON.stringify({ setup: { ...setup, tuning: 'E A' }, pitches: [] })),
+    ).toEqual([2, 'string-count', 'setup.tuning']);
+    expect(
+      await fault(
+        ['place', '-'],
+        JSON.stringify({ setup, events: [{ id: 'a', at: 'soon', dur: '1', notes: [{ pitch: 50 }] }] }),
+      ),
+    ).toEqual([2, 'bad-input', 'events.0.at']);
     expect(await fault(['place', 'no-such-file.json'])).toEqual([2, 'unreadable', 'no-such-file.json']);
     expect((await fault(['import', '-'], 'not midi')).slice(0, 2)).toEqual([2, 'not-midi']);
     expect((await fault(['dance']))[1]).toBe('usage');
-    const capo = (fret: number, strings: number[]) => JSON.stringify({ setup: { instrument: 'guitar-6', capo: [{ fret, strings }] } });
+    const capo = (fret: number, strings: number[]) =>
+      JSON.stringify({ setup: { instrument: 'guitar-6', capo: [{ fret, strings }] } });
     expect(await fault(['setup', '-'], capo(30, [1]))).toEqual([2, 'bad-capo', 'setup.capo']);
     expect(await fault(['setup', '-'], capo(2, []))).toEqual([2, 'bad-capo', 'setup.capo']);
-    expect(await fault(['setup', '-'], JSON.stringify({ setup: { instrument: 'guitar-6', scaleMm: 25.5 } }))).toEqual([2, 'inches', 'setup.scaleMm']);
-    expect(await fault(['tension', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, strings: [{ string: 1, diameterMm: 0, kind: 'plain' }] }))).toEqual([2, 'bad-input', 'strings.0.diameterMm']);
-    expect(await fault(['tension', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, strings: [{ string: 9, diameterMm: 1, kind: 'plain' }] }))).toEqual([2, 'no-string', 'strings.0.string']);
-    expect(await fault(['capo-plan', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' } }))).toEqual([2, 'no-chords', 'chords']);
-    expect(await fault(['capo-plan', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, key: 'Q' }))).toEqual([2, 'bad-key', 'key']);
-    expect((await fault(['tune', '-'], 'no sound at all, but long enough for a head')).slice(0, 2)).toEqual([2, 'not-wav']);
+    expect(await fault(['setup', '-'], JSON.stringify({ setup: { instrument: 'guitar-6', scaleMm: 25.5 } }))).toEqual([
+      2,
+      'inches',
+      'setup.scaleMm',
+    ]);
+    expect(
+      await fault(
+        ['tension', '-'],
+        JSON.stringify({ setup: { instrument: 'guitar-6' }, strings: [{ string: 1, diameterMm: 0, kind: 'plain' }] }),
+      ),
+    ).toEqual([2, 'bad-input', 'strings.0.diameterMm']);
+    expect(
+      await fault(
+        ['tension', '-'],
+        JSON.stringify({ setup: { instrument: 'guitar-6' }, strings: [{ string: 9, diameterMm: 1, kind: 'plain' }] }),
+      ),
+    ).toEqual([2, 'no-string', 'strings.0.string']);
+    expect(await fault(['capo-plan', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' } }))).toEqual([
+      2,
+      'no-chords',
+      'chords',
+    ]);
+    expect(await fault(['capo-plan', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, key: 'Q' }))).toEqual([
+      2,
+      'bad-key',
+      'key',
+    ]);
+    expect((await fault(['tune', '-'], 'no sound at all, but long enough for a head')).slice(0, 2)).toEqual([
+      2,
+      'not-wav',
+    ]);
   }, 120_000);
 
   it.each(['flac', 'mp3', 'ogg'])('listens to %s as to WAV', async (kind) => {

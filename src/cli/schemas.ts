@@ -7,10 +7,22 @@ import { linkSchema, quarterSchema, riffSchema } from '@/core/score';
 /** What each command takes, published as JSON Schema by `cli schema COMMAND`. */
 
 export const setupRequest = z.strictObject({
-  instrument: z.union([z.string(), instrumentSchema]).describe('catalogue id, such as guitar-6, guitar-7, baritone-27, bass-4, bass-5; or an instrument of one’s own as in a rack file'),
-  tuning: z.string().optional().describe('catalogue id, or a spelling thick to thin: "D A D G B E", "D2 A2 D3 G3 B3 E4", x for a string taken off'),
+  instrument: z
+    .union([z.string(), instrumentSchema])
+    .describe(
+      'catalogue id, such as guitar-6, guitar-7, baritone-27, bass-4, bass-5; or an instrument of one’s own as in a rack file',
+    ),
+  tuning: z
+    .string()
+    .optional()
+    .describe(
+      'catalogue id, or a spelling thick to thin: "D A D G B E", "D2 A2 D3 G3 B3 E4", x for a string taken off',
+    ),
   capo: z
-    .union([z.number(), z.array(z.strictObject({ fret: z.number(), strings: z.array(z.number().int()).nullable().optional() })).max(4)])
+    .union([
+      z.number(),
+      z.array(z.strictObject({ fret: z.number(), strings: z.array(z.number().int()).nullable().optional() })).max(4),
+    ])
     .nullable()
     .optional()
     .describe('fret of a full capo, 0 or null for none; or up to two of {"fret","strings"}, strings null for all'),
@@ -56,7 +68,16 @@ export const placeInput = z.strictObject({
         link: linkSchema.nullable().optional().describe('how it is joined to the next event'),
         ring: z.boolean().optional(),
         bar: z.boolean().optional().describe('with a slide bar'),
-        wish: z.strictObject({ hand: z.number().int().min(1).max(30).nullable().optional(), liking: z.number().min(-1).max(1).nullable().optional(), avoid: z.array(z.number().int()).max(12).optional(), prefer: z.array(z.number().int()).max(12).optional(), thumb: z.enum(['over', 'behind']).optional() }).optional().describe('hand position, liking of open strings, strings to keep free or to use'),
+        wish: z
+          .strictObject({
+            hand: z.number().int().min(1).max(30).nullable().optional(),
+            liking: z.number().min(-1).max(1).nullable().optional(),
+            avoid: z.array(z.number().int()).max(12).optional(),
+            prefer: z.array(z.number().int()).max(12).optional(),
+            thumb: z.enum(['over', 'behind']).optional(),
+          })
+          .optional()
+          .describe('hand position, liking of open strings, strings to keep free or to use'),
       }),
     )
     .max(20_000),
@@ -68,26 +89,46 @@ export const placeInput = z.strictObject({
   frets: countingSchema,
 });
 
-export const callsParseInput = z.strictObject({ setup: setupRequest, calls: z.string(), meter: z.string().optional(), frets: countingSchema });
-export const callsPrintInput = z.strictObject({ riff: riffSchema, setup: setupRequest.optional().describe('needed to count frets from the nut'), frets: countingSchema, frame: z.boolean().default(false).describe('say meters, tempo and feel too') });
+export const callsParseInput = z.strictObject({
+  setup: setupRequest,
+  calls: z.string(),
+  meter: z.string().optional(),
+  frets: countingSchema,
+});
+export const callsPrintInput = z.strictObject({
+  riff: riffSchema,
+  setup: setupRequest.optional().describe('needed to count frets from the nut'),
+  frets: countingSchema,
+  frame: z.boolean().default(false).describe('say meters, tempo and feel too'),
+});
 export const importOptions = z.strictObject({
   part: z.coerce.number().int().min(0).optional(),
-  grid: z.enum(['auto', 'eighths', 'sixteenths', 'thirty-seconds', 'triplet-eighths', 'triplet-sixteenths']).default('auto'),
+  grid: z
+    .enum(['auto', 'eighths', 'sixteenths', 'thirty-seconds', 'triplet-eighths', 'triplet-sixteenths'])
+    .default('auto'),
   octaves: z.coerce.number().int().min(-4).max(4).optional(),
   setup: z.string().optional(),
 });
 
-export const setupInput = z.strictObject({ setup: setupRequest, from: z.string().optional().describe('the tuning it is in now, for the retuning plan') });
+export const setupInput = z.strictObject({
+  setup: setupRequest,
+  from: z.string().optional().describe('the tuning it is in now, for the retuning plan'),
+});
 const a4 = z.coerce.number().min(MIN_A4).max(MAX_A4).default(440);
 export const tensionInput = z.strictObject({
   setup: setupRequest,
   strings: z
-    .array(z.strictObject({
-      string: z.number().int().min(1).max(12),
-      diameterMm: z.number().positive('a diameter above 0, in millimetres').max(5, 'millimetres, at most 5: 10 thousandths of an inch are 0.254 mm'),
-      kind: z.enum(['plain', 'wound', 'nylon', 'nylon-wound']),
-      unitWeightKgPerM: z.number().positive().max(0.2).optional(),
-    }))
+    .array(
+      z.strictObject({
+        string: z.number().int().min(1).max(12),
+        diameterMm: z
+          .number()
+          .positive('a diameter above 0, in millimetres')
+          .max(5, 'millimetres, at most 5: 10 thousandths of an inch are 0.254 mm'),
+        kind: z.enum(['plain', 'wound', 'nylon', 'nylon-wound']),
+        unitWeightKgPerM: z.number().positive().max(0.2).optional(),
+      }),
+    )
     .max(12)
     .default([])
     .describe('strings put on instead of the instrument’s own'),
@@ -96,12 +137,29 @@ export const tensionInput = z.strictObject({
 export const capoPlanInput = z.strictObject({
   setup: setupRequest,
   key: z.string().optional().describe('as it sounds: "Bb", "F# minor"'),
-  chords: z.array(z.string().max(20)).max(64).default([]).describe('as they sound; those of the key when none are given'),
+  chords: z
+    .array(z.string().max(20))
+    .max(64)
+    .default([])
+    .describe('as they sound; those of the key when none are given'),
   maxCapo: z.number().int().min(0).max(12).default(9),
 });
-export const listenOptions = z.object({ setup: z.string().optional(), from: z.coerce.number().min(0).optional(), to: z.coerce.number().min(0).optional() });
-export const renderOptions = z.object({ part: z.string().optional(), riff: z.string().optional(), speed: z.coerce.number().min(0.25).max(1.5).default(1) });
-export const tuneOptions = z.object({ instrument: z.string().default('guitar-6'), tuning: z.string().optional(), capo: z.coerce.number().optional(), a4 });
+export const listenOptions = z.object({
+  setup: z.string().optional(),
+  from: z.coerce.number().min(0).optional(),
+  to: z.coerce.number().min(0).optional(),
+});
+export const renderOptions = z.object({
+  part: z.string().optional(),
+  riff: z.string().optional(),
+  speed: z.coerce.number().min(0.25).max(1.5).default(1),
+});
+export const tuneOptions = z.object({
+  instrument: z.string().default('guitar-6'),
+  tuning: z.string().optional(),
+  capo: z.coerce.number().optional(),
+  a4,
+});
 
 export const SCHEMAS = {
   positions: positionsInput,
@@ -119,7 +177,11 @@ export const SCHEMAS = {
 
 /** A fault on its way to standard error. */
 export class CliFault extends Error {
-  constructor(readonly code: string, message: string, readonly at?: string) {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly at?: string,
+  ) {
     super(message);
   }
 }

@@ -16,10 +16,25 @@ vi.mock('@/server/context', () => ({ db: () => acting.db, currentStudio: () => a
 
 const { deleteAction, duplicateAction, emptyPieceAction, listAction, newPieceAction } = await import('./shelf/actions');
 const { saveAction, settleAction } = await import('./piece/actions');
-const { copyInstrumentAction, deleteInstrumentAction, deleteTuningAction, importRackAction, keepTuningAction, saveInstrumentAction } = await import('./rack/actions');
+const {
+  copyInstrumentAction,
+  deleteInstrumentAction,
+  deleteTuningAction,
+  importRackAction,
+  keepTuningAction,
+  saveInstrumentAction,
+} = await import('./rack/actions');
 const { deleteReadingAction, logReadingAction, readingsAction } = await import('./tune/actions');
 const { saveSchoolsAction } = await import('./account/actions');
-const { acceptFitAction, askFitAction, deletePlayerAction, latestFitAction, saveCostsAction, savePlayerAction, setFitAsideAction } = await import('./account/learning-actions');
+const {
+  acceptFitAction,
+  askFitAction,
+  deletePlayerAction,
+  latestFitAction,
+  saveCostsAction,
+  savePlayerAction,
+  setFitAsideAction,
+} = await import('./account/learning-actions');
 const { recallAction } = await import('./place/actions');
 
 vi.mock('next/cache', () => ({ revalidatePath: () => undefined }));
@@ -42,9 +57,22 @@ const asStudio = async <T>(studio: string, body: () => Promise<T>): Promise<T> =
     acting.studio = 'here';
   }
 };
-const DRAFT = { title: 'Hedgehog waltz', instrument: 'guitar-6', tuning: 'D A D G B E', capo: [{ fret: 2, strings: null as number[] | null }], tempo: '90', meter: '3/4' };
-const piece = async (title: string): Promise<Piece> => must(await createPiece(acting.db, 'here', makePiece('x', title)));
-const rename = (title: string) => ({ kind: 'do' as const, edit: { type: 'setTitle' as const, title }, inverse: { type: 'setTitle' as const, title: 'before' }, what: 'renamed' });
+const DRAFT = {
+  title: 'Hedgehog waltz',
+  instrument: 'guitar-6',
+  tuning: 'D A D G B E',
+  capo: [{ fret: 2, strings: null as number[] | null }],
+  tempo: '90',
+  meter: '3/4',
+};
+const piece = async (title: string): Promise<Piece> =>
+  must(await createPiece(acting.db, 'here', makePiece('x', title)));
+const rename = (title: string) => ({
+  kind: 'do' as const,
+  edit: { type: 'setTitle' as const, title },
+  inverse: { type: 'setTitle' as const, title: 'before' },
+  what: 'renamed',
+});
 
 describe('a new piece', () => {
   it('begins with a part in its set-up and an empty riff', async () => {
@@ -52,7 +80,16 @@ describe('a new piece', () => {
     if (!made.ok) throw new Error(made.message);
     const id = made.path.split('/')[2] ?? '';
     const open = await openPiece(acting.db, 'here', id);
-    expect(open?.document).toMatchObject({ title: 'Hedgehog waltz', lanes: { tempo: [{ bpm: 90 }] }, parts: [{ setup: { capos: [{ fret: 2, strings: null }], open: [38, 45, 50, 55, 59, 64] }, riffs: [{ meters: [{ beats: 3, unit: 4 }], events: [] }] }] });
+    expect(open?.document).toMatchObject({
+      title: 'Hedgehog waltz',
+      lanes: { tempo: [{ bpm: 90 }] },
+      parts: [
+        {
+          setup: { capos: [{ fret: 2, strings: null }], open: [38, 45, 50, 55, 59, 64] },
+          riffs: [{ meters: [{ beats: 3, unit: 4 }], events: [] }],
+        },
+      ],
+    });
     expect((await emptyPieceAction('From a file')).ok).toBe(true);
   });
 
@@ -75,8 +112,16 @@ describe('a new piece', () => {
 describe('saving through the action', () => {
   it('keeps steps, and rejects what is no step with a message', async () => {
     const start = await piece('Action');
-    expect(await saveAction({ piece: start.id, base: 0, save: randomUUID(), steps: [rename('Acted')] })).toEqual({ status: 'saved', revision: 1 });
-    const broken = { kind: 'do', edit: { type: 'explode' }, inverse: { type: 'setTitle', title: 'x' }, what: 'x' } as unknown as ReturnType<typeof rename>;
+    expect(await saveAction({ piece: start.id, base: 0, save: randomUUID(), steps: [rename('Acted')] })).toEqual({
+      status: 'saved',
+      revision: 1,
+    });
+    const broken = {
+      kind: 'do',
+      edit: { type: 'explode' },
+      inverse: { type: 'setTitle', title: 'x' },
+      what: 'x',
+    } as unknown as ReturnType<typeof rename>;
     const answer = await saveAction({ piece: start.id, base: 1, save: randomUUID(), steps: [broken] });
     expect(answer.status).toBe('rejected');
     expect(answer.status === 'rejected' && answer.message).toContain('steps.0');
@@ -103,8 +148,12 @@ describe('another studio', () => {
       expect((await listAction('ours')).length).toBe(0);
       expect((await duplicateAction(mine.id)).ok).toBe(false);
       expect(await deleteAction(mine.id, true)).toBe(false);
-      expect((await saveAction({ piece: mine.id, base: 1, save: randomUUID(), steps: [rename('Stolen')] })).status).toBe('rejected');
-      expect((await saveAction({ piece: mine.id, base: 0, save: 'first-save-here', steps: [rename('Stolen')] })).status).toBe('rejected');
+      expect(
+        (await saveAction({ piece: mine.id, base: 1, save: randomUUID(), steps: [rename('Stolen')] })).status,
+      ).toBe('rejected');
+      expect(
+        (await saveAction({ piece: mine.id, base: 0, save: 'first-save-here', steps: [rename('Stolen')] })).status,
+      ).toBe('rejected');
       expect(await settleAction(stale.refusedId, true)).toBeNull();
     });
     const open = await openPiece(acting.db, 'here', mine.id);
@@ -120,9 +169,17 @@ describe('the rack through its actions', () => {
     const id = must(await copyInstrumentAction('bass-4', 'Cellar bass'));
     const kept = await entry(id);
     if (!kept) throw new Error('not kept');
-    const saved = await saveInstrumentAction({ instrument: { ...kept.instrument, frets: 20 }, description: 'd', tones: [] }, 0);
+    const saved = await saveInstrumentAction(
+      { instrument: { ...kept.instrument, frets: 20 }, description: 'd', tones: [] },
+      0,
+    );
     expect(saved).toMatchObject({ status: 'saved', revision: 1 });
-    expect(await saveInstrumentAction({ instrument: { ...kept.instrument, frets: 'many' as never }, description: '', tones: [] }, 1)).toMatchObject({ status: 'refused', at: 'frets' });
+    expect(
+      await saveInstrumentAction(
+        { instrument: { ...kept.instrument, frets: 'many' as never }, description: '', tones: [] },
+        1,
+      ),
+    ).toMatchObject({ status: 'refused', at: 'frets' });
     expect((await copyInstrumentAction('harp', '')).ok).toBe(false);
     await deleteInstrumentAction(id, true);
     expect(await entry(id)).toBeUndefined();
@@ -130,7 +187,9 @@ describe('the rack through its actions', () => {
     await asStudio('there', async () => {
       expect((await copyInstrumentAction(id, 'x')).ok).toBe(false);
       expect(await deleteInstrumentAction(id, true)).toBe(false);
-      expect((await saveInstrumentAction({ instrument: kept.instrument, description: 'stolen', tones: [] }, 1)).status).toBe('refused');
+      expect(
+        (await saveInstrumentAction({ instrument: kept.instrument, description: 'stolen', tones: [] }, 1)).status,
+      ).toBe('refused');
     });
     expect((await entry(id))?.description).toBe('d');
     const made = await newPieceAction({ ...DRAFT, instrument: id, tuning: 'bass-drop-d' });
@@ -139,9 +198,18 @@ describe('the rack through its actions', () => {
   });
 
   it('keeps a tuning and brings in a file, each with its fault', async () => {
-    const tuning = { name: 'Attic', family: 'modal' as const, spelling: 'C2 G2 D3 G3 A3 D4', instruments: [], source: '' };
+    const tuning = {
+      name: 'Attic',
+      family: 'modal' as const,
+      spelling: 'C2 G2 D3 G3 A3 D4',
+      instruments: [],
+      source: '',
+    };
     const kept = must(await keepTuningAction(tuning));
-    expect(await keepTuningAction({ ...tuning, spelling: 'C G' })).toMatchObject({ ok: false, error: { at: 'spelling' } });
+    expect(await keepTuningAction({ ...tuning, spelling: 'C G' })).toMatchObject({
+      ok: false,
+      error: { at: 'spelling' },
+    });
     expect(await keepTuningAction({ ...tuning, name: '' })).toMatchObject({ ok: false, error: { at: 'name' } });
     await asStudio('there', async () => expect(await deleteTuningAction(kept.id, true)).toBe(false));
     expect(await deleteTuningAction(kept.id, true)).toBe(true);
@@ -168,12 +236,21 @@ describe('hands and weights', () => {
   it('are checked, kept for the studio that acts, and refused with the place and the mend', async () => {
     const made = must(await savePlayerAction({ id: null, name: 'Ilse', profile: ADULT_HAND }));
     expect(made.id).toMatch(/^h/);
-    expect(await savePlayerAction({ id: null, name: ' ', profile: ADULT_HAND })).toMatchObject({ ok: false, error: { at: 'name' } });
+    expect(await savePlayerAction({ id: null, name: ' ', profile: ADULT_HAND })).toMatchObject({
+      ok: false,
+      error: { at: 'name' },
+    });
     const crooked = { ...ADULT_HAND, comfortable: { ...ADULT_HAND.comfortable, '14': 200 } };
-    expect(await savePlayerAction({ id: null, name: 'Crooked', profile: crooked })).toMatchObject({ ok: false, error: { code: 'schema' } });
+    expect(await savePlayerAction({ id: null, name: 'Crooked', profile: crooked })).toMatchObject({
+      ok: false,
+      error: { code: 'schema' },
+    });
     expect(await asStudio('there', () => deletePlayerAction(made.id ?? '', true))).toBe(false);
     expect(await deletePlayerAction(made.id ?? '', true)).toBe(true);
-    expect(await saveCostsAction('Mine', { ...DEFAULT_COSTS, open: -1 })).toMatchObject({ ok: false, error: { at: 'weights.open' } });
+    expect(await saveCostsAction('Mine', { ...DEFAULT_COSTS, open: -1 })).toMatchObject({
+      ok: false,
+      error: { at: 'weights.open' },
+    });
     expect(must(await saveCostsAction('Mine', DEFAULT_COSTS)).version).toBe(1);
     expect(must(await asStudio('there', () => saveCostsAction('Theirs', DEFAULT_COSTS))).version).toBe(1);
   });

@@ -5,7 +5,17 @@ import { makePiece } from '@/core/score';
 import { beginClip, clipStream, complete, rangeOf, takeChunk } from './clips';
 import type { Db } from './db/connection';
 import { createPiece } from './pieces';
-import { clipChunk, clipOverview, getClip, insertClip, keepClip, listClips, putChunk, putClipDocument, setClipDeleted } from './repositories/clips';
+import {
+  clipChunk,
+  clipOverview,
+  getClip,
+  insertClip,
+  keepClip,
+  listClips,
+  putChunk,
+  putClipDocument,
+  setClipDeleted,
+} from './repositories/clips';
 import { ensureStudio } from './repositories/studios';
 import { freshDatabase } from './test-support/database';
 
@@ -24,8 +34,12 @@ beforeAll(async () => {
 afterAll(() => close());
 
 /** Bytes that begin as a FLAC does, each different from its neighbours. */
-const sound = (length: number): Uint8Array => Uint8Array.from({ length }, (_, i) => 'fLaC'.charCodeAt(i) || (i * 31 + (i >> 8)) % 256);
-const parts = (bytes: Uint8Array): Uint8Array[] => Array.from({ length: Math.ceil(bytes.length / CLIP_LIMITS.chunk) }, (_, n) => bytes.subarray(n * CLIP_LIMITS.chunk, (n + 1) * CLIP_LIMITS.chunk));
+const sound = (length: number): Uint8Array =>
+  Uint8Array.from({ length }, (_, i) => 'fLaC'.charCodeAt(i) || (i * 31 + (i >> 8)) % 256);
+const parts = (bytes: Uint8Array): Uint8Array[] =>
+  Array.from({ length: Math.ceil(bytes.length / CLIP_LIMITS.chunk) }, (_, n) =>
+    bytes.subarray(n * CLIP_LIMITS.chunk, (n + 1) * CLIP_LIMITS.chunk),
+  );
 async function read(stream: ReadableStream<Uint8Array>): Promise<Uint8Array> {
   return new Uint8Array(await new Response(stream).arrayBuffer());
 }
@@ -42,7 +56,12 @@ describe('a recording', () => {
     const clip = await getClip(db, MINE, id);
     expect(clip && complete(clip)).toBe(true);
     expect(clip).toMatchObject({ type: 'audio/flac', bytes: bytes.length, chunks: 3, state: 'arriving' });
-    for (const [from, to] of [[0, bytes.length - 1], [0, 0], [CLIP_LIMITS.chunk - 3, CLIP_LIMITS.chunk + 3], [bytes.length - 5, bytes.length - 1]] as const) {
+    for (const [from, to] of [
+      [0, bytes.length - 1],
+      [0, 0],
+      [CLIP_LIMITS.chunk - 3, CLIP_LIMITS.chunk + 3],
+      [bytes.length - 5, bytes.length - 1],
+    ] as const) {
       expect(Buffer.compare(await read(clipStream(db, MINE, id, from, to)), bytes.subarray(from, to + 1))).toBe(0);
     }
   });
@@ -51,32 +70,48 @@ describe('a recording', () => {
     const bytes = sound(CLIP_LIMITS.chunk + 10);
     const id = must(await beginClip(db, MINE, { piece, name: 'Take', bytes: bytes.length }));
     const [first, second] = parts(bytes) as [Uint8Array, Uint8Array];
-    expect(await takeChunk(db, MINE, id, 1, second)).toMatchObject({ ok: false, error: { code: 'out-of-turn', at: '0' } });
+    expect(await takeChunk(db, MINE, id, 1, second)).toMatchObject({
+      ok: false,
+      error: { code: 'out-of-turn', at: '0' },
+    });
     expect(must(await takeChunk(db, MINE, id, 0, first))).toBe(1);
     expect(must(await takeChunk(db, MINE, id, 0, first))).toBe(1);
     const clip = await getClip(db, MINE, id);
     expect(clip && complete(clip)).toBe(false);
-    expect(await Promise.all([takeChunk(db, MINE, id, 1, second), takeChunk(db, MINE, id, 1, second)])).toEqual([{ ok: true, value: 2 }, { ok: true, value: 2 }]);
+    expect(await Promise.all([takeChunk(db, MINE, id, 1, second), takeChunk(db, MINE, id, 1, second)])).toEqual([
+      { ok: true, value: 2 },
+      { ok: true, value: 2 },
+    ]);
     expect(Buffer.compare(await read(clipStream(db, MINE, id, 0, bytes.length - 1)), bytes)).toBe(0);
   });
 
   it('is refused with the reason when it is no sound, too large, empty, cut, or of no piece', async () => {
     const code = (r: { ok: boolean; error?: { code: string } }): string | undefined => r.error?.code;
     const id = must(await beginClip(db, MINE, { piece, name: 'x', bytes: 100 }));
-    expect(code(await takeChunk(db, MINE, id, 0, new Uint8Array(100)) as never)).toBe('not-sound');
-    expect(code(await takeChunk(db, MINE, id, 0, sound(99)) as never)).toBe('bad-chunk');
-    expect(code(await takeChunk(db, MINE, id, -1, sound(100)) as never)).toBe('bad-chunk');
-    expect(code(await takeChunk(db, MINE, 'nowhere', 0, sound(100)) as never)).toBe('no-clip');
-    expect(code(await beginClip(db, MINE, { piece, name: 'x', bytes: 0 }) as never)).toBe('empty');
-    expect(code(await beginClip(db, MINE, { piece, name: 'x', bytes: CLIP_LIMITS.bytes + 1 }) as never)).toBe('too-large');
-    expect(code(await beginClip(db, MINE, { piece: 'none', name: 'x', bytes: 10 }) as never)).toBe('no-piece');
+    expect(code((await takeChunk(db, MINE, id, 0, new Uint8Array(100))) as never)).toBe('not-sound');
+    expect(code((await takeChunk(db, MINE, id, 0, sound(99))) as never)).toBe('bad-chunk');
+    expect(code((await takeChunk(db, MINE, id, -1, sound(100))) as never)).toBe('bad-chunk');
+    expect(code((await takeChunk(db, MINE, 'nowhere', 0, sound(100))) as never)).toBe('no-clip');
+    expect(code((await beginClip(db, MINE, { piece, name: 'x', bytes: 0 })) as never)).toBe('empty');
+    expect(code((await beginClip(db, MINE, { piece, name: 'x', bytes: CLIP_LIMITS.bytes + 1 })) as never)).toBe(
+      'too-large',
+    );
+    expect(code((await beginClip(db, MINE, { piece: 'none', name: 'x', bytes: 10 })) as never)).toBe('no-piece');
   });
 
   it('keeps its measures and what was laid on it, and never over another window’s work', async () => {
     const id = await brought(sound(400));
-    expect(await keepClip(db, MINE, id, { seconds: 2, rate: 44_100, channels: 2, overview: new Uint8Array([1, 2, 3]) })).toBe(true);
+    expect(
+      await keepClip(db, MINE, id, { seconds: 2, rate: 44_100, channels: 2, overview: new Uint8Array([1, 2, 3]) }),
+    ).toBe(true);
     expect([...((await clipOverview(db, MINE, id)) ?? [])]).toEqual([1, 2, 3]);
-    const marked = { ...emptyClip('Take'), marks: [{ bar: 0, at: 0.5 }, { bar: 1, at: 2.5 }] };
+    const marked = {
+      ...emptyClip('Take'),
+      marks: [
+        { bar: 0, at: 0.5 },
+        { bar: 1, at: 2.5 },
+      ],
+    };
     expect(await putClipDocument(db, MINE, id, 0, marked)).toBe(1);
     expect(await putClipDocument(db, MINE, id, 0, emptyClip('Other window'))).toBeNull();
     expect(await getClip(db, MINE, id)).toMatchObject({ state: 'kept', seconds: 2, revision: 1, document: marked });
@@ -90,8 +125,15 @@ describe('a recording', () => {
 describe('ranges', () => {
   it('are read as browsers ask for them', () => {
     expect(rangeOf(null, 10)).toEqual({ from: 0, to: 9 });
-    expect(['bytes=0-', 'bytes=2-4', 'bytes=-3', 'bytes=5-99'].map((h) => rangeOf(h, 10))).toEqual([{ from: 0, to: 9 }, { from: 2, to: 4 }, { from: 7, to: 9 }, { from: 5, to: 9 }]);
-    expect(['bytes=10-', 'bytes=5-2', 'bytes=-', 'lines=1-2', 'bytes=a-b', 'bytes=0-1,3-4'].map((h) => rangeOf(h, 10))).toEqual([null, null, null, null, null, null]);
+    expect(['bytes=0-', 'bytes=2-4', 'bytes=-3', 'bytes=5-99'].map((h) => rangeOf(h, 10))).toEqual([
+      { from: 0, to: 9 },
+      { from: 2, to: 4 },
+      { from: 7, to: 9 },
+      { from: 5, to: 9 },
+    ]);
+    expect(
+      ['bytes=10-', 'bytes=5-2', 'bytes=-', 'lines=1-2', 'bytes=a-b', 'bytes=0-1,3-4'].map((h) => rangeOf(h, 10)),
+    ).toEqual([null, null, null, null, null, null]);
   });
 });
 
@@ -109,7 +151,9 @@ describe('another studio', () => {
     expect(await keepClip(db, OTHER, id, { seconds: 9, rate: 1, channels: 9, overview: new Uint8Array() })).toBe(false);
     expect(await putClipDocument(db, OTHER, id, 0, emptyClip('Stolen'))).toBeNull();
     expect(await setClipDeleted(db, OTHER, id, true)).toBe(false);
-    expect(await insertClip(db, OTHER, { id: 'theirs', piece, type: 'audio/wav', bytes: 1, document: emptyClip('x') })).toBe(false);
+    expect(
+      await insertClip(db, OTHER, { id: 'theirs', piece, type: 'audio/wav', bytes: 1, document: emptyClip('x') }),
+    ).toBe(false);
     expect((await beginClip(db, OTHER, { piece, name: 'x', bytes: 10 })).ok).toBe(false);
     await expect(read(clipStream(db, OTHER, id, 0, 10))).rejects.toThrow();
     expect(await getClip(db, MINE, id)).toEqual(before);

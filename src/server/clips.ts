@@ -9,30 +9,69 @@ import { clipChunk, getClip, insertClip, putChunk, type ClipEntry } from './repo
 const megabytes = (bytes: number): string => `${Math.round(bytes / 1048576)} MB`;
 
 /** Announces a clip that is about to come in. */
-export async function beginClip(db: Db, studioId: string, clip: { readonly piece: string; readonly name: string; readonly bytes: number }): Promise<Result<string>> {
+export async function beginClip(
+  db: Db,
+  studioId: string,
+  clip: { readonly piece: string; readonly name: string; readonly bytes: number },
+): Promise<Result<string>> {
   if (!(clip.bytes > 0)) return fail('empty', 'The file is empty. Save the recording again.', 'file');
-  if (clip.bytes > CLIP_LIMITS.bytes) return fail('too-large', `The file has ${megabytes(clip.bytes)}; ${megabytes(CLIP_LIMITS.bytes)} at most. Cut out the part you work on, or save it as FLAC.`, 'file');
+  if (clip.bytes > CLIP_LIMITS.bytes)
+    return fail(
+      'too-large',
+      `The file has ${megabytes(clip.bytes)}; ${megabytes(CLIP_LIMITS.bytes)} at most. Cut out the part you work on, or save it as FLAC.`,
+      'file',
+    );
   const id = randomBytes(9).toString('hex');
   // What it is shows with its first chunk.
-  const there = await insertClip(db, studioId, { id, piece: clip.piece, type: 'application/octet-stream', bytes: clip.bytes, document: emptyClip(clip.name) });
+  const there = await insertClip(db, studioId, {
+    id,
+    piece: clip.piece,
+    type: 'application/octet-stream',
+    bytes: clip.bytes,
+    document: emptyClip(clip.name),
+  });
   return there ? ok(id) : fail('no-piece', 'This piece is not on the shelf any more.', clip.piece);
 }
 
 /** Takes a chunk of a clip that is coming in; gives the number of the next one. A chunk sent twice is taken once. */
-export async function takeChunk(db: Db, studioId: string, id: string, number: number, bytes: Uint8Array): Promise<Result<number>> {
+export async function takeChunk(
+  db: Db,
+  studioId: string,
+  id: string,
+  number: number,
+  bytes: Uint8Array,
+): Promise<Result<number>> {
   const clip = await getClip(db, studioId, id);
   if (!clip) return fail('no-clip', 'This recording is not here. Begin again.', id);
   const last = Math.ceil(clip.bytes / CLIP_LIMITS.chunk) - 1;
   const size = number < last ? CLIP_LIMITS.chunk : clip.bytes - last * CLIP_LIMITS.chunk;
-  if (number < 0 || number > last) return fail('bad-chunk', `The recording has chunks 0 to ${last}; this is ${number}.`, String(number));
-  if (bytes.length !== size) return fail('bad-chunk', `Chunk ${number} has ${bytes.length} bytes, not ${size}. Send it again.`, String(number));
+  if (number < 0 || number > last)
+    return fail('bad-chunk', `The recording has chunks 0 to ${last}; this is ${number}.`, String(number));
+  if (bytes.length !== size)
+    return fail('bad-chunk', `Chunk ${number} has ${bytes.length} bytes, not ${size}. Send it again.`, String(number));
   if (number === 0) {
     const kind = clipKind(bytes);
-    if (!kind) return fail('not-sound', 'The file is no WAV, FLAC, MP3, Ogg or M4A. Save the recording as one of these.', 'file');
-    await db.updateTable('clip').set({ type: CLIP_TYPES[kind] }).where('studio_id', '=', studioId).where('id', '=', id).execute();
+    if (!kind)
+      return fail(
+        'not-sound',
+        'The file is no WAV, FLAC, MP3, Ogg or M4A. Save the recording as one of these.',
+        'file',
+      );
+    await db
+      .updateTable('clip')
+      .set({ type: CLIP_TYPES[kind] })
+      .where('studio_id', '=', studioId)
+      .where('id', '=', id)
+      .execute();
   }
   const next = await putChunk(db, studioId, id, number, bytes);
-  return next === null ? fail('out-of-turn', `Chunk ${number} came before chunk ${clip.chunks}. Go on from ${clip.chunks}.`, String(clip.chunks)) : ok(next);
+  return next === null
+    ? fail(
+        'out-of-turn',
+        `Chunk ${number} came before chunk ${clip.chunks}. Go on from ${clip.chunks}.`,
+        String(clip.chunks),
+      )
+    : ok(next);
 }
 
 /** Whether all of a clip has come in. */

@@ -7,7 +7,17 @@ import { CLIP_LIMITS, emptyClip } from '@/core/heard';
 import { checkInstrument, findInstrument, makeSetup, type RackInstrument } from '@/core/instrument';
 import { placeRiff } from '@/core/place';
 import { overviewOf } from '@/core/listen';
-import { findRiff, makePart, makePiece, makeRiff, riffEnd, tempoOf, type Part, type Piece, type Riff } from '@/core/score';
+import {
+  findRiff,
+  makePart,
+  makePiece,
+  makeRiff,
+  riffEnd,
+  tempoOf,
+  type Part,
+  type Piece,
+  type Riff,
+} from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { playedNotes, renderTake } from '@/core/synth';
 import { add, barOf, parseMeter, quarter, secondsAtNumber, toNumber, ZERO } from '@/core/time';
@@ -33,10 +43,20 @@ export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
       const meters = [{ bar: 0, ...(parseMeter(riff.meter) ?? { beats: 4, unit: 4 }) }];
       const called = readCalls(riff.calls, { setup, meters, at: ZERO, length: FIRST_LENGTH, string: null });
       const wrong = called.faults[0] ?? called.warnings[0];
-      if (wrong) return fail('demo-calls', `${demo.title}, ${riff.name}: ${wrong.message} At "${riff.calls.slice(wrong.from, wrong.to + 12)}"`);
+      if (wrong)
+        return fail(
+          'demo-calls',
+          `${demo.title}, ${riff.name}: ${wrong.message} At "${riff.calls.slice(wrong.from, wrong.to + 12)}"`,
+        );
       const last = called.events.at(-1);
       const bars = last ? barOf(meters, add(last.at, quarter(0))).bar + 1 : 1;
-      const written = makeRiff(`p${p}r${r}`, riff.name, { bars, events: calledToEvents(called, new Set()), meters, ...called.frame, ...(riff.plays === undefined ? {} : { plays: riff.plays }) });
+      const written = makeRiff(`p${p}r${r}`, riff.name, {
+        bars,
+        events: calledToEvents(called, new Set()),
+        meters,
+        ...called.frame,
+        ...(riff.plays === undefined ? {} : { plays: riff.plays }),
+      });
       const placed = placeRiff(written, setup, written.tempo ?? tempo);
       if (placed.blocked[0]) return fail('demo-blocked', `${demo.title}, ${riff.name}: ${placed.blocked[0].why}`);
       riffs.push(placed.riff);
@@ -47,7 +67,15 @@ export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
 }
 
 /** A demo instrument: a copy from the catalogue with what differs. */
-export function buildDemoInstrument({ from, id, name, description, scaleMm, gauges, tones }: DemoInstrument): Result<RackInstrument> {
+export function buildDemoInstrument({
+  from,
+  id,
+  name,
+  description,
+  scaleMm,
+  gauges,
+  tones,
+}: DemoInstrument): Result<RackInstrument> {
   const found = findInstrument(from);
   if (!found.ok) return found;
   const strings = found.value.strings.map((s, i) => ({ ...s, gaugeMm: gauges?.[i] ?? s.gaugeMm }));
@@ -60,15 +88,25 @@ export function buildDemoInstrument({ from, id, name, description, scaleMm, gaug
 const CLIP_LEAD = 0.6;
 const CLIP_RATE = 44_100;
 
-/** A demo clip as a WAV: the riff played by another voice than the player's, in its own tuning, with what a room and a band add. */
-export function buildDemoClip(piece: Piece, { riff: name, take }: DemoClip): { readonly samples: Float32Array; readonly riff: string } {
+/**
+ * A demo clip as a WAV: the riff played by another voice than the player's, in its own tuning, with what a room and a
+ * band add.
+ */
+export function buildDemoClip(
+  piece: Piece,
+  { riff: name, take }: DemoClip,
+): { readonly samples: Float32Array; readonly riff: string } {
   const riff = piece.parts.flatMap((p) => p.riffs).find((r) => r.name === name);
   const found = riff && findRiff(piece, riff.id);
   if (!found) throw new Error(`demo clip of a riff that is not there: ${name}`);
   const tempo = tempoOf(piece, found.riff);
   const to = riffEnd(found.riff);
   const seconds = CLIP_LEAD + secondsAtNumber(tempo, toNumber(to)) + 0.8;
-  const notes = playedNotes(found.riff, found.part.setup, tempo, { from: ZERO, to, speed: 1 }).map((n) => ({ ...n, at: n.at + CLIP_LEAD, end: n.end + CLIP_LEAD }));
+  const notes = playedNotes(found.riff, found.part.setup, tempo, { from: ZERO, to, speed: 1 }).map((n) => ({
+    ...n,
+    at: n.at + CLIP_LEAD,
+    end: n.end + CLIP_LEAD,
+  }));
   const beats = Array.from({ length: Math.ceil(toNumber(to)) }, (_, i) => CLIP_LEAD + secondsAtNumber(tempo, i));
   return { samples: renderTake(notes, { ...take, rate: CLIP_RATE, seconds, beats }), riff: found.riff.id };
 }
@@ -77,9 +115,21 @@ async function keepDemoClip(db: Db, piece: Piece, clip: DemoClip): Promise<void>
   const { samples, riff } = buildDemoClip(piece, clip);
   const bytes = writeWav({ rate: CLIP_RATE, channels: [samples] });
   const id = newPieceId();
-  await insertClip(db, DEMO_STUDIO.id, { id, piece: piece.id, type: 'audio/wav', bytes: bytes.length, document: { ...emptyClip(clip.name), rights: 'Rendered for this demo; ours to use.', riff } });
-  for (let n = 0; n * CLIP_LIMITS.chunk < bytes.length; n++) await putChunk(db, DEMO_STUDIO.id, id, n, bytes.subarray(n * CLIP_LIMITS.chunk, (n + 1) * CLIP_LIMITS.chunk));
-  await keepClip(db, DEMO_STUDIO.id, id, { seconds: samples.length / CLIP_RATE, rate: CLIP_RATE, channels: 1, overview: overviewOf(samples, 2400) });
+  await insertClip(db, DEMO_STUDIO.id, {
+    id,
+    piece: piece.id,
+    type: 'audio/wav',
+    bytes: bytes.length,
+    document: { ...emptyClip(clip.name), rights: 'Rendered for this demo; ours to use.', riff },
+  });
+  for (let n = 0; n * CLIP_LIMITS.chunk < bytes.length; n++)
+    await putChunk(db, DEMO_STUDIO.id, id, n, bytes.subarray(n * CLIP_LIMITS.chunk, (n + 1) * CLIP_LIMITS.chunk));
+  await keepClip(db, DEMO_STUDIO.id, id, {
+    seconds: samples.length / CLIP_RATE,
+    rate: CLIP_RATE,
+    channels: 1,
+    overview: overviewOf(samples, 2400),
+  });
 }
 
 /** Loads the demo studio once; gives the number of pieces put in. A studio that exists is left alone. */
@@ -88,7 +138,14 @@ export async function loadDemo(db: Db): Promise<number> {
     const there = await tx.selectFrom('studio').select('id').where('id', '=', DEMO_STUDIO.id).executeTakeFirst();
     if (there) return 0;
     await ensureStudio(tx, DEMO_STUDIO.id, DEMO_STUDIO.name);
-    for (const instrument of DEMO_INSTRUMENTS) await putInstrument(tx, DEMO_STUDIO.id, must(buildDemoInstrument(instrument)), 0, `put on the rack, from ${instrument.from}`);
+    for (const instrument of DEMO_INSTRUMENTS)
+      await putInstrument(
+        tx,
+        DEMO_STUDIO.id,
+        must(buildDemoInstrument(instrument)),
+        0,
+        `put on the rack, from ${instrument.from}`,
+      );
     must(await keepTuning(tx, DEMO_STUDIO.id, DEMO_TUNING));
     for (const reading of DEMO_READINGS) await addReadings(tx, DEMO_STUDIO.id, 'r-loft', [reading]);
     for (const demo of DEMO_PIECES) {

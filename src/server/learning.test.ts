@@ -13,7 +13,19 @@ import { quiet } from './jobs/logger';
 import { tasksFor } from './jobs/tasks';
 import { acceptFit, askFit, FIT_LEAST, logChoices, recall, runFit, setFitAside } from './learning';
 import { createPiece, saveSteps } from './pieces';
-import { addCostTable, choiceCounts, currentCosts, findPlaced, getFit, latestFit, listCostTables, listPlayers, newestSamples, putPlayer, setPlayerDeleted } from './repositories/learning';
+import {
+  addCostTable,
+  choiceCounts,
+  currentCosts,
+  findPlaced,
+  getFit,
+  latestFit,
+  listCostTables,
+  listPlayers,
+  newestSamples,
+  putPlayer,
+  setPlayerDeleted,
+} from './repositories/learning';
 import { ensureStudio } from './repositories/studios';
 import { freshDatabase } from './test-support/database';
 
@@ -38,9 +50,25 @@ const riffFrom = (id: string, calls: string) => {
   return makeRiff(id, `Riff ${id}`, { meters: METERS, events: calledToEvents(read, new Set()) });
 };
 const pieceWith = async (title: string, riffs: readonly string[], studio = MINE): Promise<Piece> =>
-  must(await createPiece(db, studio, makePiece('x', title, { parts: [makePart('p0', 'Guitar', setup, { riffs: riffs.map((c, i) => riffFrom(`p0r${i}`, c)) })] })));
-const work = (): Promise<void> => runOnce({ connectionString: url, taskList: tasksFor(db), logger: quiet, noHandleSignals: true });
-const waiting = async (task: string): Promise<number> => Number((await sql<{ n: string }>`select count(*) as n from graphile_worker.jobs where task_identifier = ${task}`.execute(db)).rows[0]?.n);
+  must(
+    await createPiece(
+      db,
+      studio,
+      makePiece('x', title, {
+        parts: [makePart('p0', 'Guitar', setup, { riffs: riffs.map((c, i) => riffFrom(`p0r${i}`, c)) })],
+      }),
+    ),
+  );
+const work = (): Promise<void> =>
+  runOnce({ connectionString: url, taskList: tasksFor(db), logger: quiet, noHandleSignals: true });
+const waiting = async (task: string): Promise<number> =>
+  Number(
+    (
+      await sql<{ n: string }>`select count(*) as n from graphile_worker.jobs where task_identifier = ${task}`.execute(
+        db,
+      )
+    ).rows[0]?.n,
+  );
 
 const CELL = 'eighths on 5 5 7 on 4 5 on 5 7 on 4 7 5';
 
@@ -50,7 +78,14 @@ describe('choices', () => {
     expect(await waiting('log-choices')).toBeGreaterThan(0);
     await work();
     expect(await waiting('log-choices')).toBe(0);
-    const { rows } = await sql<{ notes: number; alternatives: { chosen: { string: number; fret: number }; others: { string: number; fret: number; extra: number | null }[] }[]; sample: { chosen: unknown[] } }>`select notes, alternatives, sample from choice where piece_id = ${piece.id}`.execute(db);
+    const { rows } = await sql<{
+      notes: number;
+      alternatives: {
+        chosen: { string: number; fret: number };
+        others: { string: number; fret: number; extra: number | null }[];
+      }[];
+      sample: { chosen: unknown[] };
+    }>`select notes, alternatives, sample from choice where piece_id = ${piece.id}`.execute(db);
     expect(rows).toHaveLength(1);
     expect(rows[0]?.notes).toBe(6);
     expect(rows[0]?.alternatives[0]?.chosen).toEqual({ string: 5, fret: 5 });
@@ -61,12 +96,26 @@ describe('choices', () => {
   it('follow the piece: a lock given back is logged no more, and saving waits for a pause', async () => {
     const piece = await pieceWith('Short walk', ['eighths on 5 5 7 on 4 5']);
     await work();
-    const count = async (): Promise<number> => Number((await sql<{ n: number }>`select coalesce(sum(notes), 0)::int as n from choice where piece_id = ${piece.id}`.execute(db)).rows[0]?.n);
+    const count = async (): Promise<number> =>
+      Number(
+        (
+          await sql<{
+            n: number;
+          }>`select coalesce(sum(notes), 0)::int as n from choice where piece_id = ${piece.id}`.execute(db)
+        ).rows[0]?.n,
+      );
     expect(await count()).toBe(3);
     const event = piece.parts[0]?.riffs[0]?.events[0];
     const note = event?.notes[0];
     if (!event || !note?.place) throw new Error('no note');
-    const edit: Edit = { type: 'placeNote', part: 'p0', riff: 'p0r0', event: event.id, note: note.id, place: { ...note.place, locked: false, by: 'solver' } };
+    const edit: Edit = {
+      type: 'placeNote',
+      part: 'p0',
+      riff: 'p0r0',
+      event: event.id,
+      note: note.id,
+      place: { ...note.place, locked: false, by: 'solver' },
+    };
     const step: Step = { kind: 'do', edit, inverse: applied(piece, edit).inverse, what: 'gave back' };
     expect((await saveSteps(db, MINE, piece.id, 0, 's1', [step])).status).toBe('saved');
     await work();
@@ -97,7 +146,14 @@ describe('a phrase placed before', () => {
     const ids = again.parts[0]?.riffs[0]?.events.map((e) => e.id) ?? [];
     const found = await recall(db, MINE, again, 'p0r0', ids);
     expect(found[0]).toMatchObject({ whole: true, moved: 2 });
-    expect(found[0]?.places.map((p) => [p.string, p.fret])).toEqual([[5, 7], [5, 9], [4, 7], [5, 9], [4, 9], [4, 7]]);
+    expect(found[0]?.places.map((p) => [p.string, p.fret])).toEqual([
+      [5, 7],
+      [5, 9],
+      [4, 7],
+      [5, 9],
+      [4, 9],
+      [4, 7],
+    ]);
     expect(await recall(db, OTHER, { ...again, id: 'not-there' }, 'p0r0', ids)).toHaveLength(1);
     expect(await findPlaced(db, 'nobody', ';', 10)).toEqual([]);
     expect(await recall(db, MINE, again, 'p0r0', ids.slice(0, 3))).toEqual([]);
@@ -113,7 +169,14 @@ describe('a fit of the weights', () => {
 
   it('is worked off by the queue, reports, and is used only when accepted', async () => {
     // Somebody who plays everything in open position.
-    const riffs = ['eighths on 5 open 2 3 on 4 open 2 3', 'eighths on 4 open 2 on 3 open 2 on 2 open 1', 'eighths on 6 open 2 3 on 5 open 2 3', 'eighths on 3 open 2 on 2 open 1 3 on 1 open', 'eighths on 5 3 on 4 open 2 3 on 3 open 2', 'eighths on 2 3 1 open on 3 2 open on 4 3'];
+    const riffs = [
+      'eighths on 5 open 2 3 on 4 open 2 3',
+      'eighths on 4 open 2 on 3 open 2 on 2 open 1',
+      'eighths on 6 open 2 3 on 5 open 2 3',
+      'eighths on 3 open 2 on 2 open 1 3 on 1 open',
+      'eighths on 5 3 on 4 open 2 3 on 3 open 2',
+      'eighths on 2 3 1 open on 3 2 open on 4 3',
+    ];
     await pieceWith('Open air', riffs);
     await work();
     const asked = must(await askFit(db, MINE));

@@ -2,14 +2,40 @@ import { randomUUID } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
 import { DEFAULT_COSTS } from '@/core/hand';
 import {
-  alternativesFor, crossChecked, fitting, optionsFor, phrasesOf, placedPhrase, priced, problemOf, RECALL_LEAST, recallShape, signatureOf, signatureText,
-  type ChosenNote, type Problem, type RecalledShape,
+  alternativesFor,
+  crossChecked,
+  fitting,
+  optionsFor,
+  phrasesOf,
+  placedPhrase,
+  priced,
+  problemOf,
+  RECALL_LEAST,
+  recallShape,
+  signatureOf,
+  signatureText,
+  type ChosenNote,
+  type Problem,
+  type RecalledShape,
 } from '@/core/place';
 import { findRiff, tempoOf, type Part, type Piece, type PieceCosts, type Riff } from '@/core/score';
 import type { Db } from './db/connection';
 import { enqueue } from './jobs/queue';
 import type { FitResult, KeptAlternative, KeptSample } from './learning-types';
-import { addCostTable, currentCosts, findPlaced, getFit, insertFit, latestFit, moveFit, newestSamples, replaceChoices, replacePlaced, type Choice, type KeptFit } from './repositories/learning';
+import {
+  addCostTable,
+  currentCosts,
+  findPlaced,
+  getFit,
+  insertFit,
+  latestFit,
+  moveFit,
+  newestSamples,
+  replaceChoices,
+  replacePlaced,
+  type Choice,
+  type KeptFit,
+} from './repositories/learning';
 import { getPiece } from './repositories/pieces';
 
 /** What is learnt from an instructor's own choices. Every function acts for one studio. */
@@ -25,19 +51,33 @@ const LOGGED_MOST = 60;
 const BREATH = 15;
 const TELL = 700;
 
-/** Logs the places an instructor locked in a piece, each with its alternatives, and what recurs; run after saves, and repeatable. */
+/**
+ * Logs the places an instructor locked in a piece, each with its alternatives, and what recurs; run after saves, and
+ * repeatable.
+ */
 export async function logChoices(db: Db, studioId: string, pieceId: string): Promise<void> {
   const piece = await getPiece(db, studioId, pieceId);
   if (!piece) return;
   const { document } = piece;
   const choices: Choice[] = [];
-  const placed: { riffId: string; riffName: string; tokens: string; phrase: NonNullable<ReturnType<typeof placedPhrase>> }[] = [];
+  const placed: {
+    riffId: string;
+    riffName: string;
+    tokens: string;
+    phrase: NonNullable<ReturnType<typeof placedPhrase>>;
+  }[] = [];
   for (const part of document.parts) {
     for (const riff of part.riffs) {
       for (const choice of choicesIn(document, part, riff)) if (choices.length < LOGGED_MOST) choices.push(choice);
       await pause();
       const phrase = decided(riff) ? placedPhrase(riff.events, part.setup) : null;
-      if (phrase && riff.events.length >= RECALL_LEAST) placed.push({ riffId: riff.id, riffName: riff.name, tokens: signatureText(signatureOf(riff.events).tokens), phrase });
+      if (phrase && riff.events.length >= RECALL_LEAST)
+        placed.push({
+          riffId: riff.id,
+          riffName: riff.name,
+          tokens: signatureText(signatureOf(riff.events).tokens),
+          phrase,
+        });
     }
   }
   await db.transaction().execute(async (tx) => {
@@ -54,14 +94,28 @@ function choicesIn(piece: Piece, part: Part, riff: Riff): Choice[] {
   return phrasesOf(whole.events, whole.meters).flatMap((phrase): Choice[] => {
     const events = whole.events.slice(phrase.from, phrase.to + 1);
     const chosen: ChosenNote[] = [];
-    events.forEach((e, event) => e.notes.forEach((n, note) => { if (n.lock && riff.events[phrase.from + event]?.notes[note]?.place?.by === 'instructor') chosen.push({ event, note, string: n.lock.string, fret: n.lock.fret }); }));
+    events.forEach((e, event) =>
+      e.notes.forEach((n, note) => {
+        if (n.lock && riff.events[phrase.from + event]?.notes[note]?.place?.by === 'instructor')
+          chosen.push({ event, note, string: n.lock.string, fret: n.lock.fret });
+      }),
+    );
     if (chosen.length < 3 || events.length < 3) return [];
-    const free: Problem = { ...whole, events: events.map((e, i) => ({ ...e, link: i === events.length - 1 ? null : e.link, notes: e.notes.map((n) => ({ ...n, lock: null })) })) };
+    const free: Problem = {
+      ...whole,
+      events: events.map((e, i) => ({
+        ...e,
+        link: i === events.length - 1 ? null : e.link,
+        notes: e.notes.map((n) => ({ ...n, lock: null })),
+      })),
+    };
     const known = priced(free);
     const alternatives = chosen.map((c): KeptAlternative => ({
       note: riff.events[phrase.from + c.event]?.notes[c.note]?.id ?? '',
       chosen: { string: c.string, fret: c.fret },
-      others: alternativesFor(free, c.event, c.note, known).filter((a) => a.string !== c.string || a.fret !== c.fret).map(({ string, fret, extra }) => ({ string, fret, extra })),
+      others: alternativesFor(free, c.event, c.note, known)
+        .filter((a) => a.string !== c.string || a.fret !== c.fret)
+        .map(({ string, fret, extra }) => ({ string, fret, extra })),
     }));
     const sample: KeptSample = { problem: { ...free, options: { ...free.options, costs: DEFAULT_COSTS } }, chosen };
     return [{ riffId: riff.id, phrase: events[0]?.id ?? '', sample, alternatives }];
@@ -75,7 +129,11 @@ export async function askFit(db: Db, studioId: string): Promise<Result<KeptFit>>
   const last = await latestFit(db, studioId);
   if (last && (last.state === 'waiting' || last.state === 'working')) return ok(last);
   const samples = await newestSamples(db, studioId, FIT_LEAST);
-  if (samples.length < FIT_LEAST) return fail('too-few', `There are ${samples.length} phrases with three or more places of your own; ${FIT_LEAST} are needed. Lock places as you work, and they are logged by themselves.`);
+  if (samples.length < FIT_LEAST)
+    return fail(
+      'too-few',
+      `There are ${samples.length} phrases with three or more places of your own; ${FIT_LEAST} are needed. Lock places as you work, and they are logged by themselves.`,
+    );
   const id = randomUUID();
   await db.transaction().execute(async (tx) => {
     await insertFit(tx, studioId, id);
@@ -98,7 +156,10 @@ export async function runFit(db: Db, studioId: string, id: string): Promise<void
       return moveFit(db, studioId, id, ['working'], { state: 'working', progress: share });
     };
     const fit = await slowly(fitting(samples, start), (p) => tell(p * 0.6));
-    const unseen = fit && samples.length >= FIT_LEAST * 2 ? await slowly(crossChecked(samples, start, FOLDS), (p) => tell(0.6 + p * 0.4)) : null;
+    const unseen =
+      fit && samples.length >= FIT_LEAST * 2
+        ? await slowly(crossChecked(samples, start, FOLDS), (p) => tell(0.6 + p * 0.4))
+        : null;
     if (!fit) return;
     const result: FitResult = { start, costs: fit.costs, before: fit.before, after: fit.after, unseen };
     await moveFit(db, studioId, id, ['working'], { state: 'done', progress: 1, result });
@@ -109,7 +170,10 @@ export async function runFit(db: Db, studioId: string, id: string): Promise<void
 }
 
 /** Runs a computation in breaths; null when `go` says to stop. */
-async function slowly<T>(steps: Generator<number | null, T>, go: (share: number) => Promise<boolean>): Promise<T | null> {
+async function slowly<T>(
+  steps: Generator<number | null, T>,
+  go: (share: number) => Promise<boolean>,
+): Promise<T | null> {
   let until = performance.now() + BREATH;
   for (;;) {
     const step = steps.next();
@@ -125,12 +189,14 @@ async function slowly<T>(steps: Generator<number | null, T>, go: (share: number)
 export async function acceptFit(db: Db, studioId: string, id: string): Promise<Result<PieceCosts>> {
   return db.transaction().execute(async (tx) => {
     const fit = await getFit(tx, studioId, id);
-    if (!fit?.result || !(await moveFit(tx, studioId, id, ['done'], { state: 'accepted' }))) return fail('no-fit', 'That proposal is not there any more.', id);
+    if (!fit?.result || !(await moveFit(tx, studioId, id, ['done'], { state: 'accepted' })))
+      return fail('no-fit', 'That proposal is not there any more.', id);
     return ok(await addCostTable(tx, studioId, 'From your own choices', fit.result.costs));
   });
 }
 
-export const setFitAside = (db: Db, studioId: string, id: string): Promise<boolean> => moveFit(db, studioId, id, ['waiting', 'working', 'done', 'failed'], { state: 'set aside' });
+export const setFitAside = (db: Db, studioId: string, id: string): Promise<boolean> =>
+  moveFit(db, studioId, id, ['waiting', 'working', 'done', 'failed'], { state: 'set aside' });
 
 /** A phrase placed before, in the same shape. */
 export interface Recalled extends RecalledShape {
@@ -144,8 +210,17 @@ export interface Recalled extends RecalledShape {
 const OFFERED = 3;
 const LOOKED_AT = 40;
 
-/** The same phrase (steps and rhythm) placed before in this studio, in the same shape; a part of it where the whole never was. */
-export async function recall(db: Db, studioId: string, piece: Piece, riffId: string, eventIds: readonly string[]): Promise<Recalled[]> {
+/**
+ * The same phrase (steps and rhythm) placed before in this studio, in the same shape; a part of it where the whole
+ * never was.
+ */
+export async function recall(
+  db: Db,
+  studioId: string,
+  piece: Piece,
+  riffId: string,
+  eventIds: readonly string[],
+): Promise<Recalled[]> {
   const found = findRiff(piece, riffId);
   const events = found?.riff.events.filter((e) => eventIds.includes(e.id)) ?? [];
   if (!found || events.length < RECALL_LEAST) return [];
@@ -161,9 +236,19 @@ export async function recall(db: Db, studioId: string, piece: Piece, riffId: str
       const before = kept.tokens.slice(0, kept.tokens.indexOf(run)).split(';').filter(Boolean).length;
       const first = kept.phrase.events[before];
       const base = first?.[0]?.pitch ?? 0;
-      if (head !== (first ?? []).slice(1).map((n) => n.pitch - base).join('.')) continue;
+      if (
+        head !==
+        (first ?? [])
+          .slice(1)
+          .map((n) => n.pitch - base)
+          .join('.')
+      )
+        continue;
       const shape = recallShape(kept.phrase, before, found.riff, stretch, found.part.setup);
-      const already = shape?.places.every((p) => { const place = stretch.find((e) => e.id === p.event)?.notes.find((n) => n.id === p.note)?.place; return place?.string === p.string && place.fret === p.fret; });
+      const already = shape?.places.every((p) => {
+        const place = stretch.find((e) => e.id === p.event)?.notes.find((n) => n.id === p.note)?.place;
+        return place?.string === p.string && place.fret === p.fret;
+      });
       if (!shape || out.some((o) => JSON.stringify(o.places) === JSON.stringify(shape.places))) continue;
       if (already && stretch.every((e) => e.notes.every((n) => n.place?.locked))) continue;
       out.push({ ...shape, title: kept.title, riffName: kept.riffName, whole: stretch === events });

@@ -3,7 +3,16 @@ import { fail, ok, type Result } from '@/core/base';
 import { applyEdit, type Step } from '@/core/edit';
 import { readPiece, type Piece } from '@/core/score';
 import type { Db } from './db/connection';
-import { appendSteps, getRefused, keepRefused, lastSteps, savedRevision, settleRefused, stepsAfter, type LoggedStep } from './repositories/history';
+import {
+  appendSteps,
+  getRefused,
+  keepRefused,
+  lastSteps,
+  savedRevision,
+  settleRefused,
+  stepsAfter,
+  type LoggedStep,
+} from './repositories/history';
 import { enqueue } from './jobs/queue';
 import { getPiece, getPieceForUpdate, insertPiece, updatePiece } from './repositories/pieces';
 
@@ -24,7 +33,8 @@ export type SaveAnswer =
 /** Seconds a piece rests before the choices in it are logged: not after every key. */
 const LOG_AFTER = 20;
 
-const logLater = (db: Db, studio: string, piece: string, delay: number): Promise<void> => enqueue(db, 'log-choices', { studio, piece }, `choices ${piece}`, delay);
+const logLater = (db: Db, studio: string, piece: string, delay: number): Promise<void> =>
+  enqueue(db, 'log-choices', { studio, piece }, `choices ${piece}`, delay);
 
 export const newPieceId = (): string => randomBytes(6).toString('hex');
 
@@ -53,10 +63,22 @@ export async function duplicatePiece(db: Db, studioId: string, id: string): Prom
  * Saves steps made on a revision. All or nothing, in one transaction that holds the piece. A save
  * sent twice (the answer got lost) is known by its id and answered as the first time.
  */
-export async function saveSteps(db: Db, studioId: string, pieceId: string, baseRevision: number, saveId: string, steps: readonly Step[]): Promise<SaveAnswer> {
+export async function saveSteps(
+  db: Db,
+  studioId: string,
+  pieceId: string,
+  baseRevision: number,
+  saveId: string,
+  steps: readonly Step[],
+): Promise<SaveAnswer> {
   return db.transaction().execute(async (tx): Promise<SaveAnswer> => {
     const piece = await getPieceForUpdate(tx, studioId, pieceId);
-    if (!piece) return { status: 'rejected', message: 'This piece is not on the shelf any more. Copy what you need; it can be brought back from the shelf’s undo.' };
+    if (!piece)
+      return {
+        status: 'rejected',
+        message:
+          'This piece is not on the shelf any more. Copy what you need; it can be brought back from the shelf’s undo.',
+      };
     // Its own revision, not that of now: what someone else saved since must not be written over.
     const known = await savedRevision(tx, studioId, pieceId, saveId);
     if (known !== null) return { status: 'saved', revision: known };
@@ -82,7 +104,12 @@ function applied(document: Piece, steps: readonly Step[]): Result<Piece> {
 }
 
 async function refuse(
-  tx: Db, studioId: string, pieceId: string, piece: { document: Piece; revision: number }, baseRevision: number, steps: readonly Step[],
+  tx: Db,
+  studioId: string,
+  pieceId: string,
+  piece: { document: Piece; revision: number },
+  baseRevision: number,
+  steps: readonly Step[],
 ): Promise<SaveAnswer> {
   // The refused version is rebuilt from the revision it was made on: what came after is taken back first.
   let then = piece.document;
@@ -91,18 +118,32 @@ async function refuse(
     if (before.ok) then = before.value;
   }
   const theirs = applied(then, steps);
-  if (!theirs.ok || baseRevision > piece.revision) return { status: 'rejected', message: 'The change does not fit any version that was saved.' };
+  if (!theirs.ok || baseRevision > piece.revision)
+    return { status: 'rejected', message: 'The change does not fit any version that was saved.' };
   const refusedId = randomUUID();
-  await keepRefused(tx, studioId, { id: refusedId, pieceId, baseRevision, foundRevision: piece.revision, document: theirs.value });
+  await keepRefused(tx, studioId, {
+    id: refusedId,
+    pieceId,
+    baseRevision,
+    foundRevision: piece.revision,
+    document: theirs.value,
+  });
   const current = { document: piece.document, revision: piece.revision, steps: await lastSteps(tx, studioId, pieceId) };
   return { status: 'stale', current, refusedId };
 }
 
 /** Settles a refused save: its version becomes a piece of its own beside the other, or is left in the archive. */
-export async function settleStale(db: Db, studioId: string, refusedId: string, keep: boolean): Promise<Result<Piece | null>> {
+export async function settleStale(
+  db: Db,
+  studioId: string,
+  refusedId: string,
+  keep: boolean,
+): Promise<Result<Piece | null>> {
   const document = await getRefused(db, studioId, refusedId);
   if (!document) return fail('no-refused', 'That version is not kept any more.', refusedId);
-  const made = keep ? await createPiece(db, studioId, { ...document, title: `${document.title} (my version)`.slice(0, 160) }) : ok(null);
+  const made = keep
+    ? await createPiece(db, studioId, { ...document, title: `${document.title} (my version)`.slice(0, 160) })
+    : ok(null);
   if (made.ok) await settleRefused(db, studioId, refusedId);
   return made;
 }

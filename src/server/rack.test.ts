@@ -8,7 +8,21 @@ import type { Db } from './db/connection';
 import { createPiece, openPiece, saveSteps } from './pieces';
 import { copyInstrument, importRack, keepTuning, makeStudioSetup, openRack, saveInstrument } from './rack';
 import { listPieces, listSetups } from './repositories/pieces';
-import { addReadings, deleteReading, getInstrumentForUpdate, getSchools, instrumentChanges, listInstruments, listReadings, listTunings, putInstrument, putSchools, putTuning, setInstrumentDeleted, setTuningDeleted } from './repositories/rack';
+import {
+  addReadings,
+  deleteReading,
+  getInstrumentForUpdate,
+  getSchools,
+  instrumentChanges,
+  listInstruments,
+  listReadings,
+  listTunings,
+  putInstrument,
+  putSchools,
+  putTuning,
+  setInstrumentDeleted,
+  setTuningDeleted,
+} from './repositories/rack';
 import { ensureStudio } from './repositories/studios';
 import { freshDatabase } from './test-support/database';
 
@@ -24,20 +38,41 @@ beforeAll(async () => {
 afterAll(() => close());
 
 const copy = async (name: string): Promise<RackInstrument> => must(await copyInstrument(db, MINE, 'guitar-6', name));
-const TUNING = { name: 'Loft', family: 'altered' as const, spelling: 'E2 A2 D3 G3 B3 D4', instruments: [], source: 'ours' };
+const TUNING = {
+  name: 'Loft',
+  family: 'altered' as const,
+  spelling: 'E2 A2 D3 G3 B3 D4',
+  instruments: [],
+  source: 'ours',
+};
 
 describe('instruments', () => {
   it('begin as a copy, change with a history in words, and refuse a stale save', async () => {
     const guitar = await copy('Loft guitar');
     const { id } = guitar.instrument;
-    const longer: RackInstrument = { ...guitar, instrument: { ...guitar.instrument, scaleMm: 660 }, description: 'buzzes' };
+    const longer: RackInstrument = {
+      ...guitar,
+      instrument: { ...guitar.instrument, scaleMm: 660 },
+      description: 'buzzes',
+    };
     expect(await saveInstrument(db, MINE, longer, 0)).toMatchObject({ status: 'saved', revision: 1 });
     expect(await saveInstrument(db, MINE, longer, 1)).toMatchObject({ status: 'saved', revision: 1 });
     expect(await saveInstrument(db, MINE, guitar, 0)).toMatchObject({ status: 'stale' });
-    expect((await instrumentChanges(db, MINE, id)).map((c) => c.what)).toEqual(['scale from 648 to 660; description changed', 'put on the rack, from Electric guitar, 6 strings']);
-    expect(await saveInstrument(db, MINE, { ...longer, instrument: { ...longer.instrument, strings: [] } }, 1)).toMatchObject({ status: 'refused', at: 'strings' });
-    expect(await saveInstrument(db, MINE, { ...longer, instrument: { ...longer.instrument, id: 'r-gone' } }, 1)).toMatchObject({ status: 'refused' });
-    expect((await listInstruments(db, MINE)).find((i) => i.instrument.id === id)).toMatchObject({ revision: 1, description: 'buzzes', instrument: { scaleMm: 660 } });
+    expect((await instrumentChanges(db, MINE, id)).map((c) => c.what)).toEqual([
+      'scale from 648 to 660; description changed',
+      'put on the rack, from Electric guitar, 6 strings',
+    ]);
+    expect(
+      await saveInstrument(db, MINE, { ...longer, instrument: { ...longer.instrument, strings: [] } }, 1),
+    ).toMatchObject({ status: 'refused', at: 'strings' });
+    expect(
+      await saveInstrument(db, MINE, { ...longer, instrument: { ...longer.instrument, id: 'r-gone' } }, 1),
+    ).toMatchObject({ status: 'refused' });
+    expect((await listInstruments(db, MINE)).find((i) => i.instrument.id === id)).toMatchObject({
+      revision: 1,
+      description: 'buzzes',
+      instrument: { scaleMm: 660 },
+    });
     const again = must(await copyInstrument(db, MINE, id, ''));
     expect(again.instrument).toMatchObject({ name: 'Loft guitar, copy', scaleMm: 660 });
     expect((await copyInstrument(db, MINE, 'harp', 'x')).ok).toBe(false);
@@ -55,10 +90,23 @@ describe('instruments', () => {
     const { instrument } = await copy('For set-ups');
     const kept = must(await keepTuning(db, MINE, TUNING));
     expect(kept.id).toBe('own-e2-a2-d3-g3-b3-d4');
-    const made = must(await makeStudioSetup(db, MINE, { instrument: instrument.id, tuning: kept.id, capo: [{ fret: 2, strings: [3, 2, 1] }] }));
-    expect(made.setup).toMatchObject({ tuningId: kept.id, open: [40, 45, 50, 55, 59, 62], capos: [{ fret: 2, strings: [3, 2, 1] }] });
+    const made = must(
+      await makeStudioSetup(db, MINE, {
+        instrument: instrument.id,
+        tuning: kept.id,
+        capo: [{ fret: 2, strings: [3, 2, 1] }],
+      }),
+    );
+    expect(made.setup).toMatchObject({
+      tuningId: kept.id,
+      open: [40, 45, 50, 55, 59, 62],
+      capos: [{ fret: 2, strings: [3, 2, 1] }],
+    });
     expect((await makeStudioSetup(db, OTHER, { instrument: instrument.id })).ok).toBe(false);
-    expect(await keepTuning(db, MINE, { ...TUNING, spelling: 'E2 A2 D3 G3 B3 E4' })).toMatchObject({ ok: false, error: { code: 'known-tuning' } });
+    expect(await keepTuning(db, MINE, { ...TUNING, spelling: 'E2 A2 D3 G3 B3 E4' })).toMatchObject({
+      ok: false,
+      error: { code: 'known-tuning' },
+    });
     await keepTuning(db, MINE, { ...TUNING, name: 'Renamed' });
     expect((await listTunings(db, MINE)).map((t) => t.name)).toEqual(['Renamed']);
     await setTuningDeleted(db, MINE, kept.id, true);
@@ -69,11 +117,21 @@ describe('instruments', () => {
 
   it('come in from a file, all or nothing', async () => {
     const { instrument, ...rest } = await copy('From file');
-    const file = (change: object): string => JSON.stringify({ format: 'intonazione-rack', version: 1, instruments: [{ ...rest, instrument: { ...instrument, name: 'Brought in', ...change } }], tunings: [{ ...TUNING, id: 'own-file' }] });
+    const file = (change: object): string =>
+      JSON.stringify({
+        format: 'intonazione-rack',
+        version: 1,
+        instruments: [{ ...rest, instrument: { ...instrument, name: 'Brought in', ...change } }],
+        tunings: [{ ...TUNING, id: 'own-file' }],
+      });
     const before = (await listInstruments(db, MINE)).length;
     expect(await importRack(db, MINE, file({ frets: 99 }))).toMatchObject({ ok: false });
     expect((await listInstruments(db, MINE)).length).toBe(before);
-    expect(must(await importRack(db, MINE, file({ scaleMm: 760 })))).toMatchObject({ instruments: 1, tunings: 1, questions: [expect.stringContaining('unusual scale')] });
+    expect(must(await importRack(db, MINE, file({ scaleMm: 760 })))).toMatchObject({
+      instruments: 1,
+      tunings: 1,
+      questions: [expect.stringContaining('unusual scale')],
+    });
     const brought = (await listInstruments(db, MINE)).find((i) => i.instrument.name === 'Brought in');
     expect(brought?.instrument.id).not.toBe(instrument.id);
   });
@@ -85,12 +143,17 @@ describe('the tuner log', () => {
     await addReadings(db, MINE, 'guitar-6', [{ string: 6, kind: 'open', capo: 0, cents: -3.25 }]);
     await addReadings(db, MINE, 'guitar-6', [{ string: 6, kind: 'capo', capo: 3, cents: 5 }]);
     const readings = await listReadings(db, MINE, 'guitar-6');
-    expect(readings.map(({ string, kind, capo, cents }) => ({ string, kind, capo, cents }))).toEqual([{ string: 6, kind: 'open', capo: 0, cents: -3.25 }, { string: 6, kind: 'capo', capo: 3, cents: 5 }]);
+    expect(readings.map(({ string, kind, capo, cents }) => ({ string, kind, capo, cents }))).toEqual([
+      { string: 6, kind: 'open', capo: 0, cents: -3.25 },
+      { string: 6, kind: 'capo', capo: 3, cents: 5 },
+    ]);
     expect(readings[0]?.at).toBeLessThanOrEqual(readings[1]?.at ?? 0);
     expect(await deleteReading(db, OTHER, readings[0]?.id ?? '')).toBe(false);
     expect(await deleteReading(db, MINE, readings[0]?.id ?? '')).toBe(true);
     expect(await listReadings(db, MINE, 'guitar-6')).toHaveLength(1);
-    await expect(addReadings(db, MINE, 'guitar-6', [{ string: 6, kind: 'hummed' as never, capo: 0, cents: 0 }])).rejects.toThrow();
+    await expect(
+      addReadings(db, MINE, 'guitar-6', [{ string: 6, kind: 'hummed' as never, capo: 0, cents: 0 }]),
+    ).rejects.toThrow();
   });
 });
 
@@ -107,12 +170,25 @@ describe('schools', () => {
 
 describe('pieces written by an older program', () => {
   it('open, list their set-ups, are worked on and saved', async () => {
-    const old = JSON.parse(readFileSync(new URL('../core/score/fixtures/piece-v1.json', import.meta.url), 'utf8')) as Piece;
+    const old = JSON.parse(
+      readFileSync(new URL('../core/score/fixtures/piece-v1.json', import.meta.url), 'utf8'),
+    ) as Piece;
     const id = 'oldpiece';
-    await db.insertInto('piece').values({ id, studio_id: MINE, title: 'Old', summary: '', document: JSON.stringify({ ...old, id }), revision: 0 }).execute();
+    await db
+      .insertInto('piece')
+      .values({ id, studio_id: MINE, title: 'Old', summary: '', document: JSON.stringify({ ...old, id }), revision: 0 })
+      .execute();
     expect((await openPiece(db, MINE, id))?.document.parts[0]?.setup.capos).toEqual([{ fret: 3, strings: null }]);
-    expect((await listSetups(db, MINE)).find((p) => p.piece === id)).toMatchObject({ part: 'Acoustic guitar', setup: { capos: [{ fret: 3, strings: null }] } });
-    const step = { kind: 'do' as const, edit: { type: 'setTitle' as const, title: 'New life' }, inverse: { type: 'setTitle' as const, title: 'Old' }, what: 'renamed' };
+    expect((await listSetups(db, MINE)).find((p) => p.piece === id)).toMatchObject({
+      part: 'Acoustic guitar',
+      setup: { capos: [{ fret: 3, strings: null }] },
+    });
+    const step = {
+      kind: 'do' as const,
+      edit: { type: 'setTitle' as const, title: 'New life' },
+      inverse: { type: 'setTitle' as const, title: 'Old' },
+      what: 'renamed',
+    };
     expect(await saveSteps(db, MINE, id, 0, 'save-on-old', [step])).toEqual({ status: 'saved', revision: 1 });
     expect((await listPieces(db, MINE, 'new life'))[0]?.summary).toContain('capo fret 3');
   });
@@ -124,7 +200,11 @@ describe('another studio', () => {
     const { id } = guitar.instrument;
     await putTuning(db, MINE, { ...TUNING, id: 'own-mine' });
     await addReadings(db, MINE, id, [{ string: 1, kind: 'open', capo: 0, cents: 1 }]);
-    await createPiece(db, MINE, makePiece('x', 'Mine', { parts: [makePart('p0', 'G', must(makeSetup({ instrument: 'guitar-6' })).setup)] }));
+    await createPiece(
+      db,
+      MINE,
+      makePiece('x', 'Mine', { parts: [makePart('p0', 'G', must(makeSetup({ instrument: 'guitar-6' })).setup)] }),
+    );
     await putSchools(db, MINE, { ...DEFAULT_SCHOOLS, notes: 'german' });
     expect(await listInstruments(db, OTHER)).toEqual([]);
     expect(await listTunings(db, OTHER)).toEqual([]);
@@ -137,11 +217,16 @@ describe('another studio', () => {
     expect((await saveInstrument(db, OTHER, { ...guitar, description: 'stolen' }, 0)).status).toBe('refused');
     expect(await setInstrumentDeleted(db, OTHER, id, true)).toBe(false);
     expect(await setTuningDeleted(db, OTHER, 'own-mine', true)).toBe(false);
-    await expect(putInstrument(db, OTHER, { ...guitar, description: 'stolen' }, 5, 'stolen')).rejects.toThrow('not on this studio');
+    await expect(putInstrument(db, OTHER, { ...guitar, description: 'stolen' }, 5, 'stolen')).rejects.toThrow(
+      'not on this studio',
+    );
     await expect(putInstrument(db, OTHER, guitar, 0, 'stolen')).rejects.toThrow();
     await putTuning(db, OTHER, { ...TUNING, id: 'own-mine', name: 'Theirs' });
     await putSchools(db, OTHER, { ...DEFAULT_SCHOOLS, notes: 'solfege' });
-    expect((await listInstruments(db, MINE)).find((i) => i.instrument.id === id)).toMatchObject({ description: '', revision: 0 });
+    expect((await listInstruments(db, MINE)).find((i) => i.instrument.id === id)).toMatchObject({
+      description: '',
+      revision: 0,
+    });
     expect((await listTunings(db, MINE)).find((t) => t.id === 'own-mine')?.name).toBe('Loft');
     expect((await getSchools(db, MINE)).notes).toBe('german');
     expect((await instrumentChanges(db, MINE, id)).length).toBe(1);

@@ -9,7 +9,15 @@ import type { Db } from './db/connection';
 import { migrate } from './db/migrate';
 import { buildDemoPiece, DEMO_STUDIO, loadDemo } from './demo';
 import { createPiece, duplicatePiece, openPiece, saveSteps, settleStale } from './pieces';
-import { appendSteps, getRefused, keepRefused, lastSteps, savedRevision, settleRefused, stepsAfter } from './repositories/history';
+import {
+  appendSteps,
+  getRefused,
+  keepRefused,
+  lastSteps,
+  savedRevision,
+  settleRefused,
+  stepsAfter,
+} from './repositories/history';
 import { getPiece, getPieceForUpdate, listPieces, listSetups, setDeleted, updatePiece } from './repositories/pieces';
 import { ensureStudio, studioName } from './repositories/studios';
 import { freshDatabase } from './test-support/database';
@@ -27,8 +35,14 @@ beforeAll(async () => {
 });
 afterAll(() => close());
 
-const newPiece = async (title = 'Piece', studio = MINE): Promise<Piece> => must(await createPiece(db, studio, makePiece('new', title)));
-const step = (piece: Piece, edit: Edit, kind: Step['kind'] = 'do'): Step => ({ kind, edit, inverse: applied(piece, edit).inverse, what: 'a step' });
+const newPiece = async (title = 'Piece', studio = MINE): Promise<Piece> =>
+  must(await createPiece(db, studio, makePiece('new', title)));
+const step = (piece: Piece, edit: Edit, kind: Step['kind'] = 'do'): Step => ({
+  kind,
+  edit,
+  inverse: applied(piece, edit).inverse,
+  what: 'a step',
+});
 const title = (t: string): Edit => ({ type: 'setTitle', title: t });
 
 describe('the database', () => {
@@ -38,11 +52,18 @@ describe('the database', () => {
   });
 
   it('carries the studio in every table but the list of studios', async () => {
-    const { rows } = await sql<{ table_name: string }>`select table_name from information_schema.tables where table_schema = 'public' and table_name not like 'kysely%'`.execute(db);
+    const { rows } = await sql<{
+      table_name: string;
+    }>`select table_name from information_schema.tables where table_schema = 'public' and table_name not like 'kysely%'`.execute(
+      db,
+    );
     const tables = rows.map((r) => r.table_name).filter((t) => t !== 'studio');
     expect(tables.length).toBeGreaterThanOrEqual(3);
     for (const table of tables) {
-      const { rows: columns } = await sql`select 1 from information_schema.columns where table_name = ${table} and column_name = 'studio_id' and is_nullable = 'NO'`.execute(db);
+      const { rows: columns } =
+        await sql`select 1 from information_schema.columns where table_name = ${table} and column_name = 'studio_id' and is_nullable = 'NO'`.execute(
+          db,
+        );
       expect(columns.length, table).toBe(1);
     }
   });
@@ -80,15 +101,27 @@ describe('saving', () => {
     const start = await newPiece();
     const first = step(start, title('One'));
     const one = applied(start, first.edit).piece;
-    const second = step(one, { type: 'setTempo', tempo: [{ at: start.lanes.tempo[0]?.at ?? ('0' as never), bpm: 77 }] });
-    expect(await saveSteps(db, MINE, start.id, 0, randomUUID(), [first, second])).toEqual({ status: 'saved', revision: 2 });
+    const second = step(one, {
+      type: 'setTempo',
+      tempo: [{ at: start.lanes.tempo[0]?.at ?? ('0' as never), bpm: 77 }],
+    });
+    expect(await saveSteps(db, MINE, start.id, 0, randomUUID(), [first, second])).toEqual({
+      status: 'saved',
+      revision: 2,
+    });
     const open = await openPiece(db, MINE, start.id);
     expect(open?.document.title).toBe('One');
-    expect(open?.steps.map((s) => [s.revision, s.kind])).toEqual([[1, 'do'], [2, 'do']]);
+    expect(open?.steps.map((s) => [s.revision, s.kind])).toEqual([
+      [1, 'do'],
+      [2, 'do'],
+    ]);
     const history = replayed(open?.steps ?? []);
     expect(history.undo).toHaveLength(2);
     const back = undoStep(history);
-    expect(back && (await saveSteps(db, MINE, start.id, 2, randomUUID(), [back]))).toEqual({ status: 'saved', revision: 3 });
+    expect(back && (await saveSteps(db, MINE, start.id, 2, randomUUID(), [back]))).toEqual({
+      status: 'saved',
+      revision: 3,
+    });
     expect((await openPiece(db, MINE, start.id))?.document.lanes.tempo[0]?.bpm).toBe(96);
   });
 
@@ -117,7 +150,9 @@ describe('saving', () => {
   it('refuses a stale save, overwrites nothing, and keeps both versions', async () => {
     const start = await newPiece('Shared');
     await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title('Theirs'))]);
-    const answer = await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, { type: 'setKey', key: [{ at: '0' as never, tonic: 'D', mode: 'minor' }] })]);
+    const answer = await saveSteps(db, MINE, start.id, 0, randomUUID(), [
+      step(start, { type: 'setKey', key: [{ at: '0' as never, tonic: 'D', mode: 'minor' }] }),
+    ]);
     if (answer.status !== 'stale') throw new Error(answer.status);
     expect(answer.current.document.title).toBe('Theirs');
     expect((await openPiece(db, MINE, start.id))?.document).toMatchObject({ title: 'Theirs', lanes: { key: [] } });
@@ -129,7 +164,11 @@ describe('saving', () => {
 
   it('lets exactly one of many simultaneous saves on one revision through', async () => {
     const start = await newPiece('Race');
-    const answers = await Promise.all(Array.from({ length: 6 }, (_, i) => saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title(`Racer ${i}`))])));
+    const answers = await Promise.all(
+      Array.from({ length: 6 }, (_, i) =>
+        saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title(`Racer ${i}`))]),
+      ),
+    );
     expect(answers.filter((a) => a.status === 'saved')).toHaveLength(1);
     expect(answers.filter((a) => a.status === 'stale')).toHaveLength(5);
     expect((await openPiece(db, MINE, start.id))?.revision).toBe(1);
@@ -138,7 +177,9 @@ describe('saving', () => {
   it('rejects steps that do not apply, all or nothing', async () => {
     const start = await newPiece('Whole');
     const bad: Step = { kind: 'do', edit: { type: 'removePart', part: 'nobody' }, inverse: title('x'), what: 'bad' };
-    expect((await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title('Half')), bad])).status).toBe('rejected');
+    expect((await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title('Half')), bad])).status).toBe(
+      'rejected',
+    );
     expect((await openPiece(db, MINE, start.id))?.document.title).toBe('Whole');
   });
 });
@@ -148,7 +189,13 @@ describe('another studio', () => {
     const mine = await newPiece('Secret');
     const s = step(mine, title('Stolen'));
     await saveSteps(db, MINE, mine.id, 0, 'a-save-of-mine', [s]);
-    await keepRefused(db, MINE, { id: 'refused-of-mine', pieceId: mine.id, baseRevision: 0, foundRevision: 1, document: mine });
+    await keepRefused(db, MINE, {
+      id: 'refused-of-mine',
+      pieceId: mine.id,
+      baseRevision: 0,
+      foundRevision: 1,
+      document: mine,
+    });
     const before = await openPiece(db, MINE, mine.id);
 
     expect(await getPiece(db, OTHER, mine.id)).toBeNull();
@@ -168,7 +215,9 @@ describe('another studio', () => {
     await settleRefused(db, OTHER, 'refused-of-mine');
     await expect(appendSteps(db, OTHER, mine.id, 0, 'x', [s])).rejects.toThrow();
     expect(await openPiece(db, MINE, mine.id)).toEqual(before);
-    const { rows } = await sql<{ settled_at: Date | null }>`select settled_at from refused_save where id = 'refused-of-mine'`.execute(db);
+    const { rows } = await sql<{
+      settled_at: Date | null;
+    }>`select settled_at from refused_save where id = 'refused-of-mine'`.execute(db);
     expect(rows[0]?.settled_at).toBeNull();
     expect((await listSetups(db, OTHER)).map((p) => p.piece)).not.toContain(mine.id);
     expect(await studioName(db, OTHER)).toBe('Other');
@@ -186,8 +235,12 @@ describe('the demo studio', () => {
       const open = await openPiece(db, DEMO_STUDIO.id, entry.id);
       const document = must(readPiece(open?.document));
       for (const part of document.parts) {
-        setups.add(`${part.setup.instrument.kind} ${part.setup.open.join(' ')} ${part.setup.absent.join()} ${JSON.stringify(part.setup.capos)}`);
-        expect(part.riffs.every((r) => r.events.length > 0 && r.events.every((e) => e.notes.every((n) => n.place)))).toBe(true);
+        setups.add(
+          `${part.setup.instrument.kind} ${part.setup.open.join(' ')} ${part.setup.absent.join()} ${JSON.stringify(part.setup.capos)}`,
+        );
+        expect(
+          part.riffs.every((r) => r.events.length > 0 && r.events.every((e) => e.notes.every((n) => n.place))),
+        ).toBe(true);
       }
     }
     expect(setups.size).toBeGreaterThanOrEqual(7);

@@ -21,7 +21,10 @@ export function Dialog({ open, onOpenChange, title, description, wide = false, c
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <Radix.Content
-          className={cn('fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[92vw] -translate-x-1/2 overflow-auto rounded-sm border border-line bg-paper p-6 shadow-xl', wide ? 'max-w-3xl' : 'max-w-lg')}
+          className={cn(
+            'fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[92vw] -translate-x-1/2 overflow-auto rounded-sm border border-line bg-paper p-6 shadow-xl',
+            wide ? 'max-w-3xl' : 'max-w-lg',
+          )}
           {...(description ? {} : { 'aria-describedby': undefined })}
         >
           <Radix.Title className="font-display text-2xl font-semibold">{title}</Radix.Title>

@@ -1,7 +1,8 @@
 import { useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes } from 'react';
 import { cn } from './cn';
 
-const box = 'w-full min-h-9 rounded-sm border border-line/70 bg-sheet px-2.5 text-[15px] text-ink aria-[invalid=true]:border-trouble';
+const box =
+  'w-full min-h-9 rounded-sm border border-line/70 bg-sheet px-2.5 text-[15px] text-ink aria-[invalid=true]:border-trouble';
 
 interface Frame {
   readonly label: string;
@@ -16,8 +17,16 @@ function Around({ id, label, hint, error, children }: Frame & { readonly id: str
         {label}
       </label>
       {children}
-      {hint && !error ? <p id={`${id}-hint`} className="text-sm text-soft">{hint}</p> : null}
-      {error ? <p id={`${id}-error`} role="alert" className="text-sm font-semibold text-trouble">{error}</p> : null}
+      {hint && !error ? (
+        <p id={`${id}-hint`} className="text-sm text-soft">
+          {hint}
+        </p>
+      ) : null}
+      {error ? (
+        <p id={`${id}-error`} role="alert" className="text-sm font-semibold text-trouble">
+          {error}
+        </p>
+      ) : null}
     </div>
   );
 }
@@ -27,16 +36,35 @@ export function TextField({ label, hint, error, className, ...rest }: Frame & In
   const id = useId();
   return (
     <Around id={id} label={label} hint={hint} error={error ?? null}>
-      <input id={id} className={cn(box, className)} aria-invalid={error ? true : undefined} aria-describedby={error ? `${id}-error` : hint ? `${id}-hint` : undefined} {...rest} />
+      <input
+        id={id}
+        className={cn(box, className)}
+        aria-invalid={error ? true : undefined}
+        aria-describedby={error ? `${id}-error` : hint ? `${id}-hint` : undefined}
+        {...rest}
+      />
     </Around>
   );
 }
 
-export function SelectField({ label, hint, error, className, children, ...rest }: Frame & SelectHTMLAttributes<HTMLSelectElement>) {
+export function SelectField({
+  label,
+  hint,
+  error,
+  className,
+  children,
+  ...rest
+}: Frame & SelectHTMLAttributes<HTMLSelectElement>) {
   const id = useId();
   return (
     <Around id={id} label={label} hint={hint} error={error ?? null}>
-      <select id={id} className={cn(box, className)} aria-invalid={error ? true : undefined} aria-describedby={error ? `${id}-error` : hint ? `${id}-hint` : undefined} {...rest}>
+      <select
+        id={id}
+        className={cn(box, className)}
+        aria-invalid={error ? true : undefined}
+        aria-describedby={error ? `${id}-error` : hint ? `${id}-hint` : undefined}
+        {...rest}
+      >
         {children}
       </select>
     </Around>

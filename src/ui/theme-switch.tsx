@@ -12,7 +12,11 @@ const subscribe = (listener: () => void): (() => void) => {
 
 /** Paper by day, stage by night; remembered on this device. */
 export function ThemeSwitch() {
-  const dark = useSyncExternalStore(subscribe, () => document.documentElement.dataset.theme === 'dark', () => false);
+  const dark = useSyncExternalStore(
+    subscribe,
+    () => document.documentElement.dataset.theme === 'dark',
+    () => false,
+  );
   const flip = (): void => {
     if (dark) delete document.documentElement.dataset.theme;
     else document.documentElement.dataset.theme = 'dark';

@@ -30,11 +30,17 @@ export function ToastProvider({ children }: { readonly children: ReactNode }) {
           <Radix.Root
             key={m.id}
             className="flex items-center gap-4 rounded-sm border border-line bg-ink px-4 py-3 text-paper shadow-lg"
-            onOpenChange={(open) => { if (!open) setMessages((all) => all.filter((x) => x.id !== m.id)); }}
+            onOpenChange={(open) => {
+              if (!open) setMessages((all) => all.filter((x) => x.id !== m.id));
+            }}
           >
             <Radix.Description>{m.text}</Radix.Description>
             {m.action ? (
-              <Radix.Action altText={m.action.label} onClick={m.action.run} className="rounded-sm border border-paper/60 px-2.5 py-1 font-semibold hover:bg-paper/10">
+              <Radix.Action
+                altText={m.action.label}
+                onClick={m.action.run}
+                className="rounded-sm border border-paper/60 px-2.5 py-1 font-semibold hover:bg-paper/10"
+              >
                 {m.action.label}
               </Radix.Action>
             ) : null}

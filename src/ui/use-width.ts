@@ -1,6 +1,9 @@
 import { useCallback, useState } from 'react';
 
-/** The width an element has been given, for drawings that fill it: put the first on the element as its ref; 0 until it is known. */
+/**
+ * The width an element has been given, for drawings that fill it: put the first on the element as its ref; 0 until it
+ * is known.
+ */
 export function useWidth(): readonly [(el: HTMLDivElement | null) => (() => void) | undefined, number] {
   const [width, setWidth] = useState(0);
   const measure = useCallback((el: HTMLDivElement | null) => {

@@ -15,7 +15,16 @@ interface Asking<Door, Question, Answer> {
  * Asks a worker of the page's own and gives its newest answer with the question it belongs to, as
  * text; answers to older questions are dropped. The worker ends with the page.
  */
-export function useWorker<Door, Question, Answer>({ make, question, ask, still }: Asking<Door, Question, Answer>): { readonly asked: string; readonly answer: Answer | null; readonly fresh: boolean } {
+export function useWorker<Door, Question, Answer>({
+  make,
+  question,
+  ask,
+  still,
+}: Asking<Door, Question, Answer>): {
+  readonly asked: string;
+  readonly answer: Answer | null;
+  readonly fresh: boolean;
+} {
   const [got, setGot] = useState<{ readonly to: string; readonly answer: Answer } | null>(null);
   const held = useRef<{ worker: Worker; door: Remote<Door> } | null>(null);
   const asked = JSON.stringify(question);
@@ -26,14 +35,23 @@ export function useWorker<Door, Question, Answer>({ make, question, ask, still }
     }
     return ask(held.current.door, JSON.parse(text) as Question);
   });
-  useEffect(() => () => {
-    held.current?.worker.terminate();
-    held.current = null;
-  }, []);
+  useEffect(
+    () => () => {
+      held.current?.worker.terminate();
+      held.current = null;
+    },
+    [],
+  );
   useEffect(() => {
     if (asked === 'null') return;
     let wanted = true;
-    const timer = setTimeout(() => void put(asked).then((answer) => { if (wanted && answer !== null) setGot({ to: asked, answer }); }), still);
+    const timer = setTimeout(
+      () =>
+        void put(asked).then((answer) => {
+          if (wanted && answer !== null) setGot({ to: asked, answer });
+        }),
+      still,
+    );
     return () => {
       wanted = false;
       clearTimeout(timer);

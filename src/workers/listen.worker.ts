@@ -1,8 +1,28 @@
 import { expose, transfer } from 'comlink';
-import { banded, beatsOf, forPictures, heardChannel, listenTo, onsetsIn, overviewOf, pictureOf, stretched, type Band, type Beats, type Channels, type Listened, type ListenOptions, type PictureWindow, type Sound } from '@/core/listen';
+import {
+  banded,
+  beatsOf,
+  forPictures,
+  heardChannel,
+  listenTo,
+  onsetsIn,
+  overviewOf,
+  pictureOf,
+  stretched,
+  type Band,
+  type Beats,
+  type Channels,
+  type Listened,
+  type ListenOptions,
+  type PictureWindow,
+  type Sound,
+} from '@/core/listen';
 import { StringVoice, seeded } from '@/core/synth';
 
-/** The door to core/listen: holds one recording and answers about it. Ended by its owner, which is how long work is cancelled. */
+/**
+ * The door to core/listen: holds one recording and answers about it. Ended by its owner, which is how long work is
+ * cancelled.
+ */
 let channels: readonly Float32Array[] = [];
 let rate = 44_100;
 let mono = new Float32Array(0);
@@ -30,10 +50,17 @@ export interface Cut {
 
 const SWING_IN = 0.2;
 const AROUND = 1;
-const part = (x: Float32Array, from: number, to: number): Float32Array => x.subarray(Math.max(0, Math.round(from * rate)), Math.min(x.length, Math.round(to * rate)));
+const part = (x: Float32Array, from: number, to: number): Float32Array =>
+  x.subarray(Math.max(0, Math.round(from * rate)), Math.min(x.length, Math.round(to * rate)));
 
 /** A stretch of what is heard of it. */
-const heardPart = (which: Channels, from: number, to: number): Float32Array => (which === 'both' || which === 'middle' ? part(mono, from, to) : heardChannel(channels.map((c) => part(c, from, to)), which));
+const heardPart = (which: Channels, from: number, to: number): Float32Array =>
+  which === 'both' || which === 'middle'
+    ? part(mono, from, to)
+    : heardChannel(
+        channels.map((c) => part(c, from, to)),
+        which,
+      );
 
 function prepared(which: Channels): Sound {
   const as = which === 'middle' ? 'both' : which;
@@ -76,7 +103,14 @@ const door = {
   picture(window: PictureWindow, which: Channels): Uint8ClampedArray {
     // While it is coming in, what is in sight is prepared by itself.
     const first = Math.max(0, window.from - AROUND);
-    const made = arrived === mono.length ? pictureOf(prepared(which), window) : pictureOf(forPictures(heardPart(which, first, window.to + AROUND), rate), { ...window, from: window.from - first, to: window.to - first });
+    const made =
+      arrived === mono.length
+        ? pictureOf(prepared(which), window)
+        : pictureOf(forPictures(heardPart(which, first, window.to + AROUND), rate), {
+            ...window,
+            from: window.from - first,
+            to: window.to - first,
+          });
     return transfer(made, [made.buffer as ArrayBuffer]);
   },
 
@@ -90,7 +124,10 @@ const door = {
     const margin = band === 'all' ? 0 : Math.min(from, SWING_IN);
     const own = channels.map((c) => part(c, from - margin, to + (band === 'all' ? 0 : SWING_IN)));
     const drawn = (x: Float32Array): Float32Array => {
-      const kept = banded(x, rate, band).slice(Math.round(margin * rate), Math.round(margin * rate) + Math.round(to * rate) - Math.round(from * rate));
+      const kept = banded(x, rate, band).slice(
+        Math.round(margin * rate),
+        Math.round(margin * rate) + Math.round(to * rate) - Math.round(from * rate),
+      );
       return plain ? kept : stretched(kept, rate, speed, strokes, semitones);
     };
     let made: Float32Array[];
@@ -100,14 +137,28 @@ const door = {
       const [middle, sides] = [drawn(heardChannel(own, 'middle')), drawn(heardChannel(own, 'sides'))];
       made = [middle.map((v, i) => v + (sides[i] as number)), middle.map((v, i) => v - (sides[i] as number))];
     }
-    return transfer({ channels: made, to }, made.map((c) => c.buffer as ArrayBuffer));
+    return transfer(
+      { channels: made, to },
+      made.map((c) => c.buffer as ArrayBuffer),
+    );
   },
 
   /** Listens to a stretch; times are of the whole recording. */
-  listen(from: number, to: number, which: Channels, options: ListenOptions, progress: (share: number) => void): Listened {
+  listen(
+    from: number,
+    to: number,
+    which: Channels,
+    options: ListenOptions,
+    progress: (share: number) => void,
+  ): Listened {
     const sound = heardPart(which, from, to);
     let told = 0;
-    const heard = listenTo(sound, rate, { ...options, progress: (share) => { if (share - told > 0.02) progress((told = share)); } });
+    const heard = listenTo(sound, rate, {
+      ...options,
+      progress: (share) => {
+        if (share - told > 0.02) progress((told = share));
+      },
+    });
     const at = (t: number): number => Math.round((t + from) * 1000) / 1000;
     return {
       ...heard,

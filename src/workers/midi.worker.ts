@@ -1,6 +1,14 @@
 import { expose } from 'comlink';
 import type { Result } from '@/core/base';
-import { bestShift, midiToPart, notesInRange, readMidi, type Imported, type ImportOptions, type MidiSong } from '@/core/formats/midi';
+import {
+  bestShift,
+  midiToPart,
+  notesInRange,
+  readMidi,
+  type Imported,
+  type ImportOptions,
+  type MidiSong,
+} from '@/core/formats/midi';
 import type { Setup } from '@/core/instrument';
 
 let song: MidiSong | null = null;
@@ -12,13 +20,19 @@ const door = {
     song = read.ok ? read.value : null;
     if (!read.ok) return read;
     const parts = read.value.parts.map(({ notes, ...part }) => ({ ...part, count: notes.length }));
-    return { ok: true, value: { title: read.value.title, remarks: read.value.remarks, bpm: read.value.tempo[0]?.bpm ?? 120, parts } };
+    return {
+      ok: true,
+      value: { title: read.value.title, remarks: read.value.remarks, bpm: read.value.tempo[0]?.bpm ?? 120, parts },
+    };
   },
   /** The best octave shift for a part on a set-up, and how many notes each shift puts in range. */
   shifts(index: number, setup: Setup): { best: number; inRange: Record<number, number> } {
     const part = song?.parts[index];
     if (!part) return { best: 0, inRange: {} };
-    return { best: bestShift(part, setup), inRange: Object.fromEntries([-24, -12, 0, 12, 24].map((s) => [s, notesInRange(part, setup, s)])) };
+    return {
+      best: bestShift(part, setup),
+      inRange: Object.fromEntries([-24, -12, 0, 12, 24].map((s) => [s, notesInRange(part, setup, s)])),
+    };
   },
   toPart(index: number, setup: Setup, options: ImportOptions, partId: string): Result<Imported> {
     const part = song?.parts[index];

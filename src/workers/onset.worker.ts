@@ -14,7 +14,8 @@ const door = {
       const until = Math.min(0.8, (times[i + 1] ?? Infinity) - t);
       const pluck = renderPluck(hz, Math.max(0.05, until), rate, seed + i);
       const start = Math.round(t * rate);
-      for (let k = 0; k < pluck.length && start + k < sound.length; k++) sound[start + k] = (sound[start + k] ?? 0) + (pluck[k] ?? 0);
+      for (let k = 0; k < pluck.length && start + k < sound.length; k++)
+        sound[start + k] = (sound[start + k] ?? 0) + (pluck[k] ?? 0);
     });
     return transfer(sound, [sound.buffer]);
   },

@@ -1,8 +1,32 @@
 import { expose } from 'comlink';
 import type { Finger } from '@/core/base';
 import {
-  alternativesFor, bestWay, bestWays, differing, explainEvent, LOOKED_THROUGH, mendsOf, phrasesOf, priced, problemOf, proposals, solve, solving, termWords, viewOf, wayFacts,
-  type Alternative, type Anchor, type Blocked, type BlockedWithMends, type Priced, type Problem, type Solution, type Term, type Way, type WayFacts,
+  alternativesFor,
+  bestWay,
+  bestWays,
+  differing,
+  explainEvent,
+  LOOKED_THROUGH,
+  mendsOf,
+  phrasesOf,
+  priced,
+  problemOf,
+  proposals,
+  solve,
+  solving,
+  termWords,
+  viewOf,
+  wayFacts,
+  type Alternative,
+  type Anchor,
+  type Blocked,
+  type BlockedWithMends,
+  type Priced,
+  type Problem,
+  type Solution,
+  type Term,
+  type Way,
+  type WayFacts,
 } from '@/core/place';
 import type { Place, Riff } from '@/core/score';
 import { Taken, type Asked, type Task } from './taken';
@@ -43,7 +67,14 @@ export interface PhraseAnswer {
   readonly from: string;
   readonly to: string;
   readonly sure: number;
-  readonly regions: readonly { readonly share: number; readonly extra: number; readonly lowest: number; readonly highest: number; readonly open: number; readonly places: readonly WayPlace[] }[];
+  readonly regions: readonly {
+    readonly share: number;
+    readonly extra: number;
+    readonly lowest: number;
+    readonly highest: number;
+    readonly open: number;
+    readonly places: readonly WayPlace[];
+  }[];
   readonly ask: Anchor | null;
 }
 
@@ -87,7 +118,9 @@ const problem = ({ riff, setup, tempo, options }: Task): Problem => problemOf(ri
 
 function solved(task: Task): Solution {
   const known = solutions.get(task.riff.id);
-  return known?.version === task.version ? known.solution : remember(task, solve(problem(task), known?.solution ?? null));
+  return known?.version === task.version
+    ? known.solution
+    : remember(task, solve(problem(task), known?.solution ?? null));
 }
 
 const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
@@ -95,11 +128,20 @@ const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve
 function placesOf(riff: Riff, way: Way, from = 0): WayPlace[] {
   return way.events.flatMap((event, i) => {
     const written = riff.events[from + i];
-    return event.notes.flatMap((to, j) => { const n = written?.notes[j]; return to && written && n ? [{ event: written.id, note: n.id, string: to.string, fret: to.fret, finger: to.finger }] : []; });
+    return event.notes.flatMap((to, j) => {
+      const n = written?.notes[j];
+      return to && written && n
+        ? [{ event: written.id, note: n.id, string: to.string, fret: to.fret, finger: to.finger }]
+        : [];
+    });
   });
 }
 
-const whyTerms = (terms: readonly Term[]): WhyTerm[] => terms.filter((t) => t.cost >= 0.005).sort((a, b) => b.cost - a.cost).map((t) => ({ words: termWords(t), cost: t.cost }));
+const whyTerms = (terms: readonly Term[]): WhyTerm[] =>
+  terms
+    .filter((t) => t.cost >= 0.005)
+    .sort((a, b) => b.cost - a.cost)
+    .map((t) => ({ words: termWords(t), cost: t.cost }));
 
 const memory = new Taken();
 const taken = (asked: Asked): Task => memory.task(asked);
@@ -139,22 +181,45 @@ const door = {
     const asked = problem(task);
     const events = asked.events.map((e, i) => {
       if (chosen.includes(e.id)) return e;
-      return { ...e, notes: e.notes.map((n, j) => { const place = riff.events[i]?.notes[j]?.place; return place ? { ...n, lock: { string: place.string, fret: place.fret, finger: n.lock?.finger ?? null } } : n; }) };
+      return {
+        ...e,
+        notes: e.notes.map((n, j) => {
+          const place = riff.events[i]?.notes[j]?.place;
+          return place ? { ...n, lock: { string: place.string, fret: place.fret, finger: n.lock?.finger ?? null } } : n;
+        }),
+      };
     });
     const solution = solve({ ...asked, events });
     const found = bestWays(solution, LOOKED_THROUGH);
     // Regions first: what only differs by a detail must not crowd them out.
-    const first = chosen.length === asked.events.length ? viewOf({ ...asked, events }, { from: 0, to: events.length - 1 }).regions.map((r) => r.way) : [];
-    const ways = differing([...first, ...found].sort((a, b) => a.cost - b.cost), howMany);
+    const first =
+      chosen.length === asked.events.length
+        ? viewOf({ ...asked, events }, { from: 0, to: events.length - 1 }).regions.map((r) => r.way)
+        : [];
+    const ways = differing(
+      [...first, ...found].sort((a, b) => a.cost - b.cost),
+      howMany,
+    );
     const least = ways[0]?.cost ?? 0;
-    return ways.map((way) => ({ extra: way.cost - least, facts: wayFacts(solution, way), hands: way.events.map((e) => e.hand), places: placesOf(riff, way).filter((p) => chosen.includes(p.event)) }));
+    return ways.map((way) => ({
+      extra: way.cost - least,
+      facts: wayFacts(solution, way),
+      hands: way.events.map((e) => e.hand),
+      places: placesOf(riff, way).filter((p) => chosen.includes(p.event)),
+    }));
   },
   /** What a mixture of ways costs, and whether it can be played at all. */
   mixed(given: Asked, places: readonly WayPlace[]): { cost: number; blocked: number; facts: WayFacts } {
     const task = taken(given);
     const asked = problem(task);
     const at = new Map(places.map((p) => [p.note, p]));
-    const events = asked.events.map((e, i) => ({ ...e, notes: e.notes.map((n, j) => { const p = at.get(task.riff.events[i]?.notes[j]?.id ?? ''); return p ? { ...n, lock: { string: p.string, fret: p.fret, finger: null } } : n; }) }));
+    const events = asked.events.map((e, i) => ({
+      ...e,
+      notes: e.notes.map((n, j) => {
+        const p = at.get(task.riff.events[i]?.notes[j]?.id ?? '');
+        return p ? { ...n, lock: { string: p.string, fret: p.fret, finger: null } } : n;
+      }),
+    }));
     const solution = solve({ ...asked, events });
     const way = bestWay(solution);
     return { cost: way.cost, blocked: solution.blocked.length, facts: wayFacts(solution, way) };
@@ -189,7 +254,20 @@ const door = {
     for (const phrase of phrasesOf(asked.events, asked.meters)) {
       if (only !== null && (at < phrase.from || at > phrase.to)) continue;
       const { from, to, sure, regions, ask } = viewOf(asked, phrase);
-      answers.push({ from, to, sure, ask, regions: regions.map(({ way, share, extra, lowest, highest, open }) => ({ share, extra, lowest, highest, open, places: placesOf(task.riff, way, phrase.from) })) });
+      answers.push({
+        from,
+        to,
+        sure,
+        ask,
+        regions: regions.map(({ way, share, extra, lowest, highest, open }) => ({
+          share,
+          extra,
+          lowest,
+          highest,
+          open,
+          places: placesOf(task.riff, way, phrase.from),
+        })),
+      });
       await breathe();
       if (mine !== looks || placing !== turn) return null;
     }
@@ -203,7 +281,12 @@ const door = {
   hand(task: Task): HandAnswer {
     const solution = solve(problem(task));
     const way = bestWay(solution);
-    return { cost: way.cost, facts: wayFacts(solution, way), blocked: solution.blocked.length, places: placesOf(task.riff, way) };
+    return {
+      cost: way.cost,
+      facts: wayFacts(solution, way),
+      blocked: solution.blocked.length,
+      places: placesOf(task.riff, way),
+    };
   },
 };
 

@@ -14,12 +14,21 @@ const door = {
   /** The next block; null at the end, and where another stream was begun meanwhile. */
   next(id: number, frames: number): Block | null {
     const block = stream?.id === id ? stream.of.next(frames) : null;
-    return block && transfer(block, [...block.tracks, block.click].map((voice) => voice.buffer as ArrayBuffer));
+    return (
+      block &&
+      transfer(
+        block,
+        [...block.tracks, block.click].map((voice) => voice.buffer as ArrayBuffer),
+      )
+    );
   },
 
   mix(plan: StreamPlan, balance: readonly Balance[]): Float32Array[] {
     const channels = mixed(plan, balance, RENDER_SECONDS);
-    return transfer(channels, channels.map((c) => c.buffer as ArrayBuffer));
+    return transfer(
+      channels,
+      channels.map((c) => c.buffer as ArrayBuffer),
+    );
   },
 };
 

@@ -5,7 +5,10 @@ import type { Riff } from '@/core/score';
 import type { TempoStep } from '@/core/time';
 
 /** A task; only its version where it was handed over before; or what changed in its riff since another version was. */
-export type Asked = Task | { readonly version: number } | { readonly version: number; readonly since: number; readonly changed: Difference };
+export type Asked =
+  | Task
+  | { readonly version: number }
+  | { readonly version: number; readonly since: number; readonly changed: Difference };
 
 /** What is asked about: a riff as it is (`version` names that), on its set-up, for a hand and weights. */
 export interface Task {
@@ -22,7 +25,10 @@ const KEPT = 12;
 export class Taken {
   private readonly known = new Map<number, Task>();
 
-  /** The task that is meant. Throws where it goes by a version that was never handed over, or so long ago that it is forgotten. */
+  /**
+   * The task that is meant. Throws where it goes by a version that was never handed over, or so long ago that it is
+   * forgotten.
+   */
   task(asked: Asked): Task {
     const known = this.known.get(asked.version);
     if (known) return known;
@@ -33,7 +39,15 @@ export class Taken {
     return task;
   }
 
-  private changed({ version, since, changed }: { readonly version: number; readonly since: number; readonly changed: Difference }): Task | null {
+  private changed({
+    version,
+    since,
+    changed,
+  }: {
+    readonly version: number;
+    readonly since: number;
+    readonly changed: Difference;
+  }): Task | null {
     const before = this.known.get(since);
     return before ? { ...before, version, riff: withDifference(before.riff, changed) } : null;
   }

@@ -5,26 +5,50 @@ import { DEFAULT_SCHOOLS } from '@/core/schools';
 import { makePiece, riffStart } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
 import { parseMeter, ZERO } from '@/core/time';
-import { CliFault, type callsParseInput, type callsPrintInput, type importOptions, parsed, setupOf, setupRequest } from '../schemas';
+import {
+  CliFault,
+  type callsParseInput,
+  type callsPrintInput,
+  type importOptions,
+  parsed,
+  setupOf,
+  setupRequest,
+} from '../schemas';
 
 /** Reads a MIDI file; with a part and a set-up, places it. */
 export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOptions>): unknown {
   const song = readMidi(bytes);
   if (!song.ok) throw new CliFault(song.error.code, song.error.message, song.error.at);
-  const parts = song.value.parts.map((p) => ({ name: p.name, channel: p.channel, program: p.program, notes: p.notes.length, low: p.low, high: p.high, chord: p.chord, polyphony: p.polyphony }));
+  const parts = song.value.parts.map((p) => ({
+    name: p.name,
+    channel: p.channel,
+    program: p.program,
+    notes: p.notes.length,
+    low: p.low,
+    high: p.high,
+    chord: p.chord,
+    polyphony: p.polyphony,
+  }));
   const index = options.part ?? song.value.parts.findIndex((p) => !p.drums);
   const chosen = song.value.parts[Math.max(0, index)];
-  if (!chosen) throw new CliFault('no-part', `There is no part ${options.part}; the file has 0 to ${parts.length - 1}.`, '--part');
+  if (!chosen)
+    throw new CliFault('no-part', `There is no part ${options.part}; the file has 0 to ${parts.length - 1}.`, '--part');
   const request = options.setup === undefined ? null : parsed(setupRequest, jsonOf(options.setup, '--setup'));
   const { setup } = setupOf(request ?? { instrument: 'guitar-6' });
   const shift = options.octaves === undefined ? bestShift(chosen, setup) : options.octaves * 12;
   const made = midiToPart(song.value, chosen, setup, { grid: options.grid, shift });
   if (!made.ok) throw new CliFault(made.error.code, made.error.message, made.error.at);
   const { part, tempo, worstMs, meanMs, remarks } = made.value;
-  const placed = request ? part.riffs.map((r) => placeRiff(r, setup, tempo)) : part.riffs.map((riff) => ({ riff, blocked: [] }));
-  const piece = makePiece('imported', song.value.title || chosen.name, { lanes: { tempo, key: [] }, parts: [{ ...part, riffs: placed.map((p) => p.riff) }] });
+  const placed = request
+    ? part.riffs.map((r) => placeRiff(r, setup, tempo))
+    : part.riffs.map((riff) => ({ riff, blocked: [] }));
+  const piece = makePiece('imported', song.value.title || chosen.name, {
+    lanes: { tempo, key: [] },
+    parts: [{ ...part, riffs: placed.map((p) => p.riff) }],
+  });
   return {
-    parts, piece,
+    parts,
+    piece,
     imported: { part: Math.max(0, index), shift, worstMs, meanMs, remarks: [...song.value.remarks, ...remarks] },
     blocked: placed.flatMap((p) => p.blocked),
   };
@@ -34,13 +58,21 @@ export function parseCalls(input: z.infer<typeof callsParseInput>): unknown {
   const { setup } = setupOf(input.setup);
   const meter = parseMeter(input.meter ?? '4/4');
   if (!meter) throw new CliFault('bad-meter', `"${input.meter}" is no meter, such as 4/4 or 6/8.`, 'meter');
-  const called = readCalls(input.calls, { setup, meters: [{ bar: 0, ...meter }], at: ZERO, length: FIRST_LENGTH, string: null, schools: { ...DEFAULT_SCHOOLS, frets: input.frets } });
+  const called = readCalls(input.calls, {
+    setup,
+    meters: [{ bar: 0, ...meter }],
+    at: ZERO,
+    length: FIRST_LENGTH,
+    string: null,
+    schools: { ...DEFAULT_SCHOOLS, frets: input.frets },
+  });
   const { tokens, faults, warnings, end, frame, open } = called;
   return { events: calledToEvents(called, new Set()), tokens, faults, warnings, end, frame, open };
 }
 
 export function printRiff({ riff, setup, frets, frame }: z.infer<typeof callsPrintInput>): unknown {
-  if (frets === 'nut' && !setup) throw new CliFault('bad-input', 'To count frets from the nut the set-up has to be given.', 'setup');
+  if (frets === 'nut' && !setup)
+    throw new CliFault('bad-input', 'To count frets from the nut the set-up has to be given.', 'setup');
   return { calls: printCalls(riff, riffStart(riff), setup ? { setup: setupOf(setup).setup, frets } : null, frame) };
 }
 

@@ -2,7 +2,20 @@ import type { z } from 'zod';
 import type { Finger } from '@/core/base';
 import { baseNut, fretShown, pitchAt, shownFret, type FretCounting, type Setup } from '@/core/instrument';
 import type { CostTable } from '@/core/hand';
-import { bestWays, DEFAULT_OPTIONS, explainEvent, mendsOf, positionsOf, solve, TABLE_EVENTS, tableOf, termWords, viewOf, type PlaceEvent, type PlaceNote } from '@/core/place';
+import {
+  bestWays,
+  DEFAULT_OPTIONS,
+  explainEvent,
+  mendsOf,
+  positionsOf,
+  solve,
+  TABLE_EVENTS,
+  tableOf,
+  termWords,
+  viewOf,
+  type PlaceEvent,
+  type PlaceNote,
+} from '@/core/place';
 import { cmp, parseMeter, ZERO, type Quarter } from '@/core/time';
 import { CliFault, type placeInput, type positionsInput, setupOf } from '../schemas';
 
@@ -14,9 +27,20 @@ export function positions(input: z.infer<typeof positionsInput>): unknown {
 type InputEvent = z.infer<typeof placeInput>['events'][number];
 
 function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, counting: FretCounting): PlaceNote {
-  const note = given.string === undefined || given.fret === undefined ? given : { ...given, fret: fretShown(setup, given.string, given.fret, counting) };
+  const note =
+    given.string === undefined || given.fret === undefined
+      ? given
+      : { ...given, fret: fretShown(setup, given.string, given.fret, counting) };
   const dur = note.dur ?? null;
-  const tech = { bend: note.bend, trill: note.trill, dead: note.dead, tapped: note.tapped, harmonic: note.harmonic, keep: note.keep, cents: note.cents };
+  const tech = {
+    bend: note.bend,
+    trill: note.trill,
+    dead: note.dead,
+    tapped: note.tapped,
+    harmonic: note.harmonic,
+    keep: note.keep,
+    cents: note.cents,
+  };
   if (note.string === undefined || note.fret === undefined) {
     if (note.pitch === undefined) throw new CliFault('bad-note', 'Give a pitch, or string and fret.', at);
     if (note.lock) throw new CliFault('bad-note', 'A lock needs string and fret.', at);
@@ -26,9 +50,15 @@ function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, co
   const sounds = pitchAt(setup, { string: note.string, fret: note.fret });
   if (!sounds.ok) throw new CliFault(sounds.error.code, sounds.error.message, at);
   if (note.pitch !== undefined && note.pitch !== sounds.value) {
-    throw new CliFault('pitch-place', `String ${note.string}, fret ${note.fret} sounds ${sounds.value}, not ${note.pitch}.`, at);
+    throw new CliFault(
+      'pitch-place',
+      `String ${note.string}, fret ${note.fret} sounds ${sounds.value}, not ${note.pitch}.`,
+      at,
+    );
   }
-  const lock = note.lock ? { string: note.string, fret: note.fret, finger: (note.finger ?? null) as Finger | null } : null;
+  const lock = note.lock
+    ? { string: note.string, fret: note.fret, finger: (note.finger ?? null) as Finger | null }
+    : null;
   return { pitch: sounds.value, lock, dur, ...tech };
 }
 
@@ -40,31 +70,65 @@ export interface PlaceFlags {
   readonly ways: number | null;
 }
 
-export function place(input: z.infer<typeof placeInput>, flags: PlaceFlags = { explain: false, table: false, ways: null }): unknown {
+export function place(
+  input: z.infer<typeof placeInput>,
+  flags: PlaceFlags = { explain: false, table: false, ways: null },
+): unknown {
   const { setup, assumed } = setupOf(input.setup);
   const meter = parseMeter(input.meter ?? '4/4');
   if (!meter) throw new CliFault('bad-meter', `"${input.meter}" is no meter, such as 4/4 or 6/8.`, 'meter');
   let before: Quarter | null = null;
   const events = input.events.map((e, i): PlaceEvent => {
-    if (before !== null && cmp(e.at, before) <= 0) throw new CliFault('event-order', 'Events must go forward in time; put notes of one onset into one event.', `events.${i}.at`);
+    if (before !== null && cmp(e.at, before) <= 0)
+      throw new CliFault(
+        'event-order',
+        'Events must go forward in time; put notes of one onset into one event.',
+        `events.${i}.at`,
+      );
     if (cmp(e.dur, ZERO) <= 0) throw new CliFault('bad-length', 'A length must be above 0.', `events.${i}.dur`);
     before = e.at;
-    return { id: e.id, at: e.at, dur: e.dur, link: e.link === 'shift' ? 'slide' : (e.link ?? null), ring: e.ring ?? false, ...(e.bar ? { bar: true } : {}), ...(e.wish ? { wish: e.wish } : {}), notes: e.notes.map((n, j) => noteOf(n, setup, `events.${i}.notes.${j}`, input.frets)) };
+    return {
+      id: e.id,
+      at: e.at,
+      dur: e.dur,
+      link: e.link === 'shift' ? 'slide' : (e.link ?? null),
+      ring: e.ring ?? false,
+      ...(e.bar ? { bar: true } : {}),
+      ...(e.wish ? { wish: e.wish } : {}),
+      notes: e.notes.map((n, j) => noteOf(n, setup, `events.${i}.notes.${j}`, input.frets)),
+    };
   });
-  if (flags.table && events.length > TABLE_EVENTS) throw new CliFault('too-long', `--table writes out at most ${TABLE_EVENTS} events; these are ${events.length}. Give a shorter phrase.`, 'events');
+  if (flags.table && events.length > TABLE_EVENTS)
+    throw new CliFault(
+      'too-long',
+      `--table writes out at most ${TABLE_EVENTS} events; these are ${events.length}. Give a shorter phrase.`,
+      'events',
+    );
   const problem = {
     setup,
     tempo: [{ at: ZERO, bpm: input.tempo }],
     meters: [{ bar: 0, ...meter }],
     events,
-    options: { ...DEFAULT_OPTIONS, ...(input.profile ? { profile: input.profile } : {}), costs: { ...DEFAULT_OPTIONS.costs, ...input.costs } as CostTable, openLiking: input.openLiking ?? 0, wishedHand: input.hand ?? null },
+    options: {
+      ...DEFAULT_OPTIONS,
+      ...(input.profile ? { profile: input.profile } : {}),
+      costs: { ...DEFAULT_OPTIONS.costs, ...input.costs } as CostTable,
+      openLiking: input.openLiking ?? 0,
+      wishedHand: input.hand ?? null,
+    },
   };
   const solution = solve(problem);
   const ways = bestWays(solution, flags.ways ?? input.k).map((way) => ({
     ...way,
     events: way.events.map((e, i) => ({
       ...e,
-      ...(flags.explain ? { why: explainEvent(e, way.events[i - 1] ?? null), hold: e.hold.map((t) => ({ ...t, words: termWords(t) })), move: e.move.map((t) => ({ ...t, words: termWords(t) })) } : {}),
+      ...(flags.explain
+        ? {
+            why: explainEvent(e, way.events[i - 1] ?? null),
+            hold: e.hold.map((t) => ({ ...t, words: termWords(t) })),
+            move: e.move.map((t) => ({ ...t, words: termWords(t) })),
+          }
+        : {}),
       hand: e.hand > 0 && input.frets === 'nut' ? e.hand + baseNut(setup) : e.hand,
       notes: e.notes.map((n) => (n ? { ...n, fret: shownFret(setup, n.string, n.fret, input.frets) } : null)),
     })),
@@ -73,7 +137,19 @@ export function place(input: z.infer<typeof placeInput>, flags: PlaceFlags = { e
   return {
     ways,
     blocked: flags.explain ? solution.blocked.map((b) => ({ ...b, ...mendsOf(problem, b) })) : solution.blocked,
-    ...(view ? { sure: view.sure, regions: view.regions.map(({ share, extra, lowest, highest, open }) => ({ share, extra, lowest, highest, open })), ask: view.ask } : {}),
+    ...(view
+      ? {
+          sure: view.sure,
+          regions: view.regions.map(({ share, extra, lowest, highest, open }) => ({
+            share,
+            extra,
+            lowest,
+            highest,
+            open,
+          })),
+          ask: view.ask,
+        }
+      : {}),
     ...(flags.table ? { table: tableOf(solution) } : {}),
     ...(assumed ? { assumed } : {}),
   };

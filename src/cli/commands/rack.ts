@@ -1,11 +1,35 @@
 import type { z } from 'zod';
 import { bandLine, capoPairs, chordName, gripMeanings, planCapo, readKey, type CapoChoice } from '@/core/harmony';
-import { baseNut, capoWords, changesFromReference, coincidences, nominalName, nutOf, openPitch, resolveTuning, retunePlan, sameStrings, shapeShift, spellTuning, stringNumbers, suggestGauges, tensionReport, type Instrument } from '@/core/instrument';
+import {
+  baseNut,
+  capoWords,
+  changesFromReference,
+  coincidences,
+  nominalName,
+  nutOf,
+  openPitch,
+  resolveTuning,
+  retunePlan,
+  sameStrings,
+  shapeShift,
+  spellTuning,
+  stringNumbers,
+  suggestGauges,
+  tensionReport,
+  type Instrument,
+} from '@/core/instrument';
 import { mono, readWav } from '@/core/formats/wav';
 import { Ear } from '@/core/listen';
 import { asciiPitch, keyName } from '@/core/pitch';
 import { Needle, targetsOf } from '@/core/tuner';
-import { CliFault, setupOf, type capoPlanInput, type setupInput, type tensionInput, type tuneOptions } from '../schemas';
+import {
+  CliFault,
+  setupOf,
+  type capoPlanInput,
+  type setupInput,
+  type tensionInput,
+  type tuneOptions,
+} from '../schemas';
 
 /** Resolves and describes a set-up, and plans the retuning from another tuning. */
 export function describeSetup(input: z.infer<typeof setupInput>): unknown {
@@ -22,7 +46,15 @@ export function describeSetup(input: z.infer<typeof setupInput>): unknown {
     base: baseNut(setup),
     strings: stringNumbers(setup).map((string) => {
       const i = setup.open.length - string;
-      return { string, nominal: nominalName(setup, string), open: setup.open[i], name: asciiPitch(setup.open[i] ?? 0), nut: nutOf(setup, string), sounds: openPitch(setup, string), change: changes[i] };
+      return {
+        string,
+        nominal: nominalName(setup, string),
+        open: setup.open[i],
+        name: asciiPitch(setup.open[i] ?? 0),
+        nut: nutOf(setup, string),
+        sounds: openPitch(setup, string),
+        change: changes[i],
+      };
     }),
     coincide: coincidences(setup.open, setup.absent),
     grips: gripMeanings(setup).map(({ name, moved, sounds, odd }) => ({ name, moved, sounds, odd })),
@@ -37,13 +69,26 @@ export function tension(input: z.infer<typeof tensionInput>): unknown {
   const { setup } = setupOf(input.setup);
   const count = setup.instrument.strings.length;
   for (const [i, s] of input.strings.entries()) {
-    if (s.string > count) throw new CliFault('no-string', `There is no string ${s.string}; this instrument has ${count}.`, `strings.${i}.string`);
+    if (s.string > count)
+      throw new CliFault(
+        'no-string',
+        `There is no string ${s.string}; this instrument has ${count}.`,
+        `strings.${i}.string`,
+      );
   }
   const instrument: Instrument = {
     ...setup.instrument,
     strings: setup.instrument.strings.map((was, i) => {
       const put = input.strings.find((s) => s.string === count - i);
-      return put ? { pitch: was.pitch, scaleMm: was.scaleMm, gaugeMm: put.diameterMm, kind: put.kind, unitWeight: put.unitWeightKgPerM } : was;
+      return put
+        ? {
+            pitch: was.pitch,
+            scaleMm: was.scaleMm,
+            gaugeMm: put.diameterMm,
+            kind: put.kind,
+            unitWeight: put.unitWeightKgPerM,
+          }
+        : was;
     }),
   };
   const { strings, total, reference } = tensionReport(instrument, setup.open, setup.absent, input.a4);
@@ -56,7 +101,13 @@ const choiceOut = (c: CapoChoice) => ({
   score: c.score,
   openGrips: c.openGrips,
   why: c.why,
-  chords: c.chords.map((x) => ({ sounding: chordName(x.sounding), shape: chordName(x.shape), frets: x.frame?.frets ?? null, fingers: x.frame?.fingers ?? null, open: x.frame?.isOpen ?? false })),
+  chords: c.chords.map((x) => ({
+    sounding: chordName(x.sounding),
+    shape: chordName(x.shape),
+    frets: x.frame?.frets ?? null,
+    fingers: x.frame?.fingers ?? null,
+    open: x.frame?.isOpen ?? false,
+  })),
 });
 
 /** Capo places for a key or chords, best first, with pairs for two guitars and the line for the band. */
@@ -85,7 +136,15 @@ export function tune(bytes: Uint8Array, options: z.infer<typeof tuneOptions>): u
   for (let i = 0; i < sound.length; i += 1024) {
     for (const heard of ear.push(sound.subarray(i, i + 1024))) {
       const { string, cents, verdict, steady } = needle.hear(heard);
-      readings.push({ at: round(heard.at, 3), hz: round(heard.hz, 3), clarity: round(heard.clarity, 3), string, cents: round(cents, 2), verdict, steady });
+      readings.push({
+        at: round(heard.at, 3),
+        hz: round(heard.hz, 3),
+        clarity: round(heard.clarity, 3),
+        string,
+        cents: round(cents, 2),
+        verdict,
+        steady,
+      });
     }
   }
   return { seconds: round(sound.length / rate, 3), rate, readings };

@@ -11,7 +11,10 @@ interface Sound {
   readonly sampleRate: number;
 }
 
-/** What the three decoders have in common. `decodeFile` gives the end of a file as well, where a decoder holds it back. */
+/**
+ * What the three decoders have in common. `decodeFile` gives the end of a file as well, where a decoder holds it
+ * back.
+ */
 interface Decoder {
   readonly ready: Promise<void>;
   decode(bytes: Uint8Array): Promise<Sound> | Sound;
@@ -28,8 +31,14 @@ const DECODERS: Readonly<Record<'flac' | 'mp3' | 'ogg', () => Decoder>> = {
 /** Reads a sound file by what its first bytes say it is. */
 export async function readSound(bytes: Uint8Array): Promise<Wav> {
   const kind = clipKind(bytes.subarray(0, 16));
-  if (kind === null) throw new CliFault('not-sound', 'The file is no WAV, FLAC, MP3 or Ogg. Save the recording as one of these.', 'byte 0');
-  if (kind === 'm4a') throw new CliFault('no-m4a', 'M4A is read in the browser only. Save the recording as WAV or FLAC.', 'byte 4');
+  if (kind === null)
+    throw new CliFault(
+      'not-sound',
+      'The file is no WAV, FLAC, MP3 or Ogg. Save the recording as one of these.',
+      'byte 0',
+    );
+  if (kind === 'm4a')
+    throw new CliFault('no-m4a', 'M4A is read in the browser only. Save the recording as WAV or FLAC.', 'byte 4');
   if (kind === 'wav') {
     const wav = readWav(bytes);
     if (!wav.ok) throw new CliFault(wav.error.code, wav.error.message, wav.error.at);
@@ -39,7 +48,12 @@ export async function readSound(bytes: Uint8Array): Promise<Wav> {
   try {
     await decoder.ready;
     const { channelData, samplesDecoded, sampleRate } = await (decoder.decodeFile?.(bytes) ?? decoder.decode(bytes));
-    if (!(samplesDecoded > 0) || channelData.length === 0) throw new CliFault('unreadable', `The ${kind.toUpperCase()} file holds no sound that can be decoded: it is cut short or damaged. Save it anew.`, 'file');
+    if (!(samplesDecoded > 0) || channelData.length === 0)
+      throw new CliFault(
+        'unreadable',
+        `The ${kind.toUpperCase()} file holds no sound that can be decoded: it is cut short or damaged. Save it anew.`,
+        'file',
+      );
     return { rate: sampleRate, channels: channelData };
   } finally {
     decoder.free();

@@ -10,7 +10,10 @@ import { CliFault, type listenOptions, parsed, type renderOptions, setupOf, setu
 
 const round = (value: number, digits = 3): number => Number(value.toFixed(digits));
 
-/** Listens to a sound file: reference, tempo, beats, swing, single notes, and with a set-up the notes of each stroke by string. */
+/**
+ * Listens to a sound file: reference, tempo, beats, swing, single notes, and with a set-up the notes of each stroke
+ * by string.
+ */
 export async function listen(bytes: Uint8Array, options: z.infer<typeof listenOptions>): Promise<unknown> {
   const file = await readSound(bytes);
   const { rate } = file;
@@ -19,17 +22,45 @@ export async function listen(bytes: Uint8Array, options: z.infer<typeof listenOp
   const to = options.to ?? whole.length / rate;
   if (!(to > from)) throw new CliFault('bad-range', '--to must lie after --from.', '--to');
   const sound = whole.subarray(Math.round(from * rate), Math.round(to * rate));
-  if (sound.length > ONSET_LIMITS.seconds * rate) throw new CliFault('too-long', `${ONSET_LIMITS.seconds} s at most are listened to at once: choose a stretch with --from and --to.`, 'FILE');
-  const setup = options.setup === undefined ? null : setupOf(parsed(setupRequest, jsonOf(options.setup, '--setup'))).setup;
-  const reachable = setup ? { open: stringNumbers(setup).map((s) => openPitch(setup, s)), frets: setup.instrument.frets - baseNut(setup), span: 4 } : null;
+  if (sound.length > ONSET_LIMITS.seconds * rate)
+    throw new CliFault(
+      'too-long',
+      `${ONSET_LIMITS.seconds} s at most are listened to at once: choose a stretch with --from and --to.`,
+      'FILE',
+    );
+  const setup =
+    options.setup === undefined ? null : setupOf(parsed(setupRequest, jsonOf(options.setup, '--setup'))).setup;
+  const reachable = setup
+    ? {
+        open: stringNumbers(setup).map((s) => openPitch(setup, s)),
+        frets: setup.instrument.frets - baseNut(setup),
+        span: 4,
+      }
+    : null;
   const heard = listenTo(sound, rate, { reachable, low: 23, high: 88 });
   const at = (t: number): number => round(t + from);
   return {
-    reference: heard.reference && { a4Hz: heard.reference.a4Hz, cents: heard.reference.cents, certainty: heard.reference.certainty },
-    tempo: heard.beats && { bpm: heard.beats.bpm, alternatives: heard.beats.alternatives, certainty: heard.beats.certainty },
+    reference: heard.reference && {
+      a4Hz: heard.reference.a4Hz,
+      cents: heard.reference.cents,
+      certainty: heard.reference.certainty,
+    },
+    tempo: heard.beats && {
+      bpm: heard.beats.bpm,
+      alternatives: heard.beats.alternatives,
+      certainty: heard.beats.certainty,
+    },
     beats: heard.beats?.beats.map(at) ?? [],
     swing: heard.beats?.swing ?? null,
-    notes: heard.notes.map((n) => ({ onset: at(n.at), duration: round(n.until - n.at), midi: n.midi, cents: n.cents, certainty: round(n.certainty, 2), begins: n.begins, ...(n.manner ? { manner: n.manner, curve: n.curve } : {}) })),
+    notes: heard.notes.map((n) => ({
+      onset: at(n.at),
+      duration: round(n.until - n.at),
+      midi: n.midi,
+      cents: n.cents,
+      certainty: round(n.certainty, 2),
+      begins: n.begins,
+      ...(n.manner ? { manner: n.manner, curve: n.curve } : {}),
+    })),
     sets: heard.sets.map((s) => ({ onset: at(s.at), readings: s.readings })),
   };
 }
@@ -37,21 +68,53 @@ export async function listen(bytes: Uint8Array, options: z.infer<typeof listenOp
 const RATE = 44_100;
 
 /** Sounds a part, or one riff of it, as a WAV; the riffs of a part one after the other, several parts together. */
-export function render(input: unknown, options: z.infer<typeof renderOptions>): { bytes: Uint8Array; seconds: number; rate: number; parts: string[] } {
+export function render(
+  input: unknown,
+  options: z.infer<typeof renderOptions>,
+): { bytes: Uint8Array; seconds: number; rate: number; parts: string[] } {
   const read = readPiece(input);
   if (!read.ok) throw new CliFault(read.error.code, read.error.message, read.error.at);
   const piece = read.value;
-  const parts = piece.parts.filter((p) => (options.part === undefined || p.id === options.part) && p.riffs.some((r) => (options.riff === undefined || r.id === options.riff) && r.events.length > 0));
-  if (parts.length === 0) throw new CliFault('nothing', 'There is no such part or riff with notes in the piece.', options.riff === undefined ? '--part' : '--riff');
+  const parts = piece.parts.filter(
+    (p) =>
+      (options.part === undefined || p.id === options.part) &&
+      p.riffs.some((r) => (options.riff === undefined || r.id === options.riff) && r.events.length > 0),
+  );
+  if (parts.length === 0)
+    throw new CliFault(
+      'nothing',
+      'There is no such part or riff with notes in the piece.',
+      options.riff === undefined ? '--part' : '--riff',
+    );
   const sounds = parts.map((part) => {
-    const rendered = part.riffs.filter((r) => (options.riff === undefined || r.id === options.riff) && r.events.length > 0)
-      .map((riff) => renderRiff(riff, part.setup, tempoOf(piece, riff), { rate: RATE, speed: options.speed, from: riffStart(riff), to: riffEnd(riff), click: false, countIn: 0, seed: 1 }).samples);
+    const rendered = part.riffs
+      .filter((r) => (options.riff === undefined || r.id === options.riff) && r.events.length > 0)
+      .map(
+        (riff) =>
+          renderRiff(riff, part.setup, tempoOf(piece, riff), {
+            rate: RATE,
+            speed: options.speed,
+            from: riffStart(riff),
+            to: riffEnd(riff),
+            click: false,
+            countIn: 0,
+            seed: 1,
+          }).samples,
+      );
     const out = new Float32Array(rendered.reduce((n, s) => n + s.length, 0));
-    rendered.reduce((start, s) => { out.set(s, start); return start + s.length; }, 0);
+    rendered.reduce((start, s) => {
+      out.set(s, start);
+      return start + s.length;
+    }, 0);
     return out;
   });
   const mixed = new Float32Array(Math.max(...sounds.map((s) => s.length)));
   const gain = 1 / Math.sqrt(sounds.length);
   for (const s of sounds) for (let i = 0; i < s.length; i++) mixed[i] = (mixed[i] as number) + gain * (s[i] as number);
-  return { bytes: writeWav({ rate: RATE, channels: [mixed] }), seconds: round(mixed.length / RATE), rate: RATE, parts: parts.map((p) => p.name) };
+  return {
+    bytes: writeWav({ rate: RATE, channels: [mixed] }),
+    seconds: round(mixed.length / RATE),
+    rate: RATE,
+    parts: parts.map((p) => p.name),
+  };
 }

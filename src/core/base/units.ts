@@ -32,4 +32,6 @@ export type NutFret = Flavour<number, 'NutFret'>;
 export type Finger = 0 | 1 | 2 | 3 | 4 | 5;
 
 /** A value nobody may change in place, all the way down. */
-export type DeepReadonly<T> = T extends string | number | boolean | null | undefined ? T : { readonly [K in keyof T]: DeepReadonly<T[K]> };
+export type DeepReadonly<T> = T extends string | number | boolean | null | undefined
+  ? T
+  : { readonly [K in keyof T]: DeepReadonly<T[K]> };

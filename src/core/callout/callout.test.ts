@@ -14,15 +14,23 @@ const note = makeNote('n', 53, 'instructor', { place: makePlace(4, 5, 'instructo
 const riff = makeRiff('r', 'Riff', {
   events: [
     makeEvent('a', ZERO, quarter(1), [note], { link: 'hammer' }),
-    makeEvent('b', quarter(1), quarter(1), [makeNote('m', 55, 'instructor', { place: makePlace(4, 7, 'solver') })], { ring: true }),
+    makeEvent('b', quarter(1), quarter(1), [makeNote('m', 55, 'instructor', { place: makePlace(4, 7, 'solver') })], {
+      ring: true,
+    }),
     makeEvent('c', quarter(9, 2), quarter(1), [makeNote('o', 60, 'import')]),
   ],
 });
 
 describe('call-outs', () => {
   it('name a string in the instructor’s school', () => {
-    const said = (strings: 'numbers' | 'nominal' | 'sounding' | 'numbers-nominal'): string => callNote(note, setup, { schools: { ...DEFAULT_SCHOOLS, strings }, key: null }).split(', fret')[0] ?? '';
-    expect([said('numbers'), said('nominal'), said('sounding'), said('numbers-nominal')]).toEqual(['string 4', 'the D string', 'the C string', 'string 4 (D)']);
+    const said = (strings: 'numbers' | 'nominal' | 'sounding' | 'numbers-nominal'): string =>
+      callNote(note, setup, { schools: { ...DEFAULT_SCHOOLS, strings }, key: null }).split(', fret')[0] ?? '';
+    expect([said('numbers'), said('nominal'), said('sounding'), said('numbers-nominal')]).toEqual([
+      'string 4',
+      'the D string',
+      'the C string',
+      'string 4 (D)',
+    ]);
   });
   it('say string, fret, finger and what is heard', () => {
     expect(callNote(note, setup)).toBe('string 4 (D), fret 5, ring finger, sounding F');
@@ -67,7 +75,13 @@ describe('carrying over', () => {
 describe('everything that is done to a note', () => {
   const { setup: guitar } = must(makeSetup({ instrument: 'guitar-6' }));
   const spoken = (calls: string): string => {
-    const called = readCalls(calls, { setup: guitar, meters: [{ bar: 0, beats: 4, unit: 4 }], at: ZERO, length: FIRST_LENGTH, string: null });
+    const called = readCalls(calls, {
+      setup: guitar,
+      meters: [{ bar: 0, beats: 4, unit: 4 }],
+      at: ZERO,
+      length: FIRST_LENGTH,
+      string: null,
+    });
     expect(called.faults, calls).toEqual([]);
     const events = calledToEvents(called, new Set());
     return events.map((e, i) => callEvent(e, events[i - 1], guitar)).join(' / ');
@@ -75,12 +89,20 @@ describe('everything that is done to a note', () => {
   it('is spoken', () => {
     expect(spoken('on 3 7 bend whole released')).toContain('bent up to E and released');
     expect(spoken('on 3 7 prebend half pushed')).toContain('bent before it is struck, up to E♭, pushed');
-    expect(spoken('on 3 7 vibrato wide guess palm stroke up')).toMatch(/with wide vibrato, a guess, palm muted, upstroke$/);
+    expect(spoken('on 3 7 vibrato wide guess palm stroke up')).toMatch(
+      /with wide vibrato, a guess, palm muted, upstroke$/,
+    );
     expect(spoken('on 3 9 bend whole + on 2 7')).toContain('a unison bend');
-    expect(spoken('grace on 3 5 hammer 7')).toBe('grace note string 3 (G), fret 5, sounding C / hammer on to string 3 (G), fret 7, sounding D');
-    expect(spoken('hole hit scrape')).toBe('something is played here that is not written yet / a hit on the strings / the pick scraped along the strings');
+    expect(spoken('grace on 3 5 hammer 7')).toBe(
+      'grace note string 3 (G), fret 5, sounding C / hammer on to string 3 (G), fret 7, sounding D',
+    );
+    expect(spoken('hole hit scrape')).toBe(
+      'something is played here that is not written yet / a hit on the strings / the pick scraped along the strings',
+    );
     expect(spoken('on 5 3 slide 7 quick')).toContain('quickly slide to');
     expect(spoken('on 5 3 either "or the E" why "it rings"')).toContain('either will do: or the E, because it rings');
-    expect(spoken('on 5 3 tremolo thirty-second cut 30 ahead')).toContain('struck again every thirty-second, ahead of its beat');
+    expect(spoken('on 5 3 tremolo thirty-second cut 30 ahead')).toContain(
+      'struck again every thirty-second, ahead of its beat',
+    );
   });
 });

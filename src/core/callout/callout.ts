@@ -13,7 +13,12 @@ export interface CalloutOptions {
 export const DEFAULT_CALLOUT: CalloutOptions = { schools: DEFAULT_SCHOOLS, key: null };
 
 const FINGERS = ['', 'index', 'middle', 'ring finger', 'little finger', 'thumb'] as const;
-const LINKS = { hammer: 'hammer on to', pull: 'pull off to', slide: 'slide to', shift: 'slide and strike again at' } as const;
+const LINKS = {
+  hammer: 'hammer on to',
+  pull: 'pull off to',
+  slide: 'slide to',
+  shift: 'slide and strike again at',
+} as const;
 
 /** One note as spoken: string, fret, finger, and what it sounds; or the pitch alone where no place is decided. */
 export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEFAULT_CALLOUT): string {
@@ -24,9 +29,11 @@ export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEF
   const where = fret === 0 ? `${named} open` : `${named}, ${fretWordsBy(setup, string, fret, options.schools.frets)}`;
   const by = finger ? `, ${FINGERS[finger]}${note.place.or ? ` or ${FINGERS[note.place.or]}` : ''}` : '';
   const { tech } = note;
-  if (tech?.dead) return `${named}, dead${fret > 0 ? ` at ${fretWordsBy(setup, string, fret, options.schools.frets)}` : ''}`;
+  if (tech?.dead)
+    return `${named}, dead${fret > 0 ? ` at ${fretWordsBy(setup, string, fret, options.schools.frets)}` : ''}`;
   if (tech?.harmonic) return `${named}, natural harmonic over fret ${fret}, sounding ${name}`;
-  const cents = note.pitch.cents === 0 ? '' : `, ${Math.abs(note.pitch.cents)} cents ${note.pitch.cents > 0 ? 'sharp' : 'flat'}`;
+  const cents =
+    note.pitch.cents === 0 ? '' : `, ${Math.abs(note.pitch.cents)} cents ${note.pitch.cents > 0 ? 'sharp' : 'flat'}`;
   return `${where}${by}, sounding ${name}${cents}${techWords(note, options)}`;
 }
 
@@ -38,8 +45,10 @@ function techWords({ tech, pitch, certainty }: Note, { key, schools }: CalloutOp
   if (!tech) return sure.map((w) => `, ${w}`).join('');
   if (tech.from) words.push(`slid into from ${tech.from} frets`);
   if (tech.bend) words.push(bendSpoken(tech, to));
-  for (const open of tech.unsaid ?? []) words.push(open === 'bend' ? 'bent, how far is not said' : 'trilled, with what is not said');
-  if (tech.vibrato) words.push(tech.vibrato >= 60 ? 'with wide vibrato' : tech.vibrato <= 25 ? 'with narrow vibrato' : 'with vibrato');
+  for (const open of tech.unsaid ?? [])
+    words.push(open === 'bend' ? 'bent, how far is not said' : 'trilled, with what is not said');
+  if (tech.vibrato)
+    words.push(tech.vibrato >= 60 ? 'with wide vibrato' : tech.vibrato <= 25 ? 'with narrow vibrato' : 'with vibrato');
   if (tech.trill) words.push(`trilled with ${to(tech.trill)}`);
   if (tech.pinched) words.push(`pinched, so that ${to(tech.pinched)} speaks`);
   if (tech.tapped) words.push('tapped by the picking hand');
@@ -55,48 +64,96 @@ function bendSpoken(tech: Tech, to: (semitones: number) => string): string {
   const reached = cents % 100 === 0 ? `to ${to(cents / 100)}` : `${cents} cents`;
   const way = tech.toward ? (tech.toward === 'thick' ? ', pushed' : ', pulled') : '';
   const shape = bendShapeOf(tech);
-  const head = shape === 'prebend' || shape === 'prebend-released' ? `bent before it is struck, up ${reached}` : `bent up ${reached}`;
-  const tail = shape === 'released' || shape === 'prebend-released' ? ' and released' : shape === 'again' ? ', released and bent again' : shape === null ? ', in a curve of its own' : '';
+  const head =
+    shape === 'prebend' || shape === 'prebend-released'
+      ? `bent before it is struck, up ${reached}`
+      : `bent up ${reached}`;
+  const tail =
+    shape === 'released' || shape === 'prebend-released'
+      ? ' and released'
+      : shape === 'again'
+        ? ', released and bent again'
+        : shape === null
+          ? ', in a curve of its own'
+          : '';
   return `${head}${way}${tail}`;
 }
 
 const STROKES: Readonly<Record<NonNullable<RiffEvent['stroke']>, string>> = {
-  down: 'downstroke', up: 'upstroke', same: 'in the same stroke', thumb: 'with the thumb', index: 'with the index finger', middle: 'with the middle finger', third: 'with the ring finger', slap: 'slapped', pop: 'popped', 'brush-down': 'brushed down', 'brush-up': 'brushed up',
+  down: 'downstroke',
+  up: 'upstroke',
+  same: 'in the same stroke',
+  thumb: 'with the thumb',
+  index: 'with the index finger',
+  middle: 'with the middle finger',
+  third: 'with the ring finger',
+  slap: 'slapped',
+  pop: 'popped',
+  'brush-down': 'brushed down',
+  'brush-up': 'brushed up',
 };
 
 /** How an event is played as a whole, as spoken. */
 function mannerWords(event: RiffEvent): string {
   const words: string[] = [];
   if (event.ring) words.push('let it ring');
-  if (event.bar) words.push(event.tilt ? `with the slide bar tilted ${Math.abs(event.tilt)} degrees, thin strings ${event.tilt > 0 ? 'higher' : 'lower'}` : 'with the slide bar');
+  if (event.bar)
+    words.push(
+      event.tilt
+        ? `with the slide bar tilted ${Math.abs(event.tilt)} degrees, thin strings ${event.tilt > 0 ? 'higher' : 'lower'}`
+        : 'with the slide bar',
+    );
   if (event.mute) words.push(event.mute === 'palm' ? 'palm muted' : 'choked');
   if (event.cut) words.push(event.cut === 50 ? 'staccato' : 'cut short');
   if (event.accent) words.push({ accent: 'accented', heavy: 'heavily accented', ghost: 'hardly struck' }[event.accent]);
-  if (event.volume) words.push(`from here ${{ pp: 'very soft', p: 'soft', mp: 'rather soft', mf: 'rather loud', f: 'loud', ff: 'very loud' }[event.volume]}`);
+  if (event.volume)
+    words.push(
+      `from here ${{ pp: 'very soft', p: 'soft', mp: 'rather soft', mf: 'rather loud', f: 'loud', ff: 'very loud' }[event.volume]}`,
+    );
   if (event.stroke) words.push(STROKES[event.stroke]);
   if (event.roll) words.push(`rolled from the ${event.roll === 'thick-first' ? 'thick' : 'thin'} strings`);
   if (event.rake) words.push('raked into');
   if (event.tremolo) words.push(`struck again every ${lengthLabel(event.tremolo)}`);
   if (event.ahead) words.push('ahead of its beat');
   const bend = chordBend(event);
-  if (bend) words.push({ unison: 'a unison bend', octave: 'bent to the octave', together: 'two strings bent together' }[bend]);
-  if (event.free) words.push(`${{ either: 'either will do', fill: 'or a fill', 'leave-out': 'or leave it out' }[event.free.kind]}${event.free.say ? `: ${event.free.say}` : ''}`);
+  if (bend)
+    words.push({ unison: 'a unison bend', octave: 'bent to the octave', together: 'two strings bent together' }[bend]);
+  if (event.free)
+    words.push(
+      `${{ either: 'either will do', fill: 'or a fill', 'leave-out': 'or leave it out' }[event.free.kind]}${event.free.say ? `: ${event.free.say}` : ''}`,
+    );
   if (event.why) words.push(`because ${event.why}`);
   return words.map((w) => `, ${w}`).join('');
 }
 
-const WHAT = { hole: 'something is played here that is not written yet', hit: 'a hit on the strings', scrape: 'the pick scraped along the strings' } as const;
+const WHAT = {
+  hole: 'something is played here that is not written yet',
+  hit: 'a hit on the strings',
+  scrape: 'the pick scraped along the strings',
+} as const;
 
 /** One event as spoken, with how it is reached from the one before. */
-export function callEvent(event: RiffEvent, before: RiffEvent | undefined, setup: Setup, options: CalloutOptions = DEFAULT_CALLOUT): string {
+export function callEvent(
+  event: RiffEvent,
+  before: RiffEvent | undefined,
+  setup: Setup,
+  options: CalloutOptions = DEFAULT_CALLOUT,
+): string {
   if (event.what) return `${WHAT[event.what]}${mannerWords(event)}`;
   const notes = event.notes.map((n) => callNote(n, setup, options)).join('; together with ');
   const how = before?.link ? `${event.quick ? 'quickly ' : ''}${LINKS[before.link]} ` : '';
   return `${event.grace ? 'grace note ' : ''}${how}${notes}${mannerWords(event)}`;
 }
 
-/** A riff as spoken, a line a bar, each note with its count. Also the text of every drawing for people who don't see it. */
-export function callRiff(riff: Pick<Riff, 'events' | 'meters'>, setup: Setup, options: CalloutOptions = DEFAULT_CALLOUT): string[] {
+/**
+ * A riff as spoken, a line a bar, each note with its count. Also the text of every drawing for people who don't see
+ * it.
+ */
+export function callRiff(
+  riff: Pick<Riff, 'events' | 'meters'>,
+  setup: Setup,
+  options: CalloutOptions = DEFAULT_CALLOUT,
+): string[] {
   const lines = new Map<number, string[]>();
   riff.events.forEach((event, i) => {
     const { bar } = barOf(riff.meters, event.at);
@@ -105,4 +162,3 @@ export function callRiff(riff: Pick<Riff, 'events' | 'meters'>, setup: Setup, op
   });
   return [...lines].map(([bar, said]) => `${bar < 0 ? 'Pickup' : `Bar ${bar + 1}`}. ${said.join('. ')}.`);
 }
-

@@ -45,11 +45,24 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
   }));
   // Readings kept beside go the same way, and are not counted: they are not what is played.
   const counts = { lostLocks, newPitches, unplaced };
-  const carried = riffs.map((riff): Riff => (riff.readings ? { ...riff, readings: riff.readings.map((r) => ({ ...r, events: r.events.map((e): RiffEvent => ({ ...e, notes: e.notes.map(carryNote) })) })) } : riff));
+  const carried = riffs.map((riff): Riff =>
+    riff.readings
+      ? {
+          ...riff,
+          readings: riff.readings.map((r) => ({
+            ...r,
+            events: r.events.map((e): RiffEvent => ({ ...e, notes: e.notes.map(carryNote) })),
+          })),
+        }
+      : riff,
+  );
   return { riffs: carried, ...counts };
 }
 
-/** A note without what can't be done where it lies now: which way a bend goes at the edge, a slide from frets that are not there. */
+/**
+ * A note without what can't be done where it lies now: which way a bend goes at the edge, a slide from frets that are
+ * not there.
+ */
 function fitted(setup: Setup, note: Note): Note {
   if (!note.tech || !note.place || impossible(setup, note.place, note.tech) === null) return note;
   const { toward: _, from: __, off: ___, ...tech } = note.tech;

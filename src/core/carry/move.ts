@@ -13,7 +13,10 @@ export interface Moved {
   readonly lostLocks: number;
 }
 
-const eachNote = (events: readonly RiffEvent[], change: (note: Note, event: RiffEvent) => Result<Note>): Result<RiffEvent[]> => {
+const eachNote = (
+  events: readonly RiffEvent[],
+  change: (note: Note, event: RiffEvent) => Result<Note>,
+): Result<RiffEvent[]> => {
   const out: RiffEvent[] = [];
   for (const event of events) {
     const notes: Note[] = [];
@@ -34,10 +37,16 @@ export function moveShape(setup: Setup, events: readonly RiffEvent[], frets: num
   let lostOpen = 0;
   const moved = eachNote(events, (note, event) => {
     if (!note.place) return inSound(setup, note, frets);
-    if (note.tech?.harmonic) return fail('harmonic', 'A natural harmonic stays at its node; it can’t be moved in shape.', note.id);
+    if (note.tech?.harmonic)
+      return fail('harmonic', 'A natural harmonic stays at its node; it can’t be moved in shape.', note.id);
     const fret = note.place.fret + frets;
     if (note.place.fret === 0 && !note.tech?.dead) lostOpen++;
-    if (fret < 0) return fail('off-neck', `${place(note)} can’t go down ${-frets}: there is no fret below the open string.`, note.id);
+    if (fret < 0)
+      return fail(
+        'off-neck',
+        `${place(note)} can’t go down ${-frets}: there is no fret below the open string.`,
+        note.id,
+      );
     return settled(setup, note, event, { string: note.place.string, fret });
   });
   return moved.ok ? ok({ events: moved.value, lostOpen: frets === 0 ? 0 : lostOpen, lostLocks: 0 }) : moved;
@@ -67,22 +76,49 @@ export function moveSound(setup: Setup, events: readonly RiffEvent[], semitones:
 
 function inSound(setup: Setup, note: Note, semitones: Semitones): Result<Note> {
   const midi = note.pitch.midi + semitones;
-  const there = midi >= 0 && midi <= 127 && stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok);
-  if (!there) return fail('off-neck', 'A pitch would not exist on this set-up any more. Move by less, or by an octave the other way.', note.id);
+  const there =
+    midi >= 0 &&
+    midi <= 127 &&
+    stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok);
+  if (!there)
+    return fail(
+      'off-neck',
+      'A pitch would not exist on this set-up any more. Move by less, or by an octave the other way.',
+      note.id,
+    );
   const { tech, ...rest } = note;
   // Where a note will lie is open now, so what depends on its fret goes: a harmonic's node.
   const { harmonic: _, ...kept } = tech ?? {};
-  return ok({ ...rest, ...(Object.keys(kept).length > 0 ? { tech: kept } : {}), pitch: { midi, cents: note.pitch.cents, by: 'instructor' }, place: null, evidence: note.evidence ?? toldReason(note.place?.reason) });
+  return ok({
+    ...rest,
+    ...(Object.keys(kept).length > 0 ? { tech: kept } : {}),
+    pitch: { midi, cents: note.pitch.cents, by: 'instructor' },
+    place: null,
+    evidence: note.evidence ?? toldReason(note.place?.reason),
+  });
 }
 
-function settled(setup: Setup, note: Note, event: RiffEvent, to: { readonly string: number; readonly fret: number }): Result<Note> {
+function settled(
+  setup: Setup,
+  note: Note,
+  event: RiffEvent,
+  to: { readonly string: number; readonly fret: number },
+): Result<Note> {
   const sounds = soundAt(setup, to, note.tech, null);
   if (!sounds.ok) return fail(sounds.error.code, sounds.error.message, note.id);
   const why = note.tech ? impossible(setup, to, note.tech, event.bar) : null;
   if (why) return fail('impossible', why, note.id);
   const now = note.place;
   const open = to.fret === 0;
-  const { or, ...kept } = now ?? { string: 0, fret: 0, finger: null, by: 'instructor' as const, fingerBy: 'solver' as const, locked: true, reason: null };
+  const { or, ...kept } = now ?? {
+    string: 0,
+    fret: 0,
+    finger: null,
+    by: 'instructor' as const,
+    fingerBy: 'solver' as const,
+    locked: true,
+    reason: null,
+  };
   const bare = note.tech?.dead || note.tech?.tapped;
   const finger = bare ? (0 as const) : open ? (0 as const) : kept.finger === 0 ? null : kept.finger;
   const fingerBy = finger === kept.finger ? kept.fingerBy : ('solver' as const);

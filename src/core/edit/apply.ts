@@ -1,5 +1,16 @@
 import { fail, ok, type Result } from '../base';
-import { checkIds, checkLanes, checkPart, checkRiff, findPart, type Note, type Part, type Piece, type Riff, type RiffEvent } from '../score';
+import {
+  checkIds,
+  checkLanes,
+  checkPart,
+  checkRiff,
+  findPart,
+  type Note,
+  type Part,
+  type Piece,
+  type Riff,
+  type RiffEvent,
+} from '../score';
 import { cmp } from '../time';
 import type { Edit, SimpleEdit } from './types';
 
@@ -28,9 +39,13 @@ function applySimple(piece: Piece, edit: SimpleEdit): Result<Piece> {
       return ok(edit.costs ? { ...rest, costs: edit.costs } : rest);
     }
     case 'setPlayer':
-      return onPart(piece, edit.part, ({ player: _, ...part }) => ok(edit.player ? { ...part, player: edit.player } : part));
+      return onPart(piece, edit.part, ({ player: _, ...part }) =>
+        ok(edit.player ? { ...part, player: edit.player } : part),
+      );
     case 'setWishes':
-      return onRiff(piece, edit, ({ wishes: _, ...riff }) => ok(edit.wishes.length > 0 ? { ...riff, wishes: edit.wishes } : riff));
+      return onRiff(piece, edit, ({ wishes: _, ...riff }) =>
+        ok(edit.wishes.length > 0 ? { ...riff, wishes: edit.wishes } : riff),
+      );
     case 'addPart': {
       const checked = checkPart(edit.part);
       return checked.ok ? checkIds({ ...piece, parts: inserted(piece.parts, edit.at, edit.part) }) : checked;
@@ -51,16 +66,38 @@ function applySimple(piece: Piece, edit: SimpleEdit): Result<Piece> {
     }
     case 'removeRiff':
       return onPart(piece, edit.part, (part) =>
-        part.riffs.some((r) => r.id === edit.riff) ? ok({ ...part, riffs: part.riffs.filter((r) => r.id !== edit.riff) }) : noRiff(edit.riff),
+        part.riffs.some((r) => r.id === edit.riff)
+          ? ok({ ...part, riffs: part.riffs.filter((r) => r.id !== edit.riff) })
+          : noRiff(edit.riff),
       );
     case 'setRiff':
-      return onRiff(piece, edit, (riff) => ok({ ...without(riff, FRAME), name: edit.name, bars: edit.bars, pickup: edit.pickup, meters: edit.meters, ...said(edit, FRAME) }));
+      return onRiff(piece, edit, (riff) =>
+        ok({
+          ...without(riff, FRAME),
+          name: edit.name,
+          bars: edit.bars,
+          pickup: edit.pickup,
+          meters: edit.meters,
+          ...said(edit, FRAME),
+        }),
+      );
     case 'setReadings':
-      return onRiff(piece, edit, (riff) => ok({ ...without(riff, ['readings']), ...(edit.readings.length > 0 ? { readings: edit.readings } : {}) }));
+      return onRiff(piece, edit, (riff) =>
+        ok({ ...without(riff, ['readings']), ...(edit.readings.length > 0 ? { readings: edit.readings } : {}) }),
+      );
     case 'setUnsaid': {
       const { part } = edit;
-      if (part === null) return ok({ ...without(piece, ['unsaid']), ...(edit.unsaid.includes('tempo') ? { unsaid: ['tempo' as const] } : {}) });
-      return onPart(piece, part, (found) => ok({ ...without(found, ['unsaid']), ...(edit.unsaid.includes('tuning') ? { unsaid: ['tuning' as const] } : {}) }));
+      if (part === null)
+        return ok({
+          ...without(piece, ['unsaid']),
+          ...(edit.unsaid.includes('tempo') ? { unsaid: ['tempo' as const] } : {}),
+        });
+      return onPart(piece, part, (found) =>
+        ok({
+          ...without(found, ['unsaid']),
+          ...(edit.unsaid.includes('tuning') ? { unsaid: ['tuning' as const] } : {}),
+        }),
+      );
     }
     case 'putEvents':
       return onRiff(piece, edit, (riff) => {
@@ -71,7 +108,8 @@ function applySimple(piece: Piece, edit: SimpleEdit): Result<Piece> {
         // Mostly events change in place, and their order stays.
         let stayed = 0;
         for (const e of riff.events) if (put.get(e.id)?.at === e.at) stayed++;
-        if (stayed === edit.put.length && edit.remove.length === 0) return ok({ ...riff, events: riff.events.map((e) => put.get(e.id) ?? e) });
+        if (stayed === edit.put.length && edit.remove.length === 0)
+          return ok({ ...riff, events: riff.events.map((e) => put.get(e.id) ?? e) });
         const events = [...riff.events.filter((e) => !gone.has(e.id)), ...edit.put].sort((a, b) => cmp(a.at, b.at));
         return ok({ ...riff, events });
       });
@@ -98,7 +136,11 @@ export function said<T extends object, K extends keyof T>(value: T, keys: readon
   return out;
 }
 
-function placeNotes(riff: Riff, places: readonly { note: string; place: Note['place'] }[], proposed: boolean): Result<Riff> {
+function placeNotes(
+  riff: Riff,
+  places: readonly { note: string; place: Note['place'] }[],
+  proposed: boolean,
+): Result<Riff> {
   const wanted = new Map(places.map((p) => [p.note, p.place]));
   let refused: string | null = null;
   const events = riff.events.map((event): RiffEvent => {
@@ -109,7 +151,8 @@ function placeNotes(riff: Riff, places: readonly { note: string; place: Note['pl
       wanted.delete(note.id);
       const lock = note.place?.locked ? note.place : null;
       // A proposal may give a locked place its finger, never another place.
-      if (proposed && lock && (place?.string !== lock.string || place.fret !== lock.fret || !place.locked)) refused = note.id;
+      if (proposed && lock && (place?.string !== lock.string || place.fret !== lock.fret || !place.locked))
+        refused = note.id;
       return { ...note, place };
     });
     return { ...event, notes };
@@ -130,7 +173,11 @@ function onPart(piece: Piece, id: string, change: (part: Part) => Result<Part>):
   return next.ok ? ok({ ...piece, parts: piece.parts.map((p) => (p === part ? next.value : p)) }) : next;
 }
 
-function onRiff(piece: Piece, ref: { part: string; riff: string }, change: (riff: Riff, part: Part) => Result<Riff>): Result<Piece> {
+function onRiff(
+  piece: Piece,
+  ref: { part: string; riff: string },
+  change: (riff: Riff, part: Part) => Result<Riff>,
+): Result<Piece> {
   return onPart(piece, ref.part, (part) => {
     const riff = part.riffs.find((r) => r.id === ref.riff);
     if (!riff) return noRiff(ref.riff);

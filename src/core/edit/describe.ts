@@ -16,9 +16,13 @@ export function describeEdit(piece: Piece, edit: Edit): string {
     case 'setKey':
       return edit.key[0] ? `set the key to ${keyName(edit.key[0])}` : 'left the key open';
     case 'setCosts':
-      return edit.costs ? `placed by the weights "${edit.costs.name}", version ${edit.costs.version}` : 'placed by the program’s own weights';
+      return edit.costs
+        ? `placed by the weights "${edit.costs.name}", version ${edit.costs.version}`
+        : 'placed by the program’s own weights';
     case 'setPlayer':
-      return edit.player ? `placed ${findPart(piece, edit.part)?.name ?? edit.part} for ${edit.player.name}` : `placed ${findPart(piece, edit.part)?.name ?? edit.part} for an adult hand`;
+      return edit.player
+        ? `placed ${findPart(piece, edit.part)?.name ?? edit.part} for ${edit.player.name}`
+        : `placed ${findPart(piece, edit.part)?.name ?? edit.part} for an adult hand`;
     case 'setWishes':
       return `changed what is wished for "${findRiff(piece, edit.riff)?.riff.name ?? edit.riff}"`;
     case 'addPart':

@@ -12,22 +12,31 @@ const riffOf = (midis: readonly number[]): Riff => ({
 describe('the difference between two versions of a riff', () => {
   it('makes the later of the earlier, and keeps what did not change as it is', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 30, max: 80 }), { minLength: 8, maxLength: 40 }), fc.array(fc.nat(39), { maxLength: 6 }), fc.string({ minLength: 1, maxLength: 8 }), (midis, at, name) => {
-        const before = riffOf(midis);
-        const changed = new Set(at.filter((i) => i < midis.length));
-        const after = { ...before, name, events: before.events.map((e, i) => (changed.has(i) ? { ...e, dur: quarter(1, 4) } : e)) };
-        const difference = differenceOf(before, after);
-        if (changed.size > midis.length / 4) {
-          expect(difference).toBeNull();
-          return;
-        }
-        if (!difference) throw new Error('no difference');
-        expect(difference.put).toHaveLength(changed.size);
-        // As it arrives at a worker: copied.
-        const made = withDifference(before, structuredClone(difference));
-        expect(made).toEqual(after);
-        for (const [i, event] of made.events.entries()) if (!changed.has(i)) expect(event).toBe(before.events[i]);
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: 30, max: 80 }), { minLength: 8, maxLength: 40 }),
+        fc.array(fc.nat(39), { maxLength: 6 }),
+        fc.string({ minLength: 1, maxLength: 8 }),
+        (midis, at, name) => {
+          const before = riffOf(midis);
+          const changed = new Set(at.filter((i) => i < midis.length));
+          const after = {
+            ...before,
+            name,
+            events: before.events.map((e, i) => (changed.has(i) ? { ...e, dur: quarter(1, 4) } : e)),
+          };
+          const difference = differenceOf(before, after);
+          if (changed.size > midis.length / 4) {
+            expect(difference).toBeNull();
+            return;
+          }
+          if (!difference) throw new Error('no difference');
+          expect(difference.put).toHaveLength(changed.size);
+          // As it arrives at a worker: copied.
+          const made = withDifference(before, structuredClone(difference));
+          expect(made).toEqual(after);
+          for (const [i, event] of made.events.entries()) if (!changed.has(i)) expect(event).toBe(before.events[i]);
+        },
+      ),
     );
   });
 

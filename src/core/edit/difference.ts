@@ -22,7 +22,10 @@ export function differenceOf(before: Riff, after: Riff): Difference | null {
   return { frame, put };
 }
 
-/** The later version of a riff: `before` with a difference laid over it. Events that did not change stay the same objects. */
+/**
+ * The later version of a riff: `before` with a difference laid over it. Events that did not change stay the same
+ * objects.
+ */
 export function withDifference(before: Riff, { frame, put }: Difference): Riff {
   const events = [...before.events];
   for (const [i, event] of put) events[i] = event;

@@ -8,8 +8,52 @@ import { checkPiece, makeEvent, makeNote, makePart, makePiece, makeRiff, type Pi
 import { pieceArbitrary } from '../score/test-support/arbitrary';
 import { quarter, ZERO } from '../time';
 import {
-  addGrace, applied, applyEdit, changeEvents, dropReading, keepReading, moveNotes, putSpecial, retime, setEvidence, setFingerOption, setFrame, setManner, setTechOf, setTilt, takeReading, describeEdit, EMPTY_HISTORY, editSchema, insertEvents, invertEdit, lockAt, logged, moveEvents, redoStep, removeEvents, replayed,
-  setBar, setCents, setFinger, setLength, setLink, setTech, setWish, setRing, shiftPitch, toNextString, undoStep, unlock, type Edit, type History, type NoteRef, type FrameChange, type MannerChange, type Step, type TechChange,
+  addGrace,
+  applied,
+  applyEdit,
+  changeEvents,
+  dropReading,
+  keepReading,
+  moveNotes,
+  putSpecial,
+  retime,
+  setEvidence,
+  setFingerOption,
+  setFrame,
+  setManner,
+  setTechOf,
+  setTilt,
+  takeReading,
+  describeEdit,
+  EMPTY_HISTORY,
+  editSchema,
+  insertEvents,
+  invertEdit,
+  lockAt,
+  logged,
+  moveEvents,
+  redoStep,
+  removeEvents,
+  replayed,
+  setBar,
+  setCents,
+  setFinger,
+  setLength,
+  setLink,
+  setTech,
+  setWish,
+  setRing,
+  shiftPitch,
+  toNextString,
+  undoStep,
+  unlock,
+  type Edit,
+  type History,
+  type NoteRef,
+  type FrameChange,
+  type MannerChange,
+  type Step,
+  type TechChange,
 } from './index';
 
 /** Any edit a user can make at a random spot, or null where it is refused. */
@@ -30,40 +74,216 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
     () => setLength(piece, riff.id, ids, quarter(pick(6) + 1, 3)),
     () => setLink(piece, riff.id, ids, (['hammer', 'pull', 'slide', null] as const)[pick(4)] ?? null),
     () => setRing(piece, riff.id, ids, pick(2) === 0),
-    () => changeEvents(piece, riff.id, ids, (e) => ({ ...e, notes: e.notes.map((n) => ({ ...n, certainty: 'guess' as const })) })),
+    () =>
+      changeEvents(piece, riff.id, ids, (e) => ({
+        ...e,
+        notes: e.notes.map((n) => ({ ...n, certainty: 'guess' as const })),
+      })),
     () => removeEvents(piece, riff.id, ids),
     () => moveEvents(piece, riff.id, ids, quarter(pick(9) - 4, 4)),
-    () => insertEvents(piece, riff.id, [makeEvent('x', quarter(pick(32), 4), quarter(1, 2), [makeNote('y', 60, 'instructor')])], quarter(pick(40), 4)),
+    () =>
+      insertEvents(
+        piece,
+        riff.id,
+        [makeEvent('x', quarter(pick(32), 4), quarter(1, 2), [makeNote('y', 60, 'instructor')])],
+        quarter(pick(40), 4),
+      ),
     () => ({ ok: true as const, value: { type: 'setTempo', tempo: [{ at: ZERO, bpm: 60 + pick(100) }] } as Edit }),
-    () => ({ ok: true as const, value: { type: 'setKey', key: pick(2) === 0 ? [] : [{ at: ZERO, tonic: 'G', mode: 'minor' }] } as Edit }),
-    () => ({ ok: true as const, value: { type: 'setRiff', part: part.id, riff: riff.id, name: 'Renamed', bars: pick(5) + 1, pickup: riff.pickup, meters: [{ bar: 0, beats: 5, unit: 4 }] } as Edit }),
+    () => ({
+      ok: true as const,
+      value: { type: 'setKey', key: pick(2) === 0 ? [] : [{ at: ZERO, tonic: 'G', mode: 'minor' }] } as Edit,
+    }),
+    () => ({
+      ok: true as const,
+      value: {
+        type: 'setRiff',
+        part: part.id,
+        riff: riff.id,
+        name: 'Renamed',
+        bars: pick(5) + 1,
+        pickup: riff.pickup,
+        meters: [{ bar: 0, beats: 5, unit: 4 }],
+      } as Edit,
+    }),
     () => ({ ok: true as const, value: { type: 'removeRiff', part: part.id, riff: riff.id } as Edit }),
-    () => ({ ok: true as const, value: { type: 'addRiff', part: part.id, riff: makeRiff(`new${pick(1000)}`, 'New'), at: pick(3) } as Edit }),
+    () => ({
+      ok: true as const,
+      value: { type: 'addRiff', part: part.id, riff: makeRiff(`new${pick(1000)}`, 'New'), at: pick(3) } as Edit,
+    }),
     () => {
       const { setup } = must(makeSetup({ instrument: part.setup.instrument.id, capo: pick(5) }));
-      return { ok: true as const, value: { type: 'setSetup', part: part.id, setup, riffs: carryPart(part, setup, pick(2) === 0 ? 'sound' : 'shape').riffs } as Edit };
+      return {
+        ok: true as const,
+        value: {
+          type: 'setSetup',
+          part: part.id,
+          setup,
+          riffs: carryPart(part, setup, pick(2) === 0 ? 'sound' : 'shape').riffs,
+        } as Edit,
+      };
     },
-    () => setTech(piece, ref, ([{ bend: 100 }, { trill: 2 }, { dead: true }, { harmonic: true }, { keep: quarter(2) }, { bend: null, trill: null, dead: null, harmonic: null, keep: null }] satisfies TechChange[])[pick(6)] ?? {}),
+    () =>
+      setTech(
+        piece,
+        ref,
+        (
+          [
+            { bend: 100 },
+            { trill: 2 },
+            { dead: true },
+            { harmonic: true },
+            { keep: quarter(2) },
+            { bend: null, trill: null, dead: null, harmonic: null, keep: null },
+          ] satisfies TechChange[]
+        )[pick(6)] ?? {},
+      ),
     () => setBar(piece, riff.id, ids, pick(2) === 0),
     () => setCents(piece, ref, pick(120) - 60),
-    () => setWish(piece, riff.id, pick(2) === 0 ? null : 'w0', pick(4) === 0 ? null : { from: quarter(pick(4)), to: quarter(pick(6)), hand: pick(9) + 1, liking: null, avoid: [pick(6) + 1], prefer: [] }),
-    () => setManner(piece, riff.id, ids, ([{ mute: 'palm' }, { cut: 50 }, { stroke: 'up' }, { roll: 'thin-first' }, { tremolo: quarter(1, 8) }, { free: { kind: 'fill', say: 'or a run' } }, { why: 'seen so' }, { mute: null, cut: null, stroke: null, roll: null, tremolo: null, free: null, why: null }] satisfies MannerChange[])[pick(8)] ?? {}),
-    () => setTechOf(piece, riff.id, ids, ([{ vibrato: 40 }, { tapped: true }, { bend: 200, curve: [{ at: 0, cents: 200 }, { at: 50, cents: 0 }] }, { unsaid: ['bend'] }, { from: 'lower' }, { off: 'higher' }, { tapped: null, vibrato: null, bend: null, unsaid: null, from: null, off: null }] satisfies TechChange[])[pick(7)] ?? {}),
-    () => setEvidence(piece, riff.id, ids, { certainty: 'likely', evidence: { on: 'isolated', at: 3.5, say: 'left side' } }),
+    () =>
+      setWish(
+        piece,
+        riff.id,
+        pick(2) === 0 ? null : 'w0',
+        pick(4) === 0
+          ? null
+          : {
+              from: quarter(pick(4)),
+              to: quarter(pick(6)),
+              hand: pick(9) + 1,
+              liking: null,
+              avoid: [pick(6) + 1],
+              prefer: [],
+            },
+      ),
+    () =>
+      setManner(
+        piece,
+        riff.id,
+        ids,
+        (
+          [
+            { mute: 'palm' },
+            { cut: 50 },
+            { stroke: 'up' },
+            { roll: 'thin-first' },
+            { tremolo: quarter(1, 8) },
+            { free: { kind: 'fill', say: 'or a run' } },
+            { why: 'seen so' },
+            { mute: null, cut: null, stroke: null, roll: null, tremolo: null, free: null, why: null },
+          ] satisfies MannerChange[]
+        )[pick(8)] ?? {},
+      ),
+    () =>
+      setTechOf(
+        piece,
+        riff.id,
+        ids,
+        (
+          [
+            { vibrato: 40 },
+            { tapped: true },
+            {
+              bend: 200,
+              curve: [
+                { at: 0, cents: 200 },
+                { at: 50, cents: 0 },
+              ],
+            },
+            { unsaid: ['bend'] },
+            { from: 'lower' },
+            { off: 'higher' },
+            { tapped: null, vibrato: null, bend: null, unsaid: null, from: null, off: null },
+          ] satisfies TechChange[]
+        )[pick(7)] ?? {},
+      ),
+    () =>
+      setEvidence(piece, riff.id, ids, {
+        certainty: 'likely',
+        evidence: { on: 'isolated', at: 3.5, say: 'left side' },
+      }),
     () => setFingerOption(piece, ref, ([null, 2, 3] as const)[pick(3)] ?? null),
-    () => putSpecial(piece, riff.id, (['hole', 'hit', 'scrape'] as const)[pick(3)] ?? 'hole', quarter(pick(20), 2), quarter(1)),
+    () =>
+      putSpecial(
+        piece,
+        riff.id,
+        (['hole', 'hit', 'scrape'] as const)[pick(3)] ?? 'hole',
+        quarter(pick(20), 2),
+        quarter(1),
+      ),
     () => addGrace(piece, riff.id, event?.id ?? ''),
     () => setTilt(piece, riff.id, event?.id ?? '', pick(20) - 10),
-    () => { const made = moveNotes(piece, riff.id, riff.events.slice(0, pick(6) + 1).map((e) => e.id), { by: (['frets', 'strings', 'semitones'] as const)[pick(3)] ?? 'frets', steps: pick(7) - 3 }); return made.ok ? { ok: true as const, value: made.value.edit } : made; },
+    () => {
+      const made = moveNotes(
+        piece,
+        riff.id,
+        riff.events.slice(0, pick(6) + 1).map((e) => e.id),
+        { by: (['frets', 'strings', 'semitones'] as const)[pick(3)] ?? 'frets', steps: pick(7) - 3 },
+      );
+      return made.ok ? { ok: true as const, value: made.value.edit } : made;
+    },
     () => keepReading(piece, riff.id, quarter(pick(4)), quarter(pick(4) + 4), 'as on the record', 'heard so'),
     () => takeReading(piece, riff.id, riff.readings?.[0]?.id ?? ''),
     () => dropReading(piece, riff.id, riff.readings?.[0]?.id ?? ''),
-    () => setFrame(piece, riff.id, ([{ plays: 3 }, { tempo: [{ at: ZERO, bpm: 90, ramp: true }, { at: quarter(4), bpm: 60 }] }, { feel: [{ at: ZERO, swing: 66, unit: '1/2' }] }, { click: 2, picking: 'down' }, { plays: null, tempo: null, feel: null, click: null, picking: null }] satisfies FrameChange[])[pick(5)] ?? {}),
-    () => retime(piece, riff.id, riff.events.slice(0, pick(5) + 1).map((e) => e.id), Array.from({ length: 6 }, (_, i) => quarter(i * 3 + pick(3), 4))),
-    () => ({ ok: true as const, value: { type: 'setUnsaid', part: pick(2) === 0 ? null : part.id, unsaid: pick(2) === 0 ? [] : ['tempo', 'tuning'] } as Edit }),
-    () => ({ ok: true as const, value: { type: 'setPlayer', part: part.id, player: pick(3) === 0 ? null : { id: null, name: 'Small hand', profile: sizedHand(0.88) } } as Edit }),
-    () => ({ ok: true as const, value: { type: 'setCosts', costs: pick(3) === 0 ? null : { name: 'Mine', version: 1 + pick(5), weights: DEFAULT_COSTS } } as Edit }),
-    () => ({ ok: true as const, value: { type: 'batch', what: 'two things', edits: [{ type: 'setTitle', title: 'Other' }, { type: 'renamePart', part: part.id, name: 'Other part', role: '' }] } as Edit }),
+    () =>
+      setFrame(
+        piece,
+        riff.id,
+        (
+          [
+            { plays: 3 },
+            {
+              tempo: [
+                { at: ZERO, bpm: 90, ramp: true },
+                { at: quarter(4), bpm: 60 },
+              ],
+            },
+            { feel: [{ at: ZERO, swing: 66, unit: '1/2' }] },
+            { click: 2, picking: 'down' },
+            { plays: null, tempo: null, feel: null, click: null, picking: null },
+          ] satisfies FrameChange[]
+        )[pick(5)] ?? {},
+      ),
+    () =>
+      retime(
+        piece,
+        riff.id,
+        riff.events.slice(0, pick(5) + 1).map((e) => e.id),
+        Array.from({ length: 6 }, (_, i) => quarter(i * 3 + pick(3), 4)),
+      ),
+    () => ({
+      ok: true as const,
+      value: {
+        type: 'setUnsaid',
+        part: pick(2) === 0 ? null : part.id,
+        unsaid: pick(2) === 0 ? [] : ['tempo', 'tuning'],
+      } as Edit,
+    }),
+    () => ({
+      ok: true as const,
+      value: {
+        type: 'setPlayer',
+        part: part.id,
+        player: pick(3) === 0 ? null : { id: null, name: 'Small hand', profile: sizedHand(0.88) },
+      } as Edit,
+    }),
+    () => ({
+      ok: true as const,
+      value: {
+        type: 'setCosts',
+        costs: pick(3) === 0 ? null : { name: 'Mine', version: 1 + pick(5), weights: DEFAULT_COSTS },
+      } as Edit,
+    }),
+    () => ({
+      ok: true as const,
+      value: {
+        type: 'batch',
+        what: 'two things',
+        edits: [
+          { type: 'setTitle', title: 'Other' },
+          { type: 'renamePart', part: part.id, name: 'Other part', role: '' },
+        ],
+      } as Edit,
+    }),
   ][pick(39)]?.();
   return made?.ok ? made.value : null;
 }
@@ -106,7 +326,9 @@ describe('edits', () => {
         const before = JSON.stringify(piece);
         expect(applyEdit(piece, { type: 'removePart', part: 'nobody' }).ok).toBe(false);
         expect(applyEdit(piece, { type: 'removeRiff', part: 'p0', riff: 'nothing' }).ok).toBe(false);
-        expect(applyEdit(piece, { type: 'addPart', at: 0, part: piece.parts[0] as Piece['parts'][number] }).ok).toBe(false);
+        expect(applyEdit(piece, { type: 'addPart', at: 0, part: piece.parts[0] as Piece['parts'][number] }).ok).toBe(
+          false,
+        );
         expect(JSON.stringify(piece)).toBe(before);
       }),
       { numRuns: 10 },
@@ -121,7 +343,12 @@ describe('edits', () => {
     const place = piece.parts[0]?.riffs[0]?.events[0]?.notes[0]?.place;
     expect(place).toMatchObject({ string: 4, fret: 7, locked: true, by: 'instructor', reason: 'seen live' });
     if (!place) throw new Error('not placed');
-    const move = { type: 'proposePlaces', part: 'p0', riff: 'r', places: [{ note: 'n', place: { ...place, string: 5, fret: 12 } }] } as const;
+    const move = {
+      type: 'proposePlaces',
+      part: 'p0',
+      riff: 'r',
+      places: [{ note: 'n', place: { ...place, string: 5, fret: 12 } }],
+    } as const;
     const refused = applyEdit(piece, move);
     expect(refused.ok ? '' : refused.error.code).toBe('locked');
     const fingered = applyEdit(piece, { ...move, places: [{ note: 'n', place: { ...place, finger: 3 } }] });
@@ -151,7 +378,12 @@ describe('history', () => {
           }
           const edit = randomEdit(piece, pick);
           if (!edit || !applyEdit(piece, edit).ok) continue;
-          take({ kind: pick(4) === 0 && history.undo.length > 0 ? 'follow' : 'do', edit, inverse: applied(piece, edit).inverse, what: 'something' });
+          take({
+            kind: pick(4) === 0 && history.undo.length > 0 ? 'follow' : 'do',
+            edit,
+            inverse: applied(piece, edit).inverse,
+            what: 'something',
+          });
         }
         expect(replayed(log)).toEqual(history);
         for (let step = undoStep(history); step; step = undoStep(history)) take(step);

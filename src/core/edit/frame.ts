@@ -15,7 +15,9 @@ export function setFrame(piece: Piece, riffId: string, change: FrameChange): Res
   if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
   const { part, riff } = found;
   const next = { ...said(riff, ['name', 'bars', 'pickup', 'meters', ...FRAME]), ...change } as Record<string, unknown>;
-  const kept = Object.fromEntries(Object.entries(next).filter(([, v]) => v !== null && v !== undefined)) as unknown as Frame;
+  const kept = Object.fromEntries(
+    Object.entries(next).filter(([, v]) => v !== null && v !== undefined),
+  ) as unknown as Frame;
   return ok({ type: 'setRiff', part: part.id, riff: riff.id, ...kept });
 }
 
@@ -26,15 +28,22 @@ export function retime(piece: Piece, riffId: string, ids: readonly string[], ons
   const { part, riff } = found;
   const chosen = riff.events.filter((e) => ids.includes(e.id) && !e.grace);
   if (chosen.length === 0) return fail('nothing-chosen', 'Choose the notes to tap first.', riffId);
-  if (onsets.length < chosen.length) return fail('too-few', `${chosen.length} notes are chosen and ${onsets.length} were tapped.`, riffId);
+  if (onsets.length < chosen.length)
+    return fail('too-few', `${chosen.length} notes are chosen and ${onsets.length} were tapped.`, riffId);
   const last = chosen.at(-1);
   const after = riff.events.find((e) => last && cmp(e.at, last.at) > 0 && !ids.includes(e.id));
   const end = onsets[chosen.length - 1];
-  if (after && end !== undefined && cmp(end, after.at) >= 0) return fail('no-room', 'The tapped notes run into what follows. Choose more notes, or tap fewer.', after.id);
+  if (after && end !== undefined && cmp(end, after.at) >= 0)
+    return fail('no-room', 'The tapped notes run into what follows. Choose more notes, or tap fewer.', after.id);
   const put = chosen.map((event, i): RiffEvent => {
     const at = onsets[i] ?? event.at;
     const next = onsets[i + 1];
-    const dur = i < chosen.length - 1 && next !== undefined ? sub(next, at) : after && cmp(sub(after.at, at), event.dur) < 0 ? sub(after.at, at) : event.dur;
+    const dur =
+      i < chosen.length - 1 && next !== undefined
+        ? sub(next, at)
+        : after && cmp(sub(after.at, at), event.dur) < 0
+          ? sub(after.at, at)
+          : event.dur;
     return { ...event, at, dur, notes: event.notes.map((n) => ({ ...n, dur: null })) };
   });
   // Grace notes keep their distance to the note they lead to.
@@ -50,15 +59,25 @@ export function retime(piece: Piece, riffId: string, ids: readonly string[], ons
 const nextMain = (riff: Riff, index: number): RiffEvent | undefined => riff.events.slice(index).find((e) => !e.grace);
 
 /** The step of a lane that holds at a time. */
-export const stepAt = <T extends { readonly at: Quarter }>(steps: readonly T[], at: Quarter): T | undefined => [...steps].reverse().find((s) => cmp(s.at, at) <= 0);
+export const stepAt = <T extends { readonly at: Quarter }>(steps: readonly T[], at: Quarter): T | undefined =>
+  [...steps].reverse().find((s) => cmp(s.at, at) <= 0);
 
-const around = <T extends { readonly at: Quarter }>(steps: readonly T[], step: T): T[] => [...steps.filter((s) => cmp(s.at, step.at) < 0), step, ...steps.filter((s) => cmp(s.at, step.at) > 0)];
+const around = <T extends { readonly at: Quarter }>(steps: readonly T[], step: T): T[] => [
+  ...steps.filter((s) => cmp(s.at, step.at) < 0),
+  step,
+  ...steps.filter((s) => cmp(s.at, step.at) > 0),
+];
 
 /** Meters with another one from a bar on, up to the next change. */
-export const withMeter = (meters: readonly MeterChange[], bar: number, meter: { readonly beats: number; readonly unit: number }): MeterChange[] => [...meters.filter((m) => m.bar < bar), { bar, ...meter }, ...meters.filter((m) => m.bar > bar)];
+export const withMeter = (
+  meters: readonly MeterChange[],
+  bar: number,
+  meter: { readonly beats: number; readonly unit: number },
+): MeterChange[] => [...meters.filter((m) => m.bar < bar), { bar, ...meter }, ...meters.filter((m) => m.bar > bar)];
 
 /** A tempo map with another tempo from a time on, up to the next step. */
-export const withTempo = (tempo: readonly TempoStep[], at: Quarter, bpm: number): TempoStep[] => around(tempo, { at, bpm });
+export const withTempo = (tempo: readonly TempoStep[], at: Quarter, bpm: number): TempoStep[] =>
+  around(tempo, { at, bpm });
 
 /** A tempo map whose step at a time changes evenly to the next, or is held. */
 export function withRamp(tempo: readonly TempoStep[], at: Quarter, ramp: boolean): TempoStep[] {
@@ -67,9 +86,13 @@ export function withRamp(tempo: readonly TempoStep[], at: Quarter, ramp: boolean
 }
 
 /** A feel with another step from its time on; null where all of it is straight. */
-export function withFeel(feel: Riff['feel'], step: NonNullable<Riff['feel']>[number]): NonNullable<Riff['feel']> | null {
+export function withFeel(
+  feel: Riff['feel'],
+  step: NonNullable<Riff['feel']>[number],
+): NonNullable<Riff['feel']> | null {
   const now = feel ?? [];
-  const head = step.at !== ZERO && !now.some((f) => cmp(f.at, step.at) < 0) ? [{ at: ZERO, swing: 50, unit: '1/2' as const }] : [];
+  const head =
+    step.at !== ZERO && !now.some((f) => cmp(f.at, step.at) < 0) ? [{ at: ZERO, swing: 50, unit: '1/2' as const }] : [];
   const next = around([...head, ...now], step);
   return next.every((f) => f.swing === 50) ? null : next;
 }

@@ -64,7 +64,15 @@ export function undoStep(history: History): Step | null {
   if (!top || !first) return null;
   const what = `took back: ${first.what}`.slice(0, 200);
   const back = [...top.steps].reverse().map((s) => s.inverse);
-  return { kind: 'undo', edit: flat(back, what), inverse: flat(top.steps.map((s) => s.edit), first.what), what };
+  return {
+    kind: 'undo',
+    edit: flat(back, what),
+    inverse: flat(
+      top.steps.map((s) => s.edit),
+      first.what,
+    ),
+    what,
+  };
 }
 
 /** The step that does again what was taken back last, or null. */
@@ -72,6 +80,17 @@ export function redoStep(history: History): Step | null {
   const top = history.redo.at(-1);
   const first = top?.steps[0];
   if (!top || !first) return null;
-  const again = flat(top.steps.map((s) => s.edit), first.what);
-  return { kind: 'redo', edit: again, inverse: flat([...top.steps].reverse().map((s) => s.inverse), first.what), what: `did again: ${first.what}`.slice(0, 200) };
+  const again = flat(
+    top.steps.map((s) => s.edit),
+    first.what,
+  );
+  return {
+    kind: 'redo',
+    edit: again,
+    inverse: flat(
+      [...top.steps].reverse().map((s) => s.inverse),
+      first.what,
+    ),
+    what: `did again: ${first.what}`.slice(0, 200),
+  };
 }

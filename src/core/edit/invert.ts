@@ -31,7 +31,9 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
       return ok({ type: 'setCosts', costs: piece.costs ?? null });
     case 'setUnsaid': {
       const part = edit.part === null ? null : findPart(piece, edit.part);
-      return part === undefined ? fail('no-part', `There is no part "${edit.part ?? ''}".`, edit.part ?? '') : ok({ type: 'setUnsaid', part: edit.part, unsaid: (part === null ? piece.unsaid : part.unsaid) ?? [] });
+      return part === undefined
+        ? fail('no-part', `There is no part "${edit.part ?? ''}".`, edit.part ?? '')
+        : ok({ type: 'setUnsaid', part: edit.part, unsaid: (part === null ? piece.unsaid : part.unsaid) ?? [] });
     }
     case 'addPart':
       return ok({ type: 'removePart', part: edit.part.id });
@@ -59,7 +61,15 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
     case 'setWishes':
       return ok({ type: 'setWishes', ...where, wishes: riff.wishes ?? [] });
     case 'setRiff':
-      return ok({ type: 'setRiff', ...where, name: riff.name, bars: riff.bars, pickup: riff.pickup, meters: riff.meters, ...said(riff, FRAME) });
+      return ok({
+        type: 'setRiff',
+        ...where,
+        name: riff.name,
+        bars: riff.bars,
+        pickup: riff.pickup,
+        meters: riff.meters,
+        ...said(riff, FRAME),
+      });
     case 'setReadings':
       return ok({ type: 'setReadings', ...where, readings: riff.readings ?? [] });
     case 'putEvents': {
@@ -71,7 +81,11 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
     case 'placeNote':
       return ok({ type: 'placeNote', ...where, event: edit.event, note: edit.note, place: placeIn(riff, edit.note) });
     case 'proposePlaces':
-      return ok({ type: 'proposePlaces', ...where, places: edit.places.map(({ note }) => ({ note, place: placeIn(riff, note) })) });
+      return ok({
+        type: 'proposePlaces',
+        ...where,
+        places: edit.places.map(({ note }) => ({ note, place: placeIn(riff, note) })),
+      });
   }
 }
 

@@ -15,7 +15,14 @@ export function liftEdit(edit: Edit): Edit {
     case 'setSetup':
       return { ...edit, setup: liftSetup(edit.setup) as typeof edit.setup, riffs: edit.riffs.map(riff) };
     case 'addPart':
-      return { ...edit, part: { ...edit.part, setup: liftSetup(edit.part.setup) as typeof edit.part.setup, riffs: edit.part.riffs.map(riff) } };
+      return {
+        ...edit,
+        part: {
+          ...edit.part,
+          setup: liftSetup(edit.part.setup) as typeof edit.part.setup,
+          riffs: edit.part.riffs.map(riff),
+        },
+      };
     case 'addRiff':
       return { ...edit, riff: riff(edit.riff) };
     case 'putEvents':
@@ -26,4 +33,8 @@ export function liftEdit(edit: Edit): Edit {
 }
 
 /** Lifts both directions of a step. */
-export const liftStep = <T extends { readonly edit: Edit; readonly inverse: Edit }>(step: T): T => ({ ...step, edit: liftEdit(step.edit), inverse: liftEdit(step.inverse) });
+export const liftStep = <T extends { readonly edit: Edit; readonly inverse: Edit }>(step: T): T => ({
+  ...step,
+  edit: liftEdit(step.edit),
+  inverse: liftEdit(step.inverse),
+});

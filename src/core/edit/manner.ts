@@ -1,6 +1,17 @@
 import { fail, ok, stableId, type Finger, type Result } from '../base';
 import { nutOf, type Setup } from '../instrument';
-import { findRiff, impossible, impossibleEvent, MANNERS, riffIds, type Evidence, type Manner, type Note, type Piece, type RiffEvent } from '../score';
+import {
+  findRiff,
+  impossible,
+  impossibleEvent,
+  MANNERS,
+  riffIds,
+  type Evidence,
+  type Manner,
+  type Note,
+  type Piece,
+  type RiffEvent,
+} from '../score';
 import { add, cmp, mul, quarter, sub, type Quarter } from '../time';
 import { changeEvents, findNote, withNote, type NoteRef } from './phrase';
 import { mergedTech, type TechChange } from './technique';
@@ -31,8 +42,14 @@ export function setManner(piece: Piece, riffId: string, ids: readonly string[], 
     const why = impossibleEvent(next);
     if (why) return fail('impossible', why, event.id);
     const link = events[i - 1]?.link;
-    if (change.stroke && link && link !== 'shift') return fail('slurred', 'This note is not struck: it is joined to the one before. Take the join away first.', event.id);
-    if (change.quick && link !== 'slide' && link !== 'shift') return fail('no-slide', 'No slide leads here that could be fast.', event.id);
+    if (change.stroke && link && link !== 'shift')
+      return fail(
+        'slurred',
+        'This note is not struck: it is joined to the one before. Take the join away first.',
+        event.id,
+      );
+    if (change.quick && link !== 'slide' && link !== 'shift')
+      return fail('no-slide', 'No slide leads here that could be fast.', event.id);
   }
   return changeEvents(piece, riffId, ids, (e) => mannered(e, change));
 }
@@ -56,10 +73,24 @@ export function setTechOf(piece: Piece, riffId: string, ids: readonly string[], 
 }
 
 /** Says how sure the notes of events are, and what they rest on; undefined leaves either as it is. */
-export function setEvidence(piece: Piece, riffId: string, ids: readonly string[], said: { readonly certainty?: Note['certainty']; readonly evidence?: Evidence | null }, only: string | null = null): Result<Edit> {
+export function setEvidence(
+  piece: Piece,
+  riffId: string,
+  ids: readonly string[],
+  said: { readonly certainty?: Note['certainty']; readonly evidence?: Evidence | null },
+  only: string | null = null,
+): Result<Edit> {
   return changeEvents(piece, riffId, ids, (e) => ({
     ...e,
-    notes: e.notes.map((n) => (only !== null && n.id !== only ? n : { ...n, certainty: said.certainty ?? n.certainty, evidence: said.evidence === undefined ? n.evidence : said.evidence })),
+    notes: e.notes.map((n) =>
+      only !== null && n.id !== only
+        ? n
+        : {
+            ...n,
+            certainty: said.certainty ?? n.certainty,
+            evidence: said.evidence === undefined ? n.evidence : said.evidence,
+          },
+    ),
   }));
 }
 
@@ -69,16 +100,25 @@ export function setFingerOption(piece: Piece, ref: NoteRef, or: Finger | null): 
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
   const { place } = note;
-  if (!place || place.fret === 0 || !place.finger) return fail('no-finger', 'Decide a finger first, then the other that would do.', note.id);
-  if (or === 0 || or === place.finger) return fail('no-finger', 'The other finger that would do is one from 1 to 5, and not the same again.', note.id);
+  if (!place || place.fret === 0 || !place.finger)
+    return fail('no-finger', 'Decide a finger first, then the other that would do.', note.id);
+  if (or === 0 || or === place.finger)
+    return fail('no-finger', 'The other finger that would do is one from 1 to 5, and not the same again.', note.id);
   const { or: _, ...rest } = place;
   // Both fingers are the instructor's word, so the first is decided too.
-  const next = or === null ? rest : { ...rest, or, fingerBy: 'instructor' as const, locked: true, by: 'instructor' as const };
+  const next =
+    or === null ? rest : { ...rest, or, fingerBy: 'instructor' as const, locked: true, by: 'instructor' as const };
   return ok({ type: 'placeNote', part: part.id, riff: riff.id, event: event.id, note: note.id, place: next });
 }
 
 /** Puts a hole, a hit or a scrape; what begins in its stretch makes way. */
-export function putSpecial(piece: Piece, riffId: string, what: NonNullable<Manner['what']>, at: Quarter, dur: Quarter): Result<Edit> {
+export function putSpecial(
+  piece: Piece,
+  riffId: string,
+  what: NonNullable<Manner['what']>,
+  at: Quarter,
+  dur: Quarter,
+): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
   const { part, riff } = found;
@@ -87,7 +127,13 @@ export function putSpecial(piece: Piece, riffId: string, what: NonNullable<Manne
   const before = riff.events.filter((e) => cmp(e.at, at) < 0).at(-1);
   const event: RiffEvent = { id: stableId('e', riffIds(riff)), at, dur, notes: [], link: null, ring: false, what };
   // Nothing is joined to what is no note.
-  return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [...(before?.link ? [{ ...before, link: null }] : []), event], remove });
+  return ok({
+    type: 'putEvents',
+    part: part.id,
+    riff: riff.id,
+    put: [...(before?.link ? [{ ...before, link: null }] : []), event],
+    remove,
+  });
 }
 
 /** Puts a grace note before an event, a fret or two below on its string and joined to it. */
@@ -104,13 +150,36 @@ export function addGrace(piece: Piece, riffId: string, eventId: string): Result<
   const dur = cmp(room, quarter(1, 8)) < 0 ? room : quarter(1, 8);
   const ids = riffIds(riff);
   const down = note.place ? Math.min(2, note.place.fret) : 2;
-  if (down === 0) return fail('open', 'An open string has no lower note to lead from. Call the grace note instead.', eventId);
+  if (down === 0)
+    return fail('open', 'An open string has no lower note to lead from. Call the grace note instead.', eventId);
   const id = stableId('e', ids);
   ids.add(id);
-  const place = note.place ? { ...note.place, fret: note.place.fret - down, finger: note.place.fret - down === 0 ? (0 as const) : null, fingerBy: 'solver' as const, reason: null } : null;
+  const place = note.place
+    ? {
+        ...note.place,
+        fret: note.place.fret - down,
+        finger: note.place.fret - down === 0 ? (0 as const) : null,
+        fingerBy: 'solver' as const,
+        reason: null,
+      }
+    : null;
   const grace: RiffEvent = {
-    id, at: sub(event.at, dur), dur, ring: false, grace: true, link: event.notes.length === 1 && note.place ? 'hammer' : null,
-    notes: [{ id: stableId('n', ids), pitch: { midi: note.pitch.midi - down, cents: 0, by: 'instructor' }, place: place && stripOr(place), dur: null, certainty: note.certainty, evidence: null }],
+    id,
+    at: sub(event.at, dur),
+    dur,
+    ring: false,
+    grace: true,
+    link: event.notes.length === 1 && note.place ? 'hammer' : null,
+    notes: [
+      {
+        id: stableId('n', ids),
+        pitch: { midi: note.pitch.midi - down, cents: 0, by: 'instructor' },
+        place: place && stripOr(place),
+        dur: null,
+        certainty: note.certainty,
+        evidence: null,
+      },
+    ],
   };
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [grace], remove: [] });
 }
@@ -125,14 +194,26 @@ export function setTilt(piece: Piece, riffId: string, eventId: string, degrees: 
   const found = findRiff(piece, riffId);
   const event = found?.riff.events.find((e) => e.id === eventId);
   if (!found || !event) return fail('no-note', 'That note is not there any more.', eventId);
-  if (degrees !== null && !(Number.isInteger(degrees) && Math.abs(degrees) <= 30)) return fail('tilt', 'The bar is tilted by up to 30 degrees either way.', eventId);
+  if (degrees !== null && !(Number.isInteger(degrees) && Math.abs(degrees) <= 30))
+    return fail('tilt', 'The bar is tilted by up to 30 degrees either way.', eventId);
   const { part, riff } = found;
   const { tilt: _, ...rest } = event;
   const tilted = degrees === null || degrees === 0 ? rest : { ...rest, bar: true as const, tilt: degrees };
   const why = impossibleEvent(tilted);
   if (why) return fail('impossible', why, eventId);
   const thick = Math.max(...event.notes.map((n) => n.place?.string ?? 0));
-  const notes = event.notes.map((n) => ({ ...n, pitch: { ...n.pitch, cents: n.place && n.place.fret > 0 && degrees ? clamp(tiltCents(part.setup, n.place, thick, degrees)) : degrees === null ? 0 : n.pitch.cents } }));
+  const notes = event.notes.map((n) => ({
+    ...n,
+    pitch: {
+      ...n.pitch,
+      cents:
+        n.place && n.place.fret > 0 && degrees
+          ? clamp(tiltCents(part.setup, n.place, thick, degrees))
+          : degrees === null
+            ? 0
+            : n.pitch.cents,
+    },
+  }));
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [{ ...tilted, notes }], remove: [] });
 }
 
@@ -140,12 +221,19 @@ export function setTilt(piece: Piece, riffId: string, eventId: string, degrees: 
 const clamp = (cents: number): number => Math.max(-99, Math.min(99, cents)) + 0;
 
 /** Cents a string sounds above its fret under a bar tilted over the thickest string of the chord. */
-export function tiltCents(setup: Setup, place: { readonly string: number; readonly fret: number }, thick: number, degrees: number): number {
+export function tiltCents(
+  setup: Setup,
+  place: { readonly string: number; readonly fret: number },
+  thick: number,
+  degrees: number,
+): number {
   const { instrument } = setup;
   const scale = instrument.scaleMm;
   const fret = place.fret + nutOf(setup, place.string);
   const share = 1 - 2 ** (-fret / 12);
-  const spacing = (instrument.nutSpacingMm + (instrument.bridgeSpacingMm - instrument.nutSpacingMm) * share) / Math.max(1, instrument.strings.length - 1);
+  const spacing =
+    (instrument.nutSpacingMm + (instrument.bridgeSpacingMm - instrument.nutSpacingMm) * share) /
+    Math.max(1, instrument.strings.length - 1);
   const along = (thick - place.string) * spacing * Math.tan((degrees * Math.PI) / 180);
   const length = scale * 2 ** (-fret / 12);
   return Math.round(1200 * Math.log2(length / (length - along)));

@@ -11,10 +11,19 @@ export interface Move {
 }
 
 export const moved = (setup: Setup, events: readonly RiffEvent[], move: Move): Result<Moved> =>
-  move.by === 'frets' ? moveShape(setup, events, move.steps) : move.by === 'strings' ? moveStrings(setup, events, move.steps) : moveSound(setup, events, move.steps);
+  move.by === 'frets'
+    ? moveShape(setup, events, move.steps)
+    : move.by === 'strings'
+      ? moveStrings(setup, events, move.steps)
+      : moveSound(setup, events, move.steps);
 
 /** Moves events of a riff; the answer says what was lost on the way. */
-export function moveNotes(piece: Piece, riffId: string, ids: readonly string[], move: Move): Result<{ readonly edit: Edit; readonly moved: Moved }> {
+export function moveNotes(
+  piece: Piece,
+  riffId: string,
+  ids: readonly string[],
+  move: Move,
+): Result<{ readonly edit: Edit; readonly moved: Moved }> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
   const { part, riff } = found;
@@ -22,13 +31,18 @@ export function moveNotes(piece: Piece, riffId: string, ids: readonly string[], 
   if (chosen.length === 0) return fail('nothing-chosen', 'Choose a note first.', riffId);
   const made = moved(part.setup, chosen, move);
   if (!made.ok) return made;
-  return ok({ edit: { type: 'putEvents', part: part.id, riff: riff.id, put: made.value.events, remove: [] }, moved: made.value });
+  return ok({
+    edit: { type: 'putEvents', part: part.id, riff: riff.id, put: made.value.events, remove: [] },
+    moved: made.value,
+  });
 }
 
 /** What a move lost, in words; null where nothing. */
 export function movedWords({ lostOpen, lostLocks }: Moved): string | null {
-  const open = lostOpen > 0 ? `${lostOpen === 1 ? 'An open string has' : `${lostOpen} open strings have`} become stopped` : '';
-  const locks = lostLocks > 0 ? `${lostLocks === 1 ? 'one place of yours was' : `${lostLocks} places of yours were`} given up` : '';
+  const open =
+    lostOpen > 0 ? `${lostOpen === 1 ? 'An open string has' : `${lostOpen} open strings have`} become stopped` : '';
+  const locks =
+    lostLocks > 0 ? `${lostLocks === 1 ? 'one place of yours was' : `${lostLocks} places of yours were`} given up` : '';
   const both = [open, locks].filter(Boolean).join('; ');
   return both === '' ? null : `${both.charAt(0).toUpperCase()}${both.slice(1)}.`;
 }

@@ -1,7 +1,20 @@
 import { fail, ok, stableId, type Finger, type Result } from '../base';
 import { openPitch, pitchAt, stringNumbers, type Setup } from '../instrument';
 import { harmonicsOf, positionsOf } from '../place';
-import { findRiff, makePlace, riffIds, riffStart, soundAt, type Link, type Note, type Part, type Piece, toldReason, type Riff, type RiffEvent } from '../score';
+import {
+  findRiff,
+  makePlace,
+  riffIds,
+  riffStart,
+  soundAt,
+  type Link,
+  type Note,
+  type Part,
+  type Piece,
+  toldReason,
+  type Riff,
+  type RiffEvent,
+} from '../score';
 import { add, cmp, lt, type Quarter } from '../time';
 import type { Edit } from './types';
 
@@ -25,25 +38,47 @@ export function findNote(piece: Piece, ref: NoteRef): Result<Found> {
   const found = findRiff(piece, ref.riff);
   const event = found?.riff.events.find((e) => e.id === ref.event);
   const note = event?.notes.find((n) => n.id === ref.note);
-  return found && event && note ? ok({ ...found, event, note }) : fail('no-note', 'That note is not there any more.', ref.note);
+  return found && event && note
+    ? ok({ ...found, event, note })
+    : fail('no-note', 'That note is not there any more.', ref.note);
 }
 
 const putEvent = (part: Part, riff: Riff, put: readonly RiffEvent[], remove: readonly string[] = []): Edit => ({
-  type: 'putEvents', part: part.id, riff: riff.id, put, remove,
+  type: 'putEvents',
+  part: part.id,
+  riff: riff.id,
+  put,
+  remove,
 });
 
 /** An event with one of its notes replaced. */
-export const withNote = (event: RiffEvent, note: Note): RiffEvent => ({ ...event, notes: event.notes.map((n) => (n.id === note.id ? note : n)) });
+export const withNote = (event: RiffEvent, note: Note): RiffEvent => ({
+  ...event,
+  notes: event.notes.map((n) => (n.id === note.id ? note : n)),
+});
 
-/** Other notes of the event that are not locked lose their place where the string is now taken; the solver finds them another. */
+/**
+ * Other notes of the event that are not locked lose their place where the string is now taken; the solver finds them
+ * another.
+ */
 function makeRoom(event: RiffEvent, keep: string, string: number): Result<RiffEvent> {
   const clash = event.notes.find((n) => n.id !== keep && n.place?.string === string && n.place.locked);
-  if (clash) return fail('string-taken', `String ${string} is taken by a note of this chord that you locked.`, clash.id);
-  return ok({ ...event, notes: event.notes.map((n) => (n.id !== keep && n.place?.string === string ? { ...n, place: null } : n)) });
+  if (clash)
+    return fail('string-taken', `String ${string} is taken by a note of this chord that you locked.`, clash.id);
+  return ok({
+    ...event,
+    notes: event.notes.map((n) => (n.id !== keep && n.place?.string === string ? { ...n, place: null } : n)),
+  });
 }
 
 /** Locks a note on a string and fret. Where that sounds another pitch, the pitch changes with it. */
-export function lockAt(piece: Piece, ref: NoteRef, string: number, fret: number, reason: string | null = null): Result<Edit> {
+export function lockAt(
+  piece: Piece,
+  ref: NoteRef,
+  string: number,
+  fret: number,
+  reason: string | null = null,
+): Result<Edit> {
   const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
@@ -52,7 +87,8 @@ export function lockAt(piece: Piece, ref: NoteRef, string: number, fret: number,
   const place = makePlace(string, fret, 'instructor', { reason: reason ?? note.place?.reason ?? null });
   const roomy = makeRoom(event, note.id, string);
   if (!roomy.ok) return roomy;
-  const pitch = sounds.value === note.pitch.midi ? note.pitch : { midi: sounds.value, cents: 0, by: 'instructor' as const };
+  const pitch =
+    sounds.value === note.pitch.midi ? note.pitch : { midi: sounds.value, cents: 0, by: 'instructor' as const };
   if (pitch === note.pitch && roomy.value.notes.every((n, i) => n === event.notes[i])) {
     return ok({ type: 'placeNote', part: part.id, riff: riff.id, event: event.id, note: note.id, place });
   }
@@ -76,9 +112,12 @@ export function toNextString(piece: Piece, ref: NoteRef, direction: 1 | -1): Res
   if (!found.ok) return found;
   const { part, note } = found.value;
   const now = note.place?.string ?? (direction > 0 ? 0 : 99);
-  const places = (note.tech?.harmonic ? harmonicsOf(part.setup, note.pitch.midi) : positionsOf(part.setup, note.pitch.midi)).filter((p) => (direction > 0 ? p.string > now : p.string < now));
+  const places = (
+    note.tech?.harmonic ? harmonicsOf(part.setup, note.pitch.midi) : positionsOf(part.setup, note.pitch.midi)
+  ).filter((p) => (direction > 0 ? p.string > now : p.string < now));
   const next = places.sort((a, b) => Math.abs(a.string - now) - Math.abs(b.string - now))[0];
-  if (!next) return fail('no-string', `This pitch does not lie on a ${direction > 0 ? 'thicker' : 'thinner'} string.`, note.id);
+  if (!next)
+    return fail('no-string', `This pitch does not lie on a ${direction > 0 ? 'thicker' : 'thinner'} string.`, note.id);
   return lockAt(piece, ref, next.string, next.fret);
 }
 
@@ -90,30 +129,55 @@ export function shiftPitch(piece: Piece, ref: NoteRef, semitones: number): Resul
   if (note.place?.locked) return lockAt(piece, ref, note.place.string, note.place.fret + semitones);
   const midi = note.pitch.midi + semitones;
   if (!withinNeck(part.setup, midi)) return fail('off-neck', 'That pitch does not exist on this set-up.', note.id);
-  return ok(putEvent(part, riff, [withNote(event, { ...note, place: null, evidence: note.evidence ?? toldReason(note.place?.reason), pitch: { midi, cents: 0, by: 'instructor' } })]));
+  return ok(
+    putEvent(part, riff, [
+      withNote(event, {
+        ...note,
+        place: null,
+        evidence: note.evidence ?? toldReason(note.place?.reason),
+        pitch: { midi, cents: 0, by: 'instructor' },
+      }),
+    ]),
+  );
 }
 
-const withinNeck = (setup: Setup, midi: number): boolean => stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok);
+const withinNeck = (setup: Setup, midi: number): boolean =>
+  stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok);
 
 /** Decides a finger (1-4) for a stopped note, or with null leaves it to the program. */
 export function setFinger(piece: Piece, ref: NoteRef, finger: Finger | null): Result<Edit> {
   const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
-  if (!note.place || note.place.fret === 0 || note.tech?.dead || note.tech?.tapped) return fail('no-finger', 'Only a stopped note takes a finger.', note.id);
+  if (!note.place || note.place.fret === 0 || note.tech?.dead || note.tech?.tapped)
+    return fail('no-finger', 'Only a stopped note takes a finger.', note.id);
   if (finger === 0) return fail('no-finger', 'A stopped note needs a finger from 1 to 4, or 5 for the thumb.', note.id);
-  if (finger === 5 && note.place.string !== Math.max(...stringNumbers(part.setup))) return fail('no-finger', 'The thumb over the neck reaches the thickest string only.', note.id);
+  if (finger === 5 && note.place.string !== Math.max(...stringNumbers(part.setup)))
+    return fail('no-finger', 'The thumb over the neck reaches the thickest string only.', note.id);
   // A finger is decided for a place, so deciding it decides the place too.
-  const place = { ...note.place, finger: finger ?? note.place.finger, fingerBy: finger === null ? ('solver' as const) : ('instructor' as const), locked: true, by: 'instructor' as const };
+  const place = {
+    ...note.place,
+    finger: finger ?? note.place.finger,
+    fingerBy: finger === null ? ('solver' as const) : ('instructor' as const),
+    locked: true,
+    by: 'instructor' as const,
+  };
   return ok({ type: 'placeNote', part: part.id, riff: riff.id, event: event.id, note: note.id, place });
 }
 
 /** Changes events of a riff by a function; ids are kept. */
-export function changeEvents(piece: Piece, riffId: string, ids: readonly string[], change: (event: RiffEvent) => RiffEvent): Result<Edit> {
+export function changeEvents(
+  piece: Piece,
+  riffId: string,
+  ids: readonly string[],
+  change: (event: RiffEvent) => RiffEvent,
+): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
   const put = found.riff.events.filter((e) => ids.includes(e.id)).map(change);
-  return put.length > 0 ? ok(putEvent(found.part, found.riff, put)) : fail('nothing-chosen', 'Choose a note first.', riffId);
+  return put.length > 0
+    ? ok(putEvent(found.part, found.riff, put))
+    : fail('nothing-chosen', 'Choose a note first.', riffId);
 }
 
 export const setLength = (piece: Piece, riffId: string, ids: readonly string[], dur: Quarter): Result<Edit> =>
@@ -144,10 +208,20 @@ export function removeEvents(piece: Piece, riffId: string, ids: readonly string[
   if (remove.length === 0) return fail('nothing-chosen', 'Choose a note first.', riffId);
   // A note joined to one that goes has nothing to be joined to any more.
   const loose = events.filter((e, i) => e.link !== null && !gone.has(e.id) && gone.has(events[i + 1]?.id ?? ''));
-  return ok(putEvent(found.part, found.riff, loose.map((e) => ({ ...e, link: null })), remove));
+  return ok(
+    putEvent(
+      found.part,
+      found.riff,
+      loose.map((e) => ({ ...e, link: null })),
+      remove,
+    ),
+  );
 }
 
-/** Moves events in time, with the grace notes that lead into them. Refused where they would land on others or before the riff. */
+/**
+ * Moves events in time, with the grace notes that lead into them. Refused where they would land on others or before
+ * the riff.
+ */
 export function moveEvents(piece: Piece, riffId: string, ids: readonly string[], by: Quarter): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
@@ -156,7 +230,8 @@ export function moveEvents(piece: Piece, riffId: string, ids: readonly string[],
   const moved = riff.events.filter((e) => all.has(e.id)).map((e) => ({ ...e, at: add(e.at, by) }));
   const taken = new Set(riff.events.filter((e) => !all.has(e.id)).map((e) => e.at));
   if (moved.length === 0) return fail('nothing-chosen', 'Choose a note first.', riffId);
-  if (moved.some((e) => !e.grace && lt(e.at, riffStart(riff)))) return fail('before-start', 'That would be before the riff begins.', riffId);
+  if (moved.some((e) => !e.grace && lt(e.at, riffStart(riff))))
+    return fail('before-start', 'That would be before the riff begins.', riffId);
   if (moved.some((e) => taken.has(e.at))) return fail('taken', 'Another note begins there already.', riffId);
   return ok(putEvent(found.part, riff, moved));
 }

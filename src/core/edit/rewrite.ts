@@ -6,43 +6,77 @@ import type { Edit, SimpleEdit } from './types';
 
 /** What a note says, without its id and who said it. */
 const noteSaid = ({ id: _, pitch, place, ...note }: Note): unknown => ({
-  ...note, midi: pitch.midi, cents: pitch.cents,
-  place: place && { string: place.string, fret: place.fret, locked: place.locked, finger: place.finger, or: place.or, reason: place.reason, yours: place.finger !== null && place.fret > 0 && place.fingerBy === 'instructor' },
+  ...note,
+  midi: pitch.midi,
+  cents: pitch.cents,
+  place: place && {
+    string: place.string,
+    fret: place.fret,
+    locked: place.locked,
+    finger: place.finger,
+    or: place.or,
+    reason: place.reason,
+    yours: place.finger !== null && place.fret > 0 && place.fingerBy === 'instructor',
+  },
 });
 
-const eventSaid = ({ id: _, notes, ...event }: RiffEvent): string => JSON.stringify(sorted({ ...event, notes: notes.map(noteSaid) }));
+const eventSaid = ({ id: _, notes, ...event }: RiffEvent): string =>
+  JSON.stringify(sorted({ ...event, notes: notes.map(noteSaid) }));
 
 function sorted(value: unknown): unknown {
   if (Array.isArray(value)) return value.map(sorted);
   if (typeof value !== 'object' || value === null) return value;
-  return Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined).sort(([a], [b]) => (a < b ? -1 : 1)).map(([k, v]) => [k, sorted(v)]));
+  return Object.fromEntries(
+    Object.entries(value)
+      .filter(([, v]) => v !== undefined)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([k, v]) => [k, sorted(v)]),
+  );
 }
 
 /**
  * Writes events in place of others: those that say the same as before stay what they were, with
  * their ids, who decided and all. Refused where the new ones would run over what is not replaced.
  */
-export function rewriteEvents(piece: Piece, riffId: string, replaced: readonly string[], events: readonly RiffEvent[], until: Quarter): Result<SimpleEdit> {
+export function rewriteEvents(
+  piece: Piece,
+  riffId: string,
+  replaced: readonly string[],
+  events: readonly RiffEvent[],
+  until: Quarter,
+): Result<SimpleEdit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
   const { part, riff } = found;
   const gone = new Set(replaced);
   const from = events[0]?.at;
-  const covered = from === undefined ? undefined : riff.events.find((e) => !gone.has(e.id) && !e.grace && cmp(e.at, from) >= 0 && cmp(e.at, until) < 0);
-  if (covered) return fail('no-room', `That is longer than what it replaces and would cover the note after it by ${describeQuarters(sub(until, covered.at))} quarters. Shorten it, or choose more notes.`, covered.id);
+  const covered =
+    from === undefined
+      ? undefined
+      : riff.events.find((e) => !gone.has(e.id) && !e.grace && cmp(e.at, from) >= 0 && cmp(e.at, until) < 0);
+  if (covered)
+    return fail(
+      'no-room',
+      `That is longer than what it replaces and would cover the note after it by ${describeQuarters(sub(until, covered.at))} quarters. Shorten it, or choose more notes.`,
+      covered.id,
+    );
   const old = new Map(riff.events.filter((e) => gone.has(e.id)).map((e) => [eventSaid(e), e]));
   const kept = new Set<string>();
   for (const e of events) {
     const same = old.get(eventSaid(e));
     if (same) kept.add(same.id);
   }
-  const taken = new Set([...riffIds({ ...riff, events: riff.events.filter((e) => !gone.has(e.id) || kept.has(e.id)) })]);
+  const taken = new Set([
+    ...riffIds({ ...riff, events: riff.events.filter((e) => !gone.has(e.id) || kept.has(e.id)) }),
+  ]);
   const fresh = (prefix: string): string => {
     const id = stableId(prefix, taken);
     taken.add(id);
     return id;
   };
-  const put = events.flatMap((e) => (old.get(eventSaid(e)) ? [] : [{ ...e, id: fresh('e'), notes: e.notes.map((n) => ({ ...n, id: fresh('n') })) }]));
+  const put = events.flatMap((e) =>
+    old.get(eventSaid(e)) ? [] : [{ ...e, id: fresh('e'), notes: e.notes.map((n) => ({ ...n, id: fresh('n') })) }],
+  );
   const remove = riff.events.filter((e) => gone.has(e.id) && !kept.has(e.id)).map((e) => e.id);
   const ids = new Set(put.map((e) => e.id));
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put, remove: remove.filter((id) => !ids.has(id)) });
@@ -56,20 +90,41 @@ export interface SaidFrame {
 }
 
 /** Lays a frame said in a stretch over a riff's own; `whole` replaces it. Null where it changes nothing. */
-export function saidFrame(piece: Piece, riffId: string, frame: SaidFrame, until: Quarter, whole: boolean): Result<Edit> | null {
+export function saidFrame(
+  piece: Piece,
+  riffId: string,
+  frame: SaidFrame,
+  until: Quarter,
+  whole: boolean,
+): Result<Edit> | null {
   const found = findRiff(piece, riffId);
   if (!found) return null;
   const { riff } = found;
-  const over = <T extends { readonly at: Quarter }>(now: readonly T[], said: readonly T[] | undefined): readonly T[] | null => {
+  const over = <T extends { readonly at: Quarter }>(
+    now: readonly T[],
+    said: readonly T[] | undefined,
+  ): readonly T[] | null => {
     if (said === undefined) return null;
     const first = said[0]?.at ?? ZERO;
-    return [...now.filter((s) => cmp(s.at, first) < 0), ...said, ...now.filter((s) => cmp(s.at, until) >= 0 && !said.some((x) => x.at === s.at))];
+    return [
+      ...now.filter((s) => cmp(s.at, first) < 0),
+      ...said,
+      ...now.filter((s) => cmp(s.at, until) >= 0 && !said.some((x) => x.at === s.at)),
+    ];
   };
   const base = riff.tempo ?? piece.lanes.tempo.slice(0, 1);
   const straight = riff.feel ?? [{ at: ZERO, swing: 50, unit: '1/2' as const }];
   const change: FrameChange = whole
-    ? { meters: frame.meters ?? riff.meters, tempo: frame.tempo ? startsAtZero(frame.tempo, base) : null, feel: frame.feel ? startsAtZero(frame.feel, straight) : null }
-    : { ...(frame.meters ? { meters: frame.meters } : {}), ...(frame.tempo ? { tempo: over(base, frame.tempo) } : {}), ...(frame.feel ? { feel: over(straight, frame.feel) } : {}) };
+    ? {
+        meters: frame.meters ?? riff.meters,
+        tempo: frame.tempo ? startsAtZero(frame.tempo, base) : null,
+        feel: frame.feel ? startsAtZero(frame.feel, straight) : null,
+      }
+    : {
+        ...(frame.meters ? { meters: frame.meters } : {}),
+        ...(frame.tempo ? { tempo: over(base, frame.tempo) } : {}),
+        ...(frame.feel ? { feel: over(straight, frame.feel) } : {}),
+      };
   const same = (a: unknown, b: unknown): boolean => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
   const news = Object.entries(change).filter(([k, v]) => !same(v, riff[k as 'meters' | 'tempo' | 'feel']));
   return news.length === 0 ? null : setFrame(piece, riffId, Object.fromEntries(news) as FrameChange);

@@ -4,20 +4,43 @@ import { makeSetup } from '../instrument';
 import type { Mend } from '../place';
 import { makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff, type Note, type Piece } from '../score';
 import { quarter, ZERO } from '../time';
-import { applyEdit, lockAt, mendEdit, setBar, setCents, setTech, setWish, shiftPitch, toNextString, unlock, type Edit, type NoteRef } from './index';
+import {
+  applyEdit,
+  lockAt,
+  mendEdit,
+  setBar,
+  setCents,
+  setTech,
+  setWish,
+  shiftPitch,
+  toNextString,
+  unlock,
+  type Edit,
+  type NoteRef,
+} from './index';
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const riff = makeRiff('r', 'r', {
   events: [
-    makeEvent('a', ZERO, quarter(2), [makeNote('n', 57, 'instructor', { place: makePlace(4, 7, 'instructor', { finger: 3, reason: 'seen live' }) })], { ring: true, link: 'hammer' }),
-    makeEvent('b', quarter(1), quarter(1), [makeNote('m', 60, 'instructor'), makeNote('o', 40, 'instructor', { place: makePlace(6, 0, 'instructor') })]),
+    makeEvent(
+      'a',
+      ZERO,
+      quarter(2),
+      [makeNote('n', 57, 'instructor', { place: makePlace(4, 7, 'instructor', { finger: 3, reason: 'seen live' }) })],
+      { ring: true, link: 'hammer' },
+    ),
+    makeEvent('b', quarter(1), quarter(1), [
+      makeNote('m', 60, 'instructor'),
+      makeNote('o', 40, 'instructor', { place: makePlace(6, 0, 'instructor') }),
+    ]),
   ],
 });
 const start = makePiece('p', 'p', { parts: [makePart('p0', 'g', setup, { riffs: [riff] })] });
 const ref: NoteRef = { riff: 'r', event: 'a', note: 'n' };
 const other: NoteRef = { riff: 'r', event: 'b', note: 'm' };
 const done = (piece: Piece, made: Result<Edit>): Piece => must(applyEdit(piece, must(made)));
-const noteIn = (piece: Piece, id: string): Note => piece.parts[0]?.riffs[0]?.events.flatMap((e) => e.notes).find((n) => n.id === id) as Note;
+const noteIn = (piece: Piece, id: string): Note =>
+  piece.parts[0]?.riffs[0]?.events.flatMap((e) => e.notes).find((n) => n.id === id) as Note;
 const why = (made: Result<Edit>): string => (made.ok ? 'ok' : made.error.message);
 
 describe('techniques of a note', () => {
@@ -48,7 +71,9 @@ describe('techniques of a note', () => {
   });
 
   it('that no hand can do are refused with the reason', () => {
-    expect(why(setTech(start, { riff: 'r', event: 'b', note: 'o' }, { bend: 100 }))).toContain('no finger that could bend');
+    expect(why(setTech(start, { riff: 'r', event: 'b', note: 'o' }, { bend: 100 }))).toContain(
+      'no finger that could bend',
+    );
     expect(why(setTech(start, ref, { dead: true, bend: 100 }))).toContain('dead note');
     expect(why(setTech(start, ref, { harmonic: true, trill: 2 }))).toContain('touched');
     expect(why(setTech(start, other, { harmonic: true }))).toContain('choose a place');
@@ -77,7 +102,10 @@ describe('wishes', () => {
     const id = both.parts[0]?.riffs[0]?.wishes?.[0]?.id ?? '';
     const changed = done(both, setWish(both, 'r', id, { ...wish, hand: 9 }));
     expect(changed.parts[0]?.riffs[0]?.wishes?.map((w) => w.hand)).toEqual([9, 3]);
-    const gone = done(done(changed, setWish(changed, 'r', id, null)), setWish(done(changed, setWish(changed, 'r', id, null)), 'r', 'w0', null));
+    const gone = done(
+      done(changed, setWish(changed, 'r', id, null)),
+      setWish(done(changed, setWish(changed, 'r', id, null)), 'r', 'w0', null),
+    );
     expect(gone.parts[0]?.riffs[0]?.wishes ?? []).toHaveLength(0);
   });
   it('that can’t be kept are refused: no stretch, a string both ways, no string left', () => {
@@ -93,13 +121,22 @@ describe('an instructor’s reason', () => {
     const free = done(start, unlock(start, ref));
     expect(noteIn(free, 'n').place?.reason).toBe('seen live');
     expect(noteIn(done(free, shiftPitch(free, ref, 2)), 'n').evidence?.say).toBe('seen live');
-    const again = done(free, { ok: true, value: { type: 'proposePlaces', part: 'p0', riff: 'r', places: [{ note: 'n', place: { ...(noteIn(free, 'n').place ?? makePlace(4, 7, 'solver')), finger: 1 } }] } });
+    const again = done(free, {
+      ok: true,
+      value: {
+        type: 'proposePlaces',
+        part: 'p0',
+        riff: 'r',
+        places: [{ note: 'n', place: { ...(noteIn(free, 'n').place ?? makePlace(4, 7, 'solver')), finger: 1 } }],
+      },
+    });
     expect(noteIn(again, 'n').place?.reason).toBe('seen live');
   });
 });
 
 describe('mends as edits', () => {
-  const mend = (m: Mend): Piece => done(start, mendEdit(start, 'r', m) ?? { ok: false, error: { code: 'none', message: 'none' } });
+  const mend = (m: Mend): Piece =>
+    done(start, mendEdit(start, 'r', m) ?? { ok: false, error: { code: 'none', message: 'none' } });
   const words = 'x';
   it('let a note end where the next begins', () => {
     const event = mend({ kind: 'release', event: 'a', note: 0, words }).parts[0]?.riffs[0]?.events[0];
@@ -114,9 +151,27 @@ describe('mends as edits', () => {
   });
   it('play unbent, and allow strings again', () => {
     const bent = done(start, setTech(start, ref, { bend: 200 }));
-    expect('tech' in noteIn(done(bent, mendEdit(bent, 'r', { kind: 'unbend', event: 'a', note: 0, words }) ?? { ok: false, error: { code: '', message: '' } }), 'n')).toBe(false);
-    const wished = done(start, setWish(start, 'r', null, { from: ZERO, to: quarter(4), hand: null, liking: null, avoid: [4], prefer: [] }));
-    const allowed = done(wished, mendEdit(wished, 'r', { kind: 'allow', event: 'a', words }) ?? { ok: false, error: { code: '', message: '' } });
+    expect(
+      'tech' in
+        noteIn(
+          done(
+            bent,
+            mendEdit(bent, 'r', { kind: 'unbend', event: 'a', note: 0, words }) ?? {
+              ok: false,
+              error: { code: '', message: '' },
+            },
+          ),
+          'n',
+        ),
+    ).toBe(false);
+    const wished = done(
+      start,
+      setWish(start, 'r', null, { from: ZERO, to: quarter(4), hand: null, liking: null, avoid: [4], prefer: [] }),
+    );
+    const allowed = done(
+      wished,
+      mendEdit(wished, 'r', { kind: 'allow', event: 'a', words }) ?? { ok: false, error: { code: '', message: '' } },
+    );
     expect(allowed.parts[0]?.riffs[0]?.wishes ?? []).toEqual([]);
   });
   it('leave set-ups to their own page, and say when the note is gone', () => {

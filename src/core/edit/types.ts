@@ -1,7 +1,17 @@
 import { z } from 'zod';
 import type { DeepReadonly } from '../base';
 import { setupSchema } from '../instrument';
-import { eventSchema, partSchema, pieceCostsSchema, pieceSchema, placeSchema, playerSchema, readingSchema, riffSchema, wishSchema } from '../score';
+import {
+  eventSchema,
+  partSchema,
+  pieceCostsSchema,
+  pieceSchema,
+  placeSchema,
+  playerSchema,
+  readingSchema,
+  riffSchema,
+  wishSchema,
+} from '../score';
 
 /**
  * Edits as values: small, serialisable, each with apply, invert and a line in words. Everything
@@ -17,7 +27,12 @@ const simple = [
   z.object({ type: z.literal('setKey'), key: pieceSchema.shape.lanes.shape.key }),
   z.object({ type: z.literal('addPart'), part: partSchema, at: z.number().int().min(0) }),
   z.object({ type: z.literal('removePart'), part: z.string() }),
-  z.object({ type: z.literal('renamePart'), part: z.string(), name: partSchema.shape.name, role: partSchema.shape.role }),
+  z.object({
+    type: z.literal('renamePart'),
+    part: z.string(),
+    name: partSchema.shape.name,
+    role: partSchema.shape.role,
+  }),
   /** A new set-up; places that no longer fit must be given in the same batch, before it is checked. */
   z.object({ type: z.literal('setSetup'), part: z.string(), setup: setupSchema, riffs: z.array(riffSchema) }),
   /** Whose hand a part is placed for; null for an adult hand. */
@@ -44,13 +59,21 @@ const simple = [
   /** Other readings kept beside what is written. */
   z.object({ type: z.literal('setReadings'), ...where, readings: z.array(readingSchema).max(100) }),
   /** What was taken for granted: of a part where one is named, else of the piece. */
-  z.object({ type: z.literal('setUnsaid'), part: z.string().nullable(), unsaid: z.array(z.enum(['tempo', 'tuning'])).max(2) }),
+  z.object({
+    type: z.literal('setUnsaid'),
+    part: z.string().nullable(),
+    unsaid: z.array(z.enum(['tempo', 'tuning'])).max(2),
+  }),
   /** Puts events (new or replacing those of the same id) and removes others, in one go. */
   z.object({ type: z.literal('putEvents'), ...where, put: z.array(eventSchema), remove: z.array(z.string()) }),
   /** Decides where one note lies; null gives the choice back to the solver. */
   z.object({ type: z.literal('placeNote'), ...noteRef, place: placeSchema.nullable() }),
   /** The solver's proposals for many notes. Locked places are refused. */
-  z.object({ type: z.literal('proposePlaces'), ...where, places: z.array(z.object({ note: z.string(), place: placeSchema.nullable() })) }),
+  z.object({
+    type: z.literal('proposePlaces'),
+    ...where,
+    places: z.array(z.object({ note: z.string(), place: placeSchema.nullable() })),
+  }),
 ] as const;
 
 export const simpleEditSchema = z.discriminatedUnion('type', [...simple]);

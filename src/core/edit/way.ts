@@ -12,7 +12,10 @@ export interface ChosenPlace {
   readonly finger: Finger | null;
 }
 
-/** Takes a whole way at once: every place becomes the instructor's and is locked; fingers stay proposals; reasons given before are kept. */
+/**
+ * Takes a whole way at once: every place becomes the instructor's and is locked; fingers stay proposals; reasons
+ * given before are kept.
+ */
 export function takeWay(piece: Piece, riffId: string, places: readonly ChosenPlace[], what: string): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'This riff is not in the piece any more.', riffId);
@@ -20,11 +23,26 @@ export function takeWay(piece: Piece, riffId: string, places: readonly ChosenPla
   const notes = new Map(riff.events.flatMap((e) => e.notes.map((n) => [n.id, n] as const)));
   const edits = places.map((p): SimpleEdit => {
     const now = notes.get(p.note)?.place ?? null;
-    const finger = now?.fingerBy === 'instructor' && now.string === p.string && now.fret === p.fret ? now.finger : p.finger;
+    const finger =
+      now?.fingerBy === 'instructor' && now.string === p.string && now.fret === p.fret ? now.finger : p.finger;
     return {
-      type: 'placeNote', part: part.id, riff: riff.id, event: p.event, note: p.note,
-      place: { string: p.string, fret: p.fret, finger, by: 'instructor', fingerBy: now?.fingerBy === 'instructor' && finger === now.finger ? 'instructor' : 'solver', locked: true, reason: now?.reason ?? null },
+      type: 'placeNote',
+      part: part.id,
+      riff: riff.id,
+      event: p.event,
+      note: p.note,
+      place: {
+        string: p.string,
+        fret: p.fret,
+        finger,
+        by: 'instructor',
+        fingerBy: now?.fingerBy === 'instructor' && finger === now.finger ? 'instructor' : 'solver',
+        locked: true,
+        reason: now?.reason ?? null,
+      },
     };
   });
-  return edits.length > 0 ? ok({ type: 'batch', what: what.slice(0, 200), edits }) : fail('no-place', 'There is nothing to place.', riffId);
+  return edits.length > 0
+    ? ok({ type: 'batch', what: what.slice(0, 200), edits })
+    : fail('no-place', 'There is nothing to place.', riffId);
 }

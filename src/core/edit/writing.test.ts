@@ -6,7 +6,33 @@ import { makePart, makePiece, makeRiff, riffStart, type Piece, type Riff } from 
 import { riffArbitrary, setupArbitrary } from '../score/test-support/arbitrary';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '../shorthand';
 import { quarter, ZERO, type Quarter } from '../time';
-import { addGrace, applyEdit, keepReading, mergedTech, moveEvents, moveNotes, movedWords, putSpecial, removeEvents, retime, rewriteEvents, saidFrame, setFingerOption, setFrame, setManner, setTechOf, setTilt, takeReading, tiltCents, withFeel, withMeter, withRamp, withReading, withTempo, type Edit } from './index';
+import {
+  addGrace,
+  applyEdit,
+  keepReading,
+  mergedTech,
+  moveEvents,
+  moveNotes,
+  movedWords,
+  putSpecial,
+  removeEvents,
+  retime,
+  rewriteEvents,
+  saidFrame,
+  setFingerOption,
+  setFrame,
+  setManner,
+  setTechOf,
+  setTilt,
+  takeReading,
+  tiltCents,
+  withFeel,
+  withMeter,
+  withRamp,
+  withReading,
+  withTempo,
+  type Edit,
+} from './index';
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const FOUR: Riff['meters'] = [{ bar: 0, beats: 4, unit: 4 }];
@@ -14,13 +40,20 @@ const FOUR: Riff['meters'] = [{ bar: 0, beats: 4, unit: 4 }];
 function pieceOf(calls: string): Piece {
   const called = readCalls(calls, { setup, meters: FOUR, at: ZERO, length: FIRST_LENGTH, string: null });
   expect(called.faults, calls).toEqual([]);
-  return makePiece('p', 'P', { parts: [makePart('p0', 'Guitar', setup, { riffs: [makeRiff('r', 'Riff', { bars: 2, events: calledToEvents(called, new Set()) })] })] });
+  return makePiece('p', 'P', {
+    parts: [
+      makePart('p0', 'Guitar', setup, {
+        riffs: [makeRiff('r', 'Riff', { bars: 2, events: calledToEvents(called, new Set()) })],
+      }),
+    ],
+  });
 }
 const riffIn = (piece: Piece): Riff => piece.parts[0]?.riffs[0] as Riff;
 const done = (piece: Piece, edit: Edit): Piece => must(applyEdit(piece, edit));
 const said = (piece: Piece): string => printCalls(riffIn(piece), riffStart(riffIn(piece)), { setup, frets: 'capo' });
 const all = (piece: Piece): string[] => riffIn(piece).events.map((e) => e.id);
-const why = (made: { ok: true } | { ok: false; error: { message: string } }): string => (made.ok ? 'ok' : made.error.message);
+const why = (made: { ok: true } | { ok: false; error: { message: string } }): string =>
+  made.ok ? 'ok' : made.error.message;
 
 describe('ways of playing', () => {
   const piece = pieceOf('eighths on 5 open on 5 3 hammer 5 on 1 5 + on 2 5');
@@ -28,7 +61,9 @@ describe('ways of playing', () => {
   it('are refused with the reason where no hand can', () => {
     expect(why(setTechOf(piece, 'r', [open], { bend: 200 }))).toContain('no finger that could bend');
     expect(why(setTechOf(piece, 'r', [open], { vibrato: 40 }))).toContain('no finger that could shake');
-    expect(why(setTechOf(piece, 'r', [chord], { bend: 100, toward: 'thin' }))).toContain('thinnest string can’t be pulled');
+    expect(why(setTechOf(piece, 'r', [chord], { bend: 100, toward: 'thin' }))).toContain(
+      'thinnest string can’t be pulled',
+    );
     expect(why(setTechOf(piece, 'r', [chord], { toward: 'thick' }))).toContain('needs a bend');
     expect(why(setManner(piece, 'r', [slurred], { stroke: 'up' }))).toContain('is not struck');
     expect(why(setManner(piece, 'r', [struck], { quick: true }))).toContain('No slide leads here');
@@ -40,8 +75,31 @@ describe('ways of playing', () => {
   });
   it('go together as they must: no size left unsaid, no curve without its bend', () => {
     expect(mergedTech({ unsaid: ['bend'] }, { bend: 150 })).toEqual({ bend: 150 });
-    expect(mergedTech({ bend: 200, curve: [{ at: 0, cents: 200 }, { at: 50, cents: 0 }], toward: 'thick' }, { bend: null })).toEqual({});
-    expect(mergedTech({ bend: 200, curve: [{ at: 0, cents: 200 }, { at: 50, cents: 0 }] }, { bend: 100 })).toEqual({ bend: 100 });
+    expect(
+      mergedTech(
+        {
+          bend: 200,
+          curve: [
+            { at: 0, cents: 200 },
+            { at: 50, cents: 0 },
+          ],
+          toward: 'thick',
+        },
+        { bend: null },
+      ),
+    ).toEqual({});
+    expect(
+      mergedTech(
+        {
+          bend: 200,
+          curve: [
+            { at: 0, cents: 200 },
+            { at: 50, cents: 0 },
+          ],
+        },
+        { bend: 100 },
+      ),
+    ).toEqual({ bend: 100 });
   });
   it('another finger that would do decides the first', () => {
     const fingered = pieceOf('on 5 3 with 1');
@@ -60,7 +118,9 @@ describe('ways of playing', () => {
     expect(cents[2]).toBeGreaterThan(cents[1] ?? 0);
     // 8 mm spacing or so, tan 10 degrees, on a string of 485 mm: 1200 log2(L / (L - d)).
     expect(tiltCents(setup, { string: 3, fret: 5 }, 4, 10)).toBe(cents[1]);
-    expect(riffIn(done(tilted, must(setTilt(tilted, 'r', id, null)))).events[0]?.notes.every((n) => n.pitch.cents === 0)).toBe(true);
+    expect(
+      riffIn(done(tilted, must(setTilt(tilted, 'r', id, null)))).events[0]?.notes.every((n) => n.pitch.cents === 0),
+    ).toBe(true);
   });
 });
 
@@ -74,7 +134,11 @@ describe('holes and graces', () => {
     expect(said(piece)).toContain('grace 5? hammer 7'.replace('5?', '5'));
     const main = riffIn(piece).events.find((e) => e.at === '2')?.id ?? '';
     piece = done(piece, must(moveEvents(piece, 'r', [main], quarter(1))));
-    expect(riffIn(piece).events.filter((e) => e.grace).map((e) => e.at)).toEqual(['23/8']);
+    expect(
+      riffIn(piece)
+        .events.filter((e) => e.grace)
+        .map((e) => e.at),
+    ).toEqual(['23/8']);
     piece = done(piece, must(removeEvents(piece, 'r', [main])));
     expect(riffIn(piece).events.some((e) => e.grace)).toBe(false);
   });
@@ -86,26 +150,36 @@ describe('moving', () => {
     const shape = must(moveNotes(piece, 'r', all(piece), { by: 'frets', steps: 3 }));
     expect(said(done(piece, shape.edit))).toBe('on 5 3 on 4 5 on 3 5 with 2');
     expect(movedWords(shape.moved)).toBe('An open string has become stopped.');
-    expect(said(done(piece, must(moveNotes(piece, 'r', all(piece), { by: 'strings', steps: -1 })).edit))).toBe('on 4 open on 3 2 on 2 2 with 2');
+    expect(said(done(piece, must(moveNotes(piece, 'r', all(piece), { by: 'strings', steps: -1 })).edit))).toBe(
+      'on 4 open on 3 2 on 2 2 with 2',
+    );
     const sound = must(moveNotes(piece, 'r', all(piece), { by: 'semitones', steps: 12 }));
     expect(riffIn(done(piece, sound.edit)).events.map((e) => e.notes[0]?.pitch.midi)).toEqual([57, 64, 69]);
     expect(sound.moved.lostLocks).toBe(3);
-    expect(why(moveNotes(piece, 'r', all(piece), { by: 'frets', steps: -1 }))).toContain('no fret below the open string');
+    expect(why(moveNotes(piece, 'r', all(piece), { by: 'frets', steps: -1 }))).toContain(
+      'no fret below the open string',
+    );
     expect(why(moveNotes(piece, 'r', all(piece), { by: 'strings', steps: 3 }))).toContain('no string so far');
     expect(why(moveNotes(piece, 'r', all(piece), { by: 'semitones', steps: 60 }))).toContain('would not exist');
   });
   it('there and back again in shape is where it was, for any riff that goes', () => {
     fc.assert(
-      fc.property(setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))), fc.integer({ min: 1, max: 4 }), ({ riff, s }, steps) => {
-        const piece = makePiece('p', 'P', { parts: [makePart('p0', 'G', s, { riffs: [riff] })] });
-        // Only what has a finger on every note comes back with its finger.
-        const stopped = riff.events.filter((e) => e.notes.length > 0 && e.notes.every((n) => n.place && n.place.fret > 0)).map((e) => e.id);
-        const up = moveNotes(piece, riff.id, stopped, { by: 'frets', steps });
-        if (!up.ok) return;
-        const there = done(piece, up.value.edit);
-        const back = done(there, must(moveNotes(there, riff.id, stopped, { by: 'frets', steps: -steps })).edit);
-        expect(back).toEqual(piece);
-      }),
+      fc.property(
+        setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))),
+        fc.integer({ min: 1, max: 4 }),
+        ({ riff, s }, steps) => {
+          const piece = makePiece('p', 'P', { parts: [makePart('p0', 'G', s, { riffs: [riff] })] });
+          // Only what has a finger on every note comes back with its finger.
+          const stopped = riff.events
+            .filter((e) => e.notes.length > 0 && e.notes.every((n) => n.place && n.place.fret > 0))
+            .map((e) => e.id);
+          const up = moveNotes(piece, riff.id, stopped, { by: 'frets', steps });
+          if (!up.ok) return;
+          const there = done(piece, up.value.edit);
+          const back = done(there, must(moveNotes(there, riff.id, stopped, { by: 'frets', steps: -steps })).edit);
+          expect(back).toEqual(piece);
+        },
+      ),
       { numRuns: 80 },
     );
   });
@@ -120,7 +194,12 @@ describe('readings', () => {
     piece = done(piece, must(removeEvents(piece, 'r', [ids[1] ?? '', ids[2] ?? ''])));
     piece = done(piece, must(putSpecial(piece, 'r', 'hole', quarter(1), quarter(2))));
     const after = said(piece);
-    expect(withReading(riffIn(piece), (riffIn(piece).readings ?? [])[0] as never).events.map((e) => e.at)).toEqual(['0', '1', '2', '3']);
+    expect(withReading(riffIn(piece), (riffIn(piece).readings ?? [])[0] as never).events.map((e) => e.at)).toEqual([
+      '0',
+      '1',
+      '2',
+      '3',
+    ]);
     for (let i = 0; i < 3; i++) {
       piece = done(piece, must(takeReading(piece, 'r', 'v0')));
       expect(said(piece).replace('3 hammer 5', '3 5')).toBe(before.replace('3 hammer 5', '3 5'));
@@ -135,23 +214,45 @@ describe('text in place of notes', () => {
   it('keeps what says the same, with its ids, changes the rest, and refuses to cover what follows', () => {
     const piece = pieceOf('quarters on 5 3 5 7 8');
     const ids = all(piece);
-    const read = (calls: string) => { const c = readCalls(calls, { setup, meters: FOUR, at: ZERO, length: FIRST_LENGTH, string: null }); return { events: calledToEvents(c, new Set()), end: c.end }; };
+    const read = (calls: string) => {
+      const c = readCalls(calls, { setup, meters: FOUR, at: ZERO, length: FIRST_LENGTH, string: null });
+      return { events: calledToEvents(c, new Set()), end: c.end };
+    };
     const same = read('quarters on 5 3 5 palm');
     const next = done(piece, must(rewriteEvents(piece, 'r', ids.slice(0, 2), same.events, same.end)));
     expect(all(next)[0]).toBe(ids[0]);
     expect(said(next)).toBe('quarters on 5 3 5 palm 7 8');
     const longer = read('quarters on 5 3 5 6');
-    expect(why(rewriteEvents(piece, 'r', ids.slice(0, 2), longer.events, longer.end))).toContain('would cover the note after it by 1 quarters');
+    expect(why(rewriteEvents(piece, 'r', ids.slice(0, 2), longer.events, longer.end))).toContain(
+      'would cover the note after it by 1 quarters',
+    );
   });
   it('of any riff, read back unchanged, changes nothing', () => {
     fc.assert(
-      fc.property(setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))), ({ riff, s }) => {
-        const piece = makePiece('p', 'P', { parts: [makePart('p0', 'G', s, { riffs: [riff] })] });
-        const called = readCalls(printCalls(riff, riffStart(riff), { setup: s, frets: 'capo' }, true), { setup: s, meters: riff.meters, at: riffStart(riff), length: FIRST_LENGTH, string: null });
-        const edit = must(rewriteEvents(piece, riff.id, riff.events.map((e) => e.id), calledToEvents(called, new Set()), called.end));
-        expect(edit).toMatchObject({ put: [], remove: [] });
-        expect(saidFrame(piece, riff.id, called.frame, called.end, true)).toBeNull();
-      }),
+      fc.property(
+        setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))),
+        ({ riff, s }) => {
+          const piece = makePiece('p', 'P', { parts: [makePart('p0', 'G', s, { riffs: [riff] })] });
+          const called = readCalls(printCalls(riff, riffStart(riff), { setup: s, frets: 'capo' }, true), {
+            setup: s,
+            meters: riff.meters,
+            at: riffStart(riff),
+            length: FIRST_LENGTH,
+            string: null,
+          });
+          const edit = must(
+            rewriteEvents(
+              piece,
+              riff.id,
+              riff.events.map((e) => e.id),
+              calledToEvents(called, new Set()),
+              called.end,
+            ),
+          );
+          expect(edit).toMatchObject({ put: [], remove: [] });
+          expect(saidFrame(piece, riff.id, called.frame, called.end, true)).toBeNull();
+        },
+      ),
       { numRuns: 120 },
     );
   });
@@ -161,8 +262,14 @@ describe('the frame of a riff', () => {
   it('takes meters, tempo, ramps and feel from a place on', () => {
     expect(withMeter(FOUR, 2, { beats: 7, unit: 8 })).toEqual([...FOUR, { bar: 2, beats: 7, unit: 8 }]);
     const tempo = withRamp(withTempo([{ at: ZERO, bpm: 100 }], quarter(8), 60), quarter(3), true);
-    expect(tempo).toEqual([{ at: '0', bpm: 100, ramp: true }, { at: '8', bpm: 60 }]);
-    expect(withFeel(undefined, { at: quarter(4), swing: 60, unit: '1/2' })).toEqual([{ at: '0', swing: 50, unit: '1/2' }, { at: '4', swing: 60, unit: '1/2' }]);
+    expect(tempo).toEqual([
+      { at: '0', bpm: 100, ramp: true },
+      { at: '8', bpm: 60 },
+    ]);
+    expect(withFeel(undefined, { at: quarter(4), swing: 60, unit: '1/2' })).toEqual([
+      { at: '0', swing: 50, unit: '1/2' },
+      { at: '4', swing: 60, unit: '1/2' },
+    ]);
     expect(withFeel([{ at: ZERO, swing: 60, unit: '1/2' }], { at: ZERO, swing: 50, unit: '1/2' })).toBeNull();
     const piece = pieceOf('on 5 3');
     const framed = done(piece, must(setFrame(piece, 'r', { plays: 4, picking: 'economy' })));
@@ -171,8 +278,18 @@ describe('the frame of a riff', () => {
   });
   it('said within calls is laid over what there is', () => {
     const piece = pieceOf('on 5 3');
-    const read = readCalls('rest for whole tempo 80 ramp on 5 3 for whole tempo 60', { setup, meters: FOUR, at: ZERO, length: FIRST_LENGTH, string: null });
-    expect(riffIn(done(piece, must(saidFrame(piece, 'r', read.frame, read.end, false) as never))).tempo).toEqual([{ at: '0', bpm: 96 }, { at: '4', bpm: 80, ramp: true }, { at: '8', bpm: 60 }]);
+    const read = readCalls('rest for whole tempo 80 ramp on 5 3 for whole tempo 60', {
+      setup,
+      meters: FOUR,
+      at: ZERO,
+      length: FIRST_LENGTH,
+      string: null,
+    });
+    expect(riffIn(done(piece, must(saidFrame(piece, 'r', read.frame, read.end, false) as never))).tempo).toEqual([
+      { at: '0', bpm: 96 },
+      { at: '4', bpm: 80, ramp: true },
+      { at: '8', bpm: 60 },
+    ]);
   });
 });
 
@@ -180,7 +297,11 @@ describe('tapped times', () => {
   it('are laid on the notes in order, each lasting to the next', () => {
     const piece = pieceOf('quarters on 5 3 5 7 for whole');
     const times: Quarter[] = [ZERO, quarter(3, 4), quarter(1)];
-    expect(riffIn(done(piece, must(retime(piece, 'r', all(piece), times)))).events.map((e) => [e.at, e.dur])).toEqual([['0', '3/4'], ['3/4', '1/4'], ['1', '4']]);
+    expect(riffIn(done(piece, must(retime(piece, 'r', all(piece), times)))).events.map((e) => [e.at, e.dur])).toEqual([
+      ['0', '3/4'],
+      ['3/4', '1/4'],
+      ['1', '4'],
+    ]);
     expect(why(retime(piece, 'r', all(piece), [ZERO]))).toContain('3 notes are chosen and 1 were tapped');
     expect(why(retime(piece, 'r', all(piece).slice(0, 2), [ZERO, quarter(5)]))).toContain('run into what follows');
   });

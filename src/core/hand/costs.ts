@@ -43,7 +43,11 @@ const four = z.tuple([weight, weight, weight, weight]);
 
 /** A cost table as it is kept: every weight named, none negative. */
 export const costTableSchema = z.strictObject({
-  ...(Object.fromEntries(Object.keys(DEFAULT_COSTS).filter((k) => k !== 'finger' && k !== 'barre').map((k) => [k, weight])) as Record<Exclude<keyof CostTable, 'finger' | 'barre'>, typeof weight>),
+  ...(Object.fromEntries(
+    Object.keys(DEFAULT_COSTS)
+      .filter((k) => k !== 'finger' && k !== 'barre')
+      .map((k) => [k, weight]),
+  ) as Record<Exclude<keyof CostTable, 'finger' | 'barre'>, typeof weight>),
   finger: four,
   barre: four,
 });

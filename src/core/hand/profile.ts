@@ -11,13 +11,20 @@ export const profileSchema = z
     comfortable: spanSchema,
     maximal: spanSchema,
     barre: z.tuple([strings, strings, strings, strings]),
-    fingers: z.array(z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)])).min(1, 'at least one finger').max(4).refine((f) => f.every((x, i) => i === 0 || x > (f[i - 1] ?? 0)), 'fingers in order, each once'),
+    fingers: z
+      .array(z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)]))
+      .min(1, 'at least one finger')
+      .max(4)
+      .refine((f) => f.every((x, i) => i === 0 || x > (f[i - 1] ?? 0)), 'fingers in order, each once'),
     thumb: z.boolean(),
     barFinger: z.union([z.literal(2), z.literal(3), z.literal(4)]),
     school: z.enum(['free', 'finger-per-fret', 'one-two-four']),
     level: z.enum(['beginner', 'player', 'advanced']),
   })
-  .refine((p) => (['12', '23', '34', '13', '24', '14'] as const).every((pair) => p.comfortable[pair] <= p.maximal[pair]), 'a comfortable span can’t be wider than the maximal one');
+  .refine(
+    (p) => (['12', '23', '34', '13', '24', '14'] as const).every((pair) => p.comfortable[pair] <= p.maximal[pair]),
+    'a comfortable span can’t be wider than the maximal one',
+  );
 
 /** An adult hand, mm between press points. Source: the project's engine plan, section 5. */
 export const ADULT_HAND: Profile = {
@@ -32,7 +39,13 @@ export const ADULT_HAND: Profile = {
 };
 
 const scaled = (table: SpanTable, by: number): SpanTable =>
-  Object.fromEntries(Object.entries(table).map(([pair, x]) => [pair, Math.round(x * by * 10) / 10])) as unknown as SpanTable;
+  Object.fromEntries(
+    Object.entries(table).map(([pair, x]) => [pair, Math.round(x * by * 10) / 10]),
+  ) as unknown as SpanTable;
 
 /** A hand with all spans scaled: 0.88 for a small hand, 1.1 for a large one. */
-export const sizedHand = (by: number, from: Profile = ADULT_HAND): Profile => ({ ...from, comfortable: scaled(from.comfortable, by), maximal: scaled(from.maximal, by) });
+export const sizedHand = (by: number, from: Profile = ADULT_HAND): Profile => ({
+  ...from,
+  comfortable: scaled(from.comfortable, by),
+  maximal: scaled(from.maximal, by),
+});

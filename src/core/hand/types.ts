@@ -54,7 +54,10 @@ export interface CostTable {
   readonly far: number;
   /** Per fret away from a wished hand position. */
   readonly wish: number;
-  /** Per note off the strings wished for; times the liking, per note stopped that could be open where open strings are sought. */
+  /**
+   * Per note off the strings wished for; times the liking, per note stopped that could be open where open strings are
+   * sought.
+   */
   readonly offString: number;
   /** Per newton a bend asks of the finger. */
   readonly bend: number;
@@ -75,6 +78,9 @@ export interface CostTable {
   /** Per string the picking hand crosses, and per string it skips. */
   readonly cross: number;
   readonly skip: number;
-  /** From one grip of two or three strings to one on strings otherwise spaced; half of it to the like on other strings. */
+  /**
+   * From one grip of two or three strings to one on strings otherwise spaced; half of it to the like on other
+   * strings.
+   */
   readonly reshape: number;
 }

@@ -79,7 +79,11 @@ export function planCapo({ setup, chords, key, maxCapo = MAX_PLANNED_CAPO }: Cap
   for (let capo = 0; capo <= Math.max(0, last); capo++) {
     const shapeKey = key ? shiftKey(key, -capo - tuned) : null;
     // The grip under a capo is the one that would sound `capo` lower without it.
-    const planned = wanted.map((sounding): PlannedChord => ({ sounding, shape: shiftChord(sounding, -capo - tuned, shapeKey), frame: frameOf(shiftChord(sounding, -capo, null)) }));
+    const planned = wanted.map((sounding): PlannedChord => ({
+      sounding,
+      shape: shiftChord(sounding, -capo - tuned, shapeKey),
+      frame: frameOf(shiftChord(sounding, -capo, null)),
+    }));
     choices.push(choiceOf(capo, shapeKey, planned));
   }
   return ok(choices.sort((a, b) => b.score - a.score || a.capo - b.capo));
@@ -87,7 +91,8 @@ export function planCapo({ setup, chords, key, maxCapo = MAX_PLANNED_CAPO }: Cap
 
 function choiceOf(capo: NutFret, shapeKey: Key | null, chords: readonly PlannedChord[]): CapoChoice {
   const openGrips = chords.filter((c) => c.frame?.isOpen).length;
-  const ease = (f: ChordFrame | null): number => (f === null ? 0 : f.isOpen ? Math.max(0.55, 1.05 - f.cost * 0.12) : Math.max(0.1, 0.55 - f.cost * 0.08));
+  const ease = (f: ChordFrame | null): number =>
+    f === null ? 0 : f.isOpen ? Math.max(0.55, 1.05 - f.cost * 0.12) : Math.max(0.1, 0.55 - f.cost * 0.08);
   const mean = chords.reduce((sum, c) => sum + Math.min(1, ease(c.frame)), 0) / chords.length;
   const far = Math.max(0, capo - 5) * 0.02 + (capo > 0 ? 0.01 : 0);
   const missing = chords.filter((c) => c.frame === null).map((c) => chordName(c.shape));
@@ -97,7 +102,9 @@ function choiceOf(capo: NutFret, shapeKey: Key | null, chords: readonly PlannedC
     closed.length > 0 ? `${closed.join(', ')} closed` : '',
     missing.length > 0 ? `no grip for ${missing.join(', ')}` : '',
     capo > 7 ? 'short neck, thin sound' : '',
-  ].filter(Boolean).join('; ');
+  ]
+    .filter(Boolean)
+    .join('; ');
   return { capo, shapeKey, chords, openGrips, score: Math.round(100 * Math.max(0, mean - far)), why };
 }
 
@@ -116,7 +123,11 @@ export function capoPairs(choices: readonly CapoChoice[], howMany = 3): CapoPair
       if (b.capo - a.capo < 2) continue;
       // Three to seven frets apart the voicings interlock best; nearer they crowd each other.
       const apart = b.capo - a.capo;
-      pairs.push({ first: a, second: b, score: Math.round((a.score + b.score) / 2 - (apart < 3 || apart > 7 ? 6 : 0)) });
+      pairs.push({
+        first: a,
+        second: b,
+        score: Math.round((a.score + b.score) / 2 - (apart < 3 || apart > 7 ? 6 : 0)),
+      });
     }
   }
   return pairs.sort((x, y) => y.score - x.score || x.first.capo - y.first.capo).slice(0, howMany);
@@ -135,16 +146,31 @@ export interface SingerKey {
  * Keys in which a melody fits a voice, best centred first; where none fits, the nearest misses
  * (with their shortfall). All ranges in MIDI numbers.
  */
-export function singerKeys(key: Key, melody: { readonly low: Midi; readonly high: Midi }, voice: { readonly low: Midi; readonly high: Midi }): Result<SingerKey[]> {
+export function singerKeys(
+  key: Key,
+  melody: { readonly low: Midi; readonly high: Midi },
+  voice: { readonly low: Midi; readonly high: Midi },
+): Result<SingerKey[]> {
   if (melody.low > melody.high) return fail('bad-range', 'The melody’s lowest note lies above its highest.', 'melody');
   if (voice.low >= voice.high) return fail('bad-range', 'The voice’s lowest note lies above its highest.', 'voice');
   const keys: SingerKey[] = [];
   for (let semitones = -11; semitones <= 11; semitones++) {
-    keys.push({ semitones, key: shiftKey(key, semitones), above: voice.high - melody.high - semitones, below: melody.low + semitones - voice.low });
+    keys.push({
+      semitones,
+      key: shiftKey(key, semitones),
+      above: voice.high - melody.high - semitones,
+      below: melody.low + semitones - voice.low,
+    });
   }
   const fits = keys.filter((k) => k.above >= 0 && k.below >= 0);
-  const among = fits.length > 0 ? fits : keys.sort((a, b) => Math.min(b.above, b.below) - Math.min(a.above, a.below)).slice(0, 3);
-  return ok(among.sort((a, b) => Math.abs(a.above - a.below) - Math.abs(b.above - b.below) || Math.abs(a.semitones) - Math.abs(b.semitones)));
+  const among =
+    fits.length > 0 ? fits : keys.sort((a, b) => Math.min(b.above, b.below) - Math.min(a.above, a.below)).slice(0, 3);
+  return ok(
+    among.sort(
+      (a, b) =>
+        Math.abs(a.above - a.below) - Math.abs(b.above - b.below) || Math.abs(a.semitones) - Math.abs(b.semitones),
+    ),
+  );
 }
 
 /** What to tell the band: the sounding key and chords for the shapes of one guitar. */

@@ -1,6 +1,16 @@
 import { Chord } from 'tonal';
 import { fail, ok, type Midi, type Result, type Semitones } from '../base';
-import { noteName, parseName, pitchClass, renderName, shiftKey, spell, type Key, type Naming, type Spelled } from '../pitch';
+import {
+  noteName,
+  parseName,
+  pitchClass,
+  renderName,
+  shiftKey,
+  spell,
+  type Key,
+  type Naming,
+  type Spelled,
+} from '../pitch';
 
 /** A chord symbol taken apart: root, what follows, and the bass where it is another note. */
 export interface ChordSymbol {
@@ -18,7 +28,12 @@ export function parseChord(text: string): Result<ChordSymbol> {
   const m = /^([A-G][#b]{0,2})([^/]*)(?:\/([A-G][#b]{0,2}))?$/.exec(ascii);
   const root = m ? parseName(m[1] ?? '') : null;
   const kind = m?.[2] ?? '';
-  if (!m || !root || Chord.get(`${m[1]}${kind}`).empty) return fail('unknown-chord', `"${text}" is no chord name the program knows. Write it as Am, F#m7, D/F# or G5.`, text);
+  if (!m || !root || Chord.get(`${m[1]}${kind}`).empty)
+    return fail(
+      'unknown-chord',
+      `"${text}" is no chord name the program knows. Write it as Am, F#m7, D/F# or G5.`,
+      text,
+    );
   return ok({ root, kind, bass: m[3] ? parseName(m[3]) : null });
 }
 
@@ -38,13 +53,20 @@ export function shiftChord(chord: ChordSymbol, semitones: Semitones, key: Key | 
   const moved = (s: Spelled): number => mod12(pitchClass(s) + semitones);
   const root = key ? spell(moved(chord.root), key) : plainRoot(moved(chord.root), chord.kind);
   // The bass is spelled as the chord's own scale has it: the third of D is F sharp, never G flat.
-  const scale = key ?? { tonic: asciiName(root), mode: /^m(?!aj)/.test(chord.kind) ? ('minor' as const) : ('major' as const) };
+  const scale = key ?? {
+    tonic: asciiName(root),
+    mode: /^m(?!aj)/.test(chord.kind) ? ('minor' as const) : ('major' as const),
+  };
   return { ...chord, root, bass: chord.bass ? spell(moved(chord.bass), scale) : null };
 }
 
-const asciiName = (s: Spelled): string => s.letter + (s.alteration >= 0 ? '#'.repeat(s.alteration) : 'b'.repeat(-s.alteration));
+const asciiName = (s: Spelled): string =>
+  s.letter + (s.alteration >= 0 ? '#'.repeat(s.alteration) : 'b'.repeat(-s.alteration));
 
-/** The root as players name it: with the fewest signs of the key it would be the tonic of (D flat major, but C sharp minor). */
+/**
+ * The root as players name it: with the fewest signs of the key it would be the tonic of (D flat major, but C sharp
+ * minor).
+ */
 function plainRoot(pc: number, kind: string): Spelled {
   const minor = /^m(?!aj)|^dim/.test(kind);
   const from: Key = minor ? { tonic: 'A', mode: 'minor' } : { tonic: 'C', mode: 'major' };
@@ -55,12 +77,51 @@ function plainRoot(pc: number, kind: string): Spelled {
 export function chordsOfKey(key: Key): ChordSymbol[] {
   const tonic = parseName(key.tonic);
   if (!tonic) return [];
-  const steps: readonly (readonly [number, string])[] = key.mode === 'major' ? [[0, ''], [2, 'm'], [4, 'm'], [5, ''], [7, ''], [9, 'm']] : [[0, 'm'], [3, ''], [5, 'm'], [7, 'm'], [8, ''], [10, '']];
+  const steps: readonly (readonly [number, string])[] =
+    key.mode === 'major'
+      ? [
+          [0, ''],
+          [2, 'm'],
+          [4, 'm'],
+          [5, ''],
+          [7, ''],
+          [9, 'm'],
+        ]
+      : [
+          [0, 'm'],
+          [3, ''],
+          [5, 'm'],
+          [7, 'm'],
+          [8, ''],
+          [10, ''],
+        ];
   return steps.map(([up, kind]) => ({ root: spell(mod12(pitchClass(tonic) + up), key), kind, bass: null }));
 }
 
 /** Kinds a player names first, plain ones before strange ones; anything else is spelled out as notes. */
-const PLAIN_KINDS = ['', 'm', '5', '7', 'm7', 'maj7', 'sus4', 'sus2', '6', 'm6', 'add9', 'madd9', 'dim', 'aug', '7sus4', '9', 'm9', 'maj9', 'mMaj7', 'm7b5', 'dim7'];
+const PLAIN_KINDS = [
+  '',
+  'm',
+  '5',
+  '7',
+  'm7',
+  'maj7',
+  'sus4',
+  'sus2',
+  '6',
+  'm6',
+  'add9',
+  'madd9',
+  'dim',
+  'aug',
+  '7sus4',
+  '9',
+  'm9',
+  'maj9',
+  'mMaj7',
+  'm7b5',
+  'dim7',
+];
 
 /**
  * What a handful of sounding pitches is called: the plainest chord whose notes are exactly these,
@@ -74,13 +135,18 @@ export function nameOf(pitches: readonly Midi[], key: Key | null = null, naming:
   if (bass === undefined) return null;
   if (classes.length === 1) return `only ${noteName(sorted[0] ?? 0, { key, naming })}`;
   for (const kind of PLAIN_KINDS) {
-    const form = Chord.get(`C${kind}`).notes.map(parseName).flatMap((s) => (s ? [mod12(pitchClass(s))] : []));
+    const form = Chord.get(`C${kind}`)
+      .notes.map(parseName)
+      .flatMap((s) => (s ? [mod12(pitchClass(s))] : []));
     if (form.length !== classes.length) continue;
     const roots = [bass, ...classes.filter((c) => c !== bass)];
     const root = roots.find((r) => form.every((f) => classes.includes(mod12(r + f))));
     if (root !== undefined) {
       const named = key ? spell(root, key) : plainRoot(root, kind);
-      const scale = key ?? { tonic: asciiName(named), mode: /^m(?!aj)/.test(kind) ? ('minor' as const) : ('major' as const) };
+      const scale = key ?? {
+        tonic: asciiName(named),
+        mode: /^m(?!aj)/.test(kind) ? ('minor' as const) : ('major' as const),
+      };
       return chordName({ root: named, kind, bass: root === bass ? null : spell(bass, scale) }, naming);
     }
   }

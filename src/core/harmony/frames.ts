@@ -40,9 +40,18 @@ interface Candidate {
  * struck, every needed tone present (a fifth may be missing from four tones on), no silent string
  * inside unless nothing else is found, playable by the hand. Easiest first.
  */
-export function chordFrames(chord: ChordSymbol, setup: Setup, howMany = 3, profile: Profile = DEFAULT_OPTIONS.profile): Result<ChordFrame[]> {
+export function chordFrames(
+  chord: ChordSymbol,
+  setup: Setup,
+  howMany = 3,
+  profile: Profile = DEFAULT_OPTIONS.profile,
+): Result<ChordFrame[]> {
   const classes = classesOf(chord);
-  const bass = chord.bass ? mod12(chord.bass.alteration + (classesOf({ ...chord, root: chord.bass, kind: '5' })[0] ?? 0) - chord.bass.alteration) : (classes[0] ?? 0);
+  const bass = chord.bass
+    ? mod12(
+        chord.bass.alteration + (classesOf({ ...chord, root: chord.bass, kind: '5' })[0] ?? 0) - chord.bass.alteration,
+      )
+    : (classes[0] ?? 0);
   const wanted = chord.bass && !classes.includes(bass) ? [...classes, bass] : classes;
   const fifth = classes.length >= 4 ? mod12((classes[0] ?? 0) + 7) : -1;
   const needed = wanted.filter((c) => c !== fifth);
@@ -56,7 +65,13 @@ export function chordFrames(chord: ChordSymbol, setup: Setup, howMany = 3, profi
   return fail('no-grip', `No hand grips this chord in the first ${FAR} frets of this set-up.`);
 }
 
-function candidates(setup: Setup, wanted: readonly number[], needed: readonly number[], bass: number, reach: number): Candidate[] {
+function candidates(
+  setup: Setup,
+  wanted: readonly number[],
+  needed: readonly number[],
+  bass: number,
+  reach: number,
+): Candidate[] {
   const strings = stringNumbers(setup);
   const out: Candidate[] = [];
   const frets: (Fret | null)[] = new Array<Fret | null>(setup.open.length).fill(null);
@@ -85,37 +100,68 @@ function candidates(setup: Setup, wanted: readonly number[], needed: readonly nu
   return out;
 }
 
-function finish(setup: Setup, frets: readonly (Fret | null)[], needed: readonly number[], reach: number, out: Candidate[], muted: number): void {
-  const struck = frets.flatMap((f, i) => (f === null ? [] : [{ f, pc: mod12(openPitch(setup, setup.open.length - i) + f) }]));
+function finish(
+  setup: Setup,
+  frets: readonly (Fret | null)[],
+  needed: readonly number[],
+  reach: number,
+  out: Candidate[],
+  muted: number,
+): void {
+  const struck = frets.flatMap((f, i) =>
+    f === null ? [] : [{ f, pc: mod12(openPitch(setup, setup.open.length - i) + f) }],
+  );
   const least = Math.min(needed.length === 2 ? 2 : 3, setup.open.length);
   if (struck.length < least || !needed.every((n) => struck.some((s) => s.pc === n))) return;
   const stopped = struck.filter((s) => s.f > 0);
   // An open string inside a grip far up is played past a hand that lies across the neck: only near the nut.
   if (reach > NEAR && stopped.length < struck.length) return;
   const tops = new Set(stopped.map((s) => s.f)).size;
-  out.push({ frets: [...frets], promise: struck.length * 2 - stopped.length - tops * 0.5 - muted * 2.5 - Math.max(0, ...stopped.map((s) => s.f)) * 0.2 });
+  out.push({
+    frets: [...frets],
+    promise:
+      struck.length * 2 - stopped.length - tops * 0.5 - muted * 2.5 - Math.max(0, ...stopped.map((s) => s.f)) * 0.2,
+  });
 }
 
 function judged(frets: readonly (Fret | null)[], setup: Setup, profile: Profile): ChordFrame[] {
   const notes = frets.flatMap((fret, i) => {
     const string: StringNumber = setup.open.length - i;
-    return fret === null ? [] : [{ pitch: openPitch(setup, string) + fret, lock: { string, fret, finger: null }, dur: null }];
+    return fret === null
+      ? []
+      : [{ pitch: openPitch(setup, string) + fret, lock: { string, fret, finger: null }, dur: null }];
   });
   const solution = solve({
-    setup, tempo: [{ at: ZERO, bpm: 60 }], meters: [{ bar: 0, beats: 4, unit: 4 }],
+    setup,
+    tempo: [{ at: ZERO, bpm: 60 }],
+    meters: [{ bar: 0, beats: 4, unit: 4 }],
     events: [{ id: 'grip', at: ZERO, dur: quarter(4), link: null, ring: false, notes }],
     options: { ...DEFAULT_OPTIONS, profile },
   });
   if (solution.blocked.length > 0) return [];
   const event = bestWay(solution).events[0];
   if (!event) return [];
-  const fingers = frets.map((_, i): Finger | null => event.notes.find((n) => n?.string === setup.open.length - i)?.finger ?? null);
+  const fingers = frets.map(
+    (_, i): Finger | null => event.notes.find((n) => n?.string === setup.open.length - i)?.finger ?? null,
+  );
   const open = frets.filter((f) => f === 0).length;
   const struck = frets.findIndex((f) => f !== null);
   // Thick strings below the bass are easily left out; a string inside or on the thin side has to be damped.
   const below = frets.filter((_, i) => i < struck && !setup.absent.includes(setup.open.length - i)).length;
   const damped = setup.open.length - setup.absent.length - notes.length - below;
-  // The liking for mid-neck is a matter of lines, not of grips: taken out; every string that sounds makes the chord fuller.
-  const hold = event.hold.filter((t) => !['low', 'high', 'open', 'openThin', 'openFar'].includes(t.name)).reduce((sum, t) => sum + t.cost, 0);
-  return [{ frets, fingers, pitches: notes.map((n) => n.pitch), open, isOpen: open > 0 && frets.every((f) => f === null || f <= NEAR), cost: hold + below * 0.25 + damped * 0.5 }];
+  // The liking for mid-neck is a matter of lines, not of grips: taken out; every string that sounds makes the chord
+  // fuller.
+  const hold = event.hold
+    .filter((t) => !['low', 'high', 'open', 'openThin', 'openFar'].includes(t.name))
+    .reduce((sum, t) => sum + t.cost, 0);
+  return [
+    {
+      frets,
+      fingers,
+      pitches: notes.map((n) => n.pitch),
+      open,
+      isOpen: open > 0 && frets.every((f) => f === null || f <= NEAR),
+      cost: hold + below * 0.25 + damped * 0.5,
+    },
+  ];
 }

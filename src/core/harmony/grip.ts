@@ -32,5 +32,7 @@ export function gripTones(symbol: string, setup: Setup): Result<Midi[]> {
     const tone = firm ?? toneOn(string, tones.length === 0 && root !== undefined ? [root] : tonesOfShape);
     if (tone !== null && !tones.includes(tone)) tones.push(tone);
   }
-  return tones.length > 1 ? ok(tones) : fail('no-grip', `${symbol} has no grip within ${reach} frets of the nut in this set-up.`, symbol);
+  return tones.length > 1
+    ? ok(tones)
+    : fail('no-grip', `${symbol} has no grip within ${reach} frets of the nut in this set-up.`, symbol);
 }

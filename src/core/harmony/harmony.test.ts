@@ -2,16 +2,34 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { makeSetup, openPitch, type Setup } from '../instrument';
-import { bandLine, capoPairs, chordFrames, chordName, chordsOfKey, classesOf, gripMeanings, nameOf, parseChord, planCapo, readChords, readKey, shiftChord, singerKeys, type ChordFrame } from './index';
+import {
+  bandLine,
+  capoPairs,
+  chordFrames,
+  chordName,
+  chordsOfKey,
+  classesOf,
+  gripMeanings,
+  nameOf,
+  parseChord,
+  planCapo,
+  readChords,
+  readKey,
+  shiftChord,
+  singerKeys,
+  type ChordFrame,
+} from './index';
 
-const setupOf = (instrument: string, tuning?: string, capo: Parameters<typeof makeSetup>[0]['capo'] = 0): Setup => must(makeSetup({ instrument, tuning, capo })).setup;
+const setupOf = (instrument: string, tuning?: string, capo: Parameters<typeof makeSetup>[0]['capo'] = 0): Setup =>
+  must(makeSetup({ instrument, tuning, capo })).setup;
 const guitar = setupOf('acoustic-6');
 const chord = (text: string) => must(parseChord(text));
 const shape = (frame: ChordFrame | undefined): string => frame?.frets.map((f) => f ?? 'x').join('') ?? '';
 
 describe('chord symbols', () => {
   it('are read and written again', () => {
-    for (const text of ['C', 'F♯m7', 'B♭', 'D/F♯', 'G5', 'Asus4', 'Cmaj7', 'E7']) expect(chordName(chord(text))).toBe(text);
+    for (const text of ['C', 'F♯m7', 'B♭', 'D/F♯', 'G5', 'Asus4', 'Cmaj7', 'E7'])
+      expect(chordName(chord(text))).toBe(text);
     expect(chordName(chord('Bb'), 'german')).toBe('B');
     for (const bad of ['', 'H', 'Cwobble', 'C/', '4', 'c']) expect(parseChord(bad).ok, bad).toBe(false);
     expect(classesOf(chord('Am'))).toEqual([9, 0, 4]);
@@ -22,16 +40,33 @@ describe('chord symbols', () => {
     expect(chordName(shiftChord(chord('C/G'), 3, { tonic: 'Eb', mode: 'major' }))).toBe('E♭/B♭');
     expect(chordName(shiftChord(chord('E'), -1, null))).toBe('E♭');
     fc.assert(
-      fc.property(fc.constantFrom('C', 'F#m', 'Bb7', 'Gsus4', 'D/F#'), fc.integer({ min: -11, max: 11 }), (text, by) => {
-        const there = shiftChord(chord(text), by, null);
-        expect(classesOf(there)).toEqual(classesOf(chord(text)).map((c) => (((c + by) % 12) + 12) % 12));
-        expect(classesOf(shiftChord(there, -by, null))).toEqual(classesOf(chord(text)));
-      }),
+      fc.property(
+        fc.constantFrom('C', 'F#m', 'Bb7', 'Gsus4', 'D/F#'),
+        fc.integer({ min: -11, max: 11 }),
+        (text, by) => {
+          const there = shiftChord(chord(text), by, null);
+          expect(classesOf(there)).toEqual(classesOf(chord(text)).map((c) => (((c + by) % 12) + 12) % 12));
+          expect(classesOf(shiftChord(there, -by, null))).toEqual(classesOf(chord(text)));
+        },
+      ),
     );
-    expect(chordsOfKey({ tonic: 'A', mode: 'minor' }).map((c) => chordName(c))).toEqual(['Am', 'C', 'Dm', 'Em', 'F', 'G']);
+    expect(chordsOfKey({ tonic: 'A', mode: 'minor' }).map((c) => chordName(c))).toEqual([
+      'Am',
+      'C',
+      'Dm',
+      'Em',
+      'F',
+      'G',
+    ]);
   });
   it('name what sounds over its bass', () => {
-    expect([nameOf([40, 47, 52, 56, 59, 64]), nameOf([43, 48, 52]), nameOf([45, 52]), nameOf([45, 57]), nameOf([40, 41, 42])]).toEqual(['E', 'C/G', 'A5', 'only A', null]);
+    expect([
+      nameOf([40, 47, 52, 56, 59, 64]),
+      nameOf([43, 48, 52]),
+      nameOf([45, 52]),
+      nameOf([45, 57]),
+      nameOf([40, 41, 42]),
+    ]).toEqual(['E', 'C/G', 'A5', 'only A', null]);
     expect(nameOf([])).toBeNull();
   });
 });
@@ -39,27 +74,54 @@ describe('chord symbols', () => {
 describe('grips', () => {
   it('come out as players know them', () => {
     const best = (text: string): string => shape(must(chordFrames(chord(text), guitar))[0]);
-    expect([best('E'), best('Am'), best('C'), best('D'), best('G'), best('G7'), best('Em')]).toEqual(['022100', 'x02210', 'x32010', 'xx0232', '320003', '320001', '022000']);
+    expect([best('E'), best('Am'), best('C'), best('D'), best('G'), best('G7'), best('Em')]).toEqual([
+      '022100',
+      'x02210',
+      'x32010',
+      'xx0232',
+      '320003',
+      '320001',
+      '022000',
+    ]);
   });
   it('hold every tone, the bass below, one finger order, in any set-up', () => {
-    const setups = [guitar, setupOf('guitar-6', 'modal-dadgad'), setupOf('guitar-6', 'x G2 D3 G3 B3 D4'), setupOf('tenor-4'), setupOf('guitar-6', 'standard', [{ fret: 2, strings: [5, 4, 3] }])];
+    const setups = [
+      guitar,
+      setupOf('guitar-6', 'modal-dadgad'),
+      setupOf('guitar-6', 'x G2 D3 G3 B3 D4'),
+      setupOf('tenor-4'),
+      setupOf('guitar-6', 'standard', [{ fret: 2, strings: [5, 4, 3] }]),
+    ];
     fc.assert(
-      fc.property(fc.constantFrom(...setups), fc.integer({ min: 0, max: 11 }), fc.constantFrom('', 'm', '7', '5', 'maj7', 'sus4'), (setup, up, kind) => {
-        const wanted = shiftChord(chord(`C${kind}`), up, null);
-        const found = chordFrames(wanted, setup, 3);
-        if (!found.ok) return;
-        const classes = classesOf(wanted);
-        for (const frame of found.value) {
-          const pitches = frame.frets.flatMap((f, i) => (f === null ? [] : [openPitch(setup, setup.open.length - i) + f]));
-          expect(frame.pitches).toEqual(pitches);
-          expect(pitches.every((p) => classes.includes(p % 12))).toBe(true);
-          expect((pitches[0] ?? 0) % 12).toBe(classes[0]);
-          expect(classes.filter((c) => c !== ((classes[0] ?? 0) + 7) % 12 || classes.length < 4).every((c) => pitches.some((p) => p % 12 === c))).toBe(true);
-          expect(frame.frets.every((f, i) => f === null || !setup.absent.includes(setup.open.length - i))).toBe(true);
-          expect(new Set(frame.fingers.filter((f) => f !== null && f > 0)).size).toBeLessThanOrEqual(4);
-          frame.fingers.forEach((f, i) => expect(f === null ? frame.frets[i] : (f === 0) === (frame.frets[i] === 0)).toBe(f === null ? null : true));
-        }
-      }),
+      fc.property(
+        fc.constantFrom(...setups),
+        fc.integer({ min: 0, max: 11 }),
+        fc.constantFrom('', 'm', '7', '5', 'maj7', 'sus4'),
+        (setup, up, kind) => {
+          const wanted = shiftChord(chord(`C${kind}`), up, null);
+          const found = chordFrames(wanted, setup, 3);
+          if (!found.ok) return;
+          const classes = classesOf(wanted);
+          for (const frame of found.value) {
+            const pitches = frame.frets.flatMap((f, i) =>
+              f === null ? [] : [openPitch(setup, setup.open.length - i) + f],
+            );
+            expect(frame.pitches).toEqual(pitches);
+            expect(pitches.every((p) => classes.includes(p % 12))).toBe(true);
+            expect((pitches[0] ?? 0) % 12).toBe(classes[0]);
+            expect(
+              classes
+                .filter((c) => c !== ((classes[0] ?? 0) + 7) % 12 || classes.length < 4)
+                .every((c) => pitches.some((p) => p % 12 === c)),
+            ).toBe(true);
+            expect(frame.frets.every((f, i) => f === null || !setup.absent.includes(setup.open.length - i))).toBe(true);
+            expect(new Set(frame.fingers.filter((f) => f !== null && f > 0)).size).toBeLessThanOrEqual(4);
+            frame.fingers.forEach((f, i) =>
+              expect(f === null ? frame.frets[i] : (f === 0) === (frame.frets[i] === 0)).toBe(f === null ? null : true),
+            );
+          }
+        },
+      ),
       { numRuns: 60 },
     );
   });
@@ -71,7 +133,10 @@ describe('grips', () => {
     const down = gripMeanings(setupOf('guitar-6', 'down-2'));
     expect(down.every((g) => g.moved === -2)).toBe(true);
     expect(down.find((g) => g.name === 'C')?.sounds).toBe('B♭');
-    expect(gripMeanings(setupOf('guitar-6', 'standard', 4)).find((g) => g.name === 'Am')).toMatchObject({ moved: 4, sounds: 'C♯m' });
+    expect(gripMeanings(setupOf('guitar-6', 'standard', 4)).find((g) => g.name === 'Am')).toMatchObject({
+      moved: 4,
+      sounds: 'C♯m',
+    });
     expect(gripMeanings(setupOf('bass-4'))).toEqual([]);
     expect(gripMeanings(setupOf('guitar-6', 'x A2 D3 G3 B3 E4')).find((g) => g.name === 'E')?.frets[0]).toBeNull();
   });
@@ -87,19 +152,28 @@ describe('the capo planner', () => {
     for (const choice of plan) {
       const capoed: Setup = { ...guitar, capos: choice.capo > 0 ? [{ fret: choice.capo, strings: null }] : [] };
       for (const c of choice.chords) {
-        const sounding = (c.frame?.frets ?? []).flatMap((f, i) => (f === null ? [] : [(openPitch(capoed, 6 - i) + f) % 12]));
-        expect(sounding.every((pc) => classesOf(c.sounding).includes(pc)), `${choice.capo} ${chordName(c.sounding)}`).toBe(true);
+        const sounding = (c.frame?.frets ?? []).flatMap((f, i) =>
+          f === null ? [] : [(openPitch(capoed, 6 - i) + f) % 12],
+        );
+        expect(
+          sounding.every((pc) => classesOf(c.sounding).includes(pc)),
+          `${choice.capo} ${chordName(c.sounding)}`,
+        ).toBe(true);
         expect(classesOf(c.shape).map((x) => (x + choice.capo) % 12)).toEqual(classesOf(c.sounding));
       }
     }
     expect(plan.map((c) => c.score)).toEqual([...plan.map((c) => c.score)].sort((a, b) => b - a));
   });
   it('tells the band, pairs guitars, and follows a tuning', () => {
-    expect(bandLine(plan[0] as (typeof plan)[0], key)).toBe('Guitar with capo 3 plays in G major shapes: G D Em C. Everyone else plays what sounds, B♭ major: B♭ F Gm E♭.');
+    expect(bandLine(plan[0] as (typeof plan)[0], key)).toBe(
+      'Guitar with capo 3 plays in G major shapes: G D Em C. Everyone else plays what sounds, B♭ major: B♭ F Gm E♭.',
+    );
     const plain = must(planCapo({ setup: guitar, chords: ['G', 'C'], key: null })).find((c) => c.capo === 0);
     expect(plain && bandLine(plain, null)).toBe('Guitar without capo: G C. Everyone plays what is named.');
     for (const pair of capoPairs(plan)) expect(pair.second.capo - pair.first.capo).toBeGreaterThanOrEqual(2);
-    const down = must(planCapo({ setup: setupOf('guitar-6', 'down-2'), chords: ['Bb'], key: null })).find((c) => c.capo === 0);
+    const down = must(planCapo({ setup: setupOf('guitar-6', 'down-2'), chords: ['Bb'], key: null })).find(
+      (c) => c.capo === 0,
+    );
     expect(down && chordName(down.chords[0]?.shape ?? chord('C'))).toBe('C');
     expect(must(planCapo({ setup: guitar, chords: [], key: must(readKey('Am')) }))[0]?.chords).toHaveLength(6);
   });
@@ -107,8 +181,15 @@ describe('the capo planner', () => {
     expect(planCapo({ setup: guitar, chords: [], key: null })).toMatchObject({ ok: false, error: { at: 'chords' } });
     expect(planCapo({ setup: guitar, chords: ['Q'], key: null }).ok).toBe(false);
     const many = ['C', 'D', 'E', 'F', 'G', 'A', 'B'].flatMap((r) => ['', 'm', '7', 'm7'].map((k) => r + k));
-    expect(planCapo({ setup: guitar, chords: many, key: null })).toMatchObject({ ok: false, error: { code: 'many-chords' } });
-    expect([must(readKey('f# minor')), must(readKey('cm')), must(readKey('Eb major'))]).toEqual([{ tonic: 'F#', mode: 'minor' }, { tonic: 'C', mode: 'minor' }, { tonic: 'Eb', mode: 'major' }]);
+    expect(planCapo({ setup: guitar, chords: many, key: null })).toMatchObject({
+      ok: false,
+      error: { code: 'many-chords' },
+    });
+    expect([must(readKey('f# minor')), must(readKey('cm')), must(readKey('Eb major'))]).toEqual([
+      { tonic: 'F#', mode: 'minor' },
+      { tonic: 'C', mode: 'minor' },
+      { tonic: 'Eb', mode: 'major' },
+    ]);
     expect(readKey('X').ok).toBe(false);
   });
   it('finds keys a singer can take', () => {
@@ -118,7 +199,13 @@ describe('the capo planner', () => {
     const narrow = must(singerKeys({ tonic: 'C', mode: 'major' }, { low: 48, high: 80 }, { low: 55, high: 72 }));
     expect(narrow.length).toBe(3);
     expect(narrow.every((k) => Math.min(k.above, k.below) < 0)).toBe(true);
-    expect(singerKeys({ tonic: 'C', mode: 'major' }, { low: 70, high: 60 }, { low: 55, high: 72 })).toMatchObject({ ok: false, error: { at: 'melody' } });
-    expect(singerKeys({ tonic: 'C', mode: 'major' }, { low: 60, high: 70 }, { low: 75, high: 72 })).toMatchObject({ ok: false, error: { at: 'voice' } });
+    expect(singerKeys({ tonic: 'C', mode: 'major' }, { low: 70, high: 60 }, { low: 55, high: 72 })).toMatchObject({
+      ok: false,
+      error: { at: 'melody' },
+    });
+    expect(singerKeys({ tonic: 'C', mode: 'major' }, { low: 60, high: 70 }, { low: 75, high: 72 })).toMatchObject({
+      ok: false,
+      error: { at: 'voice' },
+    });
   });
 });

@@ -19,7 +19,10 @@ export interface ChordUnder {
 
 const mod12 = (n: number): number => ((n % 12) + 12) % 12;
 const KINDS = ['', 'm'] as const;
-/** What speaks for a chord beside its own notes, as shares of all that sounds: its root in the bass, and belonging to the key. */
+/**
+ * What speaks for a chord beside its own notes, as shares of all that sounds: its root in the bass, and belonging to
+ * the key.
+ */
 const FOR = { bass: 0.22, root: 0.12, key: 0.16 } as const;
 /** A stretch is halved where two chords explain so much more than one. */
 const WORTH_HALVING = 0.22;
@@ -38,14 +41,29 @@ export function chordsUnder(notes: readonly SoundingNote[], bounds: readonly num
     const same = last && found.root === mod12(pitchClass(last.chord.root)) && found.kind === last.chord.kind;
     if (last && (same || found.total === 0)) {
       const share = (last.to - last.from) / (to - last.from);
-      out[out.length - 1] = { ...last, to, explains: found.total === 0 ? last.explains : last.explains * share + found.explains * (1 - share) };
-    } else if (found.total > 0) out.push({ from: out.length === 0 ? (bounds[0] ?? from) : from, to, chord: { root: spell(found.root, key), kind: found.kind, bass: null }, explains: found.explains });
+      out[out.length - 1] = {
+        ...last,
+        to,
+        explains: found.total === 0 ? last.explains : last.explains * share + found.explains * (1 - share),
+      };
+    } else if (found.total > 0)
+      out.push({
+        from: out.length === 0 ? (bounds[0] ?? from) : from,
+        to,
+        chord: { root: spell(found.root, key), kind: found.kind, bass: null },
+        explains: found.explains,
+      });
   };
   for (let i = 0; i + 1 < bounds.length; i++) {
     const [from, to] = [bounds[i] as number, bounds[i + 1] as number];
     const middle = (from + to) / 2;
-    const [whole, left, right] = [best(notes, from, to, key), best(notes, from, middle, key), best(notes, middle, to, key)];
-    const parted = (left.explains * left.total + right.explains * right.total) / Math.max(1e-9, left.total + right.total);
+    const [whole, left, right] = [
+      best(notes, from, to, key),
+      best(notes, from, middle, key),
+      best(notes, middle, to, key),
+    ];
+    const parted =
+      (left.explains * left.total + right.explains * right.total) / Math.max(1e-9, left.total + right.total);
     if (left.total > 0 && right.total > 0 && parted - whole.explains > WORTH_HALVING) {
       put(from, middle, left);
       put(middle, to, right);
@@ -82,7 +100,10 @@ function best(notes: readonly SoundingNote[], from: number, to: number, key: Key
   for (let root = 0; root < 12; root++) {
     for (const kind of KINDS) {
       const inside = [0, kind === 'm' ? 3 : 4, 7].reduce((sum, up) => sum + (weight[mod12(root + up)] as number), 0);
-      const score = inside + total * ((lowest && mod12(lowest.midi) === root ? FOR.bass : 0) + (own.has(`${root}${kind}`) ? FOR.key : 0)) + FOR.root * (weight[root] as number);
+      const score =
+        inside +
+        total * ((lowest && mod12(lowest.midi) === root ? FOR.bass : 0) + (own.has(`${root}${kind}`) ? FOR.key : 0)) +
+        FOR.root * (weight[root] as number);
       if (score > top + 1e-9) [top, found] = [score, { root, kind, explains: total > 0 ? inside / total : 0, total }];
     }
   }

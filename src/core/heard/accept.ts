@@ -12,25 +12,40 @@ export interface Offer {
   readonly cents: Cents;
   readonly certainty: number;
   readonly begins: 'struck' | 'joined';
-  readonly manner: { readonly kind: 'bend'; readonly cents: Cents; readonly released: boolean } | { readonly kind: 'slide'; readonly from: Midi } | { readonly kind: 'vibrato'; readonly width: Cents; readonly hz: number } | null;
+  readonly manner:
+    | { readonly kind: 'bend'; readonly cents: Cents; readonly released: boolean }
+    | { readonly kind: 'slide'; readonly from: Midi }
+    | { readonly kind: 'vibrato'; readonly width: Cents; readonly hz: number }
+    | null;
   /** What it rests on: heard by the program, or by the instructor's own ear. */
   readonly by: 'program' | 'ear';
   readonly basis: 'attack' | 'ring' | 'slide' | null;
 }
 
 /** 0:12.4 */
-export const clipTime = (at: Seconds): string => `${Math.floor(at / 60)}:${(at % 60 < 10 ? '0' : '') + (Math.floor((at % 60) * 10) / 10).toFixed(1)}`;
+export const clipTime = (at: Seconds): string =>
+  `${Math.floor(at / 60)}:${(at % 60 < 10 ? '0' : '') + (Math.floor((at % 60) * 10) / 10).toFixed(1)}`;
 
-const sureOf = (o: Offer): Note['certainty'] => (o.by === 'ear' || o.certainty > 0.85 ? 'sure' : o.certainty > 0.55 ? 'likely' : 'guess');
+const sureOf = (o: Offer): Note['certainty'] =>
+  o.by === 'ear' || o.certainty > 0.85 ? 'sure' : o.certainty > 0.55 ? 'likely' : 'guess';
 
 /**
  * Heard notes as events of a riff: onsets drawn to a grid along the clip's bars, pitches known,
  * places open for the solver, each with where in the clip it was heard. Notes drawn to one place
  * sound together. `moved` says how far each was drawn, in milliseconds.
  */
-export function heardEvents(offers: readonly Offer[], bars: BarMap, grid: Grid, finest = 4): { readonly events: RiffEvent[]; readonly moved: readonly number[] } {
+export function heardEvents(
+  offers: readonly Offer[],
+  bars: BarMap,
+  grid: Grid,
+  finest = 4,
+): { readonly events: RiffEvent[]; readonly moved: readonly number[] } {
   const sorted = [...offers].sort((a, b) => a.at - b.at);
-  const drawn = quantise(sorted.map((o) => bars.quarters(o.at)), grid, finest);
+  const drawn = quantise(
+    sorted.map((o) => bars.quarters(o.at)),
+    grid,
+    finest,
+  );
   const moved = sorted.map((o, i) => Math.round((bars.seconds(toNumber(drawn[i]?.at ?? quarter(0))) - o.at) * 1000));
   const groups = new Map<Quarter, Offer[]>();
   sorted.forEach((o, i) => {
@@ -50,21 +65,46 @@ export function heardEvents(offers: readonly Offer[], bars: BarMap, grid: Grid, 
     const dur = next && (gap < 0.3 || cmp(heard, room) > 0) ? room : cmp(heard, smallest) < 0 ? smallest : heard;
     const following = next ? (groups.get(next) ?? [])[0] : undefined;
     const [first] = group;
-    const joins = group.length === 1 && first && following && (groups.get(next as Quarter) ?? []).length === 1 && following.begins === 'joined' && cmp(add(at, dur), next as Quarter) === 0;
+    const joins =
+      group.length === 1 &&
+      first &&
+      following &&
+      (groups.get(next as Quarter) ?? []).length === 1 &&
+      following.begins === 'joined' &&
+      cmp(add(at, dur), next as Quarter) === 0;
     const slides = joins && following.manner?.kind === 'slide';
-    const notes = group.filter((o, k) => group.findIndex((x) => x.midi === o.midi) === k).map((o, k): Note => {
-      const tech: Tech = {
-        ...(o.manner?.kind === 'bend' ? { bend: o.manner.cents } : {}),
-        ...(o.manner?.kind === 'vibrato' ? { vibrato: Math.max(5, o.manner.width) } : {}),
-        ...(o.manner?.kind === 'slide' && o.begins === 'struck' ? { from: o.manner.from < o.midi ? ('lower' as const) : ('higher' as const) } : {}),
-      };
-      return {
-        id: `n${i}-${k}`, pitch: { midi: o.midi, cents: 0, by: o.by === 'ear' ? 'instructor' : 'heard' }, place: null, dur: null, certainty: sureOf(o),
-        evidence: { on: o.basis === 'ring' ? 'ring' : 'attack', at: Math.max(0, Math.round(o.at * 1000) / 1000), say: `heard at ${clipTime(Math.max(0, o.at))}${o.by === 'ear' ? ' by ear' : ''}${o.basis === 'slide' ? ', slide noise' : ''}` },
-        ...(Object.keys(tech).length > 0 ? { tech } : {}),
-      };
-    });
-    return { id: `e${i}`, at, dur, notes, link: joins && following && first ? (slides ? 'slide' : following.midi > first.midi ? 'hammer' : 'pull') : null, ring: false };
+    const notes = group
+      .filter((o, k) => group.findIndex((x) => x.midi === o.midi) === k)
+      .map((o, k): Note => {
+        const tech: Tech = {
+          ...(o.manner?.kind === 'bend' ? { bend: o.manner.cents } : {}),
+          ...(o.manner?.kind === 'vibrato' ? { vibrato: Math.max(5, o.manner.width) } : {}),
+          ...(o.manner?.kind === 'slide' && o.begins === 'struck'
+            ? { from: o.manner.from < o.midi ? ('lower' as const) : ('higher' as const) }
+            : {}),
+        };
+        return {
+          id: `n${i}-${k}`,
+          pitch: { midi: o.midi, cents: 0, by: o.by === 'ear' ? 'instructor' : 'heard' },
+          place: null,
+          dur: null,
+          certainty: sureOf(o),
+          evidence: {
+            on: o.basis === 'ring' ? 'ring' : 'attack',
+            at: Math.max(0, Math.round(o.at * 1000) / 1000),
+            say: `heard at ${clipTime(Math.max(0, o.at))}${o.by === 'ear' ? ' by ear' : ''}${o.basis === 'slide' ? ', slide noise' : ''}`,
+          },
+          ...(Object.keys(tech).length > 0 ? { tech } : {}),
+        };
+      });
+    return {
+      id: `e${i}`,
+      at,
+      dur,
+      notes,
+      link: joins && following && first ? (slides ? 'slide' : following.midi > first.midi ? 'hammer' : 'pull') : null,
+      ring: false,
+    };
   });
   return { events, moved };
 }

@@ -1,5 +1,18 @@
 import type { Seconds } from '../base';
-import { add, barLength, barOf, barStart, meterAt, minQuarter, quarter, toNumber, ZERO, type MeterChange, type Quarter, type TempoStep } from '../time';
+import {
+  add,
+  barLength,
+  barOf,
+  barStart,
+  meterAt,
+  minQuarter,
+  quarter,
+  toNumber,
+  ZERO,
+  type MeterChange,
+  type Quarter,
+  type TempoStep,
+} from '../time';
 import type { Mark } from './clip';
 
 /**
@@ -10,11 +23,21 @@ export class BarMap {
   private readonly points: readonly { readonly time: Quarter; readonly q: number; readonly at: Seconds }[];
 
   /** @param marks ascending; two at least, or one with a tempo */
-  constructor(private readonly meters: readonly MeterChange[], marks: readonly Mark[], bpm: number | null = null) {
-    const points = marks.map((m) => { const time = barStart(meters, m.bar); return { time, q: toNumber(time), at: m.at }; });
+  constructor(
+    private readonly meters: readonly MeterChange[],
+    marks: readonly Mark[],
+    bpm: number | null = null,
+  ) {
+    const points = marks.map((m) => {
+      const time = barStart(meters, m.bar);
+      return { time, q: toNumber(time), at: m.at };
+    });
     const [only] = points;
     // One line is enough where the tempo is known.
-    this.points = only && points.length === 1 && bpm ? [only, { time: add(only.time, quarter(4)), q: only.q + 4, at: only.at + (4 * 60) / bpm }] : points;
+    this.points =
+      only && points.length === 1 && bpm
+        ? [only, { time: add(only.time, quarter(4)), q: only.q + 4, at: only.at + (4 * 60) / bpm }]
+        : points;
   }
 
   get known(): boolean {
@@ -32,7 +55,10 @@ export class BarMap {
     return a.at + ((quarters - a.q) * (b.at - a.at)) / (b.q - a.q);
   }
 
-  private around(of: (p: { q: number; at: number }) => number, value: number): [{ q: number; at: number }, { q: number; at: number }] {
+  private around(
+    of: (p: { q: number; at: number }) => number,
+    value: number,
+  ): [{ q: number; at: number }, { q: number; at: number }] {
     let i = 1;
     while (i + 1 < this.points.length && of(this.points[i] as { q: number; at: number }) < value) i++;
     const a = this.points[i - 1];
@@ -60,7 +86,11 @@ export class BarMap {
   /** The bar a time of the clip falls into, and where it begins and ends there. */
   barAt(at: Seconds): { readonly bar: number; readonly from: Seconds; readonly to: Seconds } {
     const { bar } = barOf(this.meters, quarter(Math.round(this.quarters(at) * 9600), 9600));
-    return { bar, from: this.seconds(toNumber(barStart(this.meters, bar))), to: this.seconds(toNumber(barStart(this.meters, bar + 1))) };
+    return {
+      bar,
+      from: this.seconds(toNumber(barStart(this.meters, bar))),
+      to: this.seconds(toNumber(barStart(this.meters, bar + 1))),
+    };
   }
 
   /** Where bar lines stand in the clip, from `from` to `to` seconds. */
@@ -80,14 +110,20 @@ export class BarMap {
 export function marksOfBeats(beats: readonly Seconds[], first: Seconds, perBar: number): Mark[] {
   if (beats.length < 2) return [];
   let start = 0;
-  beats.forEach((b, i) => { if (Math.abs(b - first) < Math.abs((beats[start] ?? 0) - first)) start = i; });
+  beats.forEach((b, i) => {
+    if (Math.abs(b - first) < Math.abs((beats[start] ?? 0) - first)) start = i;
+  });
   const marks: Mark[] = [];
-  for (let i = start, bar = 0; i < beats.length; i += perBar, bar++) marks.push({ bar, at: Math.round((beats[i] ?? 0) * 1000) / 1000 });
+  for (let i = start, bar = 0; i < beats.length; i += perBar, bar++)
+    marks.push({ bar, at: Math.round((beats[i] ?? 0) * 1000) / 1000 });
   return marks;
 }
 
 /** The beats at half or double the level. */
 export function otherLevel(beats: readonly Seconds[], factor: 2 | 0.5): Seconds[] {
   if (factor === 0.5) return beats.filter((_, i) => i % 2 === 0);
-  return beats.flatMap((b, i) => { const next = beats[i + 1]; return next === undefined ? [b] : [b, (b + next) / 2]; });
+  return beats.flatMap((b, i) => {
+    const next = beats[i + 1];
+    return next === undefined ? [b] : [b, (b + next) / 2];
+  });
 }

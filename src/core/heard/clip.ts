@@ -1,6 +1,9 @@
 import { z } from 'zod';
 
-/** What is known of a clip beside its sound. Kept with the clip, not in the piece: a piece may have several, each with its own alignment. */
+/**
+ * What is known of a clip beside its sound. Kept with the clip, not in the piece: a piece may have several, each with
+ * its own alignment.
+ */
 export const markSchema = z.object({ bar: z.number().int().min(-4).max(100_000), at: z.number().min(-60).max(36_000) });
 
 export const clipDocumentSchema = z.object({
@@ -9,12 +12,28 @@ export const clipDocumentSchema = z.object({
   rights: z.string().max(400),
   /** The riff it is aligned to, by id. */
   riff: z.string().max(64).nullable(),
-  /** Bar lines laid on the clip: a bar, from 0, and where it begins, in seconds; ascending in both. Between them time runs evenly. */
-  marks: z.array(markSchema).max(2000).refine((list) => list.every((m, i) => { const b = list[i - 1]; return !b || (m.bar > b.bar && m.at > b.at); }), 'bars must go forward in the clip'),
+  /**
+   * Bar lines laid on the clip: a bar, from 0, and where it begins, in seconds; ascending in both. Between them time
+   * runs evenly.
+   */
+  marks: z
+    .array(markSchema)
+    .max(2000)
+    .refine(
+      (list) =>
+        list.every((m, i) => {
+          const b = list[i - 1];
+          return !b || (m.bar > b.bar && m.at > b.at);
+        }),
+      'bars must go forward in the clip',
+    ),
   /** Places worth coming back to. */
   markers: z.array(z.object({ at: z.number().min(0).max(36_000), say: z.string().max(120) })).max(500),
   /** What is used of it, in seconds; the whole where it is null. */
-  trim: z.object({ from: z.number().min(0), to: z.number().min(0) }).refine((t) => t.to > t.from, 'a trim needs some length').nullable(),
+  trim: z
+    .object({ from: z.number().min(0), to: z.number().min(0) })
+    .refine((t) => t.to > t.from, 'a trim needs some length')
+    .nullable(),
   /** The reference it is heard in, in cents from A 440. */
   cents: z.number().min(-100).max(100),
 });
@@ -27,17 +46,38 @@ export const CLIP_LIMITS = { bytes: 256 * 1024 * 1024, chunk: 1024 * 1024, secon
 
 export type ClipKind = 'wav' | 'flac' | 'mp3' | 'ogg' | 'm4a';
 
-export const CLIP_TYPES: Readonly<Record<ClipKind, string>> = { wav: 'audio/wav', flac: 'audio/flac', mp3: 'audio/mpeg', ogg: 'audio/ogg', m4a: 'audio/mp4' };
+export const CLIP_TYPES: Readonly<Record<ClipKind, string>> = {
+  wav: 'audio/wav',
+  flac: 'audio/flac',
+  mp3: 'audio/mpeg',
+  ogg: 'audio/ogg',
+  m4a: 'audio/mp4',
+};
 
-/** What a file is by its first bytes (16 are enough); its name may say anything. Null where it is no sound this program reads. */
+/**
+ * What a file is by its first bytes (16 are enough); its name may say anything. Null where it is no sound this
+ * program reads.
+ */
 export function clipKind(head: Uint8Array): ClipKind | null {
   const text = (from: number, to: number): string => String.fromCharCode(...head.subarray(from, to));
   if (text(0, 4) === 'RIFF' && text(8, 12) === 'WAVE') return 'wav';
   if (text(0, 4) === 'fLaC') return 'flac';
   if (text(0, 4) === 'OggS') return 'ogg';
   if (text(4, 8) === 'ftyp') return 'm4a';
-  if (text(0, 3) === 'ID3' || ((head[0] ?? 0) === 0xff && ((head[1] ?? 0) & 0xe0) === 0xe0 && ((head[1] ?? 0) & 0x06) !== 0)) return 'mp3';
+  if (
+    text(0, 3) === 'ID3' ||
+    ((head[0] ?? 0) === 0xff && ((head[1] ?? 0) & 0xe0) === 0xe0 && ((head[1] ?? 0) & 0x06) !== 0)
+  )
+    return 'mp3';
   return null;
 }
 
-export const emptyClip = (name: string): ClipDocument => ({ name: name.trim().slice(0, 120) || 'Clip', rights: '', riff: null, marks: [], markers: [], trim: null, cents: 0 });
+export const emptyClip = (name: string): ClipDocument => ({
+  name: name.trim().slice(0, 120) || 'Clip',
+  rights: '',
+  riff: null,
+  marks: [],
+  markers: [],
+  trim: null,
+  cents: 0,
+});

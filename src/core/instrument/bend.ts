@@ -9,7 +9,10 @@ const NYLON_MODULUS = 4e9;
 /** Diameter of a wound string's core as a share of its gauge: thin wound strings have thick cores for their size. */
 const coreShare = (gaugeMm: Millimetres): number => (gaugeMm <= 0.8 ? 0.5 : gaugeMm <= 1.5 ? 0.4 : 0.35);
 
-/** Stiffness EA in newtons of the part of a string that carries the load: the whole wire, or the core of a wound string. */
+/**
+ * Stiffness EA in newtons of the part of a string that carries the load: the whole wire, or the core of a wound
+ * string.
+ */
 export function stiffness({ gaugeMm, kind }: StringMake): Newtons {
   const core = kind === 'wound' ? gaugeMm * coreShare(gaugeMm) : gaugeMm;
   const modulus = kind === 'plain' || kind === 'wound' ? STEEL_MODULUS : NYLON_MODULUS;
@@ -29,8 +32,16 @@ export interface BendEffort {
   readonly ease: BendEase;
 }
 
-/** Upper limits of the ease grades in newtons; set by hand from common sets: a whole tone at fret 7 on 0.254 mm is usual. */
-const EASE: readonly (readonly [Newtons, BendEase])[] = [[7, 'easy'], [13, 'usual'], [22, 'hard'], [Infinity, 'very hard']];
+/**
+ * Upper limits of the ease grades in newtons; set by hand from common sets: a whole tone at fret 7 on 0.254 mm is
+ * usual.
+ */
+const EASE: readonly (readonly [Newtons, BendEase])[] = [
+  [7, 'easy'],
+  [13, 'usual'],
+  [22, 'hard'],
+  [Infinity, 'very hard'],
+];
 
 /** A string with what decides how it bends. */
 export interface BendRequest {
@@ -55,7 +66,12 @@ export interface BendRequest {
  */
 export function bendEffort({ make, scaleMm, openHz, fret, nut, cents }: BendRequest): Result<BendEffort> {
   if (!(cents > 0 && cents <= 700)) return fail('bad-bend', `A bend of ${cents} cents: give 1 to 700.`, 'cents');
-  if (!Number.isInteger(fret) || fret <= nut || fret > 36) return fail('bad-fret', `A bend at fret ${fret}: the string has to be stopped above ${nut > 0 ? 'the capo' : 'the nut'}.`, 'fret');
+  if (!Number.isInteger(fret) || fret <= nut || fret > 36)
+    return fail(
+      'bad-fret',
+      `A bend at fret ${fret}: the string has to be stopped above ${nut > 0 ? 'the capo' : 'the nut'}.`,
+      'fret',
+    );
   const mu = unitWeight(make);
   if (!mu.ok) return mu;
   const tension = tensionOf(mu.value, scaleMm, openHz);

@@ -9,7 +9,13 @@ export { INSTRUMENTS, TUNINGS };
 /** An instrument of the catalogue by id. */
 export function findInstrument(id: string): Result<Instrument> {
   const found = INSTRUMENTS.find((i) => i.id === id);
-  return found ? ok(found) : fail('unknown-instrument', `No instrument "${id}". Known: ${INSTRUMENTS.map((i) => i.id).join(', ')}.`, 'instrument');
+  return found
+    ? ok(found)
+    : fail(
+        'unknown-instrument',
+        `No instrument "${id}". Known: ${INSTRUMENTS.map((i) => i.id).join(', ')}.`,
+        'instrument',
+      );
 }
 
 /** The open pitches of a catalogue tuning, thick to thin. */

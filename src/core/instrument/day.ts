@@ -44,7 +44,8 @@ const MOVED_WEIGHT = 1000;
  */
 export function dayOrder(items: readonly DayItem[], start: Readonly<Record<string, readonly Midi[]>> = {}): DayRoute[] {
   const byInstrument = new Map<string, DayItem[]>();
-  for (const item of items) byInstrument.set(item.instrument.id, [...(byInstrument.get(item.instrument.id) ?? []), item]);
+  for (const item of items)
+    byInstrument.set(item.instrument.id, [...(byInstrument.get(item.instrument.id) ?? []), item]);
   return [...byInstrument.entries()].map(([id, own]) => route(own, start[id] ?? null));
 }
 
@@ -52,9 +53,15 @@ function route(items: readonly DayItem[], start: readonly Midi[] | null): DayRou
   const instrument = items[0]?.instrument as Instrument;
   const refused: { item: DayItem; why: string }[] = [];
   const playable = items.filter((item) => {
-    const plan = retunePlan(instrument, instrument.strings.map((s) => s.pitch), item.open, item.absent);
+    const plan = retunePlan(
+      instrument,
+      instrument.strings.map((s) => s.pitch),
+      item.open,
+      item.absent,
+    );
     const bad = plan.steps.filter((s) => s.grade === 'stop').map((s) => s.string);
-    if (bad.length > 0) refused.push({ item, why: `String ${bad.join(' and ')} would be near breaking in this tuning.` });
+    if (bad.length > 0)
+      refused.push({ item, why: `String ${bad.join(' and ')} would be near breaking in this tuning.` });
     return bad.length === 0;
   });
   const groups: DayItem[][] = [];
@@ -65,13 +72,26 @@ function route(items: readonly DayItem[], start: readonly Midi[] | null): DayRou
   }
   const tunings = groups.map((g) => g[0]?.open ?? []);
   const exact = tunings.length <= EXACT_TUNINGS;
-  const order = exact ? bestOrder(tunings, start, instrument.strings.map((s) => s.pitch)) : improvedOrder(tunings, start);
-  const stops = stopsOf(order.flatMap((g) => groups[g] ?? []), start);
+  const order = exact
+    ? bestOrder(
+        tunings,
+        start,
+        instrument.strings.map((s) => s.pitch),
+      )
+    : improvedOrder(tunings, start);
+  const stops = stopsOf(
+    order.flatMap((g) => groups[g] ?? []),
+    start,
+  );
   const total = (of: readonly DayStop[], key: 'moved' | 'semitones'): number => of.reduce((n, s) => n + s.plan[key], 0);
   const given = stopsOf(playable, start);
   return {
-    instrument, stops, refused, exact,
-    moved: total(stops, 'moved'), semitones: total(stops, 'semitones'),
+    instrument,
+    stops,
+    refused,
+    exact,
+    moved: total(stops, 'moved'),
+    semitones: total(stops, 'semitones'),
     asGiven: { moved: total(given, 'moved'), semitones: total(given, 'semitones') },
   };
 }
@@ -100,14 +120,21 @@ export function retuneWork(from: readonly Midi[], to: readonly Midi[]): number {
 /** Among equal orders without a start, the one that begins nearest to what the strings are made for. */
 const TIE = 1e-6;
 
-function bestOrder(tunings: readonly (readonly Midi[])[], start: readonly Midi[] | null, reference: readonly Midi[]): number[] {
+function bestOrder(
+  tunings: readonly (readonly Midi[])[],
+  start: readonly Midi[] | null,
+  reference: readonly Midi[],
+): number[] {
   const n = tunings.length;
   if (n === 0) return [];
   const work = tunings.map((a) => tunings.map((b) => retuneWork(a, b)));
   const full = 1 << n;
   const cost = new Float64Array(full * n).fill(Infinity);
   const from = new Int8Array(full * n).fill(-1);
-  for (let i = 0; i < n; i++) cost[(1 << i) * n + i] = start ? retuneWork(start, tunings[i] ?? []) : retuneWork(reference, tunings[i] ?? []) * TIE;
+  for (let i = 0; i < n; i++)
+    cost[(1 << i) * n + i] = start
+      ? retuneWork(start, tunings[i] ?? [])
+      : retuneWork(reference, tunings[i] ?? []) * TIE;
   for (let set = 1; set < full; set++) {
     for (let last = 0; last < n; last++) {
       const here = cost[set * n + last] ?? Infinity;
@@ -142,14 +169,16 @@ function improvedOrder(tunings: readonly (readonly Midi[])[], start: readonly Mi
   const order: number[] = [];
   let now = start ?? tunings[0] ?? [];
   while (left.size > 0) {
-    const next = [...left].sort((a, b) => retuneWork(now, tunings[a] ?? []) - retuneWork(now, tunings[b] ?? []) || a - b)[0] as number;
+    const next = [...left].sort(
+      (a, b) => retuneWork(now, tunings[a] ?? []) - retuneWork(now, tunings[b] ?? []) || a - b,
+    )[0] as number;
     left.delete(next);
     order.push(next);
     now = tunings[next] ?? [];
   }
   const at = (i: number): readonly Midi[] | null => (i < 0 ? start : (tunings[order[i] ?? -1] ?? null));
   const leg = (a: readonly Midi[] | null, b: readonly Midi[] | null): number => (a && b ? retuneWork(a, b) : 0);
-  for (let better = true; better; ) {
+  for (let better = true; better;) {
     better = false;
     for (let i = 0; i < order.length - 1; i++) {
       for (let k = i + 1; k < order.length; k++) {

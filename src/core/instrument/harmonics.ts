@@ -17,15 +17,33 @@ export interface HarmonicNode {
 const node = (k: number, n: number): HarmonicNode => {
   const above = 12 * Math.log2(n);
   const semitones = Math.round(above);
-  return { fret: Math.round(-120 * Math.log2(1 - k / n)) / 10, partial: n, semitones, cents: Math.round((above - semitones) * 100) };
+  return {
+    fret: Math.round(-120 * Math.log2(1 - k / n)) / 10,
+    partial: n,
+    semitones,
+    cents: Math.round((above - semitones) * 100),
+  };
 };
 
 /** The nodes players use, clearest first: 12, 7, 19, 5, 24, 4 (3.9), 9 (8.8), 16 (15.9), 3.2, 2.7, 2.3. */
 export const HARMONIC_NODES: readonly HarmonicNode[] = [
-  node(1, 2), node(1, 3), node(2, 3), node(1, 4), node(3, 4), node(1, 5), node(2, 5), node(3, 5), node(1, 6), node(1, 7), node(1, 8),
+  node(1, 2),
+  node(1, 3),
+  node(2, 3),
+  node(1, 4),
+  node(3, 4),
+  node(1, 5),
+  node(2, 5),
+  node(3, 5),
+  node(1, 6),
+  node(1, 7),
+  node(1, 8),
 ];
 
-/** The node that a fret stands for: the nearest within half a fret, the clearer one where two are equally near; null where none is. */
+/**
+ * The node that a fret stands for: the nearest within half a fret, the clearer one where two are equally near; null
+ * where none is.
+ */
 export function harmonicAt(fret: number): HarmonicNode | null {
   let best: HarmonicNode | null = null;
   for (const n of HARMONIC_NODES) {

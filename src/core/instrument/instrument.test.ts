@@ -1,7 +1,25 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
-import { changesFromReference, findInstrument, fretDistance, INSTRUMENTS, makeSetup, nominalName, openPitch, pitchAt, pressPoint, resolveTuning, shapeShift, soundingName, spellTuning, stringNumbers, TUNINGS, tuningPitches, tuningsFor } from './index';
+import {
+  changesFromReference,
+  findInstrument,
+  fretDistance,
+  INSTRUMENTS,
+  makeSetup,
+  nominalName,
+  openPitch,
+  pitchAt,
+  pressPoint,
+  resolveTuning,
+  shapeShift,
+  soundingName,
+  spellTuning,
+  stringNumbers,
+  TUNINGS,
+  tuningPitches,
+  tuningsFor,
+} from './index';
 
 const guitar = must(findInstrument('guitar-6'));
 const setupOf = (instrument: string, tuning?: string, capo = 0) => must(makeSetup({ instrument, tuning, capo })).setup;
@@ -23,7 +41,8 @@ describe('catalogue', () => {
   });
 
   it('covers six and seven strings, baritone, four- and five-string bass', () => {
-    for (const id of ['guitar-6', 'guitar-7', 'baritone-27', 'bass-4', 'bass-5']) expect(tuningsFor(must(findInstrument(id))).length).toBeGreaterThan(2);
+    for (const id of ['guitar-6', 'guitar-7', 'baritone-27', 'bass-4', 'bass-5'])
+      expect(tuningsFor(must(findInstrument(id))).length).toBeGreaterThan(2);
   });
 });
 
@@ -65,7 +84,12 @@ describe('typed tunings', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: -7, max: 7 }), { minLength: 6, maxLength: 6 }), (shifts) => {
         const open = guitar.strings.map((s, i) => s.pitch + (shifts[i] ?? 0));
-        const spelled = open.map((m) => `${['C', 'C#', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'][m % 12]}${Math.floor(m / 12) - 1}`).join(' ');
+        const spelled = open
+          .map(
+            (m) =>
+              `${['C', 'C#', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'][m % 12]}${Math.floor(m / 12) - 1}`,
+          )
+          .join(' ');
         expect(must(resolveTuning(spelled, guitar)).open).toEqual(open);
         expect(changesFromReference(guitar, open)).toEqual(shifts);
       }),
@@ -76,16 +100,28 @@ describe('typed tunings', () => {
 describe('set-ups', () => {
   it('sound with a capo as if every string were tuned up by it', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 9 }), fc.integer({ min: 1, max: 6 }), fc.integer({ min: 0, max: 8 }), (capo, string, fret) => {
-        const plain = must(pitchAt(setupOf('guitar-6', 'standard'), { string, fret }));
-        expect(must(pitchAt(setupOf('guitar-6', 'standard', capo), { string, fret }))).toBe(plain + capo);
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 9 }),
+        fc.integer({ min: 1, max: 6 }),
+        fc.integer({ min: 0, max: 8 }),
+        (capo, string, fret) => {
+          const plain = must(pitchAt(setupOf('guitar-6', 'standard'), { string, fret }));
+          expect(must(pitchAt(setupOf('guitar-6', 'standard', capo), { string, fret }))).toBe(plain + capo);
+        },
+      ),
     );
   });
 
   it('name strings twice: what they are called and what they sound', () => {
     const setup = setupOf('guitar-6', 'drop-c');
-    expect(stringNumbers(setup).map((s) => [nominalName(setup, s), soundingName(setup, s)])).toEqual([['E', 'C'], ['A', 'G'], ['D', 'C'], ['G', 'F'], ['B', 'A'], ['E', 'D']]);
+    expect(stringNumbers(setup).map((s) => [nominalName(setup, s), soundingName(setup, s)])).toEqual([
+      ['E', 'C'],
+      ['A', 'G'],
+      ['D', 'C'],
+      ['G', 'F'],
+      ['B', 'A'],
+      ['E', 'D'],
+    ]);
     expect(nominalName(setupOf('baritone-27', 'baritone-b'), 6)).toBe('E');
   });
 
@@ -125,7 +161,8 @@ describe('geometry', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 24 }), fc.integer({ min: 500, max: 900 }), (fret, scale) => {
         const press = pressPoint(scale, fret);
-        const share = (press - fretDistance(scale, fret - 1)) / (fretDistance(scale, fret) - fretDistance(scale, fret - 1));
+        const share =
+          (press - fretDistance(scale, fret - 1)) / (fretDistance(scale, fret) - fretDistance(scale, fret - 1));
         expect(share).toBeCloseTo(0.75, 9);
       }),
     );

@@ -10,11 +10,19 @@ import type { Instrument, Tuning } from './types';
 const words = (max: number) => z.string().trim().max(max);
 
 /** One knob or switch: a number on its scale, which is also a place on a clock face. */
-export const knobSchema = z.object({ device: words(60).min(1), knob: words(60).min(1), value: z.number().min(0).max(10) });
+export const knobSchema = z.object({
+  device: words(60).min(1),
+  knob: words(60).min(1),
+  value: z.number().min(0).max(10),
+});
 
 export const toneSchema = z.object({ name: words(80).min(1), goal: words(400), knobs: z.array(knobSchema).max(40) });
 
-export const rackInstrumentSchema = z.object({ instrument: instrumentSchema, description: words(1000), tones: z.array(toneSchema).max(20) });
+export const rackInstrumentSchema = z.object({
+  instrument: instrumentSchema,
+  description: words(1000),
+  tones: z.array(toneSchema).max(20),
+});
 
 export type Knob = Readonly<z.infer<typeof knobSchema>>;
 export type Tone = Readonly<z.infer<typeof toneSchema>>;
@@ -28,7 +36,10 @@ export const ownTuningSchema = z.object({
   id: z.string().regex(/^[a-z0-9-]{1,60}$/i, 'an id of letters, digits and hyphens'),
   name: words(80).min(1),
   family: tuningFamilySchema,
-  spelling: words(80).refine((s) => s.split(' ').length >= 3 && s.split(' ').length <= 12 && s.split(' ').every((n) => parsePitch(n) !== null), '3 to 12 note names with octaves, thick to thin, such as D2 A2 D3 G3 A3 D4'),
+  spelling: words(80).refine(
+    (s) => s.split(' ').length >= 3 && s.split(' ').length <= 12 && s.split(' ').every((n) => parsePitch(n) !== null),
+    '3 to 12 note names with octaves, thick to thin, such as D2 A2 D3 G3 A3 D4',
+  ),
   instruments: z.array(words(60)).max(40),
   source: words(400),
 });
@@ -51,15 +62,29 @@ export function readKnob(text: string): Result<number> {
   if (clock && (clock[2] !== undefined || clock[3] !== undefined)) {
     const hour = Number(clock[1]) + Number(clock[2] ?? 0) / 60;
     const since = (((hour - FIRST_HOUR) % 12) + 12) % 12;
-    if (hour >= 13 || Number(clock[2] ?? 0) > 59 || since > SWEEP_HOURS) return fail('bad-knob', `"${typed}" lies where a knob does not turn: it goes from 7:00 over 12:00 to 5:00.`, 'knob');
+    if (hour >= 13 || Number(clock[2] ?? 0) > 59 || since > SWEEP_HOURS)
+      return fail(
+        'bad-knob',
+        `"${typed}" lies where a knob does not turn: it goes from 7:00 over 12:00 to 5:00.`,
+        'knob',
+      );
     return ok(Math.round((since / SWEEP_HOURS) * 1000) / 100);
   }
   const value = Number(typed.replace(',', '.'));
-  return typed !== '' && value >= 0 && value <= 10 ? ok(value) : fail('bad-knob', `"${typed}": give a number from 0 to 10, or a clock place such as 1:30.`, 'knob');
+  return typed !== '' && value >= 0 && value <= 10
+    ? ok(value)
+    : fail('bad-knob', `"${typed}": give a number from 0 to 10, or a clock place such as 1:30.`, 'knob');
 }
 
 const FIELD_WORDS: Readonly<Partial<Record<keyof Instrument, string>>> = {
-  name: 'name', kind: 'kind', scaleMm: 'scale', frets: 'frets', easyFrets: 'body joint', nutSpacingMm: 'nut spacing', bridgeSpacingMm: 'bridge spacing', handed: 'handedness',
+  name: 'name',
+  kind: 'kind',
+  scaleMm: 'scale',
+  frets: 'frets',
+  easyFrets: 'body joint',
+  nutSpacingMm: 'nut spacing',
+  bridgeSpacingMm: 'bridge spacing',
+  handed: 'handedness',
 };
 
 /** What changed on an instrument, a line a thing, for its history. */
@@ -77,9 +102,15 @@ export function describeRackChange(before: RackInstrument | null, after: RackIns
       const was = a.strings[i];
       if (!was || JSON.stringify(was) === JSON.stringify(s)) return;
       const string = b.strings.length - i;
-      if (was.gaugeMm !== s.gaugeMm || was.kind !== s.kind) lines.push(`string ${string} from ${was.gaugeMm} mm ${was.kind} to ${s.gaugeMm} mm ${s.kind}`);
-      if (was.pitch !== s.pitch) lines.push(`string ${string} made for ${asciiPitch(s.pitch)} instead of ${asciiPitch(was.pitch)}`);
-      if (JSON.stringify([was.course, was.scaleMm, was.unitWeight]) !== JSON.stringify([s.course, s.scaleMm, s.unitWeight])) lines.push(`string ${string}: course, length or weight changed`);
+      if (was.gaugeMm !== s.gaugeMm || was.kind !== s.kind)
+        lines.push(`string ${string} from ${was.gaugeMm} mm ${was.kind} to ${s.gaugeMm} mm ${s.kind}`);
+      if (was.pitch !== s.pitch)
+        lines.push(`string ${string} made for ${asciiPitch(s.pitch)} instead of ${asciiPitch(was.pitch)}`);
+      if (
+        JSON.stringify([was.course, was.scaleMm, was.unitWeight]) !==
+        JSON.stringify([s.course, s.scaleMm, s.unitWeight])
+      )
+        lines.push(`string ${string}: course, length or weight changed`);
     });
   }
   if (before.description !== after.description) lines.push('description changed');
@@ -118,13 +149,23 @@ export function readRack(text: string): Result<RackFile & { readonly questions: 
   const parsed = rackFileSchema.safeParse(json);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
-    return fail('schema', `At ${issue?.path.join('.') || 'the start'}: ${issue?.message ?? 'malformed'}.`, issue?.path.join('.') || '$');
+    return fail(
+      'schema',
+      `At ${issue?.path.join('.') || 'the start'}: ${issue?.message ?? 'malformed'}.`,
+      issue?.path.join('.') || '$',
+    );
   }
-  if (parsed.data.version > RACK_VERSION) return fail('newer-version', 'This rack was written by a newer program.', 'version');
+  if (parsed.data.version > RACK_VERSION)
+    return fail('newer-version', 'This rack was written by a newer program.', 'version');
   const questions: Question[] = [];
   for (const [i, { instrument }] of parsed.data.instruments.entries()) {
     const checked = checkInstrument(instrument);
-    if (!checked.ok) return fail(checked.error.code, `${instrument.name}: ${checked.error.message}`, `instruments.${i}.${checked.error.at ?? ''}`);
+    if (!checked.ok)
+      return fail(
+        checked.error.code,
+        `${instrument.name}: ${checked.error.message}`,
+        `instruments.${i}.${checked.error.at ?? ''}`,
+      );
     questions.push(...checked.value.map((q) => ({ ...q, message: `${instrument.name}: ${q.message}` })));
   }
   return ok({ instruments: parsed.data.instruments, tunings: parsed.data.tunings, questions });

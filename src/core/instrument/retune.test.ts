@@ -1,7 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
-import { coincidences, dayOrder, INSTRUMENTS, meetingFrets, octaveShapes, resolveTuning, retunePlan, retuneWork, sameStrings, tuningPitches, TUNINGS, tuningsFor, type DayItem, type Instrument } from './index';
+import {
+  coincidences,
+  dayOrder,
+  INSTRUMENTS,
+  meetingFrets,
+  octaveShapes,
+  resolveTuning,
+  retunePlan,
+  retuneWork,
+  sameStrings,
+  tuningPitches,
+  TUNINGS,
+  tuningsFor,
+  type DayItem,
+  type Instrument,
+} from './index';
 
 const guitar = INSTRUMENTS[0] as Instrument;
 const standard = guitar.strings.map((s) => s.pitch);
@@ -15,13 +30,21 @@ describe('the catalogue of tunings', () => {
     expect(new Set(TUNINGS.map((t) => t.id)).size).toBe(TUNINGS.length);
     for (const t of TUNINGS) {
       expect(t.source.length, t.id).toBeGreaterThan(20);
-      for (const id of t.instruments) expect(INSTRUMENTS.find((i) => i.id === id)?.strings.length, t.id).toBe(tuningPitches(t).length);
+      for (const id of t.instruments)
+        expect(INSTRUMENTS.find((i) => i.id === id)?.strings.length, t.id).toBe(tuningPitches(t).length);
     }
     for (const i of INSTRUMENTS) expect(tuningsFor(i).length, i.id).toBeGreaterThan(0);
   });
   it('offers an instrument of one’s own what it can bear, nearest first, and tunings of one’s own', () => {
     const mine: Instrument = { ...guitar, id: 'r-1' };
-    const own = { id: 'own-1', name: 'Mine', family: 'altered' as const, spelling: 'E2 A2 D3 G3 B3 D4', instruments: [], source: '' };
+    const own = {
+      id: 'own-1',
+      name: 'Mine',
+      family: 'altered' as const,
+      spelling: 'E2 A2 D3 G3 B3 D4',
+      instruments: [],
+      source: '',
+    };
     const offered = tuningsFor(mine, [own]);
     expect(offered[0]?.id).toBe('standard');
     expect(offered.at(-1)).toBe(own);
@@ -34,7 +57,9 @@ describe('the catalogue of tunings', () => {
 describe('a spelling by what changes', () => {
   const changed = (text: string): string => {
     const r = resolveTuning(text, guitar);
-    return r.ok ? `${r.value.open.join(' ')}${r.value.absent.length > 0 ? ` without ${r.value.absent.join()}` : ''}, ${r.value.tuningId}` : r.error.message;
+    return r.ok
+      ? `${r.value.open.join(' ')}${r.value.absent.length > 0 ? ` without ${r.value.absent.join()}` : ''}, ${r.value.tuningId}`
+      : r.error.message;
   };
   it('takes the other strings as the instrument is made for', () => {
     expect(changed('6=D')).toBe('38 45 50 55 59 64, drop-d');
@@ -50,35 +75,72 @@ describe('a spelling by what changes', () => {
 describe('a retuning plan', () => {
   it('slackens first, raises after, smallest rise first, with targets', () => {
     const plan = retunePlan(guitar, open('drop-d'), open('E2 A2 E3 A3 C#4 D4'));
-    expect(plan.steps.map((s) => [s.string, s.direction, s.semitones])).toEqual([[1, 'down', -2], [6, 'up', 2], [4, 'up', 2], [3, 'up', 2], [2, 'up', 2]]);
+    expect(plan.steps.map((s) => [s.string, s.direction, s.semitones])).toEqual([
+      [1, 'down', -2],
+      [6, 'up', 2],
+      [4, 'up', 2],
+      [3, 'up', 2],
+      [2, 'up', 2],
+    ]);
     expect(plan.steps[1]?.targetHz).toBeCloseTo(82.41, 2);
     expect(plan.cautions.join(' ')).toContain('keep the face away');
     expect(retunePlan(guitar, standard, open('drop-d')).cautions).toEqual([]);
-    expect(retunePlan(guitar, standard, standard.map((m) => m + 4)).cautions.join(' ')).toContain('near breaking');
-    expect(retunePlan(guitar, standard, standard.map((m) => m - 5)).cautions.join(' ')).toContain('bears clearly less');
+    expect(
+      retunePlan(
+        guitar,
+        standard,
+        standard.map((m) => m + 4),
+      ).cautions.join(' '),
+    ).toContain('near breaking');
+    expect(
+      retunePlan(
+        guitar,
+        standard,
+        standard.map((m) => m - 5),
+      ).cautions.join(' '),
+    ).toContain('bears clearly less');
   });
   it('leads there and back', () => {
     fc.assert(
-      fc.property(fc.constantFrom(...six), fc.constantFrom(...six), fc.subarray([1, 2, 3, 4, 5, 6], { maxLength: 3 }), (a, b, absent) => {
-        const from = tuningPitches(a);
-        const to = tuningPitches(b);
-        const walk = (start: readonly number[], plan: ReturnType<typeof retunePlan>): number[] => plan.steps.reduce((now, s) => now.map((m, i) => (6 - i === s.string ? m + s.semitones : m)), [...start]);
-        const there = walk(from, retunePlan(guitar, from, to, absent));
-        expect(there).toEqual(to.map((m, i) => (absent.includes(6 - i) ? from[i] : m)));
-        expect(walk(there, retunePlan(guitar, to, from, absent))).toEqual(from);
-        expect(retunePlan(guitar, from, to).semitones).toBe(retunePlan(guitar, to, from).semitones);
-        expect(retunePlan(guitar, from, to, absent).steps.every((s) => !absent.includes(s.string))).toBe(true);
-      }),
+      fc.property(
+        fc.constantFrom(...six),
+        fc.constantFrom(...six),
+        fc.subarray([1, 2, 3, 4, 5, 6], { maxLength: 3 }),
+        (a, b, absent) => {
+          const from = tuningPitches(a);
+          const to = tuningPitches(b);
+          const walk = (start: readonly number[], plan: ReturnType<typeof retunePlan>): number[] =>
+            plan.steps.reduce((now, s) => now.map((m, i) => (6 - i === s.string ? m + s.semitones : m)), [...start]);
+          const there = walk(from, retunePlan(guitar, from, to, absent));
+          expect(there).toEqual(to.map((m, i) => (absent.includes(6 - i) ? from[i] : m)));
+          expect(walk(there, retunePlan(guitar, to, from, absent))).toEqual(from);
+          expect(retunePlan(guitar, from, to).semitones).toBe(retunePlan(guitar, to, from).semitones);
+          expect(retunePlan(guitar, from, to, absent).steps.every((s) => !absent.includes(s.string))).toBe(true);
+        },
+      ),
     );
   });
 });
 
 describe('the order of a day', () => {
-  const item = (id: string, tuning: string, instrument = guitar): DayItem => ({ id, title: id, instrument, open: must(resolveTuning(tuning, instrument)).open, absent: [] });
+  const item = (id: string, tuning: string, instrument = guitar): DayItem => ({
+    id,
+    title: id,
+    instrument,
+    open: must(resolveTuning(tuning, instrument)).open,
+    absent: [],
+  });
   const bass = INSTRUMENTS.find((i) => i.id === 'bass-4') as Instrument;
 
   it('keeps tunings together, by instrument, and says what it saves', () => {
-    const items = [item('a', 'standard'), item('b', 'drop-d'), item('bass', 'bass-drop-d', bass), item('c', 'standard'), item('d', 'double-drop-d'), item('e', 'drop-d')];
+    const items = [
+      item('a', 'standard'),
+      item('b', 'drop-d'),
+      item('bass', 'bass-drop-d', bass),
+      item('c', 'standard'),
+      item('d', 'double-drop-d'),
+      item('e', 'drop-d'),
+    ];
     const routes = dayOrder(items, { 'guitar-6': standard });
     expect(routes.map((r) => r.instrument.id)).toEqual(['guitar-6', 'bass-4']);
     expect(routes[0]?.stops.map((s) => s.item.id)).toEqual(['a', 'c', 'b', 'e', 'd']);
@@ -86,15 +148,27 @@ describe('the order of a day', () => {
     expect(routes[1]?.stops[0]?.plan.steps).toEqual([]);
   });
   it('is the least there is (against trying every order)', () => {
-    const orders = (left: readonly (readonly number[])[]): (readonly number[])[][] => (left.length < 2 ? [[...left]] : left.flatMap((t, i) => orders([...left.slice(0, i), ...left.slice(i + 1)]).map((rest) => [t, ...rest])));
+    const orders = (left: readonly (readonly number[])[]): (readonly number[])[][] =>
+      left.length < 2
+        ? [[...left]]
+        : left.flatMap((t, i) => orders([...left.slice(0, i), ...left.slice(i + 1)]).map((rest) => [t, ...rest]));
     fc.assert(
-      fc.property(fc.uniqueArray(fc.constantFrom(...six), { minLength: 2, maxLength: 6, selector: (t) => t.spelling }), fc.boolean(), (tunings, fixed) => {
-        const items = tunings.map((t) => item(t.id, t.id));
-        const [route] = dayOrder(items, fixed ? { 'guitar-6': standard } : {});
-        const played = route?.stops.map((s) => s.item.open) ?? [];
-        const work = (order: readonly (readonly number[])[]): number => order.reduce((sum, to, i) => sum + (i === 0 ? (fixed ? retuneWork(standard, to) : 0) : retuneWork(order[i - 1] ?? to, to)), 0);
-        expect(work(played)).toBe(Math.min(...orders(played).map(work)));
-      }),
+      fc.property(
+        fc.uniqueArray(fc.constantFrom(...six), { minLength: 2, maxLength: 6, selector: (t) => t.spelling }),
+        fc.boolean(),
+        (tunings, fixed) => {
+          const items = tunings.map((t) => item(t.id, t.id));
+          const [route] = dayOrder(items, fixed ? { 'guitar-6': standard } : {});
+          const played = route?.stops.map((s) => s.item.open) ?? [];
+          const work = (order: readonly (readonly number[])[]): number =>
+            order.reduce(
+              (sum, to, i) =>
+                sum + (i === 0 ? (fixed ? retuneWork(standard, to) : 0) : retuneWork(order[i - 1] ?? to, to)),
+              0,
+            );
+          expect(work(played)).toBe(Math.min(...orders(played).map(work)));
+        },
+      ),
       { numRuns: 40 },
     );
   });
@@ -115,7 +189,10 @@ describe('what a tuning does', () => {
   it('knows strings that coincide, where neighbours meet, and octave shapes that move', () => {
     expect(coincidences(open('D A D G A D'))).toContainEqual({ strings: [6, 4], semitones: 12 });
     expect(coincidences(open('D A D G A D'), [4]).some((c) => c.strings.includes(4))).toBe(false);
-    expect(coincidences(must(resolveTuning('E2 A2 D3 G3 G3 E4', guitar)).open)).toContainEqual({ strings: [3, 2], semitones: 0 });
+    expect(coincidences(must(resolveTuning('E2 A2 D3 G3 G3 E4', guitar)).open)).toContainEqual({
+      strings: [3, 2],
+      semitones: 0,
+    });
     expect(meetingFrets(standard).map((m) => m.fret)).toEqual([5, 5, 5, 4, 5]);
     expect(meetingFrets([40, 38])).toEqual([{ string: 2, neighbour: 1, fret: null }]);
     const drop = octaveShapes(open('drop-d'), standard);

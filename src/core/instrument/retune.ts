@@ -30,7 +30,13 @@ export interface RetunePlan {
  * down come first, from thick to thin, so that the neck never bears more than it must; then those that
  * go up, from thin changes to large, the largest rise last. Strings taken off are left out.
  */
-export function retunePlan(instrument: Instrument, from: readonly Midi[], to: readonly Midi[], absent: readonly StringNumber[] = [], a4: Hertz = 440): RetunePlan {
+export function retunePlan(
+  instrument: Instrument,
+  from: readonly Midi[],
+  to: readonly Midi[],
+  absent: readonly StringNumber[] = [],
+  a4: Hertz = 440,
+): RetunePlan {
   const after = tensionReport(instrument, to, absent, a4);
   const before = tensionReport(instrument, from, absent, a4);
   const worst = (string: StringNumber): TensionGrade | null => {
@@ -41,21 +47,43 @@ export function retunePlan(instrument: Instrument, from: readonly Midi[], to: re
     const string = to.length - i;
     const now = from[i] ?? target;
     if (now === target || absent.includes(string)) return [];
-    return [{ string, from: now, to: target, semitones: target - now, direction: target < now ? 'down' : 'up', targetHz: frequency(target, 0, a4), grade: worst(string) }];
+    return [
+      {
+        string,
+        from: now,
+        to: target,
+        semitones: target - now,
+        direction: target < now ? 'down' : 'up',
+        targetHz: frequency(target, 0, a4),
+        grade: worst(string),
+      },
+    ];
   });
   const down = steps.filter((s) => s.semitones < 0);
   const up = steps.filter((s) => s.semitones > 0).sort((a, b) => a.semitones - b.semitones || b.string - a.string);
   const loadChange = after.total - before.total;
-  return { steps: [...down, ...up], moved: steps.length, semitones: steps.reduce((n, s) => n + Math.abs(s.semitones), 0), loadChange, cautions: cautionsFor(up, loadChange, before.reference) };
+  return {
+    steps: [...down, ...up],
+    moved: steps.length,
+    semitones: steps.reduce((n, s) => n + Math.abs(s.semitones), 0),
+    loadChange,
+    cautions: cautionsFor(up, loadChange, before.reference),
+  };
 }
 
 function cautionsFor(up: readonly RetuneStep[], loadChange: Newtons, reference: Newtons): string[] {
   const out: string[] = [];
   const stop = up.filter((s) => s.grade === 'stop');
-  if (stop.length > 0) out.push(`Don't: string ${stop.map((s) => s.string).join(' and ')} would be near breaking. Put on a thinner string first.`);
-  if (up.length > 0) out.push('Strings that go up can snap: keep the face away, protect the eyes, raise in small steps.');
-  if (loadChange > reference * 0.15) out.push('The neck bears clearly more: have a qualified repairer look at it before it stays that way.');
-  if (loadChange < -reference * 0.25) out.push('The neck bears clearly less: strings may buzz; a lasting change needs a set-up by a qualified repairer.');
+  if (stop.length > 0)
+    out.push(
+      `Don't: string ${stop.map((s) => s.string).join(' and ')} would be near breaking. Put on a thinner string first.`,
+    );
+  if (up.length > 0)
+    out.push('Strings that go up can snap: keep the face away, protect the eyes, raise in small steps.');
+  if (loadChange > reference * 0.15)
+    out.push('The neck bears clearly more: have a qualified repairer look at it before it stays that way.');
+  if (loadChange < -reference * 0.25)
+    out.push('The neck bears clearly less: strings may buzz; a lasting change needs a set-up by a qualified repairer.');
   return out;
 }
 

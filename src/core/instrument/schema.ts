@@ -34,9 +34,21 @@ export const instrumentSchema = z.object({
   handed: z.enum(['right', 'left']),
 });
 
-export const tuningFamilySchema = z.enum(['standard', 'dropped', 'detuned', 'open', 'modal', 'baritone', 'extended', 'altered']);
+export const tuningFamilySchema = z.enum([
+  'standard',
+  'dropped',
+  'detuned',
+  'open',
+  'modal',
+  'baritone',
+  'extended',
+  'altered',
+]);
 
-export const capoSchema = z.object({ fret: z.number().int().min(1).max(12), strings: z.array(stringNumber).min(1).max(12).nullable() });
+export const capoSchema = z.object({
+  fret: z.number().int().min(1).max(12),
+  strings: z.array(stringNumber).min(1).max(12).nullable(),
+});
 
 export const setupSchema = z.object({
   instrument: instrumentSchema,
@@ -60,7 +72,10 @@ interface OldString {
  */
 export function liftSetup(value: unknown): unknown {
   if (typeof value !== 'object' || value === null || !('capo' in value) || !('instrument' in value)) return value;
-  const { capo, instrument, ...rest } = value as { capo: number; instrument: Record<string, unknown> & { kind: string; strings: OldString[] } };
+  const { capo, instrument, ...rest } = value as {
+    capo: number;
+    instrument: Record<string, unknown> & { kind: string; strings: OldString[] };
+  };
   const nylon = instrument.kind === 'classical';
   const strings = instrument.strings.map(({ wound, course, ...s }) => {
     const kind = nylon ? (wound ? 'nylon-wound' : 'nylon') : wound ? 'wound' : 'plain';
@@ -68,9 +83,21 @@ export function liftSetup(value: unknown): unknown {
     return {
       ...s,
       kind,
-      ...(course === undefined ? {} : { course: { semitones: course, gaugeMm: octave ? Math.round(s.gaugeMm * 500) / 1000 : s.gaugeMm, kind: octave && s.gaugeMm < 0.8 ? 'plain' : kind } }),
+      ...(course === undefined
+        ? {}
+        : {
+            course: {
+              semitones: course,
+              gaugeMm: octave ? Math.round(s.gaugeMm * 500) / 1000 : s.gaugeMm,
+              kind: octave && s.gaugeMm < 0.8 ? 'plain' : kind,
+            },
+          }),
     };
   });
-  const lifted: Setup = { ...(rest as Pick<Setup, 'open' | 'absent' | 'tuningId'>), instrument: { ...instrument, strings, handed: 'right' } as unknown as Setup['instrument'], capos: capo > 0 ? [{ fret: capo, strings: null }] : [] };
+  const lifted: Setup = {
+    ...(rest as Pick<Setup, 'open' | 'absent' | 'tuningId'>),
+    instrument: { ...instrument, strings, handed: 'right' } as unknown as Setup['instrument'],
+    capos: capo > 0 ? [{ fret: capo, strings: null }] : [],
+  };
   return lifted;
 }

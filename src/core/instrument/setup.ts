@@ -11,7 +11,11 @@ export interface SetupRequest {
   readonly instrument: string | Instrument;
   readonly tuning?: string | undefined;
   /** The fret of a full capo, or up to two capos, each full or on chosen strings. */
-  readonly capo?: NutFret | readonly { readonly fret: NutFret; readonly strings?: readonly StringNumber[] | null | undefined }[] | null | undefined;
+  readonly capo?:
+    | NutFret
+    | readonly { readonly fret: NutFret; readonly strings?: readonly StringNumber[] | null | undefined }[]
+    | null
+    | undefined;
   readonly frets?: number | undefined;
   readonly scaleMm?: number | undefined;
 }
@@ -37,10 +41,18 @@ export function makeSetup(request: SetupRequest, ownTunings: readonly Tuning[] =
   const reference = instrument.strings.map((s) => s.pitch);
   const tuning = request.tuning
     ? resolveTuning(request.tuning, instrument, ownTunings)
-    : ok({ tuningId: tuningOf(instrument, reference, [...ownTunings, ...TUNINGS])?.id ?? null, open: reference, absent: [], assumed: null });
+    : ok({
+        tuningId: tuningOf(instrument, reference, [...ownTunings, ...TUNINGS])?.id ?? null,
+        open: reference,
+        absent: [],
+        assumed: null,
+      });
   if (!tuning.ok) return tuning;
   const asked = typeof request.capo === 'number' ? [{ fret: request.capo, strings: null }] : (request.capo ?? []);
-  const capos = checkCapos(instrument, asked.map((c) => ({ fret: c.fret, strings: c.strings ?? null })));
+  const capos = checkCapos(
+    instrument,
+    asked.map((c) => ({ fret: c.fret, strings: c.strings ?? null })),
+  );
   if (!capos.ok) return capos;
   const { tuningId, open, absent, assumed } = tuning.value;
   return ok({ setup: { instrument, tuningId, open, absent, capos: capos.value }, assumed });
@@ -68,16 +80,25 @@ export function pitchAt(setup: Setup, { string, fret }: Position): Result<Midi> 
   if (!Number.isInteger(string) || string < 1 || string > stringCount(setup)) {
     return fail('no-string', `There is no string ${string}; this set-up has ${stringCount(setup)}.`, 'string');
   }
-  if (setup.absent.includes(string)) return fail('absent-string', `String ${string} is taken off in this set-up.`, 'string');
+  if (setup.absent.includes(string))
+    return fail('absent-string', `String ${string} is taken off in this set-up.`, 'string');
   if (!Number.isInteger(fret) || fret < 0 || fret > fretsLeft(setup, string)) {
-    return fail('no-fret', `There is no fret ${fret}; this string ends at ${fretsLeft(setup, string)}${nutOf(setup, string) > 0 ? ' above the capo' : ''}.`, 'fret');
+    return fail(
+      'no-fret',
+      `There is no fret ${fret}; this string ends at ${fretsLeft(setup, string)}${nutOf(setup, string) > 0 ? ' above the capo' : ''}.`,
+      'fret',
+    );
   }
   return ok(openPitch(setup, string) + fret);
 }
 
-/** Semitones by which a shape sounds away from its name: the change most strings share, plus the capo (a partial one leaves names as they are). */
+/**
+ * Semitones by which a shape sounds away from its name: the change most strings share, plus the capo (a partial one
+ * leaves names as they are).
+ */
 export function shapeShift(setup: Setup): Semitones {
-  const standard = setup.instrument.kind === 'baritone' ? baritoneAsGuitar(setup) : changesFromReference(setup.instrument, setup.open);
+  const standard =
+    setup.instrument.kind === 'baritone' ? baritoneAsGuitar(setup) : changesFromReference(setup.instrument, setup.open);
   const counts = new Map<number, number>();
   for (const change of standard) counts.set(change, (counts.get(change) ?? 0) + 1);
   // On a tie the smaller change wins: the hand thinks in the tuning it knows.

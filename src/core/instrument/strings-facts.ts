@@ -21,8 +21,13 @@ export function coincidences(open: readonly Midi[], absent: readonly StringNumbe
   return out;
 }
 
-/** Where each string meets its thinner neighbour: the fret that sounds the neighbour's open note (tuning by ear), null where it lies lower. */
-export function meetingFrets(open: readonly Midi[]): { readonly string: StringNumber; readonly neighbour: StringNumber; readonly fret: Fret | null }[] {
+/**
+ * Where each string meets its thinner neighbour: the fret that sounds the neighbour's open note (tuning by ear), null
+ * where it lies lower.
+ */
+export function meetingFrets(
+  open: readonly Midi[],
+): { readonly string: StringNumber; readonly neighbour: StringNumber; readonly fret: Fret | null }[] {
   return open.slice(1).map((m, i) => {
     const apart = m - (open[i] ?? m);
     return { string: open.length - i, neighbour: open.length - i - 1, fret: apart >= 0 ? apart : null };

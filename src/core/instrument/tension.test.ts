@@ -2,17 +2,30 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { frequency } from '../pitch';
-import { bendEffort, fretDistance, INSTRUMENTS, kilogramsForce, suggestGauges, tensionOf, tensionReport, unitWeight, type BendRequest, type Instrument } from './index';
+import {
+  bendEffort,
+  fretDistance,
+  INSTRUMENTS,
+  kilogramsForce,
+  suggestGauges,
+  tensionOf,
+  tensionReport,
+  unitWeight,
+  type BendRequest,
+  type Instrument,
+} from './index';
 
 const by = (id: string): Instrument => INSTRUMENTS.find((i) => i.id === id) as Instrument;
 const guitar = by('guitar-6');
-const within = (value: number, wanted: number, share: number): void => expect(Math.abs(value / wanted - 1)).toBeLessThan(share);
+const within = (value: number, wanted: number, share: number): void =>
+  expect(Math.abs(value / wanted - 1)).toBeLessThan(share);
 
 describe('geometry', () => {
   it('puts frets to a hundredth of a millimetre', () => {
     // Worked by hand for 648 mm: 648 (1 - 2^(-n/12)).
     const known: Record<number, number> = { 1: 36.37, 2: 70.7, 5: 162.55, 7: 215.51, 12: 324, 19: 431.76, 24: 486 };
-    for (const [fret, mm] of Object.entries(known)) expect(Math.abs(fretDistance(648, Number(fret)) - mm)).toBeLessThan(0.01);
+    for (const [fret, mm] of Object.entries(known))
+      expect(Math.abs(fretDistance(648, Number(fret)) - mm)).toBeLessThan(0.01);
   });
 });
 
@@ -24,62 +37,117 @@ describe('tension', () => {
 
   it('follows the formula: twice the length or pitch, four times the tension; a stated weight goes first', () => {
     fc.assert(
-      fc.property(fc.double({ min: 1e-4, max: 0.02, noNaN: true }), fc.double({ min: 400, max: 900, noNaN: true }), fc.double({ min: 30, max: 700, noNaN: true }), (mu, mm, hz) => {
-        within(tensionOf(mu, 2 * mm, hz) / tensionOf(mu, mm, hz), 4, 1e-9);
-        within(tensionOf(mu, mm, 2 * hz) / tensionOf(mu, mm, hz), 4, 1e-9);
-        within(tensionOf(mu, mm, hz), 4 * mu * (mm / 1000) ** 2 * hz ** 2, 1e-9);
-        expect(must(unitWeight({ gaugeMm: 1, kind: 'wound', unitWeight: mu }))).toBe(mu);
-      }),
+      fc.property(
+        fc.double({ min: 1e-4, max: 0.02, noNaN: true }),
+        fc.double({ min: 400, max: 900, noNaN: true }),
+        fc.double({ min: 30, max: 700, noNaN: true }),
+        (mu, mm, hz) => {
+          within(tensionOf(mu, 2 * mm, hz) / tensionOf(mu, mm, hz), 4, 1e-9);
+          within(tensionOf(mu, mm, 2 * hz) / tensionOf(mu, mm, hz), 4, 1e-9);
+          within(tensionOf(mu, mm, hz), 4 * mu * (mm / 1000) ** 2 * hz ** 2, 1e-9);
+          expect(must(unitWeight({ gaugeMm: 1, kind: 'wound', unitWeight: mu }))).toBe(mu);
+        },
+      ),
     );
   });
 
   it('takes less of a wound string’s circle than of a plain one’s, by thickness', () => {
-    const share = (gaugeMm: number): number => must(unitWeight({ gaugeMm, kind: 'wound' })) / must(unitWeight({ gaugeMm, kind: 'plain' }));
+    const share = (gaugeMm: number): number =>
+      must(unitWeight({ gaugeMm, kind: 'wound' })) / must(unitWeight({ gaugeMm, kind: 'plain' }));
     expect([share(0.6), share(1.2), share(2)].map((s) => Number(s.toFixed(3)))).toEqual([0.84, 0.81, 0.8]);
     expect(must(unitWeight({ gaugeMm: 0.7, kind: 'nylon' }))).toBeCloseTo(1140 * Math.PI * 0.35e-3 ** 2, 9);
-    expect(unitWeight({ gaugeMm: 1, kind: 'nylon-wound' })).toMatchObject({ ok: false, error: { code: 'no-unit-weight' } });
+    expect(unitWeight({ gaugeMm: 1, kind: 'nylon-wound' })).toMatchObject({
+      ok: false,
+      error: { code: 'no-unit-weight' },
+    });
     expect(unitWeight({ gaugeMm: 0, kind: 'plain' })).toMatchObject({ ok: false, error: { code: 'bad-gauge' } });
   });
 
   it('is fine for every catalogue instrument in its own tuning, and sums up', () => {
     for (const instrument of INSTRUMENTS) {
-      const report = tensionReport(instrument, instrument.strings.map((s) => s.pitch));
-      expect(report.strings.map((s) => s.grade).every((g) => g === 'fine'), instrument.id).toBe(true);
-      expect(report.total).toBeCloseTo(report.strings.reduce((sum, s) => sum + (s.newtons ?? 0), 0), 6);
+      const report = tensionReport(
+        instrument,
+        instrument.strings.map((s) => s.pitch),
+      );
+      expect(
+        report.strings.map((s) => s.grade).every((g) => g === 'fine'),
+        instrument.id,
+      ).toBe(true);
+      expect(report.total).toBeCloseTo(
+        report.strings.reduce((sum, s) => sum + (s.newtons ?? 0), 0),
+        6,
+      );
       expect(report.total).toBeCloseTo(report.reference, 6);
-      expect(report.strings).toHaveLength(instrument.strings.length + instrument.strings.filter((s) => s.course).length);
+      expect(report.strings).toHaveLength(
+        instrument.strings.length + instrument.strings.filter((s) => s.course).length,
+      );
     }
   });
 
   it('grades floppy, high and stop', () => {
-    const grades = (change: number, instrument = guitar): (string | null)[] => tensionReport(instrument, instrument.strings.map((s) => s.pitch + change)).strings.map((s) => s.grade);
+    const grades = (change: number, instrument = guitar): (string | null)[] =>
+      tensionReport(
+        instrument,
+        instrument.strings.map((s) => s.pitch + change),
+      ).strings.map((s) => s.grade);
     expect(new Set(grades(-7))).toEqual(new Set(['floppy']));
     expect(grades(2)).toContain('high');
     const up4 = grades(4);
     expect([up4[5], up4[0]]).toEqual(['stop', 'high']);
     expect(grades(-1).every((g) => g === 'fine')).toBe(true);
     expect(grades(-6, by('bass-4'))).toContain('floppy');
-    const report = tensionReport(guitar, guitar.strings.map((s) => s.pitch + 4));
-    expect(report.strings[5]?.why).toContain('don\'t tune there');
-    expect(tensionReport(guitar, guitar.strings.map((s) => s.pitch), [6, 1]).strings.map((s) => s.string)).toEqual([5, 4, 3, 2]);
+    const report = tensionReport(
+      guitar,
+      guitar.strings.map((s) => s.pitch + 4),
+    );
+    expect(report.strings[5]?.why).toContain("don't tune there");
+    expect(
+      tensionReport(
+        guitar,
+        guitar.strings.map((s) => s.pitch),
+        [6, 1],
+      ).strings.map((s) => s.string),
+    ).toEqual([5, 4, 3, 2]);
     expect(kilogramsForce(9.80665)).toBe(1);
   });
 
   it('uses each string’s own length on fanned frets, and says what it can’t know', () => {
     const strings = guitar.strings.map((s, i) => (i === 0 ? { ...s, scaleMm: 686 } : s));
-    const [long] = tensionReport({ ...guitar, strings }, guitar.strings.map((s) => s.pitch)).strings;
-    const [short] = tensionReport(guitar, guitar.strings.map((s) => s.pitch)).strings;
+    const [long] = tensionReport(
+      { ...guitar, strings },
+      guitar.strings.map((s) => s.pitch),
+    ).strings;
+    const [short] = tensionReport(
+      guitar,
+      guitar.strings.map((s) => s.pitch),
+    ).strings;
     within((long?.newtons ?? 0) / (short?.newtons ?? 1), (686 / 648) ** 2, 1e-9);
     const nylon = by('nylon-6');
-    const bare = { ...nylon, strings: nylon.strings.map((s) => ({ pitch: s.pitch, gaugeMm: s.gaugeMm, kind: s.kind })) };
-    expect(tensionReport(bare, bare.strings.map((s) => s.pitch)).strings[0]).toMatchObject({ newtons: null, grade: null });
+    const bare = {
+      ...nylon,
+      strings: nylon.strings.map((s) => ({ pitch: s.pitch, gaugeMm: s.gaugeMm, kind: s.kind })),
+    };
+    expect(
+      tensionReport(
+        bare,
+        bare.strings.map((s) => s.pitch),
+      ).strings[0],
+    ).toMatchObject({ newtons: null, grade: null });
   });
 });
 
 describe('suggested gauges', () => {
   it('keep what is on in the instrument’s own tuning, and go heavier for a lower one', () => {
-    expect(suggestGauges(guitar, guitar.strings.map((s) => s.pitch)).every((s) => !s.change)).toBe(true);
-    const low = suggestGauges(guitar, guitar.strings.map((s) => s.pitch - 4));
+    expect(
+      suggestGauges(
+        guitar,
+        guitar.strings.map((s) => s.pitch),
+      ).every((s) => !s.change),
+    ).toBe(true);
+    const low = suggestGauges(
+      guitar,
+      guitar.strings.map((s) => s.pitch - 4),
+    );
     low.forEach((s, i) => {
       expect(s.change).toBe(true);
       expect(s.gaugeMm).toBeGreaterThan(guitar.strings[i]?.gaugeMm ?? 9);
@@ -87,13 +155,33 @@ describe('suggested gauges', () => {
     });
   });
   it('never break a wire, and leave nylon alone', () => {
-    for (const s of suggestGauges(guitar, guitar.strings.map((x) => x.pitch + 5))) if (s.kind === 'plain') expect(s.newtons / ((Math.PI * (s.gaugeMm / 1000) ** 2) / 4)).toBeLessThan(0.8 * 2.6e9);
-    expect(suggestGauges(by('nylon-6'), by('nylon-6').strings.map((s) => s.pitch - 2))).toEqual([]);
+    for (const s of suggestGauges(
+      guitar,
+      guitar.strings.map((x) => x.pitch + 5),
+    ))
+      if (s.kind === 'plain') expect(s.newtons / ((Math.PI * (s.gaugeMm / 1000) ** 2) / 4)).toBeLessThan(0.8 * 2.6e9);
+    expect(
+      suggestGauges(
+        by('nylon-6'),
+        by('nylon-6').strings.map((s) => s.pitch - 2),
+      ),
+    ).toEqual([]);
   });
 });
 
 describe('bends', () => {
-  const bend = (change: Partial<BendRequest> = {}) => must(bendEffort({ make: { gaugeMm: 0.254, kind: 'plain' }, scaleMm: 648, openHz: frequency(64), fret: 7, nut: 0, cents: 200, ...change }));
+  const bend = (change: Partial<BendRequest> = {}) =>
+    must(
+      bendEffort({
+        make: { gaugeMm: 0.254, kind: 'plain' },
+        scaleMm: 648,
+        openHz: frequency(64),
+        fret: 7,
+        nut: 0,
+        cents: 200,
+        ...change,
+      }),
+    );
   it('are harder near the nut, on thicker strings, for wider bends and on longer scales', () => {
     expect(bend({ fret: 1 }).newtons).toBeGreaterThan(bend({ fret: 3 }).newtons);
     expect(bend({ fret: 3 }).newtons).toBeGreaterThan(bend().newtons);
@@ -116,8 +204,15 @@ describe('bends', () => {
     expect(bend({ fret: 5, nut: 3 }).newtons).toBeGreaterThan(bend({ fret: 5 }).newtons);
   });
   it('are refused where there is nothing to bend', () => {
-    expect(bendEffort({ make: { gaugeMm: 0.254, kind: 'plain' }, scaleMm: 648, openHz: 330, fret: 3, nut: 3, cents: 200 })).toMatchObject({ ok: false, error: { at: 'fret' } });
-    expect(bendEffort({ make: { gaugeMm: 0.254, kind: 'plain' }, scaleMm: 648, openHz: 330, fret: 3, nut: 0, cents: 0 })).toMatchObject({ ok: false, error: { at: 'cents' } });
-    expect(bendEffort({ make: { gaugeMm: 1, kind: 'nylon-wound' }, scaleMm: 650, openHz: 82, fret: 3, nut: 0, cents: 50 }).ok).toBe(false);
+    expect(
+      bendEffort({ make: { gaugeMm: 0.254, kind: 'plain' }, scaleMm: 648, openHz: 330, fret: 3, nut: 3, cents: 200 }),
+    ).toMatchObject({ ok: false, error: { at: 'fret' } });
+    expect(
+      bendEffort({ make: { gaugeMm: 0.254, kind: 'plain' }, scaleMm: 648, openHz: 330, fret: 3, nut: 0, cents: 0 }),
+    ).toMatchObject({ ok: false, error: { at: 'cents' } });
+    expect(
+      bendEffort({ make: { gaugeMm: 1, kind: 'nylon-wound' }, scaleMm: 650, openHz: 82, fret: 3, nut: 0, cents: 50 })
+        .ok,
+    ).toBe(false);
   });
 });

@@ -1,4 +1,13 @@
-import { fail, ok, type Hertz, type Midi, type Millimetres, type Newtons, type Result, type StringNumber } from '../base';
+import {
+  fail,
+  ok,
+  type Hertz,
+  type Midi,
+  type Millimetres,
+  type Newtons,
+  type Result,
+  type StringNumber,
+} from '../base';
 import { frequency } from '../pitch';
 import type { Instrument, StringMake } from './types';
 
@@ -30,12 +39,20 @@ export function unitWeight({ gaugeMm, kind, unitWeight: stated }: StringMake): R
     case 'nylon':
       return ok(NYLON * area(gaugeMm));
     case 'nylon-wound':
-      return fail('no-unit-weight', 'A wound nylon string has a floss core that no formula fits: give its unit weight in kg/m, as the maker states it.', 'unitWeight');
+      return fail(
+        'no-unit-weight',
+        'A wound nylon string has a floss core that no formula fits: give its unit weight in kg/m, as the maker states it.',
+        'unitWeight',
+      );
   }
 }
 
-/** Tension in newtons of a string of unit weight mu (kg/m), speaking length L (mm), at f (Hz): T = 4 mu L² f² (Mersenne). */
-export const tensionOf = (mu: number, lengthMm: Millimetres, f: Hertz): Newtons => 4 * mu * (lengthMm / 1000) ** 2 * f * f;
+/**
+ * Tension in newtons of a string of unit weight mu (kg/m), speaking length L (mm), at f (Hz): T = 4 mu L² f²
+ * (Mersenne).
+ */
+export const tensionOf = (mu: number, lengthMm: Millimetres, f: Hertz): Newtons =>
+  4 * mu * (lengthMm / 1000) ** 2 * f * f;
 
 /** Speaking length of a string from nut to bridge. */
 export const lengthOf = (instrument: Instrument, string: StringNumber): Millimetres =>
@@ -71,7 +88,12 @@ export interface TensionReport {
  * Tension of every string of an instrument at open pitches (thick to thin), against the pitches
  * it is strung for. A capo does not change it. Strings taken off are left out.
  */
-export function tensionReport(instrument: Instrument, open: readonly Midi[], absent: readonly StringNumber[] = [], a4: Hertz = 440): TensionReport {
+export function tensionReport(
+  instrument: Instrument,
+  open: readonly Midi[],
+  absent: readonly StringNumber[] = [],
+  a4: Hertz = 440,
+): TensionReport {
   const strings: StringTension[] = [];
   instrument.strings.forEach((s, i) => {
     const string = instrument.strings.length - i;
@@ -79,13 +101,34 @@ export function tensionReport(instrument: Instrument, open: readonly Midi[], abs
     const length = lengthOf(instrument, string);
     const pitch = open[i] ?? s.pitch;
     strings.push(oneString(instrument, s, string, false, pitch, s.pitch, length, a4));
-    if (s.course) strings.push(oneString(instrument, s.course, string, true, pitch + s.course.semitones, s.pitch + s.course.semitones, length, a4));
+    if (s.course)
+      strings.push(
+        oneString(
+          instrument,
+          s.course,
+          string,
+          true,
+          pitch + s.course.semitones,
+          s.pitch + s.course.semitones,
+          length,
+          a4,
+        ),
+      );
   });
   const sum = (of: 'newtons' | 'reference'): Newtons => strings.reduce((total, s) => total + (s[of] ?? 0), 0);
   return { strings, total: sum('newtons'), reference: sum('reference') };
 }
 
-function oneString(instrument: Instrument, make: StringMake, string: StringNumber, partner: boolean, pitch: Midi, made: Midi, length: Millimetres, a4: Hertz): StringTension {
+function oneString(
+  instrument: Instrument,
+  make: StringMake,
+  string: StringNumber,
+  partner: boolean,
+  pitch: Midi,
+  made: Midi,
+  length: Millimetres,
+  a4: Hertz,
+): StringTension {
   const about = { string, partner, pitch, gaugeMm: make.gaugeMm, kind: make.kind };
   const mu = unitWeight(make);
   if (!mu.ok) return { ...about, newtons: null, reference: null, stress: null, grade: null, why: mu.error.message };
@@ -93,7 +136,14 @@ function oneString(instrument: Instrument, make: StringMake, string: StringNumbe
   const reference = tensionOf(mu.value, length, frequency(made));
   const stress = make.kind === 'plain' ? newtons / area(make.gaugeMm) / STRENGTH : null;
   const grade = gradeOf(instrument, newtons, reference, stress);
-  return { ...about, newtons, reference, stress, grade, why: whyGrade(grade, newtons, reference, stress, floppyBelow(instrument)) };
+  return {
+    ...about,
+    newtons,
+    reference,
+    stress,
+    grade,
+    why: whyGrade(grade, newtons, reference, stress, floppyBelow(instrument)),
+  };
 }
 
 const floppyBelow = (instrument: Instrument): Newtons => (instrument.kind === 'bass' ? FLOPPY.bass : FLOPPY.guitar);
@@ -106,7 +156,13 @@ function gradeOf(instrument: Instrument, newtons: Newtons, reference: Newtons, s
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
 
-function whyGrade(grade: TensionGrade, newtons: Newtons, reference: Newtons, stress: number | null, floppy: Newtons): string {
+function whyGrade(
+  grade: TensionGrade,
+  newtons: Newtons,
+  reference: Newtons,
+  stress: number | null,
+  floppy: Newtons,
+): string {
   switch (grade) {
     case 'stop':
       return `The wire is at ${percent(stress ?? 0)} of what it bears, over the ${percent(STOP_SHARE)} that is safe: don't tune there, take a thinner string.`;
@@ -115,7 +171,9 @@ function whyGrade(grade: TensionGrade, newtons: Newtons, reference: Newtons, str
     case 'floppy':
       return `Below ${floppy} N a string buzzes and goes sharp when struck or pressed; take a thicker one.`;
     case 'fine':
-      return newtons < reference * 0.85 ? `${percent(1 - newtons / reference)} below its own tuning: softer, still playable.` : 'As the string is meant to feel.';
+      return newtons < reference * 0.85
+        ? `${percent(1 - newtons / reference)} below its own tuning: softer, still playable.`
+        : 'As the string is meant to feel.';
   }
 }
 
@@ -125,8 +183,14 @@ export const kilogramsForce = (newtons: Newtons): number => newtons / 9.80665;
 /** Gauges that are sold, in thousandths of an inch. */
 const SOLD = {
   plain: [7, 8, 8.5, 9, 9.5, 10, 10.5, 11, 11.5, 12, 13, 14, 15, 16, 17, 18, 19, 20, 22, 24],
-  wound: [18, 20, 21, 22, 24, 26, 28, 30, 32, 34, 36, 38, 40, 42, 44, 46, 48, 49, 50, 52, 54, 56, 58, 59, 60, 62, 64, 66, 68, 70, 72, 74, 76, 80],
-  bass: [25, 28, 30, 32, 35, 40, 45, 50, 55, 60, 65, 70, 75, 80, 85, 90, 95, 100, 105, 110, 115, 120, 125, 130, 135, 140, 145],
+  wound: [
+    18, 20, 21, 22, 24, 26, 28, 30, 32, 34, 36, 38, 40, 42, 44, 46, 48, 49, 50, 52, 54, 56, 58, 59, 60, 62, 64, 66, 68,
+    70, 72, 74, 76, 80,
+  ],
+  bass: [
+    25, 28, 30, 32, 35, 40, 45, 50, 55, 60, 65, 70, 75, 80, 85, 90, 95, 100, 105, 110, 115, 120, 125, 130, 135, 140,
+    145,
+  ],
 } as const;
 const THOUSANDTH = 0.0254;
 
@@ -147,7 +211,11 @@ export interface GaugeSuggestion {
  * pitches. Plain steel whose wire would be overstressed is passed over. Nylon sets are sold by
  * tension, not gauge: left out.
  */
-export function suggestGauges(instrument: Instrument, open: readonly Midi[], absent: readonly StringNumber[] = []): GaugeSuggestion[] {
+export function suggestGauges(
+  instrument: Instrument,
+  open: readonly Midi[],
+  absent: readonly StringNumber[] = [],
+): GaugeSuggestion[] {
   const report = tensionReport(instrument, open, absent).strings.filter((s) => !s.partner);
   return report.flatMap((now): GaugeSuggestion[] => {
     if (now.reference === null || now.newtons === null || now.kind === 'nylon' || now.kind === 'nylon-wound') return [];
@@ -166,7 +234,10 @@ export function suggestGauges(instrument: Instrument, open: readonly Midi[], abs
         // The kind that is on stays unless the other comes clearly nearer: plain and wound feel and sound unlike.
         const strange = kind === now.kind ? 0 : reference * 0.06;
         const miss = Math.abs(newtons - reference) + strange;
-        if (best === null || miss < Math.abs(best.newtons - reference) + (best.kind === now.kind ? 0 : reference * 0.06)) {
+        if (
+          best === null ||
+          miss < Math.abs(best.newtons - reference) + (best.kind === now.kind ? 0 : reference * 0.06)
+        ) {
           best = { string: now.string, gaugeMm, thousandths, kind, newtons, reference, change: false };
         }
       }

@@ -23,7 +23,11 @@ export const MAX_TUNING_SHIFT = 12;
  * without octave take the octave nearest to the instrument's reference tuning (downward on a tie,
  * since slackening is the safer reading).
  */
-export function resolveTuning(text: string, instrument: Instrument, own: readonly Tuning[] = []): Result<ResolvedTuning> {
+export function resolveTuning(
+  text: string,
+  instrument: Instrument,
+  own: readonly Tuning[] = [],
+): Result<ResolvedTuning> {
   const typed = text.trim();
   const all = own.length > 0 ? [...own, ...TUNINGS] : TUNINGS;
   const reference = instrument.strings.map((s) => s.pitch);
@@ -31,7 +35,11 @@ export function resolveTuning(text: string, instrument: Instrument, own: readonl
   if (known) {
     const open = tuningPitches(known);
     if (open.length !== reference.length) {
-      return fail('string-count', `"${known.name}" is for ${open.length} strings; ${instrument.name} has ${reference.length}.`, 'tuning');
+      return fail(
+        'string-count',
+        `"${known.name}" is for ${open.length} strings; ${instrument.name} has ${reference.length}.`,
+        'tuning',
+      );
     }
     return ok({ tuningId: known.id, open, absent: [], assumed: null });
   }
@@ -59,7 +67,8 @@ export function resolveTuning(text: string, instrument: Instrument, own: readonl
     const exact = parsePitch(name);
     const spelled = exact === null ? parseName(name) : null;
     const midi = exact ?? (spelled ? nearest(pitchClass(spelled), ref) : null);
-    if (midi === null) return fail('bad-note', `"${name}" is no note name. Use letters A to G with # or b.`, `tuning, string ${string}`);
+    if (midi === null)
+      return fail('bad-note', `"${name}" is no note name. Use letters A to G with # or b.`, `tuning, string ${string}`);
     if (Math.abs(midi - ref) > MAX_TUNING_SHIFT) {
       return fail(
         'far-tuning',
@@ -70,9 +79,12 @@ export function resolveTuning(text: string, instrument: Instrument, own: readonl
     guessed ||= exact === null;
     open.push(midi);
   }
-  if (absent.length === reference.length) return fail('no-strings', 'Every string is taken off; leave at least one on.', 'tuning');
+  if (absent.length === reference.length)
+    return fail('no-strings', 'Every string is taken off; leave at least one on.', 'tuning');
   const same = absent.length === 0 ? tuningOf(instrument, open, all) : undefined;
-  const assumed = guessed ? `Octaves taken nearest to this instrument's own tuning: ${open.map((m, i) => (names[i] === 'x' ? 'off' : asciiPitch(m))).join(' ')}.` : null;
+  const assumed = guessed
+    ? `Octaves taken nearest to this instrument's own tuning: ${open.map((m, i) => (names[i] === 'x' ? 'off' : asciiPitch(m))).join(' ')}.`
+    : null;
   return ok({ tuningId: same?.id ?? null, open, absent, assumed });
 }
 
@@ -82,7 +94,12 @@ function changedStrings(text: string, reference: readonly Midi[]): Result<string
   for (const word of text.split(/[\s,]+/).filter(Boolean)) {
     const m = /^(\d{1,2})=(.+)$/.exec(word);
     const string = Number(m?.[1] ?? 0);
-    if (!m || string < 1 || string > reference.length) return fail('bad-change', `"${word}" is no change of a string: write the string's number, "=" and its note, such as 6=D. Strings are 1 (thinnest) to ${reference.length}.`, 'tuning');
+    if (!m || string < 1 || string > reference.length)
+      return fail(
+        'bad-change',
+        `"${word}" is no change of a string: write the string's number, "=" and its note, such as 6=D. Strings are 1 (thinnest) to ${reference.length}.`,
+        'tuning',
+      );
     names[reference.length - string] = /^(x|off)$/i.test(m[2] ?? '') ? 'x' : (m[2] ?? '');
   }
   return ok(names);
@@ -90,9 +107,10 @@ function changedStrings(text: string, reference: readonly Midi[]): Result<string
 
 function tokenise(text: string): Result<string[]> {
   const spaced = text.split(/[\s,-]+/).filter(Boolean);
-  const joined = spaced.length === 1 ? spaced[0] ?? '' : null;
+  const joined = spaced.length === 1 ? (spaced[0] ?? '') : null;
   const tokens = joined === null ? spaced : [...joined.matchAll(/[A-Ga-g][#b♯♭]*\d?|x|X|./gu)].map((m) => m[0]);
-  if (tokens.length === 0) return fail('empty-tuning', 'No tuning given. Spell it thick to thin, for example D A D G B E.', 'tuning');
+  if (tokens.length === 0)
+    return fail('empty-tuning', 'No tuning given. Spell it thick to thin, for example D A D G B E.', 'tuning');
   if (tokens.length > 12) return fail('string-count', 'More than 12 strings named.', 'tuning');
   return ok(tokens.map((t) => (/^(x|off)$/i.test(t) ? 'x' : t)));
 }
@@ -103,12 +121,17 @@ function nearest(pc: number, reference: Midi): Midi {
 }
 
 /** The tuning of a list that these open pitches are, one meant for this instrument first. */
-export function tuningOf(instrument: Instrument, open: readonly Midi[], among: readonly Tuning[] = TUNINGS): Tuning | undefined {
+export function tuningOf(
+  instrument: Instrument,
+  open: readonly Midi[],
+  among: readonly Tuning[] = TUNINGS,
+): Tuning | undefined {
   const same = among.filter((t) => equal(tuningPitches(t), open));
   return same.find((t) => t.instruments.includes(instrument.id)) ?? same[0];
 }
 
-const equal = (a: readonly number[], b: readonly number[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
+const equal = (a: readonly number[], b: readonly number[]): boolean =>
+  a.length === b.length && a.every((x, i) => x === b[i]);
 
 /** Per-string change from the instrument's reference tuning, thick to thin, in semitones. */
 export const changesFromReference = (instrument: Instrument, open: readonly Midi[]): number[] =>

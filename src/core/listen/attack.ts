@@ -4,7 +4,10 @@ import type { Seconds } from '../base';
 const AROUND: Seconds = 0.012;
 const LOOK: Seconds = 0.004;
 const STEP: Seconds = 0.002;
-/** Decibels a pick stands over what sounded before, and over the note it sets off: surely where it is none, and where both are needed to tell. */
+/**
+ * Decibels a pick stands over what sounded before, and over the note it sets off: surely where it is none, and where
+ * both are needed to tell.
+ */
 const NO_PICK = 3;
 const OVER_BEFORE = 7;
 const OVER_NOTE = 6;
@@ -13,7 +16,10 @@ const BRIGHTER = 3;
 /** Below this rate too little of a pick's noise is left in a recording. */
 const LEAST_RATE = 16_000;
 
-/** Power of the sharp edges of a stretch, a sample: second differences rise by 12 dB an octave and leave little of the strings. */
+/**
+ * Power of the sharp edges of a stretch, a sample: second differences rise by 12 dB an octave and leave little of the
+ * strings.
+ */
 function sharpness(x: Float32Array, rate: number, from: Seconds, to: Seconds): number {
   const first = Math.max(2, Math.round(from * rate));
   const last = Math.min(x.length, Math.round(to * rate));

@@ -21,7 +21,12 @@ const FASTEST = 240;
  * from the beats. `asked` settles the level: beats are sought at the multiple nearest to it. Null
  * where nothing is struck often enough.
  */
-export function beatsOf(samples: Float32Array, rate: number, asked: number | null = null, known: ReturnType<typeof onsetStrength> | null = null): Beats | null {
+export function beatsOf(
+  samples: Float32Array,
+  rate: number,
+  asked: number | null = null,
+  known: ReturnType<typeof onsetStrength> | null = null,
+): Beats | null {
   const { flux, hop, onsets } = known ?? onsetStrength(samples, rate);
   if (onsets.length < 4) return null;
   const strength = spikes(flux, onsets, hop);
@@ -36,15 +41,28 @@ export function beatsOf(samples: Float32Array, rate: number, asked: number | nul
   const liking = (bpm: number): number => Math.exp(-0.5 * (Math.log2(bpm / 112) / 0.75) ** 2);
   const score = (lag: number): number => {
     // The bar repeats too: two periods speak for one.
-    const at = (l: number): number => Math.max(auto[Math.floor(l)] ?? 0, auto[Math.round(l)] ?? 0, auto[Math.ceil(l)] ?? 0);
-    return ((at(lag) + 0.6 * at(2 * lag)) / unit + 1.4 * agreement(onsets, lag * hop, 4) + 0.7 * agreement(onsets, lag * hop, 2) + 0.5 * agreement(onsets, lag * hop, 1)) * liking(60 / (lag * hop));
+    const at = (l: number): number =>
+      Math.max(auto[Math.floor(l)] ?? 0, auto[Math.round(l)] ?? 0, auto[Math.ceil(l)] ?? 0);
+    return (
+      ((at(lag) + 0.6 * at(2 * lag)) / unit +
+        1.4 * agreement(onsets, lag * hop, 4) +
+        0.7 * agreement(onsets, lag * hop, 2) +
+        0.5 * agreement(onsets, lag * hop, 1)) *
+      liking(60 / (lag * hop))
+    );
   };
-  const unit = 1.6 * Math.max(1e-12, auto.slice(shortest, longest).reduce((a, b) => Math.max(a, b), 0));
+  const unit =
+    1.6 *
+    Math.max(
+      1e-12,
+      auto.slice(shortest, longest).reduce((a, b) => Math.max(a, b), 0),
+    );
   let best = shortest;
   let top = -1;
   // Finer than the hop: a grid of quarter beats tells a tempo from its neighbours.
   for (let lag = shortest; lag <= longest; lag *= 1.0025) {
-    const s = asked === null ? score(lag) : score(lag) * Math.exp(-0.5 * (Math.log2(60 / (lag * hop) / asked) / 0.04) ** 2);
+    const s =
+      asked === null ? score(lag) : score(lag) * Math.exp(-0.5 * (Math.log2(60 / (lag * hop) / asked) / 0.04) ** 2);
     if (s > top) [top, best] = [s, lag];
   }
   const beats = alongPeriod(strength, best, hop);
@@ -53,7 +71,12 @@ export function beatsOf(samples: Float32Array, rate: number, asked: number | nul
   const plain = score(best);
   const alternatives = [2, 0.5, 3, 1 / 3, 1.5, 2 / 3]
     .map((m) => ({ bpm: Math.round(bpm * m * 100) / 100, share: score(best / m) / Math.max(1e-12, plain) }))
-    .filter((a) => a.bpm >= SLOWEST && a.bpm <= FASTEST && (a.share > 0.35 || a.bpm === Math.round(bpm * 200) / 100 || a.bpm === Math.round(bpm * 50) / 100))
+    .filter(
+      (a) =>
+        a.bpm >= SLOWEST &&
+        a.bpm <= FASTEST &&
+        (a.share > 0.35 || a.bpm === Math.round(bpm * 200) / 100 || a.bpm === Math.round(bpm * 50) / 100),
+    )
     .map((a) => ({ bpm: a.bpm, share: Math.round(a.share * 100) / 100 }))
     .sort((a, b) => b.share - a.share);
   const rival = Math.max(0, ...alternatives.map((a) => a.share));
@@ -64,16 +87,31 @@ export function beatsOf(samples: Float32Array, rate: number, asked: number | nul
   if (place !== null && place < 0.45) {
     // The long half comes first: what was taken for the beats lies between them.
     const short = place;
-    times = snapped(times.map((t, i) => t + short * ((times[i + 1] ?? t + period) - t)), onsets);
+    times = snapped(
+      times.map((t, i) => t + short * ((times[i + 1] ?? t + period) - t)),
+      onsets,
+    );
     place = 1 - short;
   }
-  return { bpm, alternatives, certainty: Math.round(Math.max(0.05, Math.min(0.98, (asked === null ? 1 / (1 + rival) : 0.9) * (0.55 + 0.6 * regular))) * 100) / 100, beats: times.map((t) => Math.round(t * 1000) / 1000), swing: place === null ? null : Math.round((place / (1 - place)) * 100) / 100 };
+  return {
+    bpm,
+    alternatives,
+    certainty:
+      Math.round(
+        Math.max(0.05, Math.min(0.98, (asked === null ? 1 / (1 + rival) : 0.9) * (0.55 + 0.6 * regular))) * 100,
+      ) / 100,
+    beats: times.map((t) => Math.round(t * 1000) / 1000),
+    swing: place === null ? null : Math.round((place / (1 - place)) * 100) / 100,
+  };
 }
 
 /** For so long a tempo is taken as steady. */
 const STEADY: Seconds = 7;
 
-/** How well strokes lie on a grid of `parts` to a period, whatever its phase: 1 all, 0 none, over stretches of a few seconds. */
+/**
+ * How well strokes lie on a grid of `parts` to a period, whatever its phase: 1 all, 0 none, over stretches of a few
+ * seconds.
+ */
 function agreement(onsets: readonly Seconds[], period: Seconds, parts: number): number {
   const end = onsets.at(-1) ?? 0;
   let sum = 0;
@@ -104,8 +142,10 @@ function spikes(flux: Float64Array, onsets: readonly Seconds[], hop: Seconds): F
   for (const t of onsets) {
     const f = t / hop;
     let strong = 0;
-    for (let k = Math.max(0, Math.floor(f) - 2); k <= Math.min(flux.length - 1, Math.ceil(f) + 5); k++) strong = Math.max(strong, flux[k] as number);
-    for (let k = Math.max(0, Math.floor(f) - 6); k <= Math.min(out.length - 1, Math.ceil(f) + 6); k++) out[k] = Math.max(out[k] as number, Math.sqrt(strong) * Math.exp(-0.5 * ((k - f) / 2.2) ** 2));
+    for (let k = Math.max(0, Math.floor(f) - 2); k <= Math.min(flux.length - 1, Math.ceil(f) + 5); k++)
+      strong = Math.max(strong, flux[k] as number);
+    for (let k = Math.max(0, Math.floor(f) - 6); k <= Math.min(out.length - 1, Math.ceil(f) + 6); k++)
+      out[k] = Math.max(out[k] as number, Math.sqrt(strong) * Math.exp(-0.5 * ((k - f) / 2.2) ** 2));
   }
   return out;
 }
@@ -128,7 +168,8 @@ function alongPeriod(strength: Float64Array, period: number, hop: Seconds): Seco
     back[i] = from;
   }
   let at = n - 1;
-  for (let i = Math.max(0, n - Math.round(1.5 * period)); i < n; i++) if ((total[i] as number) > (total[at] as number)) at = i;
+  for (let i = Math.max(0, n - Math.round(1.5 * period)); i < n; i++)
+    if ((total[i] as number) > (total[at] as number)) at = i;
   const beats: Seconds[] = [];
   for (; at >= 0; at = back[at] as number) beats.push(at * hop);
   return beats.reverse();
@@ -136,7 +177,9 @@ function alongPeriod(strength: Float64Array, period: number, hop: Seconds): Seco
 
 /** A beat with a stroke near is where the stroke is. */
 const snapped = (beats: readonly Seconds[], onsets: readonly Seconds[]): Seconds[] =>
-  beats.map((b) => onsets.reduce((best, t) => (Math.abs(t - b) < Math.abs(best - b) ? t : best), b + 0.045)).map((t, i) => (Math.abs(t - (beats[i] ?? t)) < 0.045 ? t : (beats[i] ?? t)));
+  beats
+    .map((b) => onsets.reduce((best, t) => (Math.abs(t - b) < Math.abs(best - b) ? t : best), b + 0.045))
+    .map((t, i) => (Math.abs(t - (beats[i] ?? t)) < 0.045 ? t : (beats[i] ?? t)));
 
 /** The period of beats by least squares over their numbers; a beat far off the line is left out. */
 function periodOf(beats: readonly Seconds[], rough: Seconds): Seconds {

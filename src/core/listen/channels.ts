@@ -3,7 +3,10 @@ export type Channels = 'both' | 'left' | 'right' | 'middle' | 'sides';
 /** A band around one player. */
 export type Band = 'all' | 'guitar' | 'bass';
 
-/** One channel out of what a recording has. Sides are what the two do not share. Of more than two, the first two count, the others are added to both. */
+/**
+ * One channel out of what a recording has. Sides are what the two do not share. Of more than two, the first two
+ * count, the others are added to both.
+ */
 export function heardChannel(channels: readonly Float32Array[], which: Channels): Float32Array {
   const [first, second] = channels;
   if (!first) return new Float32Array(0);
@@ -20,13 +23,20 @@ export function heardChannel(channels: readonly Float32Array[], which: Channels)
 }
 
 /** Limits of a band in hertz. */
-export const BANDS: Readonly<Record<Exclude<Band, 'all'>, readonly [number, number]>> = { guitar: [75, 5_000], bass: [28, 700] };
+export const BANDS: Readonly<Record<Exclude<Band, 'all'>, readonly [number, number]>> = {
+  guitar: [75, 5_000],
+  bass: [28, 700],
+};
 
-/** Keeps a band: second-order Butterworth high-pass and low-pass, forward and back so that nothing is displaced in time. */
+/**
+ * Keeps a band: second-order Butterworth high-pass and low-pass, forward and back so that nothing is displaced in
+ * time.
+ */
 export function banded(x: Float32Array, rate: number, band: Band): Float32Array {
   if (band === 'all') return x.slice();
   const [low, high] = BANDS[band];
-  const once = (input: Float32Array): Float32Array => biquad(biquad(input, rate, low, true), rate, Math.min(high, rate * 0.45), false);
+  const once = (input: Float32Array): Float32Array =>
+    biquad(biquad(input, rate, low, true), rate, Math.min(high, rate * 0.45), false);
   return once(once(x).reverse()).reverse();
 }
 

@@ -24,7 +24,10 @@ export interface Listened {
   readonly sets: readonly HeardSet[];
 }
 
-/** Listens to a whole sound: reference first, then in that reference to strokes, beats, line and chords. Throws RangeError for a rate or length outside ONSET_LIMITS. */
+/**
+ * Listens to a whole sound: reference first, then in that reference to strokes, beats, line and chords. Throws
+ * RangeError for a rate or length outside ONSET_LIMITS.
+ */
 export function listenTo(samples: Float32Array, rate: number, options: ListenOptions): Listened {
   const { reachable } = options;
   const progress = options.progress ?? ((): void => undefined);
@@ -37,10 +40,14 @@ export function listenTo(samples: Float32Array, rate: number, options: ListenOpt
   const low = reachable ? Math.min(...reachable.open) : options.low;
   const high = reachable ? Math.max(...reachable.open) + reachable.frets : options.high;
   const cents = reference && reference.certainty > 0.3 ? reference.cents : 0;
-  const { notes } = heardLine(samples, rate, { low, high, reference: cents, strikes: struck.onsets, progress: (s) => progress(0.25 + 0.55 * s) });
+  const { notes } = heardLine(samples, rate, {
+    low,
+    high,
+    reference: cents,
+    strikes: struck.onsets,
+    progress: (s) => progress(0.25 + 0.55 * s),
+  });
   const sets = reachable ? heardSets(samples, rate, struck.onsets, reachable, cents) : [];
   progress(1);
   return { seconds: samples.length / rate, reference, beats, strokes: struck.onsets, notes, sets };
 }
-
-

@@ -23,7 +23,8 @@ const SEARCH = 0.17;
 /** A jump of the level by this factor within 40 ms is a new stroke. */
 const ATTACK = 2.2;
 /** Compared with the loudest of the last 30 ms, so that the beating of low partials is no stroke. */
-const jumps = (now: number, before: readonly number[]): boolean => before.length === 0 ? now > 0 : now > ATTACK * Math.max(...before.slice(-3), 1e-9);
+const jumps = (now: number, before: readonly number[]): boolean =>
+  before.length === 0 ? now > 0 : now > ATTACK * Math.max(...before.slice(-3), 1e-9);
 /** Below this the string has died away. */
 const SILENCE = 1e-4;
 /** Aperiodicity above which a string that rang for a while is heard no more. */
@@ -92,8 +93,12 @@ export class Ear {
     const now = Math.sqrt(this.energy / this.energyCount);
     const bright = Math.sqrt(this.bright / this.energyCount);
     this.energy = this.energyCount = this.bright = 0;
-    if (now > SILENCE && (jumps(now, this.levels) || jumps(bright, this.brights))) this.attackAt = this.count - Math.round(this.rate * 0.01);
-    for (const [list, value] of [[this.levels, now], [this.brights, bright]] as const) {
+    if (now > SILENCE && (jumps(now, this.levels) || jumps(bright, this.brights)))
+      this.attackAt = this.count - Math.round(this.rate * 0.01);
+    for (const [list, value] of [
+      [this.levels, now],
+      [this.brights, bright],
+    ] as const) {
       list.push(value);
       if (list.length > 8) list.shift();
     }
@@ -136,9 +141,17 @@ class LowPass {
 
   constructor(cut: number) {
     const k = Math.tan(Math.PI * Math.min(0.49, cut));
-    this.stages = [0.54119610, 1.3065630].map((q) => {
+    this.stages = [0.5411961, 1.306563].map((q) => {
       const norm = 1 / (1 + k / q + k * k);
-      return { b: k * k * norm, a1: 2 * (k * k - 1) * norm, a2: (1 - k / q + k * k) * norm, x1: 0, x2: 0, y1: 0, y2: 0 };
+      return {
+        b: k * k * norm,
+        a1: 2 * (k * k - 1) * norm,
+        a2: (1 - k / q + k * k) * norm,
+        x1: 0,
+        x2: 0,
+        y1: 0,
+        y2: 0,
+      };
     });
   }
 

@@ -14,7 +14,8 @@ export class Fft {
   /** @param size a power of two, 2 to 65,536; throws RangeError otherwise */
   constructor(readonly size: number) {
     const bits = Math.log2(size);
-    if (!Number.isInteger(bits) || size < 2 || size > 65536) throw new RangeError(`FFT size ${size} is no power of two from 2 to 65536`);
+    if (!Number.isInteger(bits) || size < 2 || size > 65536)
+      throw new RangeError(`FFT size ${size} is no power of two from 2 to 65536`);
     this.odd = bits % 2 === 1;
     this.work = new Float64Array(2 * size);
     for (let quarter = this.odd ? 2 : 1; quarter < size; quarter *= 4) {

@@ -8,7 +8,10 @@ export class Gram {
   private readonly spread: Float64Array;
   private spreadOut = -1;
 
-  constructor(private readonly templates: readonly (readonly Template[])[], v: Float64Array) {
+  constructor(
+    private readonly templates: readonly (readonly Template[])[],
+    v: Float64Array,
+  ) {
     this.withSound = templates.flatMap((two) => two.map((c) => inner(c, v)));
     this.spread = new Float64Array(v.length);
   }
@@ -37,7 +40,9 @@ export class Gram {
   private weights(pitches: readonly number[]): { cols: number[]; w: Float64Array } {
     const cols = pitches.flatMap((p) => [2 * p, 2 * p + 1]);
     const count = cols.length;
-    const products = Float64Array.from({ length: count * count }, (_, i) => this.product(cols[Math.floor(i / count)] ?? 0, cols[i % count] ?? 0));
+    const products = Float64Array.from({ length: count * count }, (_, i) =>
+      this.product(cols[Math.floor(i / count)] ?? 0, cols[i % count] ?? 0),
+    );
     const w = new Float64Array(count);
     for (let round = 0; round < 40; round++) {
       let moved = 0;
@@ -61,7 +66,9 @@ export class Gram {
     let sum = 0;
     cols.forEach((c, i) => {
       sum += 2 * (w[i] ?? 0) * (this.withSound[c] ?? 0);
-      cols.forEach((d, j) => { if (w[i] && w[j]) sum -= (w[i] ?? 0) * (w[j] ?? 0) * this.product(c, d); });
+      cols.forEach((d, j) => {
+        if (w[i] && w[j]) sum -= (w[i] ?? 0) * (w[j] ?? 0) * this.product(c, d);
+      });
     });
     return sum;
   }
@@ -69,7 +76,12 @@ export class Gram {
   /** How much of what some pitches leave unexplained answers to one more. */
   left(pitches: readonly number[], more: number): number {
     const { cols, w } = this.known(pitches);
-    return Math.max(...[2 * more, 2 * more + 1].map((c) => (this.withSound[c] ?? 0) - cols.reduce((sum, d, j) => sum + (w[j] ?? 0) * (w[j] ? this.product(c, d) : 0), 0)));
+    return Math.max(
+      ...[2 * more, 2 * more + 1].map(
+        (c) =>
+          (this.withSound[c] ?? 0) - cols.reduce((sum, d, j) => sum + (w[j] ?? 0) * (w[j] ? this.product(c, d) : 0), 0),
+      ),
+    );
   }
 
   private readonly solved = new Map<string, { cols: number[]; w: Float64Array }>();

@@ -1,15 +1,44 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { renderTake, seeded, type PlayedNote } from '../synth';
-import { banded, beatsOf, heardChannel, heardLine, heardSets, listenTo, onsetsIn, overviewOf, pictureOf, forPictures, referenceOf, ROWS_PER_SEMITONE, stretched } from './index';
+import {
+  banded,
+  beatsOf,
+  heardChannel,
+  heardLine,
+  heardSets,
+  listenTo,
+  onsetsIn,
+  overviewOf,
+  pictureOf,
+  forPictures,
+  referenceOf,
+  ROWS_PER_SEMITONE,
+  stretched,
+} from './index';
 import { hearTone } from './test-support/tone';
 
 const RATE = 44_100;
 const OPEN = [40, 45, 50, 55, 59, 64];
 const LINE = { low: 40, high: 86, reference: 0 };
-const note = (at: number, end: number, midi: number, extra: Partial<PlayedNote> = {}): PlayedNote => ({ event: String(at), string: 1, at, end, midi, from: 0, moves: [], strength: 0.8, struck: true, sustain: 1, ...extra });
+const note = (at: number, end: number, midi: number, extra: Partial<PlayedNote> = {}): PlayedNote => ({
+  event: String(at),
+  string: 1,
+  at,
+  end,
+  midi,
+  from: 0,
+  moves: [],
+  strength: 0.8,
+  struck: true,
+  sustain: 1,
+  ...extra,
+});
 const RIFF = [40, 43, 45, 40, 52, 50, 47, 45, 43, 40].map((m, i) => note(0.3 + i * 0.25, 0.3 + i * 0.25 + 0.24, m));
-const tone = (hz: number, seconds: number): Float32Array => Float32Array.from({ length: seconds * RATE }, (_, i) => [1, 2, 3, 4].reduce((s, n) => s + (0.3 / n) * Math.sin((2 * Math.PI * hz * n * i) / RATE), 0));
+const tone = (hz: number, seconds: number): Float32Array =>
+  Float32Array.from({ length: seconds * RATE }, (_, i) =>
+    [1, 2, 3, 4].reduce((s, n) => s + (0.3 / n) * Math.sin((2 * Math.PI * hz * n * i) / RATE), 0),
+  );
 
 /** Seconds by which the 15 ms of a stroke stand away from where they belong, by best correlation. */
 function displaced(x: Float32Array, y: Float32Array, from: number, to: number): number {
@@ -28,7 +57,11 @@ function displaced(x: Float32Array, y: Float32Array, from: number, to: number): 
 }
 
 describe('a single line', () => {
-  it.each([['clean', {}], ['driven', { drive: 4 }], ['in a room, with hum and hiss', { room: 0.35, hum: 0.004, hiss: 0.003 }]])('is heard note by note, in tune and in time: %s', (_, voice) => {
+  it.each([
+    ['clean', {}],
+    ['driven', { drive: 4 }],
+    ['in a room, with hum and hiss', { room: 0.35, hum: 0.004, hiss: 0.003 }],
+  ])('is heard note by note, in tune and in time: %s', (_, voice) => {
     const { notes } = heardLine(renderTake(RIFF, { ...voice, seconds: 3.4 }), RATE, LINE);
     expect(notes.map((n) => n.midi)).toEqual(RIFF.map((n) => n.midi));
     notes.forEach((n, i) => {
@@ -45,10 +78,21 @@ describe('a single line', () => {
 
   it('tells a bend, a vibrato and a slide', () => {
     const shaken = Array.from({ length: 16 }, (_, i) => ({ at: 0.15 + i * 0.09, by: i % 2 ? -0.3 : 0.3, over: 0.09 }));
-    const { notes } = heardLine(renderTake([
-      note(0.3, 1.2, 57, { moves: [{ at: 0.2, by: 2, over: 0.2 }] }), note(1.4, 3.1, 64, { moves: shaken }), note(3.3, 3.8, 55), note(3.8, 4.4, 60, { struck: false, from: -5, moves: [{ at: 0, by: 0, over: 0.09 }] }),
-      note(4.6, 4.9, 50), note(4.9, 5.3, 52, { struck: false }),
-    ], { seconds: 5.8 }), RATE, LINE);
+    const { notes } = heardLine(
+      renderTake(
+        [
+          note(0.3, 1.2, 57, { moves: [{ at: 0.2, by: 2, over: 0.2 }] }),
+          note(1.4, 3.1, 64, { moves: shaken }),
+          note(3.3, 3.8, 55),
+          note(3.8, 4.4, 60, { struck: false, from: -5, moves: [{ at: 0, by: 0, over: 0.09 }] }),
+          note(4.6, 4.9, 50),
+          note(4.9, 5.3, 52, { struck: false }),
+        ],
+        { seconds: 5.8 },
+      ),
+      RATE,
+      LINE,
+    );
     const near = (at: number) => notes.find((n) => Math.abs(n.at - at) < 0.09);
     expect(near(0.3)?.manner).toMatchObject({ kind: 'bend', cents: 200 });
     expect(near(0.3)?.midi).toBe(57);
@@ -57,9 +101,15 @@ describe('a single line', () => {
     expect([near(4.6)?.midi, near(4.6)?.begins, near(4.9)?.midi]).toEqual([50, 'struck', 52]);
   });
 
-  it.each([['clean', {}], ['near the bridge, in a room', { point: 0.06, room: 0.3 }], ['driven', { drive: 4 }]])('tells what is hammered on or pulled off from what is struck: %s', (_, voice) => {
+  it.each([
+    ['clean', {}],
+    ['near the bridge, in a room', { point: 0.06, room: 0.3 }],
+    ['driven', { drive: 4 }],
+  ])('tells what is hammered on or pulled off from what is struck: %s', (_, voice) => {
     const begins = [true, true, false, true, false, false, true, true, false];
-    const line = [45, 47, 48, 52, 50, 48, 50, 50, 53].map((m, i) => note(0.3 + i * 0.28, 0.58 + i * 0.28, m, { struck: begins[i] ?? true }));
+    const line = [45, 47, 48, 52, 50, 48, 50, 50, 53].map((m, i) =>
+      note(0.3 + i * 0.28, 0.58 + i * 0.28, m, { struck: begins[i] ?? true }),
+    );
     const { notes } = heardLine(renderTake(line, { ...voice, seconds: 3.4 }), RATE, LINE);
     expect(notes.map((n) => n.midi)).toEqual(line.map((n) => n.midi));
     expect(notes.map((n) => n.begins === 'struck')).toEqual(begins);
@@ -69,11 +119,14 @@ describe('a single line', () => {
     const line = [note(0.3, 0.5, 45), note(1.1, 1.4, 47, { struck: false }), note(1.4, 1.7, 57, { struck: false })];
     const take = renderTake(line, { seconds: 2 });
     // Once with the strokes it finds itself, once as if none could be told.
-    for (const options of [LINE, { ...LINE, strikes: [] }]) expect(heardLine(take, RATE, options).notes.map((n) => n.begins)).toEqual(['struck', 'struck', 'struck']);
+    for (const options of [LINE, { ...LINE, strikes: [] }])
+      expect(heardLine(take, RATE, options).notes.map((n) => n.begins)).toEqual(['struck', 'struck', 'struck']);
   });
 
   it.each([50, 60])('is not heard in mains hum of %i Hz, and is heard over it', (hz) => {
-    const hum = Float32Array.from({ length: 6 * RATE }, (_, i) => [1, 2, 3].reduce((s, n) => s + (0.02 / n) * Math.sin((2 * Math.PI * hz * n * i) / RATE), 0));
+    const hum = Float32Array.from({ length: 6 * RATE }, (_, i) =>
+      [1, 2, 3].reduce((s, n) => s + (0.02 / n) * Math.sin((2 * Math.PI * hz * n * i) / RATE), 0),
+    );
     expect(heardLine(hum, RATE, { ...LINE, low: 28 }).notes).toEqual([]);
     const played = renderTake(RIFF, { seconds: 6 }).map((x, i) => x + 0.1 * (hum[i] ?? 0));
     expect(heardLine(played, RATE, { ...LINE, low: 28 }).notes.map((n) => n.midi)).toEqual(RIFF.map((n) => n.midi));
@@ -82,7 +135,13 @@ describe('a single line', () => {
   it('is not heard in silence, hiss or clicks', () => {
     const random = seeded(3);
     expect(heardLine(new Float32Array(RATE), RATE, LINE).notes).toEqual([]);
-    expect(heardLine(Float32Array.from({ length: 2 * RATE }, () => 0.2 * random()), RATE, LINE).notes).toEqual([]);
+    expect(
+      heardLine(
+        Float32Array.from({ length: 2 * RATE }, () => 0.2 * random()),
+        RATE,
+        LINE,
+      ).notes,
+    ).toEqual([]);
     const clicks = new Float32Array(2 * RATE);
     for (let i = 1; i < 8; i++) clicks[i * 11_000] = 0.9;
     expect(heardLine(clicks, RATE, LINE).notes).toEqual([]);
@@ -104,8 +163,15 @@ describe('reference and beats', () => {
   });
 
   it('power chords with drums say it too', () => {
-    const chords = [40, 43, 45, 38].flatMap((root, i) => [root, root + 7, root + 12].map((midi, k) => note(0.3 + i * 0.6, 0.85 + i * 0.6, midi, { event: String(i), string: 6 - k })));
-    const found = referenceOf(renderTake(chords, { seconds: 3, cents: -31, drive: 3, drums: 1, beats: [0.3, 0.9, 1.5, 2.1] }), RATE);
+    const chords = [40, 43, 45, 38].flatMap((root, i) =>
+      [root, root + 7, root + 12].map((midi, k) =>
+        note(0.3 + i * 0.6, 0.85 + i * 0.6, midi, { event: String(i), string: 6 - k }),
+      ),
+    );
+    const found = referenceOf(
+      renderTake(chords, { seconds: 3, cents: -31, drive: 3, drums: 1, beats: [0.3, 0.9, 1.5, 2.1] }),
+      RATE,
+    );
     expect(Math.abs((found?.cents ?? 99) + 31)).toBeLessThan(2);
   });
 
@@ -113,7 +179,9 @@ describe('reference and beats', () => {
     const beats = Array.from({ length: 16 }, (_, i) => 0.4 + i * 0.5);
     const notes = Array.from({ length: 32 }, (_, i) => note(0.4 + i * 0.25, 0.4 + i * 0.25 + 0.2, 40 + ((i * 5) % 12)));
     const found = beatsOf(renderTake(notes, { seconds: 9, drums: 1, beats }), RATE);
-    expect([found?.bpm ?? 0, ...(found?.alternatives ?? []).map((a) => a.bpm)].some((b) => Math.abs(b / 120 - 1) < 0.004)).toBe(true);
+    expect(
+      [found?.bpm ?? 0, ...(found?.alternatives ?? []).map((a) => a.bpm)].some((b) => Math.abs(b / 120 - 1) < 0.004),
+    ).toBe(true);
     expect(beatsOf(renderTake(notes, { seconds: 9, drums: 1, beats }), RATE, 120)?.bpm).toBeCloseTo(120, 0);
   });
 
@@ -128,22 +196,35 @@ describe('reference and beats', () => {
   it('say nothing of silence', () => {
     expect(referenceOf(new Float32Array(RATE), RATE)).toBeNull();
     expect(beatsOf(new Float32Array(RATE), RATE)).toBeNull();
-    expect(listenTo(new Float32Array(RATE), RATE, { reachable: { open: OPEN, frets: 20, span: 4 }, low: 40, high: 80 })).toMatchObject({ reference: null, beats: null, strokes: [], notes: [], sets: [] });
+    expect(
+      listenTo(new Float32Array(RATE), RATE, { reachable: { open: OPEN, frets: 20, span: 4 }, low: 40, high: 80 }),
+    ).toMatchObject({ reference: null, beats: null, strokes: [], notes: [], sets: [] });
   });
 });
 
 describe('notes struck together', () => {
   it('are told, the lowest among them, one a string and within the hand', () => {
-    const grip = (at: number, midis: readonly number[]): PlayedNote[] => midis.map((m, i) => note(at + i * 0.008, at + 0.9, m, { string: 6 - i }));
-    const chords = [[40, 47, 52], [45, 52, 57, 61], [43, 50], [48, 52, 55, 60]];
-    const x = renderTake(chords.flatMap((c, i) => grip(0.3 + i, c)), { seconds: 4.6 });
+    const grip = (at: number, midis: readonly number[]): PlayedNote[] =>
+      midis.map((m, i) => note(at + i * 0.008, at + 0.9, m, { string: 6 - i }));
+    const chords = [
+      [40, 47, 52],
+      [45, 52, 57, 61],
+      [43, 50],
+      [48, 52, 55, 60],
+    ];
+    const x = renderTake(
+      chords.flatMap((c, i) => grip(0.3 + i, c)),
+      { seconds: 4.6 },
+    );
     const sets = heardSets(x, RATE, onsetsIn(x, RATE), { open: OPEN, frets: 22, span: 4 }, 0);
     expect(sets.length).toBe(4);
     sets.forEach((s, i) => {
       const [best] = s.readings;
       const truth = chords[i] ?? [];
       expect(best?.notes[0]?.midi).toBe(truth[0]);
-      expect(truth.filter((m) => s.readings.some((r) => r.notes.some((n) => n.midi === m))).length).toBeGreaterThanOrEqual(truth.length - 1);
+      expect(
+        truth.filter((m) => s.readings.some((r) => r.notes.some((n) => n.midi === m))).length,
+      ).toBeGreaterThanOrEqual(truth.length - 1);
       for (const r of s.readings) {
         expect(new Set(r.notes.map((n) => n.string)).size).toBe(r.notes.length);
         for (const n of r.notes) expect((OPEN[6 - n.string] ?? 0) + n.fret).toBe(n.midi);
@@ -188,12 +269,14 @@ describe('pictures and channels', () => {
   });
 
   it('keeps extremes in the overview, whatever its length', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 1, max: 300 }), (length, count) => {
-      const x = Float32Array.from({ length }, (_, i) => Math.sin(i));
-      const out = overviewOf(x, count);
-      expect(out.length).toBe(2 * count);
-      for (let i = 0; i < count; i++) expect(out[2 * i + 1]).toBeGreaterThanOrEqual(out[2 * i] ?? 0);
-    }));
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 1, max: 300 }), (length, count) => {
+        const x = Float32Array.from({ length }, (_, i) => Math.sin(i));
+        const out = overviewOf(x, count);
+        expect(out.length).toBe(2 * count);
+        for (let i = 0; i < count; i++) expect(out[2 * i + 1]).toBeGreaterThanOrEqual(out[2 * i] ?? 0);
+      }),
+    );
   });
 
   it('parts middle from sides, and bands', () => {

@@ -51,10 +51,16 @@ export interface LineOptions {
 }
 
 /** The notes of a single line. A sound without notes gives none. */
-export function heardLine(samples: Float32Array, rate: number, options: LineOptions): { readonly notes: HeardNote[]; readonly frames: PitchFrame[] } {
+export function heardLine(
+  samples: Float32Array,
+  rate: number,
+  options: LineOptions,
+): { readonly notes: HeardNote[]; readonly frames: PitchFrame[] } {
   const shift = options.reference / 100;
   const slow = decimated(samples, rate, 11_000);
-  const frames = trackLine(slow.x, slow.rate, { low: options.low + shift, high: options.high + shift }, (s) => options.progress?.(0.8 * s)).map((f) => ({ ...f, midi: f.midi === null ? null : f.midi - shift }));
+  const frames = trackLine(slow.x, slow.rate, { low: options.low + shift, high: options.high + shift }, (s) =>
+    options.progress?.(0.8 * s),
+  ).map((f) => ({ ...f, midi: f.midi === null ? null : f.midi - shift }));
   const strikes = options.strikes ?? onsetsIn(samples, rate);
   const combs = new Combs(slow, shift);
   const runs = runsOf(frames);
@@ -62,31 +68,50 @@ export function heardLine(samples: Float32Array, rate: number, options: LineOpti
   // Strokes that no string answers to are drums.
   const answered = strikes.filter((t) => first.some((c) => Math.abs(c.at - t) < 0.001)).length;
   const drums = strikes.length - answered > 0.2 * strikes.length;
-  const cuts = drums ? unmasked(runs.flatMap((run) => cutRun(run, frames, strikes, combs, UNDER_DRUMS)), frames).filter((c) => !isDrum(c, frames, combs)) : first;
-  const notes = cuts.filter((c) => !isHum(c, frames, combs, shift)).map((c) => noteOf(c, frames, combs)).filter((n): n is HeardNote & { energy: number } => n !== null);
+  const cuts = drums
+    ? unmasked(
+        runs.flatMap((run) => cutRun(run, frames, strikes, combs, UNDER_DRUMS)),
+        frames,
+      ).filter((c) => !isDrum(c, frames, combs))
+    : first;
+  const notes = cuts
+    .filter((c) => !isHum(c, frames, combs, shift))
+    .map((c) => noteOf(c, frames, combs))
+    .filter((n): n is HeardNote & { energy: number } => n !== null);
   const top = Math.max(1e-12, ...notes.map((n) => n.energy));
   options.progress?.(1);
   // What lies 45 dB under the loudest note is not the part.
   // Among drums what is soft or short is more often theirs than a string's.
   const softest = drums ? UNDER_DRUMS_KEPT.strength ** 2 : 0.006;
   const shortest = drums ? UNDER_DRUMS_KEPT.seconds : 0;
-  const kept = notes.filter((n) => n.energy > top * softest && n.until - n.at > shortest).map(({ energy, ...n }) => ({ ...n, strength: Math.min(1, Math.sqrt(energy / top)) }));
-  // Where nothing was struck that one could hear, a note is joined only if there is one to be joined to; a drum between two hides the pick of the second.
-  const joined = (n: HeardNote, before: HeardNote | undefined): boolean => follows(before, n) && (n.begins === 'joined' || (!drums && hammered(samples, rate, n.at)));
+  const kept = notes
+    .filter((n) => n.energy > top * softest && n.until - n.at > shortest)
+    .map(({ energy, ...n }) => ({ ...n, strength: Math.min(1, Math.sqrt(energy / top)) }));
+  // Where nothing was struck that one could hear, a note is joined only if there is one to be joined to; a drum
+  // between two hides the pick of the second.
+  const joined = (n: HeardNote, before: HeardNote | undefined): boolean =>
+    follows(before, n) && (n.begins === 'joined' || (!drums && hammered(samples, rate, n.at)));
   return { notes: kept.map((n, i) => ({ ...n, begins: joined(n, kept[i - 1]) ? 'joined' : 'struck' })), frames };
 }
 
 /** Frets a finger reaches on the string that sounds. */
 const REACH = 5;
 /** Whether a note may have been hammered on or pulled off: another of the same string sounded until then. */
-const follows = (before: HeardNote | undefined, note: HeardNote): boolean => before !== undefined && note.at - before.until < 0.05 && note.midi !== before.midi && (note.manner?.kind === 'slide' || Math.abs(note.midi - before.midi) <= REACH);
+const follows = (before: HeardNote | undefined, note: HeardNote): boolean =>
+  before !== undefined &&
+  note.at - before.until < 0.05 &&
+  note.midi !== before.midi &&
+  (note.manner?.kind === 'slide' || Math.abs(note.midi - before.midi) <= REACH);
 
 interface Run {
   readonly from: number;
   readonly to: number;
 }
 
-/** Stretches of frames that sound, one pitch or moving evenly; a leap of most of a semitone within two frames parts them. */
+/**
+ * Stretches of frames that sound, one pitch or moving evenly; a leap of most of a semitone within two frames parts
+ * them.
+ */
 function runsOf(frames: readonly PitchFrame[]): Run[] {
   const runs: Run[] = [];
   let from = -1;
@@ -109,7 +134,13 @@ interface Cut extends Run {
 }
 
 /** Parts a run where the string is struck again or the pitch settles elsewhere. */
-function cutRun(run: Run, frames: readonly PitchFrame[], strikes: readonly Seconds[], combs: Combs, again: number): Cut[] {
+function cutRun(
+  run: Run,
+  frames: readonly PitchFrame[],
+  strikes: readonly Seconds[],
+  combs: Combs,
+  again: number,
+): Cut[] {
   const begin = run.from * TRACK_HOP;
   const near = nearest(strikes, begin, 0.11, 0.05);
   const out: Cut[] = [];
@@ -141,7 +172,8 @@ function settled(cut: Cut, frames: readonly PitchFrame[]): Cut[] {
     const before = median([5, 4, 3, 2].map((k) => pitch(f - k)));
     const after = median([2, 3, 4, 5].map((k) => pitch(f + k)));
     const quick = Math.abs(pitch(f + 1) - pitch(f - 1)) > 0.55 * Math.abs(after - before);
-    if (Math.abs(after - before) > 0.75 && quick) return [{ ...cut, to: f }, ...settled({ ...cut, from: f, at: f * TRACK_HOP, struck: false }, frames)];
+    if (Math.abs(after - before) > 0.75 && quick)
+      return [{ ...cut, to: f }, ...settled({ ...cut, from: f, at: f * TRACK_HOP, struck: false }, frames)];
   }
   return [cut];
 }
@@ -159,13 +191,15 @@ function unmasked(cuts: readonly Cut[], frames: readonly PitchFrame[]): Cut[] {
     const last = out.at(-1);
     const gap = last ? cut.at - last.at : Infinity;
     const leap = last ? Math.abs(pitchOf(last, frames) - pitchOf(cut, frames)) : 0;
-    if (last && last.struck && !cut.struck && gap < MASKED && leap > 4.5) out[out.length - 1] = { ...cut, at: last.at, struck: true };
+    if (last && last.struck && !cut.struck && gap < MASKED && leap > 4.5)
+      out[out.length - 1] = { ...cut, at: last.at, struck: true };
     else out.push(cut);
   }
   return out;
 }
 
-const pitchOf = (cut: Run, frames: readonly PitchFrame[]): number => median(frames.slice(cut.from, cut.to).map((f) => f.midi ?? 0));
+const pitchOf = (cut: Run, frames: readonly PitchFrame[]): number =>
+  median(frames.slice(cut.from, cut.to).map((f) => f.midi ?? 0));
 
 /** A drum's tone is nearly pure, and falls. */
 function isDrum(cut: Cut, frames: readonly PitchFrame[], combs: Combs): boolean {
@@ -186,13 +220,18 @@ function isHum(cut: Cut, frames: readonly PitchFrame[], combs: Combs, shift: num
 
 function nearest(list: readonly Seconds[], at: Seconds, before: Seconds, after: Seconds): Seconds | null {
   let best: Seconds | null = null;
-  for (const x of list) if (x >= at - before && x <= at + after && (best === null || Math.abs(x - at) < Math.abs(best - at))) best = x;
+  for (const x of list)
+    if (x >= at - before && x <= at + after && (best === null || Math.abs(x - at) < Math.abs(best - at))) best = x;
   return best;
 }
 
 const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
 
-function noteOf(cut: Cut, frames: readonly PitchFrame[], combs: Combs): (Omit<HeardNote, 'strength'> & { energy: number; strength: number }) | null {
+function noteOf(
+  cut: Cut,
+  frames: readonly PitchFrame[],
+  combs: Combs,
+): (Omit<HeardNote, 'strength'> & { energy: number; strength: number }) | null {
   const inside = frames.slice(cut.from, cut.to);
   const pitches = inside.map((f) => f.midi ?? 0);
   // The first frames of a stroke are not its pitch yet.
@@ -200,13 +239,26 @@ function noteOf(cut: Cut, frames: readonly PitchFrame[], combs: Combs): (Omit<He
   const start = median(steady.slice(0, Math.max(3, Math.min(8, steady.length))));
   const middle = median(steady);
   const manner = mannerOf(pitches, start);
-  const rests = manner?.kind === 'bend' ? start : manner?.kind === 'slide' ? median(steady.slice(-Math.max(3, steady.length >> 2))) : middle;
+  const rests =
+    manner?.kind === 'bend'
+      ? start
+      : manner?.kind === 'slide'
+        ? median(steady.slice(-Math.max(3, steady.length >> 2)))
+        : middle;
   const midi = Math.round(rests);
   const clarity = inside.reduce((s, f) => s + f.clarity, 0) / inside.length;
   const energy = combs.energy(cut.at + 0.02, midi + (rests - midi));
   return {
-    at: cut.at, until: cut.to * TRACK_HOP, midi, cents: Math.round((rests - midi) * 1000) / 10, certainty: Math.max(0.05, Math.min(0.99, clarity * (1 - Math.abs(rests - midi)))),
-    begins: cut.struck ? 'struck' : 'joined', manner, curve: pitches.map((p) => Math.round((p - midi) * 100)), energy, strength: 0,
+    at: cut.at,
+    until: cut.to * TRACK_HOP,
+    midi,
+    cents: Math.round((rests - midi) * 1000) / 10,
+    certainty: Math.max(0.05, Math.min(0.99, clarity * (1 - Math.abs(rests - midi)))),
+    begins: cut.struck ? 'struck' : 'joined',
+    manner,
+    curve: pitches.map((p) => Math.round((p - midi) * 100)),
+    energy,
+    strength: 0,
   };
 }
 
@@ -218,9 +270,11 @@ function mannerOf(pitches: readonly number[], start: number): Manner | null {
   const end = median(steady.slice(-Math.max(3, steady.length >> 2)));
   const top = Math.max(...steady.map((_, i) => median(steady.slice(Math.max(0, i - 2), i + 3))));
   const rise = top - start;
-  // A bend leaves a pitch that stood and takes its time; a slide comes in from elsewhere, or goes further than a string is bent.
+  // A bend leaves a pitch that stood and takes its time; a slide comes in from elsewhere, or goes further than a
+  // string is bent.
   const stood = Math.abs(first - start) < 0.35 && Math.abs((steady[4] ?? start) - start) < 0.35;
-  if (Math.abs(first - end) > 1.6 && Math.abs(start - end) > 0.8 && !(stood && rise > 0 && rise < 3.4)) return { kind: 'slide', from: Math.round(first) };
+  if (Math.abs(first - end) > 1.6 && Math.abs(start - end) > 0.8 && !(stood && rise > 0 && rise < 3.4))
+    return { kind: 'slide', from: Math.round(first) };
   if (Math.abs(first - end) > 1.6 && !stood) return { kind: 'slide', from: Math.round(first) };
   const shake = vibratoIn(steady);
   if (shake && rise < 0.9) return shake;
@@ -230,14 +284,20 @@ function mannerOf(pitches: readonly number[], start: number): Manner | null {
 
 /** Turns of the pitch around its own slow course, four a second or more. */
 function vibratoIn(pitches: readonly number[]): Manner | null {
-  const slow = pitches.map((_, i) => pitches.slice(Math.max(0, i - 9), i + 10).reduce((a, b) => a + b, 0) / (Math.min(pitches.length, i + 10) - Math.max(0, i - 9)));
+  const slow = pitches.map(
+    (_, i) =>
+      pitches.slice(Math.max(0, i - 9), i + 10).reduce((a, b) => a + b, 0) /
+      (Math.min(pitches.length, i + 10) - Math.max(0, i - 9)),
+  );
   const swing = pitches.map((p, i) => p - (slow[i] ?? p));
   let turns = 0;
   for (let i = 1; i < swing.length; i++) if ((swing[i] ?? 0) * (swing[i - 1] ?? 0) < 0) turns++;
   const hz = turns / 2 / (pitches.length * TRACK_HOP);
   const sorted = swing.map(Math.abs).sort((a, b) => a - b);
   const width = 2 * (sorted[Math.floor(sorted.length * 0.8)] ?? 0);
-  return turns >= 4 && hz > 3 && hz < 9 && width > 0.14 ? { kind: 'vibrato', width: Math.round(width * 20) * 5, hz: Math.round(hz * 10) / 10 } : null;
+  return turns >= 4 && hz > 3 && hz < 9 && width > 0.14
+    ? { kind: 'vibrato', width: Math.round(width * 20) * 5, hz: Math.round(hz * 10) / 10 }
+    : null;
 }
 
 /** Energy on the partials of a pitch, against what lies between them: blind to drums. */
@@ -247,7 +307,10 @@ class Combs {
   private readonly fft: Fft;
   private readonly window: Float64Array;
 
-  constructor(sound: Sound, private readonly shift: number) {
+  constructor(
+    sound: Sound,
+    private readonly shift: number,
+  ) {
     this.x = sound.x;
     this.rate = sound.rate;
     const size = 2 ** Math.round(Math.log2(0.09 * sound.rate));
@@ -284,9 +347,13 @@ class Combs {
     return this.look(at, midi, 1, 1) / Math.max(1e-12, this.look(at, midi, 2, 12));
   }
 
-  /** How much the low or the high partials grow from just before a moment to just after: the high ones die sooner and show a new stroke better. */
+  /**
+   * How much the low or the high partials grow from just before a moment to just after: the high ones die sooner and
+   * show a new stroke better.
+   */
   rise(at: Seconds, midi: Midi): number {
-    const grow = (first: number, last: number): number => Math.sqrt(this.look(at + 0.008, midi, first, last) / Math.max(1e-12, this.look(at - 0.1, midi, first, last)));
+    const grow = (first: number, last: number): number =>
+      Math.sqrt(this.look(at + 0.008, midi, first, last) / Math.max(1e-12, this.look(at - 0.1, midi, first, last)));
     return Math.max(grow(1, 4), grow(5, 14));
   }
 }

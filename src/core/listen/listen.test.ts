@@ -32,14 +32,28 @@ describe('the difference function', () => {
   });
   it('finds no period in noise', () => {
     const random = seeded(5);
-    expect(new PeriodFinder().find(Float64Array.from({ length: 2000 }, () => random()), 1200, 10, 700)).toBeNull();
+    expect(
+      new PeriodFinder().find(
+        Float64Array.from({ length: 2000 }, () => random()),
+        1200,
+        10,
+        700,
+      ),
+    ).toBeNull();
   });
 });
 
 describe('partials of a stiff string', () => {
   it('give the lowest one’s frequency and the stiffness', () => {
-    for (const [hz, b] of [[82.4, 0.0001], [41.2, 0.0004], [196, 0.00005], [330, 0]] as const) {
-      const x = Float64Array.from(stiffString(hz, b, 0.6, 12_000, seeded(2)).subarray(12_000 * LEAD_SECONDS + 200, 12_000 * LEAD_SECONDS + 5200));
+    for (const [hz, b] of [
+      [82.4, 0.0001],
+      [41.2, 0.0004],
+      [196, 0.00005],
+      [330, 0],
+    ] as const) {
+      const x = Float64Array.from(
+        stiffString(hz, b, 0.6, 12_000, seeded(2)).subarray(12_000 * LEAD_SECONDS + 200, 12_000 * LEAD_SECONDS + 5200),
+      );
       const fit = fitString(x, 12_000, hz * 1.004);
       expect(Math.abs(cents(fit?.hz ?? 1, hz)), `${hz}`).toBeLessThan(0.3);
       expect(Math.abs((fit?.stiffness ?? 1) - b)).toBeLessThan(0.00002 + b * 0.2);
@@ -61,7 +75,10 @@ describe('the ear', () => {
     for (let midi = 23; midi <= 88; midi += 2) {
       const off = random() * 0.4;
       const hz = frequency(midi, off * 100);
-      for (const x of [pluckedString(midi + off, 0.8, RATE, random), stiffString(hz, midi < 45 ? 0.0003 : 0.0001, 0.8, RATE, random)]) {
+      for (const x of [
+        pluckedString(midi + off, 0.8, RATE, random),
+        stiffString(hz, midi < 45 ? 0.0003 : 0.0001, 0.8, RATE, random),
+      ]) {
         const heard = hear(withNoise(x, 20, RATE, random)).filter((h) => h.at > LEAD_SECONDS);
         readings += heard.length;
         for (const h of heard) {

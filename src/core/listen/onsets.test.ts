@@ -15,13 +15,20 @@ function struck(times: readonly number[], hz: number, noise = 0.002): Float32Arr
   times.forEach((t, k) => {
     const pluck = renderPluck(hz, Math.min(0.8, (times[k + 1] ?? Infinity) - t), RATE, k + 1);
     const start = Math.round(t * RATE);
-    pluck.forEach((v, i) => { if (start + i < sound.length) sound[start + i] = (sound[start + i] ?? 0) + v; });
+    pluck.forEach((v, i) => {
+      if (start + i < sound.length) sound[start + i] = (sound[start + i] ?? 0) + v;
+    });
   });
   return sound;
 }
 
 describe('onsets', () => {
-  it.each([[41, 0.35], [82.4, 0.2], [196, 0.125], [440, 0.1]])('of strings at %d Hz every %d s are found, each within 15 ms and none beside', (hz, gap) => {
+  it.each([
+    [41, 0.35],
+    [82.4, 0.2],
+    [196, 0.125],
+    [440, 0.1],
+  ])('of strings at %d Hz every %d s are found, each within 15 ms and none beside', (hz, gap) => {
     const times = Array.from({ length: 12 }, (_, i) => 0.2 + i * gap + (i % 3) * 0.013);
     const found = onsetsIn(struck(times, hz), RATE);
     expect(found).toHaveLength(times.length);

@@ -4,7 +4,10 @@ import { hann, Spectra, windowed } from './spectrum';
 
 export const ONSET_LIMITS = { minRate: 8_000, maxRate: 192_000, seconds: 900 } as const;
 
-/** Frames every 5 ms of about 23 ms: short enough that two sixteenths at 200 beats are apart, long enough for a low string. */
+/**
+ * Frames every 5 ms of about 23 ms: short enough that two sixteenths at 200 beats are apart, long enough for a low
+ * string.
+ */
 const HOP_SECONDS = 0.005;
 const FRAME_SECONDS = 0.023;
 /** Two onsets are no closer than this: a string takes as long to be struck. */
@@ -19,8 +22,12 @@ const OVER = 1.6;
  * begins to rise. Silence gives none. Times are in seconds from the first sample, ascending.
  */
 export function onsetsIn(samples: Float32Array, rate: number): Seconds[] {
-  if (!(rate >= ONSET_LIMITS.minRate && rate <= ONSET_LIMITS.maxRate)) throw new RangeError(`a rate of ${rate} samples a second is outside ${ONSET_LIMITS.minRate} to ${ONSET_LIMITS.maxRate}`);
-  if (samples.length > ONSET_LIMITS.seconds * rate) throw new RangeError(`a sound longer than ${ONSET_LIMITS.seconds} s`);
+  if (!(rate >= ONSET_LIMITS.minRate && rate <= ONSET_LIMITS.maxRate))
+    throw new RangeError(
+      `a rate of ${rate} samples a second is outside ${ONSET_LIMITS.minRate} to ${ONSET_LIMITS.maxRate}`,
+    );
+  if (samples.length > ONSET_LIMITS.seconds * rate)
+    throw new RangeError(`a sound longer than ${ONSET_LIMITS.seconds} s`);
   const size = 2 ** Math.round(Math.log2(FRAME_SECONDS * rate));
   const hop = Math.max(1, Math.round(HOP_SECONDS * rate));
   const flux = fluxOf(samples, size, hop);
@@ -28,7 +35,10 @@ export function onsetsIn(samples: Float32Array, rate: number): Seconds[] {
 }
 
 /** How much the spectrum grows every `hop` seconds, and where something is struck: what beats are sought in. */
-export function onsetStrength(samples: Float32Array, rate: number): { readonly flux: Float64Array; readonly hop: Seconds; readonly onsets: Seconds[] } {
+export function onsetStrength(
+  samples: Float32Array,
+  rate: number,
+): { readonly flux: Float64Array; readonly hop: Seconds; readonly onsets: Seconds[] } {
   const hop = Math.max(1, Math.round(HOP_SECONDS * rate));
   const flux = fluxOf(samples, 2 ** Math.round(Math.log2(FRAME_SECONDS * rate)), hop);
   return { flux, hop: hop / rate, onsets: pickOnsets(samples, rate, flux) };
@@ -47,7 +57,8 @@ function pickOnsets(samples: Float32Array, rate: number, flux: Float64Array): Se
   const stands = (i: number): boolean => {
     const here = flux[i] ?? 0;
     if (here < 0.06 * peak) return false;
-    for (let k = Math.max(0, i - 4); k <= Math.min(flux.length - 1, i + 4); k++) if ((flux[k] ?? 0) > here) return false;
+    for (let k = Math.max(0, i - 4); k <= Math.min(flux.length - 1, i + 4); k++)
+      if ((flux[k] ?? 0) > here) return false;
     return here >= OVER * medianOf(flux, Math.max(0, i - reach), Math.min(flux.length, i + reach + 1)) + 0.03 * peak;
   };
   const long = new Spectra(2 ** Math.ceil(Math.log2(LOOK * rate)));
@@ -55,7 +66,8 @@ function pickOnsets(samples: Float32Array, rate: number, flux: Float64Array): Se
   for (let i = 0; i < flux.length; i++) {
     if (i - last < wait || !stands(i)) continue;
     // Where a plain stroke follows at once, the tones that begin are its own.
-    const follows = (): boolean => Array.from({ length: wait - 3 }, (_, k) => i + 4 + k).some((k) => stands(k) && rises(k) !== null);
+    const follows = (): boolean =>
+      Array.from({ length: wait - 3 }, (_, k) => i + 4 + k).some((k) => stands(k) && rises(k) !== null);
     const near = (i * hop) / rate;
     const at = rises(i) ?? (tonesBegin(samples, rate, near, long) && !follows() ? near : null);
     if (at === null) continue;
@@ -98,10 +110,12 @@ function fluxOf(samples: Float32Array, size: number, hop: number): Float64Array 
     windowed(samples, f * hop - size / 2, window, re);
     windowed(samples, (f + 1) * hop - size / 2, window, im);
     fft.transform(re, im);
-    for (let k = 1; k < size / 2; k++) now[k] = loudness((re[k] as number) + (re[size - k] as number), (im[k] as number) - (im[size - k] as number));
+    for (let k = 1; k < size / 2; k++)
+      now[k] = loudness((re[k] as number) + (re[size - k] as number), (im[k] as number) - (im[size - k] as number));
     grown(f);
     if (f + 1 >= frames) break;
-    for (let k = 1; k < size / 2; k++) now[k] = loudness((im[k] as number) + (im[size - k] as number), (re[size - k] as number) - (re[k] as number));
+    for (let k = 1; k < size / 2; k++)
+      now[k] = loudness((im[k] as number) + (im[size - k] as number), (re[size - k] as number) - (re[k] as number));
     grown(f + 1);
   }
   return flux;
@@ -115,7 +129,8 @@ function medianOf(values: Float64Array, from: number, to: number): number {
 /** Energy of the sharp edges of a stretch: first differences leave out the slow swing of a low string. */
 function edge(samples: Float32Array, from: number, to: number): number {
   let sum = 0;
-  for (let i = Math.max(1, from); i < Math.min(samples.length, to); i++) sum += ((samples[i] ?? 0) - (samples[i - 1] ?? 0)) ** 2;
+  for (let i = Math.max(1, from); i < Math.min(samples.length, to); i++)
+    sum += ((samples[i] ?? 0) - (samples[i - 1] ?? 0)) ** 2;
   return sum;
 }
 
@@ -123,7 +138,10 @@ function edge(samples: Float32Array, from: number, to: number): number {
 const BEFORE: Seconds = 0.018;
 const AFTER: Seconds = 0.012;
 
-/** The flux is highest near the stroke: the onset lies where the edges after are strongest against those before. Null where the sound only ends there. */
+/**
+ * The flux is highest near the stroke: the onset lies where the edges after are strongest against those before. Null
+ * where the sound only ends there.
+ */
 function riseAt(samples: Float32Array, rate: number, near: Seconds): Seconds | null {
   const step = Math.max(1, Math.round(0.0005 * rate));
   const span = Math.round(0.004 * rate);

@@ -17,7 +17,8 @@ export interface StringFit {
  * Measures the lowest partials of a string by how far their phase turns between two overlapping
  * stretches (the phase vocoder's instantaneous frequency) and fits f_n = n f sqrt(1 + B n²)
  * (Fletcher 1964), so that the stretch of a stiff string's partials does not make it read sharp.
- * @param x sound with the newest sample last @param rough frequency known within 2 % @returns null where too little stands clear of the noise
+ * @param x sound with the newest sample last @param rough frequency known within 2 % @returns null where too little
+ * stands clear of the noise
  */
 export function fitString(x: Float64Array, rate: number, rough: Hertz): StringFit | null {
   const span = Math.floor(x.length * 0.7);
@@ -64,7 +65,8 @@ function fitted(partials: readonly { n: number; f: number; weight: number }[]): 
   }
   const det = s * sxx - sx * sx;
   const plain = sy / s;
-  if (partials.length < 3 || det < 1e-9 * s * sxx) return { hz: Math.sqrt(plain), stiffness: 0, partials: partials.length };
+  if (partials.length < 3 || det < 1e-9 * s * sxx)
+    return { hz: Math.sqrt(plain), stiffness: 0, partials: partials.length };
   const slope = (s * sxy - sx * sy) / det;
   const base = (sy - slope * sx) / s;
   const b = slope / base;

@@ -27,7 +27,8 @@ export class PeriodFinder {
     im.fill(0);
     for (let i = 0; i < window + maxLag; i++) re[i] = x[i] ?? 0;
     for (let i = 0; i < window; i++) im[i] = x[i] ?? 0;
-    // Stretch and window go through one transform, one as its real, one as its imaginary part, and come apart by symmetry.
+    // Stretch and window go through one transform, one as its real, one as its imaginary part, and come apart by
+    // symmetry.
     fft.transform(re, im);
     for (let k = 0; k <= size / 2; k++) {
       const j = (size - k) % size;
@@ -82,7 +83,8 @@ export class PeriodFinder {
 /** Above this a stretch has no period. */
 const NOISE = 0.35;
 
-const isDip = (d: Float64Array, lag: number): boolean => (d[lag] as number) < (d[lag - 1] as number) && (d[lag] as number) <= (d[lag + 1] ?? Infinity);
+const isDip = (d: Float64Array, lag: number): boolean =>
+  (d[lag] as number) < (d[lag - 1] as number) && (d[lag] as number) <= (d[lag + 1] ?? Infinity);
 
 function parabola(d: Float64Array, lag: number): Period {
   const a = d[lag - 1] as number;

@@ -33,8 +33,14 @@ export function pictureOf(sound: Sound, window: PictureWindow): Uint8ClampedArra
     const weights = hann(size);
     const re = new Float64Array(size);
     const im = new Float64Array(size);
-    const first = Math.max(2, Math.floor((440 * 2 ** (((which === 0 ? low - 1 : split) - 69) / 12) * size) / sound.rate));
-    const lastBin = Math.min(size / 2 - 2, Math.ceil((440 * 2 ** (((which === 0 ? split : high) + 1 - 69) / 12) * size) / sound.rate));
+    const first = Math.max(
+      2,
+      Math.floor((440 * 2 ** (((which === 0 ? low - 1 : split) - 69) / 12) * size) / sound.rate),
+    );
+    const lastBin = Math.min(
+      size / 2 - 2,
+      Math.ceil((440 * 2 ** (((which === 0 ? split : high) + 1 - 69) / 12) * size) / sound.rate),
+    );
     for (let c = 0; c < columns; c++) {
       const middle = Math.round((from + ((c + 0.5) * (to - from)) / columns) * sound.rate);
       const start = middle - size / 2;
@@ -62,11 +68,15 @@ export function pictureOf(sound: Sound, window: PictureWindow): Uint8ClampedArra
     }
   });
   const out = new Uint8ClampedArray(values.length);
-  for (let i = 0; i < values.length; i++) out[i] = Math.max(0, 255 * (1 + (10 * Math.log10((values[i] as number) * 40 + 1e-12)) / 66));
+  for (let i = 0; i < values.length; i++)
+    out[i] = Math.max(0, 255 * (1 + (10 * Math.log10((values[i] as number) * 40 + 1e-12)) / 66));
   return out;
 }
 
-/** The loudest and the quietest sample of each of `count` even stretches: a waveform to draw, as bytes 0 to 255 about 128. */
+/**
+ * The loudest and the quietest sample of each of `count` even stretches: a waveform to draw, as bytes 0 to 255 about
+ * 128.
+ */
 export function overviewOf(samples: Float32Array, count: number): Uint8Array {
   const out = new Uint8Array(2 * count);
   for (let i = 0; i < count; i++) {

@@ -17,31 +17,60 @@ function soundOf(levels: ReadonlyMap<number, number>, point: number, fall: numbe
       const center = n * hertzOf(note) * perHertz;
       if (center > end) break;
       const wide = lobe * (1 + 0.04 * n);
-      const partial = level * n ** -fall * (Math.sqrt(Math.sin(n * Math.PI * point) ** 2 + 0.03) / Math.sin(Math.PI * point));
-      for (let k = Math.ceil(center - wide); k <= center + wide; k++) magnitudes[k] = (magnitudes[k] ?? 0) + partial * Math.cos((Math.PI / 2) * ((k - center) / wide)) ** 2;
+      const partial =
+        level * n ** -fall * (Math.sqrt(Math.sin(n * Math.PI * point) ** 2 + 0.03) / Math.sin(Math.PI * point));
+      for (let k = Math.ceil(center - wide); k <= center + wide; k++)
+        magnitudes[k] = (magnitudes[k] ?? 0) + partial * Math.cos((Math.PI / 2) * ((k - center) / wide)) ** 2;
     }
   }
-  return { roots: magnitudes.map(Math.sqrt), end, perHertz, lobe, string: (note) => ({ hertz: hertzOf(note), stiffness: 0 }) };
+  return {
+    roots: magnitudes.map(Math.sqrt),
+    end,
+    perHertz,
+    lobe,
+    string: (note) => ({ hertz: hertzOf(note), stiffness: 0 }),
+  };
 }
 
 describe('notes plucked in one manner', () => {
   it('explain a sound made of them wholly, whatever their levels, and find the manner', () => {
     fc.assert(
-      fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 28 }), { minLength: 1, maxLength: 4 }), fc.array(fc.integer({ min: 4, max: 10 }), { minLength: 4, maxLength: 4 }), fc.constantFrom(0.08, 0.12, 0.17, 0.24), fc.constantFrom(0.8, 1.2, 1.6), (notes, loud, point, fall) => {
-        const plucked = new Plucked(soundOf(new Map(notes.map((n, i) => [n, (loud[i] ?? 8) / 10])), point, fall));
-        const found = plucked.manner(notes);
-        expect(plucked.fit(notes, found).explained).toBeGreaterThan(0.97);
-        expect(plucked.fit(notes, { fall, point }, 200).explained).toBeGreaterThan(0.99);
-      }),
+      fc.property(
+        fc.uniqueArray(fc.integer({ min: 0, max: 28 }), { minLength: 1, maxLength: 4 }),
+        fc.array(fc.integer({ min: 4, max: 10 }), { minLength: 4, maxLength: 4 }),
+        fc.constantFrom(0.08, 0.12, 0.17, 0.24),
+        fc.constantFrom(0.8, 1.2, 1.6),
+        (notes, loud, point, fall) => {
+          const plucked = new Plucked(soundOf(new Map(notes.map((n, i) => [n, (loud[i] ?? 8) / 10])), point, fall));
+          const found = plucked.manner(notes);
+          expect(plucked.fit(notes, found).explained).toBeGreaterThan(0.97);
+          expect(plucked.fit(notes, { fall, point }, 200).explained).toBeGreaterThan(0.99);
+        },
+      ),
       { numRuns: 40 },
     );
   });
 
   it('give a note that is not there hardly a level, an octave over one that is too', () => {
-    const sound = soundOf(new Map([[0, 1], [7, 0.8]]), 0.12, 1.2);
+    const sound = soundOf(
+      new Map([
+        [0, 1],
+        [7, 0.8],
+      ]),
+      0.12,
+      1.2,
+    );
     const { levels } = new Plucked(sound).fit([0, 7, 12], { fall: 1.2, point: 0.12 }, 100);
     expect((levels[2] ?? 1) / Math.max(...levels)).toBeLessThan(0.1);
-    const there = soundOf(new Map([[0, 1], [7, 0.8], [12, 0.5]]), 0.12, 1.2);
+    const there = soundOf(
+      new Map([
+        [0, 1],
+        [7, 0.8],
+        [12, 0.5],
+      ]),
+      0.12,
+      1.2,
+    );
     const heard = new Plucked(there).fit([0, 7, 12], { fall: 1.2, point: 0.12 }, 100).levels;
     expect((heard[2] ?? 0) / Math.max(...heard)).toBeGreaterThan(0.3);
   });
@@ -66,7 +95,9 @@ describe('grips with octaves in them', () => {
         const fading = 1 + 0.5 * n;
         for (let k = start; k < x.length; k++) {
           const t = (k - start) / RATE;
-          x[k] = (x[k] as number) + level * Math.exp(-t * fading) * Math.sin(2 * Math.PI * n * f * t + phase) * Math.min(1, t / 0.002);
+          x[k] =
+            (x[k] as number) +
+            level * Math.exp(-t * fading) * Math.sin(2 * Math.PI * n * f * t + phase) * Math.min(1, t / 0.002);
         }
       }
     });
@@ -82,8 +113,17 @@ describe('grips with octaves in them', () => {
     ['two strings a fourth apart', [50, 55]],
   ])('hear %s as it is', (_, notes) => {
     for (const point of [0.09, 0.11, 0.13]) {
-      const [first] = heardSets(Float32Array.from(strummed(notes, point)), RATE, [0.1], { open, frets: 22, span: 4 }, 0);
-      expect(first?.readings[0]?.notes.map((n) => n.midi), `plucked at ${point}`).toEqual(notes);
+      const [first] = heardSets(
+        Float32Array.from(strummed(notes, point)),
+        RATE,
+        [0.1],
+        { open, frets: 22, span: 4 },
+        0,
+      );
+      expect(
+        first?.readings[0]?.notes.map((n) => n.midi),
+        `plucked at ${point}`,
+      ).toEqual(notes);
     }
   });
 });

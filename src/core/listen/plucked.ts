@@ -1,13 +1,18 @@
 import { inner, TemplateMaker, type Template } from './templates';
 
-/** How strings are set sounding: how fast their partials fall off, and at which share of its length a string is plucked. */
+/**
+ * How strings are set sounding: how fast their partials fall off, and at which share of its length a string is
+ * plucked.
+ */
 export interface Manner {
   readonly fall: number;
   readonly point: number;
 }
 
 /** Manners tried: with no notches at all, and plucked from close to the bridge to over the neck. */
-export const MANNERS: readonly Manner[] = [0, 0.05, 0.08, 0.12, 0.17, 0.24].flatMap((point) => [0.4, 0.8, 1.2, 1.6, 2].map((fall) => ({ fall, point })));
+export const MANNERS: readonly Manner[] = [0, 0.05, 0.08, 0.12, 0.17, 0.24].flatMap((point) =>
+  [0.4, 0.8, 1.2, 1.6, 2].map((fall) => ({ fall, point })),
+);
 
 /** What the sound is made of, as this fit sees it. */
 export interface Sounding {
@@ -50,7 +55,10 @@ export class Plucked {
   private readonly maker: TemplateMaker;
 
   /** `templates`: those made so far, for any sound looked at with the same resolution; more are added. */
-  constructor(private readonly sound: Sounding, private readonly templates = new Map<string, PluckedString>()) {
+  constructor(
+    private readonly sound: Sounding,
+    private readonly templates = new Map<string, PluckedString>(),
+  ) {
     this.maker = new TemplateMaker(sound.end);
     this.y = new Float64Array(sound.roots.length);
     this.seen = new Int32Array(sound.roots.length);
@@ -66,7 +74,9 @@ export class Plucked {
     if (known) return known;
     const template = this.maker.made(PARTIALS, lobe, 'whole', (n) => ({
       bin: n * hertz * Math.sqrt((1 + stiffness * n * n) / (1 + stiffness)) * perHertz,
-      level: n ** -fall * (point === 0 ? 1 : Math.sqrt(Math.sin(n * Math.PI * point) ** 2 + IN_NODES) / Math.sin(Math.PI * point)),
+      level:
+        n ** -fall *
+        (point === 0 ? 1 : Math.sqrt(Math.sin(n * Math.PI * point) ** 2 + IN_NODES) / Math.sin(Math.PI * point)),
     }));
     const made = { ...template, sum: template.values.reduce((a, b) => a + b, 0) };
     this.templates.set(key, made);
@@ -74,7 +84,11 @@ export class Plucked {
   }
 
   /** The share of the sound some notes explain, at most 1, and the level of each. */
-  fit(notes: readonly number[], manner: Manner, rounds = ROUNDS): { readonly explained: number; readonly levels: readonly number[] } {
+  fit(
+    notes: readonly number[],
+    manner: Manner,
+    rounds = ROUNDS,
+  ): { readonly explained: number; readonly levels: readonly number[] } {
     const { y, touched } = this;
     const { roots } = this.sound;
     const templates = notes.map((n) => this.template(n, manner));

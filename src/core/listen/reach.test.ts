@@ -3,7 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { gripOf, strangeness, type Reachable } from './reach';
 
 const GUITAR: Reachable = { open: [40, 45, 50, 55, 59, 64], frets: 22, span: 4 };
-const places = (pitches: readonly number[]): string | undefined => gripOf(pitches, GUITAR)?.places.map((p) => `${p.string}/${p.fret}`).join(' ');
+const places = (pitches: readonly number[]): string | undefined =>
+  gripOf(pitches, GUITAR)
+    ?.places.map((p) => `${p.string}/${p.fret}`)
+    .join(' ');
 
 describe('a grip', () => {
   it('is the one a hand would take: no gap where there is one without, a barre for many', () => {
@@ -25,25 +28,29 @@ describe('a grip', () => {
   });
 
   it('gives each pitch a string of its own where it sounds, within the span, whatever is asked', () => {
-    fc.assert(fc.property(fc.array(fc.integer({ min: 38, max: 84 }), { minLength: 1, maxLength: 6 }), (pitches) => {
-      const grip = gripOf(pitches, GUITAR);
-      if (!grip) return;
-      expect(new Set(grip.places.map((p) => p.string)).size).toBe(pitches.length);
-      grip.places.forEach((p, i) => expect((GUITAR.open[6 - p.string] ?? 0) + p.fret).toBe(pitches[i]));
-      const fretted = grip.places.map((p) => p.fret).filter((f) => f > 0);
-      if (fretted.length > 0) expect(Math.max(...fretted) - Math.min(...fretted)).toBeLessThanOrEqual(4);
-      expect(grip.fingers).toBeLessThanOrEqual(4);
-    }));
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 38, max: 84 }), { minLength: 1, maxLength: 6 }), (pitches) => {
+        const grip = gripOf(pitches, GUITAR);
+        if (!grip) return;
+        expect(new Set(grip.places.map((p) => p.string)).size).toBe(pitches.length);
+        grip.places.forEach((p, i) => expect((GUITAR.open[6 - p.string] ?? 0) + p.fret).toBe(pitches[i]));
+        const fretted = grip.places.map((p) => p.fret).filter((f) => f > 0);
+        if (fretted.length > 0) expect(Math.max(...fretted) - Math.min(...fretted)).toBeLessThanOrEqual(4);
+        expect(grip.fingers).toBeLessThanOrEqual(4);
+      }),
+    );
   });
 });
 
 describe('pitches together', () => {
   it('are plain, known or strange, in any key and octave', () => {
-    fc.assert(fc.property(fc.integer({ min: 30, max: 60 }), fc.integer({ min: 0, max: 2 }), (root, octave) => {
-      expect(strangeness([root, root + 4 + 12 * octave, root + 7])).toBe(0);
-      expect(strangeness([root, root + 7])).toBe(0);
-      expect(strangeness([root, root + 4, root + 7 + 12 * octave, root + 10])).toBe(1);
-      expect(strangeness([root, root + 1, root + 2 + 12 * octave])).toBe(2);
-    }));
+    fc.assert(
+      fc.property(fc.integer({ min: 30, max: 60 }), fc.integer({ min: 0, max: 2 }), (root, octave) => {
+        expect(strangeness([root, root + 4 + 12 * octave, root + 7])).toBe(0);
+        expect(strangeness([root, root + 7])).toBe(0);
+        expect(strangeness([root, root + 4, root + 7 + 12 * octave, root + 10])).toBe(1);
+        expect(strangeness([root, root + 1, root + 2 + 12 * octave])).toBe(2);
+      }),
+    );
   });
 });

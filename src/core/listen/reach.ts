@@ -21,7 +21,10 @@ const unease = ({ gaps, fingers }: Pick<Grip, 'gaps' | 'fingers'>): number => 2 
 /** A hand has so many fingers for the strings. */
 const FINGERS = 4;
 
-/** The easiest grip of some pitches: a string for each, none twice, fretted notes within the hand; null where there is none. Places in the order of the pitches. */
+/**
+ * The easiest grip of some pitches: a string for each, none twice, fretted notes within the hand; null where there is
+ * none. Places in the order of the pitches.
+ */
 export function gripOf(pitches: readonly Midi[], { open, frets, span }: Reachable): Grip | null {
   const order = pitches.map((_, i) => i).sort((a, b) => (pitches[a] ?? 0) - (pitches[b] ?? 0));
   const at: { string: number; fret: number }[] = [];
@@ -38,8 +41,19 @@ export function gripOf(pitches: readonly Midi[], { open, frets, span }: Reachabl
         if (fret > 0 && fret === low) lowest++;
       }
       // Open strings under the barre would be stopped by it.
-      const barre = lowest > 1 && !at.some(({ string, fret }) => fret === 0 && at.some((b) => b.fret === low && b.string < string) && at.some((b) => b.fret === low && b.string > string));
-      const grip = { places: at.map((p) => ({ ...p })), gaps: Math.max(0, last - first + 1 - at.length), fingers: barre ? fretted - lowest + 1 : fretted };
+      const barre =
+        lowest > 1 &&
+        !at.some(
+          ({ string, fret }) =>
+            fret === 0 &&
+            at.some((b) => b.fret === low && b.string < string) &&
+            at.some((b) => b.fret === low && b.string > string),
+        );
+      const grip = {
+        places: at.map((p) => ({ ...p })),
+        gaps: Math.max(0, last - first + 1 - at.length),
+        fingers: barre ? fretted - lowest + 1 : fretted,
+      };
       if (grip.fingers <= FINGERS && (!best || unease(grip) < unease(best))) best = grip;
       return;
     }
@@ -57,8 +71,26 @@ export function gripOf(pitches: readonly Midi[], { open, frets, span }: Reachabl
   return best;
 }
 
-/** Kinds of chords a hand is taught, as semitones over a root; with parts left out they are still taken for what they are. */
-const KINDS: readonly (readonly number[])[] = [[0, 4, 7], [0, 3, 7], [0, 4, 7, 10], [0, 3, 7, 10], [0, 4, 7, 11], [0, 2, 7], [0, 5, 7], [0, 3, 6], [0, 4, 8], [0, 2, 4, 7], [0, 4, 7, 9], [0, 3, 7, 9], [0, 3, 6, 9], [0, 3, 6, 10]];
+/**
+ * Kinds of chords a hand is taught, as semitones over a root; with parts left out they are still taken for what they
+ * are.
+ */
+const KINDS: readonly (readonly number[])[] = [
+  [0, 4, 7],
+  [0, 3, 7],
+  [0, 4, 7, 10],
+  [0, 3, 7, 10],
+  [0, 4, 7, 11],
+  [0, 2, 7],
+  [0, 5, 7],
+  [0, 3, 6],
+  [0, 4, 8],
+  [0, 2, 4, 7],
+  [0, 4, 7, 9],
+  [0, 3, 7, 9],
+  [0, 3, 6, 9],
+  [0, 3, 6, 10],
+];
 const PLAIN = 2;
 
 /** For every set of pitch classes, a bit each: how strange it is. */
@@ -84,4 +116,5 @@ function strangenessOfAll(): Uint8Array {
 }
 
 /** How strange pitches are together: 0 within a major or minor chord, 1 within another known chord, 2 else. */
-export const strangeness = (pitches: readonly Midi[]): 0 | 1 | 2 => STRANGE[pitches.reduce((bits, p) => bits | (1 << (((p % 12) + 12) % 12)), 0)] as 0 | 1 | 2;
+export const strangeness = (pitches: readonly Midi[]): 0 | 1 | 2 =>
+  STRANGE[pitches.reduce((bits, p) => bits | (1 << (((p % 12) + 12) % 12)), 0)] as 0 | 1 | 2;

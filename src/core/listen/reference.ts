@@ -23,14 +23,23 @@ const WIDTH = 8;
 
 /** Where strings may begin: partials are told by those under them. */
 const LOWEST = 29;
-/** How far the n-th partial lies from the nearest equally tempered note, in cents; those missing lie too far off, or run too sharp on stiff strings. */
-const TEMPERED: ReadonlyMap<number, Cents> = new Map([[1, 0], [2, 0], [3, 1.955], [4, 0]]);
+/**
+ * How far the n-th partial lies from the nearest equally tempered note, in cents; those missing lie too far off, or
+ * run too sharp on stiff strings.
+ */
+const TEMPERED: ReadonlyMap<number, Cents> = new Map([
+  [1, 0],
+  [2, 0],
+  [3, 1.955],
+  [4, 0],
+]);
 
 /** Which partial of a string a peak is, by the lowest peak of the same moment it is a multiple of. */
 function partialOf(peak: Peak, peaks: readonly Peak[]): number {
   for (let n = 12; n > 1; n--) {
     const under = peak.bin / n;
-    if (peaks.some((q) => Math.abs(1200 * Math.log2(q.bin / under)) < 22 && q.magnitude > 0.08 * peak.magnitude)) return n;
+    if (peaks.some((q) => Math.abs(1200 * Math.log2(q.bin / under)) < 22 && q.magnitude > 0.08 * peak.magnitude))
+      return n;
   }
   return 1;
 }
@@ -51,7 +60,11 @@ export function referenceOf(samples: Float32Array, rate: number): Reference | nu
   const frames: Peak[][] = [];
   let loudest = 0;
   for (let start = 0; start + length / 2 < sound.x.length; start += Math.round(length / 2)) {
-    const peaks = peaksIn(spectra.magnitudes(sound.x, start, length), (LOWEST * size) / sound.rate, (TO * size) / sound.rate);
+    const peaks = peaksIn(
+      spectra.magnitudes(sound.x, start, length),
+      (LOWEST * size) / sound.rate,
+      (TO * size) / sound.rate,
+    );
     for (const p of peaks) loudest = Math.max(loudest, p.magnitude);
     frames.push(peaks);
   }
@@ -60,7 +73,9 @@ export function referenceOf(samples: Float32Array, rate: number): Reference | nu
     for (const p of peaks) {
       if (p.magnitude < 0.02 * loudest || p.bin * sound.rate < FROM * size) continue;
       // A stable partial stands in the next look too.
-      const stays = frames[f + 1]?.some((q) => Math.abs(1200 * Math.log2(q.bin / p.bin)) < 8 && q.magnitude > 0.2 * p.magnitude);
+      const stays = frames[f + 1]?.some(
+        (q) => Math.abs(1200 * Math.log2(q.bin / p.bin)) < 8 && q.magnitude > 0.2 * p.magnitude,
+      );
       if (!stays) continue;
       const n = partialOf(p, peaks);
       const tempered = TEMPERED.get(n);
@@ -85,9 +100,17 @@ export function referenceOf(samples: Float32Array, rate: number): Reference | nu
   let near = 0;
   for (let k = -28; k <= 28; k++) near += counts[(best + k + 400) % 400] as number;
   // The top itself, not the middle of what lies around it: strings just struck and stiff ones lie above, none below.
-  const [left, middle, right] = [-1, 0, 1].map((k) => smooth[(best + k + 400) % 400] as number) as [number, number, number];
+  const [left, middle, right] = [-1, 0, 1].map((k) => smooth[(best + k + 400) % 400] as number) as [
+    number,
+    number,
+    number,
+  ];
   const bend = left - 2 * middle + right;
   const place = best + (bend < 0 ? (left - right) / (2 * bend) : 0);
   const cents = (place >= 200 ? place - 400 : place) / 4;
-  return { a4Hz: Math.round(440 * 2 ** (cents / 1200) * 100) / 100, cents: Math.round(cents * 10) / 10, certainty: Math.round(Math.min(1, near / total) * 100) / 100 };
+  return {
+    a4Hz: Math.round(440 * 2 ** (cents / 1200) * 100) / 100,
+    cents: Math.round(cents * 10) / 10,
+    certainty: Math.round(Math.min(1, near / total) * 100) / 100,
+  };
 }

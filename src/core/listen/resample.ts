@@ -24,8 +24,11 @@ export function decimated(x: Float32Array, rate: number, target: number): Sound 
     const middle = o * factor;
     let sum = (taps[half] as number) * at(middle);
     // The filter is the same on both sides.
-    if (middle < half || middle + half >= x.length) for (let k = 1; k <= half; k++) sum += (taps[half + k] as number) * (at(middle - k) + at(middle + k));
-    else for (let k = 1; k <= half; k++) sum += (taps[half + k] as number) * ((x[middle - k] as number) + (x[middle + k] as number));
+    if (middle < half || middle + half >= x.length)
+      for (let k = 1; k <= half; k++) sum += (taps[half + k] as number) * (at(middle - k) + at(middle + k));
+    else
+      for (let k = 1; k <= half; k++)
+        sum += (taps[half + k] as number) * ((x[middle - k] as number) + (x[middle + k] as number));
     out[o] = sum;
   }
   return { x: out, rate: rate / factor };

@@ -10,7 +10,12 @@ export type { Reachable } from './reach';
 
 /** Notes that may have sounded together, lowest first. */
 export interface NoteSet {
-  readonly notes: readonly { readonly midi: Midi; readonly strength: number; readonly string: number; readonly fret: number }[];
+  readonly notes: readonly {
+    readonly midi: Midi;
+    readonly strength: number;
+    readonly string: number;
+    readonly fret: number;
+  }[];
   /** Share of the sound these notes explain, 0 to 1. */
   readonly explains: number;
 }
@@ -29,7 +34,10 @@ const END = SIZE * 0.4;
 /** Partials of a template, and how much strings of several stiffness stretch them: B in f_n = n f sqrt(1 + B n²). */
 const PARTIALS = 14;
 const STRETCHES = [0, 0.00012, 0.0003, 0.0006];
-/** What is believed of a set: what the sound left unexplained says, against each further note, each string jumped over, notes that are no plain chord, and notes hardly loud enough to have been played. */
+/**
+ * What is believed of a set: what the sound left unexplained says, against each further note, each string jumped
+ * over, notes that are no plain chord, and notes hardly loud enough to have been played.
+ */
 interface Costs {
   readonly never: number;
   readonly note: number;
@@ -55,7 +63,13 @@ const MOST = 6;
  * explains enough, one note a string and within the hand; then looked through once more by how
  * strings plucked in one manner sound. Several readings, the likeliest first.
  */
-export function heardSets(samples: Float32Array, rate: number, strokes: readonly Seconds[], reachable: Reachable, reference: Cents): HeardSet[] {
+export function heardSets(
+  samples: Float32Array,
+  rate: number,
+  strokes: readonly Seconds[],
+  reachable: Reachable,
+  reference: Cents,
+): HeardSet[] {
   const sound = decimated(samples, rate, RATE);
   const spectra = new Spectra(SIZE);
   const low = Math.min(...reachable.open);
@@ -106,7 +120,11 @@ class Bank {
   private readonly grips = new Map<string, Grip | null>();
   private readonly plucks = new Map<string, PluckedString>();
 
-  constructor(private readonly pitches: readonly Midi[], private readonly rate: number, private readonly reference: Cents) {}
+  constructor(
+    private readonly pitches: readonly Midi[],
+    private readonly rate: number,
+    private readonly reference: Cents,
+  ) {}
 
   /** Half the main lobe of a Hann window of this length, in bins of the padded transform. */
   private lobe(seconds: number): number {
@@ -119,12 +137,19 @@ class Bank {
     const known = this.made.get(key);
     if (known) return known;
     const lobe = this.lobe(seconds);
-    const list = this.pitches.map((pitch) => STRETCHES.map((b) => [1.5, 0.35].map((fall): Template => {
-      const f0 = 440 * 2 ** ((pitch - 69 + this.reference / 100) / 12);
-      const { bins, values } = this.maker.made(PARTIALS, lobe, 'root', (n) => ({ bin: (n * f0 * Math.sqrt((1 + b * n * n) / (1 + b)) * SIZE) / this.rate, level: Math.sqrt(n ** -fall) }));
-      const norm = Math.sqrt(values.reduce((sum, v) => sum + v * v, 0)) || 1;
-      return { bins, values: values.map((v) => v / norm) };
-    })));
+    const list = this.pitches.map((pitch) =>
+      STRETCHES.map((b) =>
+        [1.5, 0.35].map((fall): Template => {
+          const f0 = 440 * 2 ** ((pitch - 69 + this.reference / 100) / 12);
+          const { bins, values } = this.maker.made(PARTIALS, lobe, 'root', (n) => ({
+            bin: (n * f0 * Math.sqrt((1 + b * n * n) / (1 + b)) * SIZE) / this.rate,
+            level: Math.sqrt(n ** -fall),
+          }));
+          const norm = Math.sqrt(values.reduce((sum, v) => sum + v * v, 0)) || 1;
+          return { bins, values: values.map((v) => v / norm) };
+        }),
+      ),
+    );
     this.made.set(key, list);
     return list;
   }
@@ -144,17 +169,47 @@ class Bank {
     }
     if (all <= 0) return [];
     // Each pitch by the stiffness that fits it best.
-    const fitting = this.templates(seconds).map((stretches) => stretches.map((templates, i) => ({ templates, stiffness: STRETCHES[i] ?? 0, fits: Math.max(...templates.map((t) => inner(t, roots))) })).reduce((a, b) => (b.fits > a.fits ? b : a)));
+    const fitting = this.templates(seconds).map((stretches) =>
+      stretches
+        .map((templates, i) => ({
+          templates,
+          stiffness: STRETCHES[i] ?? 0,
+          fits: Math.max(...templates.map((t) => inner(t, roots))),
+        }))
+        .reduce((a, b) => (b.fits > a.fits ? b : a)),
+    );
     const visible = fitting.map((_, p) => this.visible(magnitudes, this.pitches[p] ?? 0, top));
-    const gram = new Gram(fitting.map((b) => b.templates), roots);
+    const gram = new Gram(
+      fitting.map((b) => b.templates),
+      roots,
+    );
     const firstLook: Look = (set) => ({ explained: gram.explained(set) / all, levels: gram.strengths(set) });
     // Each beginning gives a reading: the best first note, and its nearest rivals.
-    const firsts = fitting.map((_, p) => ({ p, gain: visible[p] ? gram.explained([p]) : 0 })).sort((a, b) => b.gain - a.gain).slice(0, 3).filter((f) => f.gain > 0);
-    const begun = firsts.map((f) => this.grown([f.p], firstLook, FIRST, gram, visible, reachable)).sort((a, b) => firstLook(b).explained - firstLook(a).explained);
+    const firsts = fitting
+      .map((_, p) => ({ p, gain: visible[p] ? gram.explained([p]) : 0 }))
+      .sort((a, b) => b.gain - a.gain)
+      .slice(0, 3)
+      .filter((f) => f.gain > 0);
+    const begun = firsts
+      .map((f) => this.grown([f.p], firstLook, FIRST, gram, visible, reachable))
+      .sort((a, b) => firstLook(b).explained - firstLook(a).explained);
     const [likeliest] = begun;
     if (!likeliest) return [];
-    const plucked = new Plucked({ roots, end: END, perHertz: SIZE / this.rate, lobe: this.lobe(seconds), string: (p) => ({ hertz: 440 * 2 ** (((this.pitches[p] ?? 0) - 69 + this.reference / 100) / 12), stiffness: fitting[p]?.stiffness ?? 0 }) }, this.plucks);
-    const second = (starts: readonly (readonly number[])[], manner: Manner): Found[] => this.secondLook(starts, plucked, manner, gram, visible, reachable);
+    const plucked = new Plucked(
+      {
+        roots,
+        end: END,
+        perHertz: SIZE / this.rate,
+        lobe: this.lobe(seconds),
+        string: (p) => ({
+          hertz: 440 * 2 ** (((this.pitches[p] ?? 0) - 69 + this.reference / 100) / 12),
+          stiffness: fitting[p]?.stiffness ?? 0,
+        }),
+      },
+      this.plucks,
+    );
+    const second = (starts: readonly (readonly number[])[], manner: Manner): Found[] =>
+      this.secondLook(starts, plucked, manner, gram, visible, reachable);
     const manner = plucked.manner(likeliest);
     const found = second(begun, manner);
     const best = found[0];
@@ -164,22 +219,34 @@ class Bank {
       if (other.fall !== manner.fall || other.point !== manner.point) found.push(...second([best.set], other));
     }
     const seen = new Set<string>();
-    return found
-      .sort(byWorth)
-      .flatMap(({ set, explained, levels }) => {
-        const grip = this.grip(set, reachable);
-        if (!grip || seen.has(set.join())) return [];
-        seen.add(set.join());
-        const loud = Math.max(...levels, 1e-9);
-        return [{
-          notes: set.map((p, i) => ({ midi: this.pitches[p] ?? 0, strength: Math.round(((levels[i] ?? 0) / loud) * 100) / 100, string: grip.places[i]?.string ?? 1, fret: grip.places[i]?.fret ?? 0 })),
+    return found.sort(byWorth).flatMap(({ set, explained, levels }) => {
+      const grip = this.grip(set, reachable);
+      if (!grip || seen.has(set.join())) return [];
+      seen.add(set.join());
+      const loud = Math.max(...levels, 1e-9);
+      return [
+        {
+          notes: set.map((p, i) => ({
+            midi: this.pitches[p] ?? 0,
+            strength: Math.round(((levels[i] ?? 0) / loud) * 100) / 100,
+            string: grip.places[i]?.string ?? 1,
+            fret: grip.places[i]?.fret ?? 0,
+          })),
           explains: Math.max(0, Math.round(explained * 1000) / 1000),
-        }];
-      });
+        },
+      ];
+    });
   }
 
   /** Beginnings looked through once more, by how strings plucked in one manner sound: the best first. */
-  private secondLook(starts: readonly (readonly number[])[], plucked: Plucked, manner: Manner, gram: Gram, visible: readonly boolean[], reachable: Reachable): Found[] {
+  private secondLook(
+    starts: readonly (readonly number[])[],
+    plucked: Plucked,
+    manner: Manner,
+    gram: Gram,
+    visible: readonly boolean[],
+    reachable: Reachable,
+  ): Found[] {
     const known = new Map<string, ReturnType<Look>>();
     const look: Look = (set) => {
       const key = set.join();
@@ -187,10 +254,12 @@ class Bank {
       known.set(key, fit);
       return fit;
     };
-    return starts.map((start) => {
-      const set = this.grown(start, look, SECOND, gram, visible, reachable);
-      return { set, ...look(set), worth: this.worth(set, look, SECOND, reachable) };
-    }).sort(byWorth);
+    return starts
+      .map((start) => {
+        const set = this.grown(start, look, SECOND, gram, visible, reachable);
+        return { set, ...look(set), worth: this.worth(set, look, SECOND, reachable) };
+      })
+      .sort(byWorth);
   }
 
   /** Whether the lowest partial of a pitch stands out of what is around it. */
@@ -198,7 +267,8 @@ class Bank {
     const center = (440 * 2 ** ((pitch - 69 + this.reference / 100) / 12) * SIZE) / this.rate;
     let peak = 0;
     const reach = Math.max(1.2, center * 0.018);
-    for (let k = Math.floor(center - reach); k <= Math.ceil(center + reach); k++) peak = Math.max(peak, magnitudes[k] ?? 0);
+    for (let k = Math.floor(center - reach); k <= Math.ceil(center + reach); k++)
+      peak = Math.max(peak, magnitudes[k] ?? 0);
     return peak > VISIBLE * top;
   }
 
@@ -206,7 +276,14 @@ class Bank {
    * The best grip around a beginning, as pitches in order: notes are added, taken away or moved by an
    * octave as long as that explains more of the sound than it costs to believe.
    */
-  private grown(start: readonly number[], look: Look, costs: Costs, gram: Gram, visible: readonly boolean[], reachable: Reachable): readonly number[] {
+  private grown(
+    start: readonly number[],
+    look: Look,
+    costs: Costs,
+    gram: Gram,
+    visible: readonly boolean[],
+    reachable: Reachable,
+  ): readonly number[] {
     let chosen = start;
     let worth = this.worth(chosen, look, costs, reachable);
     for (let round = 0; round < 24; round++) {
@@ -221,11 +298,20 @@ class Bank {
     return chosen;
   }
 
-  private *neighbours(chosen: readonly number[], gram: Gram, visible: readonly boolean[], reachable: Reachable): Generator<readonly number[]> {
+  private *neighbours(
+    chosen: readonly number[],
+    gram: Gram,
+    visible: readonly boolean[],
+    reachable: Reachable,
+  ): Generator<readonly number[]> {
     const free = (p: number): boolean => (visible[p] ?? false) && !chosen.includes(p);
     if (chosen.length < Math.min(MOST, reachable.open.length)) {
       // Those that answer most to what is left first; the rest can't be worth it.
-      const left = Array.from({ length: visible.length }, (_, p) => p).filter(free).map((p) => ({ p, gain: gram.left(chosen, p) })).sort((a, b) => b.gain - a.gain).slice(0, TRIED);
+      const left = Array.from({ length: visible.length }, (_, p) => p)
+        .filter(free)
+        .map((p) => ({ p, gain: gram.left(chosen, p) }))
+        .sort((a, b) => b.gain - a.gain)
+        .slice(0, TRIED);
       for (const { p } of left) yield inOrder([...chosen, p]);
     }
     for (const p of chosen) {
@@ -243,13 +329,25 @@ class Bank {
     const strange = strangeness(chosen.map((p) => this.pitches[p] ?? 0));
     const loud = Math.max(...levels, 1e-9);
     const weak = levels.reduce((sum, level) => sum + Math.max(0, 1 - level / (WEAK * loud)), 0);
-    return -Math.log(costs.never + Math.max(0, 1 - explained)) - costs.note * chosen.length - costs.gap * grip.gaps - costs.weak * weak - (strange === 0 ? 0 : strange === 1 ? costs.odd : costs.strange);
+    return (
+      -Math.log(costs.never + Math.max(0, 1 - explained)) -
+      costs.note * chosen.length -
+      costs.gap * grip.gaps -
+      costs.weak * weak -
+      (strange === 0 ? 0 : strange === 1 ? costs.odd : costs.strange)
+    );
   }
 
   private grip(chosen: readonly number[], reachable: Reachable): Grip | null {
     const key = chosen.join();
     const known = this.grips.get(key);
-    const grip = known === undefined ? gripOf(chosen.map((p) => this.pitches[p] ?? 0), reachable) : known;
+    const grip =
+      known === undefined
+        ? gripOf(
+            chosen.map((p) => this.pitches[p] ?? 0),
+            reachable,
+          )
+        : known;
     if (known === undefined) this.grips.set(key, grip);
     return grip;
   }

@@ -50,13 +50,20 @@ describe('the transform', () => {
 describe('magnitudes of a stretch', () => {
   it('are those of the windowed sound, wherever it lies and however much of it is looked at', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -90, max: 260 }), fc.integer({ min: 1, max: 64 }), fc.integer({ min: 1, max: 999 }), (start, length, seed) => {
-        const x = Float32Array.from(noise(seed, 200));
-        const seen = Float64Array.from({ length: 64 }, (_, i) => (i < length ? (x[start + i] ?? 0) * (hann(length)[i] ?? 0) : 0));
-        const magnitudes = new Spectra(64).magnitudes(x, start, length);
-        expect(magnitudes).toHaveLength(32);
-        for (let k = 0; k < 32; k++) expect(magnitudes[k]).toBeCloseTo(Math.hypot(...bin(seen, null, k, 64)), 8);
-      }),
+      fc.property(
+        fc.integer({ min: -90, max: 260 }),
+        fc.integer({ min: 1, max: 64 }),
+        fc.integer({ min: 1, max: 999 }),
+        (start, length, seed) => {
+          const x = Float32Array.from(noise(seed, 200));
+          const seen = Float64Array.from({ length: 64 }, (_, i) =>
+            i < length ? (x[start + i] ?? 0) * (hann(length)[i] ?? 0) : 0,
+          );
+          const magnitudes = new Spectra(64).magnitudes(x, start, length);
+          expect(magnitudes).toHaveLength(32);
+          for (let k = 0; k < 32; k++) expect(magnitudes[k]).toBeCloseTo(Math.hypot(...bin(seen, null, k, 64)), 8);
+        },
+      ),
       { numRuns: 60 },
     );
   });
@@ -82,13 +89,15 @@ describe('magnitudes of a stretch', () => {
 });
 
 describe('a sound at a lower rate', () => {
-  const tone = (hz: number, rate: number): Float32Array => Float32Array.from({ length: rate }, (_, i) => Math.sin((2 * Math.PI * hz * i) / rate));
+  const tone = (hz: number, rate: number): Float32Array =>
+    Float32Array.from({ length: rate }, (_, i) => Math.sin((2 * Math.PI * hz * i) / rate));
 
   it('keeps what lies below and loses what would fold down', () => {
     const low = decimated(tone(300, 44_100), 44_100, 8_000);
     expect(low.rate).toBe(8820);
     // Past the ends, where the filter sees silence.
-    for (let i = 50; i < low.x.length - 50; i++) expect(low.x[i]).toBeCloseTo(Math.sin((2 * Math.PI * 300 * i) / low.rate), 2);
+    for (let i = 50; i < low.x.length - 50; i++)
+      expect(low.x[i]).toBeCloseTo(Math.sin((2 * Math.PI * 300 * i) / low.rate), 2);
     const high = decimated(tone(6000, 44_100), 44_100, 8_000);
     expect(Math.max(...high.x.subarray(50, -50))).toBeLessThan(0.01);
   });
@@ -99,27 +108,40 @@ describe('a sound at a lower rate', () => {
   });
 
   it('has as many samples as the time asks, even of a sound shorter than the filter', () => {
-    for (const length of [0, 1, 3, 17, 100]) expect(decimated(new Float32Array(length).fill(1), 48_000, 11_000).x).toHaveLength(Math.ceil(length / 4));
+    for (const length of [0, 1, 3, 17, 100])
+      expect(decimated(new Float32Array(length).fill(1), 48_000, 11_000).x).toHaveLength(Math.ceil(length / 4));
   });
 });
 
 describe('a template', () => {
   it('is a cosine about every partial, added up where two meet', () => {
     fc.assert(
-      fc.property(fc.double({ min: 5, max: 40, noNaN: true }), fc.double({ min: 1, max: 9, noNaN: true }), fc.constantFrom('root' as const, 'whole' as const), (spacing, lobe, shape) => {
-        const { bins, values } = new TemplateMaker(300).made(6, lobe, shape, (n) => ({ bin: n * spacing, level: 1 / n }));
-        expect(new Set(bins).size).toBe(bins.length);
-        bins.forEach((k, i) => {
-          let sum = 0;
-          for (let n = 1; n <= 6 && n * spacing <= 300; n++) {
-            const wide = lobe * (1 + 0.04 * n);
-            if (Math.abs(k - n * spacing) <= wide) sum += Math.cos((Math.PI / 2) * ((k - n * spacing) / wide)) ** (shape === 'root' ? 1 : 2) / n;
-          }
-          expect(values[i]).toBeCloseTo(sum, 9);
-        });
-        const spectrum = noise(Math.round(spacing * 100), 400);
-        expect(inner({ bins, values }, spectrum)).toBeCloseTo([...bins].reduce((sum, k, i) => sum + (spectrum[k] ?? 0) * (values[i] ?? 0), 0), 9);
-      }),
+      fc.property(
+        fc.double({ min: 5, max: 40, noNaN: true }),
+        fc.double({ min: 1, max: 9, noNaN: true }),
+        fc.constantFrom('root' as const, 'whole' as const),
+        (spacing, lobe, shape) => {
+          const { bins, values } = new TemplateMaker(300).made(6, lobe, shape, (n) => ({
+            bin: n * spacing,
+            level: 1 / n,
+          }));
+          expect(new Set(bins).size).toBe(bins.length);
+          bins.forEach((k, i) => {
+            let sum = 0;
+            for (let n = 1; n <= 6 && n * spacing <= 300; n++) {
+              const wide = lobe * (1 + 0.04 * n);
+              if (Math.abs(k - n * spacing) <= wide)
+                sum += Math.cos((Math.PI / 2) * ((k - n * spacing) / wide)) ** (shape === 'root' ? 1 : 2) / n;
+            }
+            expect(values[i]).toBeCloseTo(sum, 9);
+          });
+          const spectrum = noise(Math.round(spacing * 100), 400);
+          expect(inner({ bins, values }, spectrum)).toBeCloseTo(
+            [...bins].reduce((sum, k, i) => sum + (spectrum[k] ?? 0) * (values[i] ?? 0), 0),
+            9,
+          );
+        },
+      ),
       { numRuns: 40 },
     );
   });

@@ -1,7 +1,8 @@
 import { Fft } from './fft';
 
 /** The window of Hann, `length` samples, each weighed by its middle. */
-export const hann = (length: number): Float64Array => Float64Array.from({ length }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / length));
+export const hann = (length: number): Float64Array =>
+  Float64Array.from({ length }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / length));
 
 /** The stretch of a sound under a window from sample `start`, into `out`; what lies outside the sound is silence. */
 export function windowed(x: Float32Array, start: number, window: Float64Array, out: Float64Array): void {
@@ -33,7 +34,10 @@ export class Spectra {
     this.sin = Float64Array.from({ length: size / 2 }, (_, k) => Math.sin((2 * Math.PI * k) / size));
   }
 
-  /** Magnitudes of bins 0 to size/2 - 1 of the stretch from sample `start`; what lies outside the sound is silence. `length` samples are looked at, the whole size where it is not given. */
+  /**
+   * Magnitudes of bins 0 to size/2 - 1 of the stretch from sample `start`; what lies outside the sound is silence.
+   * `length` samples are looked at, the whole size where it is not given.
+   */
   magnitudes(x: Float32Array, start: number, length = this.size): Float64Array {
     const { re, im, cos, sin, size } = this;
     const seen = Math.min(length, size);
@@ -63,8 +67,15 @@ export class Spectra {
   }
 }
 
-/** Peaks of a magnitude spectrum between two bins, with the bin between bins where each stands (parabola through the logarithms). */
-export function peaksIn(magnitudes: Float64Array, from: number, to: number): { readonly bin: number; readonly magnitude: number }[] {
+/**
+ * Peaks of a magnitude spectrum between two bins, with the bin between bins where each stands (parabola through the
+ * logarithms).
+ */
+export function peaksIn(
+  magnitudes: Float64Array,
+  from: number,
+  to: number,
+): { readonly bin: number; readonly magnitude: number }[] {
   const out: { bin: number; magnitude: number }[] = [];
   for (let k = Math.max(2, Math.floor(from)); k < Math.min(magnitudes.length - 2, to); k++) {
     const b = magnitudes[k] as number;

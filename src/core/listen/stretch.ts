@@ -20,9 +20,17 @@ const STROKE: Seconds = 0.012;
  * Pitch is moved by stretching and then reading at another rate.
  * @param speed 0.25 to 1.5 @param strokes seconds, ascending, where something is struck
  */
-export function stretched(samples: Float32Array, rate: number, speed: number, strokes: readonly Seconds[], semitones: Semitones = 0): Float32Array {
-  if (!(speed >= STRETCH_LIMITS.slowest && speed <= STRETCH_LIMITS.fastest)) throw new RangeError(`speed ${speed} is outside ${STRETCH_LIMITS.slowest} to ${STRETCH_LIMITS.fastest}`);
-  if (!(Math.abs(semitones) <= STRETCH_LIMITS.semitones)) throw new RangeError(`${semitones} semitones are more than ${STRETCH_LIMITS.semitones}`);
+export function stretched(
+  samples: Float32Array,
+  rate: number,
+  speed: number,
+  strokes: readonly Seconds[],
+  semitones: Semitones = 0,
+): Float32Array {
+  if (!(speed >= STRETCH_LIMITS.slowest && speed <= STRETCH_LIMITS.fastest))
+    throw new RangeError(`speed ${speed} is outside ${STRETCH_LIMITS.slowest} to ${STRETCH_LIMITS.fastest}`);
+  if (!(Math.abs(semitones) <= STRETCH_LIMITS.semitones))
+    throw new RangeError(`${semitones} semitones are more than ${STRETCH_LIMITS.semitones}`);
   const higher = 2 ** (semitones / 12);
   const length = Math.max(1, Math.round(samples.length / speed));
   if (Math.abs(speed - 1) < 1e-6 && semitones === 0) return samples.slice();
@@ -32,11 +40,30 @@ export function stretched(samples: Float32Array, rate: number, speed: number, st
   const size = 2 ** Math.round(Math.log2(WINDOW * rate));
   const tools = { fft: new Fft(size), window: hann(size), size };
   const lead = Math.round(LEAD * rate);
-  const cuts = [0, ...strokes.map((s) => Math.round(s * rate) - lead).filter((s) => s > 0.03 * rate && s < samples.length - 0.03 * rate), samples.length];
+  const cuts = [
+    0,
+    ...strokes
+      .map((s) => Math.round(s * rate) - lead)
+      .filter((s) => s > 0.03 * rate && s < samples.length - 0.03 * rate),
+    samples.length,
+  ];
   // It is the stroke that falls where its time does, not the cut a moment before it.
-  const places = cuts.map((c, i) => (i === 0 ? 0 : i + 1 === cuts.length ? Math.min(out.length, Math.round(c * factor)) : Math.round((c + lead) * factor) - lead));
+  const places = cuts.map((c, i) =>
+    i === 0
+      ? 0
+      : i + 1 === cuts.length
+        ? Math.min(out.length, Math.round(c * factor))
+        : Math.round((c + lead) * factor) - lead,
+  );
   for (let i = 0; i + 1 < cuts.length; i++) {
-    addPart(out, samples, { from: cuts[i] as number, to: cuts[i + 1] as number, begin: places[i] as number, end: places[i + 1] as number }, Math.round(STROKE * rate), tools, i + 2 < cuts.length);
+    addPart(
+      out,
+      samples,
+      { from: cuts[i] as number, to: cuts[i + 1] as number, begin: places[i] as number, end: places[i + 1] as number },
+      Math.round(STROKE * rate),
+      tools,
+      i + 2 < cuts.length,
+    );
   }
   if (semitones === 0) return out.subarray(0, length).slice();
   const read = new Float32Array(length);
@@ -74,7 +101,14 @@ interface Part {
 }
 
 /** Draws out what lies between two strokes and adds it at its new place. */
-function addPart(out: Float32Array, x: Float32Array, { from, to, begin, end }: Part, stroke: number, { fft, window, size }: Tools, more: boolean): void {
+function addPart(
+  out: Float32Array,
+  x: Float32Array,
+  { from, to, begin, end }: Part,
+  stroke: number,
+  { fft, window, size }: Tools,
+  more: boolean,
+): void {
   const hop = size / OVERLAP;
   const span = end - begin;
   if (span <= 0) return;
@@ -101,7 +135,10 @@ function addPart(out: Float32Array, x: Float32Array, { from, to, begin, end }: P
       const j = (size - k) % size;
       re[k] = ((other[k] as number) + (other[j] as number)) / 2;
       im[k] = ((otherIm[k] as number) - (otherIm[j] as number)) / 2;
-      last[k] = Math.atan2(((other[j] as number) - (other[k] as number)) / 2, ((otherIm[k] as number) + (otherIm[j] as number)) / 2);
+      last[k] = Math.atan2(
+        ((other[j] as number) - (other[k] as number)) / 2,
+        ((otherIm[k] as number) + (otherIm[j] as number)) / 2,
+      );
       mirrored(k);
     }
   };
@@ -151,12 +188,26 @@ function addPart(out: Float32Array, x: Float32Array, { from, to, begin, end }: P
 }
 
 /** Turns the phases of peaks by how fast they turn in the sound; the bins around a peak keep their place to it. */
-function turn(phase: Float64Array, mags: Float64Array, last: Float64Array, re: Float64Array, im: Float64Array, hop: number, size: number): void {
+function turn(
+  phase: Float64Array,
+  mags: Float64Array,
+  last: Float64Array,
+  re: Float64Array,
+  im: Float64Array,
+  hop: number,
+  size: number,
+): void {
   const half = size / 2;
   const peaks: number[] = [];
   for (let k = 2; k < half - 2; k++) {
     const m = mags[k] as number;
-    if (m > (mags[k - 1] as number) && m >= (mags[k + 1] as number) && m > (mags[k - 2] as number) && m >= (mags[k + 2] as number)) peaks.push(k);
+    if (
+      m > (mags[k - 1] as number) &&
+      m >= (mags[k + 1] as number) &&
+      m > (mags[k - 2] as number) &&
+      m >= (mags[k + 2] as number)
+    )
+      peaks.push(k);
   }
   const now = new Float64Array(half + 1);
   for (let k = 0; k <= half; k++) now[k] = Math.atan2(im[k] as number, re[k] as number);

@@ -27,7 +27,12 @@ export class TemplateMaker {
    * `count` partials from the lowest up, those beyond the end left out. `lobe`: half the main lobe of
    * the window, in bins. `shape`: a lobe as its cosine (square roots of magnitudes) or as the square of it.
    */
-  made(count: number, lobe: number, shape: 'root' | 'whole', partial: (n: number) => { readonly bin: number; readonly level: number }): Template {
+  made(
+    count: number,
+    lobe: number,
+    shape: 'root' | 'whole',
+    partial: (n: number) => { readonly bin: number; readonly level: number },
+  ): Template {
     const { sum } = this;
     const bins: number[] = [];
     // Partials come in order: what is new lies above all that was touched.

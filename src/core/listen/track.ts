@@ -22,7 +22,10 @@ const COST = { silent: 0.46, turn: 0.14, leap: 0.3, glide: 0.12 } as const;
 const CANDIDATES = 4;
 /** Thresholds with the weights of a beta distribution about 0.2. */
 const THRESHOLDS = ((): { under: number; weight: number }[] => {
-  const list = Array.from({ length: 40 }, (_, i) => ({ under: (i + 1) * 0.02, weight: ((i + 1) * 0.02) * (1 - (i + 1) * 0.02) ** 6 }));
+  const list = Array.from({ length: 40 }, (_, i) => ({
+    under: (i + 1) * 0.02,
+    weight: (i + 1) * 0.02 * (1 - (i + 1) * 0.02) ** 6,
+  }));
   const sum = list.reduce((a, t) => a + t.weight, 0);
   return list.map((t) => ({ under: t.under, weight: t.weight / sum }));
 })();
@@ -40,18 +43,32 @@ interface Candidate {
  * candidates (de Cheveigné and Kawahara 2002), the cheapest path through them by Viterbi (as Mauch
  * and Dixon 2014). `range` bounds the pitches, in MIDI; `progress` is told shares from 0 to 1.
  */
-export function trackLine(samples: Float32Array, rate: number, range: { readonly low: Midi; readonly high: Midi }, progress: (share: number) => void = () => undefined): PitchFrame[] {
+export function trackLine(
+  samples: Float32Array,
+  rate: number,
+  range: { readonly low: Midi; readonly high: Midi },
+  progress: (share: number) => void = () => undefined,
+): PitchFrame[] {
   const frames = Math.max(0, Math.floor(samples.length / rate / TRACK_HOP));
   const all: Candidate[][] = Array.from({ length: frames }, () => []);
   const lowHz = 440 * 2 ** ((range.low - 69.6) / 12);
   const highHz = 440 * 2 ** ((range.high - 68.4) / 12);
   BANDS.forEach((band, b) => {
     if (lowHz > band.high || highHz < band.low) return;
-    addCandidates(all, samples, rate, { ...band, low: Math.max(band.low, lowHz), high: Math.min(band.high, highHz) }, (share) => progress((b + share) / (BANDS.length + 0.2)));
+    addCandidates(
+      all,
+      samples,
+      rate,
+      { ...band, low: Math.max(band.low, lowHz), high: Math.min(band.high, highHz) },
+      (share) => progress((b + share) / (BANDS.length + 0.2)),
+    );
   });
   const loud = levels(samples, rate, frames);
   const top = loud.reduce((a, b) => Math.max(a, b), 0);
-  const path = cheapest(all, loud.map((l) => l < QUIET * top || l < 3e-5));
+  const path = cheapest(
+    all,
+    loud.map((l) => l < QUIET * top || l < 3e-5),
+  );
   progress(1);
   return path.map((c, i) => ({ at: i * TRACK_HOP, midi: c ? c.midi : null, clarity: c ? Math.max(0, 1 - c.dip) : 0 }));
 }
@@ -62,12 +79,19 @@ function levels(samples: Float32Array, rate: number, frames: number): number[] {
   return Array.from({ length: frames }, (_, f) => {
     const middle = Math.round(f * TRACK_HOP * rate);
     let sum = 0;
-    for (let i = Math.max(0, middle - half); i < Math.min(samples.length, middle + half); i++) sum += (samples[i] as number) ** 2;
+    for (let i = Math.max(0, middle - half); i < Math.min(samples.length, middle + half); i++)
+      sum += (samples[i] as number) ** 2;
     return Math.sqrt(sum / (2 * half));
   });
 }
 
-function addCandidates(all: Candidate[][], samples: Float32Array, rate: number, band: { readonly rate: number; readonly window: number; readonly low: number; readonly high: number }, progress: (share: number) => void): void {
+function addCandidates(
+  all: Candidate[][],
+  samples: Float32Array,
+  rate: number,
+  band: { readonly rate: number; readonly window: number; readonly low: number; readonly high: number },
+  progress: (share: number) => void,
+): void {
   const sound = decimated(samples, rate, band.rate);
   const finder = new PeriodFinder();
   const maxLag = Math.ceil(sound.rate / band.low) + 2;
@@ -89,14 +113,20 @@ function addCandidates(all: Candidate[][], samples: Float32Array, rate: number, 
       if (!(b < a && b <= c && b < 0.8)) continue;
       const curve = a - 2 * b + c;
       const off = curve > 0 ? (a - c) / (2 * curve) : 0;
-      dips.push({ midi: 69 + 12 * Math.log2(sound.rate / (lag + off) / 440), dip: Math.max(0, b - ((a - c) * off) / 4), share: 0 });
+      dips.push({
+        midi: 69 + 12 * Math.log2(sound.rate / (lag + off) / 440),
+        dip: Math.max(0, b - ((a - c) * off) / 4),
+        share: 0,
+      });
     }
     // Each threshold takes the first dip under it: a multiple of the period dips as deep, but later.
     for (const { under, weight } of THRESHOLDS) {
       const first = dips.find((x) => x.dip < under);
       if (first) first.share += weight;
     }
-    const found: Candidate[] = dips.filter((x) => x.midi <= highest).map(({ midi, dip, share }) => ({ midi, dip, cost: 0.5 * dip + 0.5 * (1 - share) }));
+    const found: Candidate[] = dips
+      .filter((x) => x.midi <= highest)
+      .map(({ midi, dip, share }) => ({ midi, dip, cost: 0.5 * dip + 0.5 * (1 - share) }));
     found.sort((a, b) => a.cost - b.cost);
     const there = all[f] as Candidate[];
     for (const c of found.slice(0, CANDIDATES)) {
@@ -119,7 +149,12 @@ function cheapest(all: readonly (readonly Candidate[])[], silent: readonly boole
     const now = here.map((c, k) => {
       let best = Infinity;
       before.forEach((b, j) => {
-        const step = c && b.c ? Math.min(COST.leap + 0.004 * Math.abs(c.midi - b.c.midi), COST.glide * Math.abs(c.midi - b.c.midi)) : c || b.c ? COST.turn : 0;
+        const step =
+          c && b.c
+            ? Math.min(COST.leap + 0.004 * Math.abs(c.midi - b.c.midi), COST.glide * Math.abs(c.midi - b.c.midi))
+            : c || b.c
+              ? COST.turn
+              : 0;
         const cost = b.cost + step;
         if (cost < best) {
           best = cost;

@@ -20,11 +20,20 @@ export interface Microtone {
 /** Reads `cents` above a pitch (and its fret, where it has one) in all four ways. */
 export function microtone(base: Midi, cents: Cents, fret: number | null = null): Microtone {
   const target = base + Math.round(cents / 100);
-  return { cents, frets: cents / 100, at: fret === null ? null : fret + cents / 100, target, beside: cents - 100 * (target - base) };
+  return {
+    cents,
+    frets: cents / 100,
+    at: fret === null ? null : fret + cents / 100,
+    target,
+    beside: cents - 100 * (target - base),
+  };
 }
 
 /** The four readings in words: "150 cents", "1.5 frets", "fret 8.5", "E4, 50 cents flat". */
-export function microtoneWords(m: Microtone, options: NameOptions = {}): { readonly cents: string; readonly frets: string; readonly at: string | null; readonly target: string } {
+export function microtoneWords(
+  m: Microtone,
+  options: NameOptions = {},
+): { readonly cents: string; readonly frets: string; readonly at: string | null; readonly target: string } {
   const short = (x: number): string => String(Math.round(x * 100) / 100);
   return {
     cents: `${m.cents} cents`,
@@ -48,12 +57,25 @@ export function parseMicrotone(text: string, base: Midi, fret: number | null): R
   const frets = /^([+-]?\d+(?:\.\d+)?)\s*frets?$/i.exec(said);
   if (frets) return ok(Math.round(Number(frets[1]) * 100));
   const at = /^fret\s*(\d+(?:\.\d+)?)$/i.exec(said);
-  if (at) return fret === null ? fail('no-place', 'This note has no fret to count from: give cents or a note.', text) : ok(Math.round((Number(at[1]) - fret) * 100));
+  if (at)
+    return fret === null
+      ? fail('no-place', 'This note has no fret to count from: give cents or a note.', text)
+      : ok(Math.round((Number(at[1]) - fret) * 100));
   const step = STEPS[said.toLowerCase()];
   if (step !== undefined) return ok(step);
   const named = /^([A-Ga-g][#b♯♭]{0,2})(-?\d)?\s*([+-]\s*\d+)?$/.exec(said);
   const spelled = named ? parseName(named[1] ?? '') : null;
-  if (!named || !spelled) return fail('microtone', 'Say cents ("150"), frets ("1.5 frets"), a place ("fret 8.5") or a note ("E4", "E4 -20").', text);
-  const target = named[2] === undefined ? base + (((pitchClass(spelled) - base) % 12) + 12) % 12 : parsePitch(`${named[1] ?? ''}${named[2]}`);
-  return target === null ? fail('microtone', 'That note is out of range.', text) : ok((target - base) * 100 + Number((named[3] ?? '0').replace(/\s/g, '')));
+  if (!named || !spelled)
+    return fail(
+      'microtone',
+      'Say cents ("150"), frets ("1.5 frets"), a place ("fret 8.5") or a note ("E4", "E4 -20").',
+      text,
+    );
+  const target =
+    named[2] === undefined
+      ? base + ((((pitchClass(spelled) - base) % 12) + 12) % 12)
+      : parsePitch(`${named[1] ?? ''}${named[2]}`);
+  return target === null
+    ? fail('microtone', 'That note is out of range.', text)
+    : ok((target - base) * 100 + Number((named[3] ?? '0').replace(/\s/g, '')));
 }

@@ -1,6 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { asciiPitch, fifthsOf, frequency, keyName, noteName, parseName, parsePitch, pitchClass, renderName, shiftKey, spell, type Key } from './index';
+import {
+  asciiPitch,
+  fifthsOf,
+  frequency,
+  keyName,
+  noteName,
+  parseName,
+  parsePitch,
+  pitchClass,
+  renderName,
+  shiftKey,
+  spell,
+  type Key,
+} from './index';
 
 const TONICS = ['C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#', 'G#', 'D#', 'F', 'Bb', 'Eb', 'Ab', 'Db', 'Gb'];
 const key = fc.record({ tonic: fc.constantFrom(...TONICS), mode: fc.constantFrom('major' as const, 'minor' as const) });
@@ -18,7 +31,9 @@ describe('spelling', () => {
       fc.property(fc.constantFrom(...TONICS), (tonic) => {
         const t = parseName(tonic);
         if (!t) throw new Error(tonic);
-        const letters = [0, 2, 4, 5, 7, 9, 11].map((s) => spell((pitchClass(t) + s) % 12, { tonic, mode: 'major' }).letter);
+        const letters = [0, 2, 4, 5, 7, 9, 11].map(
+          (s) => spell((pitchClass(t) + s) % 12, { tonic, mode: 'major' }).letter,
+        );
         expect(new Set(letters).size).toBe(7);
         expect(letters[0]).toBe(t.letter);
       }),
@@ -28,19 +43,29 @@ describe('spelling', () => {
   it('spells every degree of a natural minor scale on seven different letters', () => {
     for (const tonic of ['A', 'E', 'B', 'F#', 'C#', 'G#', 'D', 'G', 'C', 'F', 'Bb', 'Eb']) {
       const t = parseName(tonic);
-      const letters = [0, 2, 3, 5, 7, 8, 10].map((s) => spell(((t ? pitchClass(t) : 0) + s) % 12, { tonic, mode: 'minor' }).letter);
+      const letters = [0, 2, 3, 5, 7, 8, 10].map(
+        (s) => spell(((t ? pitchClass(t) : 0) + s) % 12, { tonic, mode: 'minor' }).letter,
+      );
       expect(new Set(letters).size).toBe(7);
     }
   });
 
   it('always spells the pitch class it was given', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 11 }), key, (pc, k) => { expect(pitchClass(spell(pc, k))).toBe(pc); }));
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 11 }), key, (pc, k) => {
+        expect(pitchClass(spell(pc, k))).toBe(pc);
+      }),
+    );
   });
 });
 
 describe('names', () => {
   it('round-trips pitches through their names with octave, in every key', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 127 }), fc.option(key, { nil: null }), (midi, k) => { expect(parsePitch(asciiPitch(midi, k))).toBe(midi); }));
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 127 }), fc.option(key, { nil: null }), (midi, k) => {
+        expect(parsePitch(asciiPitch(midi, k))).toBe(midi);
+      }),
+    );
   });
 
   it('counts octaves by letter, so that B sharp 3 is middle C and C flat 4 the B below', () => {

@@ -113,7 +113,10 @@ export function shiftKey(key: Key, semitones: number): Key {
   const centre = key.mode === 'major' ? 1 : 4;
   const near = centre - 5 + mod(place - (centre - 5), 12);
   const s = fromFifths(near);
-  return { tonic: s.letter + (s.alteration >= 0 ? '#'.repeat(s.alteration) : 'b'.repeat(-s.alteration)), mode: key.mode };
+  return {
+    tonic: s.letter + (s.alteration >= 0 ? '#'.repeat(s.alteration) : 'b'.repeat(-s.alteration)),
+    mode: key.mode,
+  };
 }
 
 /** "D minor", with music signs, in the chosen naming. */

@@ -27,7 +27,12 @@ function edited(asked: Problem, seed: number): Problem {
   return { ...asked, events: events.filter((e, i) => i === 0 || e.at !== events[i - 1]?.at) };
 }
 
-const long = fc.tuple(fc.constantFrom(...SETUPS), fc.integer({ min: 20, max: 60 }), fc.integer({ min: 1, max: 2 ** 31 - 1 }), fc.constantFrom(...TEST_HANDS));
+const long = fc.tuple(
+  fc.constantFrom(...SETUPS),
+  fc.integer({ min: 20, max: 60 }),
+  fc.integer({ min: 1, max: 2 ** 31 - 1 }),
+  fc.constantFrom(...TEST_HANDS),
+);
 
 describe('placing again after an edit', () => {
   it('gives exactly what placing anew gives, however often it is edited', () => {
@@ -46,7 +51,9 @@ describe('placing again after an edit', () => {
           expect(bestWay(solution).events.map((e) => e.id)).toEqual(asked.events.map((e) => e.id));
         }
         // What is built on a reused solution is the same too.
-        expect(bestWays(solution, 4).map((w) => w.cost.toFixed(6))).toEqual(bestWays(solve(asked), 4).map((w) => w.cost.toFixed(6)));
+        expect(bestWays(solution, 4).map((w) => w.cost.toFixed(6))).toEqual(
+          bestWays(solve(asked), 4).map((w) => w.cost.toFixed(6)),
+        );
       }),
       { numRuns: 60 },
     );
@@ -55,15 +62,26 @@ describe('placing again after an edit', () => {
   it('takes over what did not change: layers before the edit and after it are the same objects', () => {
     const setup = setupFor('guitar-6');
     const pick = dice(5);
-    const asked = problem(setup, Array.from({ length: 400 }, (_, i) => event(`e${i}`, i, [45 + pick(24)])));
+    const asked = problem(
+      setup,
+      Array.from({ length: 400 }, (_, i) => event(`e${i}`, i, [45 + pick(24)])),
+    );
     const first = solve(asked);
-    const changed: PlaceEvent[] = asked.events.map((e, i) => (i === 200 ? { ...e, notes: [{ pitch: 57, lock: null, dur: null }] } : e));
+    const changed: PlaceEvent[] = asked.events.map((e, i) =>
+      i === 200 ? { ...e, notes: [{ pitch: 57, lock: null, dur: null }] } : e,
+    );
     const again = solve({ ...asked, events: changed }, first);
     const made = again.layers.filter((l, i) => l.best !== first.layers[i]?.best).length;
     expect(made).toBeGreaterThan(0);
     expect(made).toBeLessThan(20);
     // The next edit close by looks no farther either.
-    const next = solve({ ...asked, events: changed.map((e, i) => (i === 204 ? { ...e, notes: [{ pitch: 60, lock: null, dur: null }] } : e)) }, again);
+    const next = solve(
+      {
+        ...asked,
+        events: changed.map((e, i) => (i === 204 ? { ...e, notes: [{ pitch: 60, lock: null, dur: null }] } : e)),
+      },
+      again,
+    );
     expect(next.layers.filter((l, i) => l.best !== again.layers[i]?.best).length).toBeLessThan(20);
     expect(bestWay(again).cost).toBeCloseTo(bestWay(solve({ ...asked, events: changed })).cost, 7);
   });
@@ -75,7 +93,10 @@ describe('placing again after an edit', () => {
   });
 
   it('can be run in steps, and left at any of them', () => {
-    const asked = problem(setupFor('guitar-6'), Array.from({ length: 200 }, (_, i) => event(`e${i}`, i, [45 + (i % 20)])));
+    const asked = problem(
+      setupFor('guitar-6'),
+      Array.from({ length: 200 }, (_, i) => event(`e${i}`, i, [45 + (i % 20)])),
+    );
     const steps = solving(asked);
     let turns = 0;
     while (!steps.next().done) turns++;
@@ -87,7 +108,10 @@ describe('placing again after an edit', () => {
 describe('prices', () => {
   it('say where they fall: here, before and after add up to the whole', async () => {
     const { alternativesFor } = await import('./index');
-    const asked = problem(setupFor('guitar-6'), [57, 60, 62, 64, 67, 64, 62, 60].map((p, i) => event(`e${i}`, i, [p])));
+    const asked = problem(
+      setupFor('guitar-6'),
+      [57, 60, 62, 64, 67, 64, 62, 60].map((p, i) => event(`e${i}`, i, [p])),
+    );
     const known = priced(asked);
     for (let e = 0; e < 8; e++) {
       for (const a of alternativesFor(asked, e, 0, known)) {

@@ -37,15 +37,31 @@ export function priced(problem: Problem): Priced {
  * the note itself is set aside, so that a decision can be compared with what it forgoes. `known`
  * is the same problem priced before, used where the note is not locked.
  */
-export function alternativesFor(problem: Problem, event: number, note: number, known: Priced | null = null): Alternative[] {
+export function alternativesFor(
+  problem: Problem,
+  event: number,
+  note: number,
+  known: Priced | null = null,
+): Alternative[] {
   const wanted = problem.events[event]?.notes[note];
   if (!wanted) return [];
-  const events = problem.events.map((e, i) => (i === event ? { ...e, notes: e.notes.map((n, j) => (j === note ? { ...n, lock: null } : n)) } : e));
+  const events = problem.events.map((e, i) =>
+    i === event ? { ...e, notes: e.notes.map((n, j) => (j === note ? { ...n, lock: null } : n)) } : e,
+  );
   const { solution, ahead, best: bestWay } = known && !wanted.lock ? known : priced({ ...problem, events });
   const places = wanted.harmonic ? harmonicsOf(problem.setup, wanted.pitch) : positionsOf(problem.setup, wanted.pitch);
   const layer = solution.layers[event];
   const voice = layer?.slice.voices.findIndex((v) => v.heldFrom < 0 && v.over < 0 && v.note === note) ?? -1;
-  if (!layer || voice < 0) return places.map((p) => ({ ...p, extra: null, hand: null, now: 0, later: 0, before: 0, reason: 'It can’t be played together with what sounds here.' }));
+  if (!layer || voice < 0)
+    return places.map((p) => ({
+      ...p,
+      extra: null,
+      hand: null,
+      now: 0,
+      later: 0,
+      before: 0,
+      reason: 'It can’t be played together with what sounds here.',
+    }));
   const here = ahead[event];
   return places
     .map((place): Alternative => {
@@ -60,12 +76,30 @@ export function alternativesFor(problem: Problem, event: number, note: number, k
           through = i;
         }
       });
-      if (through < 0 || least === Infinity) return { ...place, extra: null, hand: null, now: 0, later: 0, before: 0, reason: 'No hand can join it to what sounds before, with or after it.' };
+      if (through < 0 || least === Infinity)
+        return {
+          ...place,
+          extra: null,
+          hand: null,
+          now: 0,
+          later: 0,
+          before: 0,
+          reason: 'No hand can join it to what sounds before, with or after it.',
+        };
       const way = wayOf(solution, pathThrough(solution, ahead, event, through));
       const hand = way.events[event]?.hand ?? null;
       const extra = Math.max(0, way.cost - bestWay.cost);
-      const by = (from: number, to: number): number => way.events.slice(from, to).reduce((sum, e, i) => sum + e.cost - (bestWay.events[from + i]?.cost ?? 0), 0);
-      return { ...place, extra: extra < 1e-9 ? 0 : extra, hand, now: by(event, event + 1), later: by(event + 1, way.events.length), before: by(0, event), reason: explainDifference(bestWay, way, event) };
+      const by = (from: number, to: number): number =>
+        way.events.slice(from, to).reduce((sum, e, i) => sum + e.cost - (bestWay.events[from + i]?.cost ?? 0), 0);
+      return {
+        ...place,
+        extra: extra < 1e-9 ? 0 : extra,
+        hand,
+        now: by(event, event + 1),
+        later: by(event + 1, way.events.length),
+        before: by(0, event),
+        reason: explainDifference(bestWay, way, event),
+      };
     })
     .sort((a, b) => (a.extra ?? Infinity) - (b.extra ?? Infinity));
 }

@@ -8,7 +8,9 @@ export interface Ahead {
   readonly next: Int32Array;
 }
 
-/** What lies ahead of every state of every layer. Needs of a layer what it asks and its states, not what came before. */
+/**
+ * What lies ahead of every state of every layer. Needs of a layer what it asks and its states, not what came before.
+ */
 export function backward(neck: Neck, layers: readonly Layer[]): Ahead[] {
   const ahead: Ahead[] = new Array<Ahead>(layers.length);
   lookBack(neck, layers, ahead, layers.length, 0);

@@ -29,8 +29,17 @@ export function clashOf(problem: Problem, blocked: Blocked): ClashItem[] {
   const start = Math.min(from, chainStart(makeSlices(problem, off, 0, dead + 1), dead));
   const slices = makeSlices(problem, off, start, dead + 1);
   const items = itemsOf(problem, slices, off, start);
-  const exact = items.filter((i) => i.event === blocked.event && (blocked.notes.length > 0 ? i.note !== null && blocked.notes.includes(i.note) && i.what !== 'ring' && i.what !== 'keep' : blocked.limit === 'link' ? i.what === 'link' : i.what === 'ring' || i.what === 'keep'));
-  // What was given up may have meant nothing by itself once something else was given up: then any part of its event speaks for it.
+  const exact = items.filter(
+    (i) =>
+      i.event === blocked.event &&
+      (blocked.notes.length > 0
+        ? i.note !== null && blocked.notes.includes(i.note) && i.what !== 'ring' && i.what !== 'keep'
+        : blocked.limit === 'link'
+          ? i.what === 'link'
+          : i.what === 'ring' || i.what === 'keep'),
+  );
+  // What was given up may have meant nothing by itself once something else was given up: then any part of its event
+  // speaks for it.
   const own = exact.length > 0 ? exact : items.filter((i) => i.event === blocked.event);
   if (own.length === 0) return [];
   const clashes = (set: readonly Item[]): boolean => !holds(problem, desk, off, items, set, start, dead);
@@ -51,12 +60,25 @@ export function clashOf(problem: Problem, blocked: Blocked): ClashItem[] {
   return plain(kept);
 }
 
-const plain = (set: readonly Item[]): ClashItem[] => [...set].map(({ event, note, what, words }) => ({ event, note, what, words }));
+const plain = (set: readonly Item[]): ClashItem[] =>
+  [...set].map(({ event, note, what, words }) => ({ event, note, what, words }));
 
 /** Whether the window can be played when only a set of items is kept. */
-function holds(problem: Problem, desk: Desk, off: Relaxed, items: readonly Item[], set: readonly Item[], start: number, dead: number): boolean {
+function holds(
+  problem: Problem,
+  desk: Desk,
+  off: Relaxed,
+  items: readonly Item[],
+  set: readonly Item[],
+  start: number,
+  dead: number,
+): boolean {
   const keys = new Set(set.map((i) => i.key));
-  const trial: Relaxed = { dropped: new Set(off.dropped), unlinked: new Set(off.unlinked), released: new Map(off.released) };
+  const trial: Relaxed = {
+    dropped: new Set(off.dropped),
+    unlinked: new Set(off.unlinked),
+    released: new Map(off.released),
+  };
   for (const item of items) {
     if (keys.has(item.key)) continue;
     const e = Number(item.key.split(' ')[1]);
@@ -76,24 +98,51 @@ function itemsOf(problem: Problem, slices: readonly Slice[], off: Relaxed, start
     seen.add(key);
     items.push({ key, event: problem.events[e]?.id ?? '', note, what, words });
   };
-  const name = (event: PlaceEvent | undefined, n: number): string => noteName(event?.notes[n]?.pitch ?? 0, { octave: true });
+  const name = (event: PlaceEvent | undefined, n: number): string =>
+    noteName(event?.notes[n]?.pitch ?? 0, { octave: true });
   slices.forEach((slice, i) => {
     const e = start + i;
     const event = problem.events[e];
     event?.notes.forEach((note, n) => {
       if (off.dropped.has(noteKey(e, n))) return;
-      if (note.lock) add('lock', e, n, `${name(event, n)} locked on string ${note.lock.string}, fret ${note.lock.fret}`);
-      else add('note', e, n, `${name(event, n)}${note.bend ? ` bent by ${note.bend} cents` : note.trill ? ' with its trill' : ''}`);
+      if (note.lock)
+        add('lock', e, n, `${name(event, n)} locked on string ${note.lock.string}, fret ${note.lock.fret}`);
+      else
+        add(
+          'note',
+          e,
+          n,
+          `${name(event, n)}${note.bend ? ` bent by ${note.bend} cents` : note.trill ? ' with its trill' : ''}`,
+        );
     });
     for (const voice of slice.voices) {
       if (voice.heldFrom < 0) continue;
-      add(voice.silent ? 'keep' : 'ring', voice.event, voice.note, voice.silent ? `the finger kept down on ${name(problem.events[voice.event], voice.note)}` : `${name(problem.events[voice.event], voice.note)} sounding on`);
+      add(
+        voice.silent ? 'keep' : 'ring',
+        voice.event,
+        voice.note,
+        voice.silent
+          ? `the finger kept down on ${name(problem.events[voice.event], voice.note)}`
+          : `${name(problem.events[voice.event], voice.note)} sounding on`,
+      );
     }
     for (const [from] of slice.same) {
       const voice = slices[i - 1]?.voices[from];
-      if (voice) add('keep', voice.event, voice.note, `the finger kept down on ${name(problem.events[voice.event], voice.note)}`);
+      if (voice)
+        add(
+          'keep',
+          voice.event,
+          voice.note,
+          `the finger kept down on ${name(problem.events[voice.event], voice.note)}`,
+        );
     }
-    if (slice.link && slice.linked.length > 0) add('link', e - 1, null, `the ${LINK_NOUN[slice.link]} from ${problem.events[e - 1]?.notes.map((_, n) => name(problem.events[e - 1], n)).join(', ') ?? ''} to ${event?.notes.map((_, n) => name(event, n)).join(', ') ?? ''}`);
+    if (slice.link && slice.linked.length > 0)
+      add(
+        'link',
+        e - 1,
+        null,
+        `the ${LINK_NOUN[slice.link]} from ${problem.events[e - 1]?.notes.map((_, n) => name(problem.events[e - 1], n)).join(', ') ?? ''} to ${event?.notes.map((_, n) => name(event, n)).join(', ') ?? ''}`,
+      );
   });
   return items;
 }

@@ -51,7 +51,9 @@ export function explainEvent(event: PlacedEvent, before: PlacedEvent | null = nu
       : before && before.hand === event.hand
         ? `The hand stays at fret ${event.hand}`
         : `The hand begins at fret ${event.hand}`;
-  const weighty = [...event.hold, ...event.move].filter((t) => t.cost >= WORTH && !['travel', 'finger', 'open'].includes(t.name)).sort((a, b) => b.cost - a.cost);
+  const weighty = [...event.hold, ...event.move]
+    .filter((t) => t.cost >= WORTH && !['travel', 'finger', 'open'].includes(t.name))
+    .sort((a, b) => b.cost - a.cost);
   return weighty.length === 0 ? `${hand}.` : `${hand}; it costs ${weighty.slice(0, 2).map(termWords).join(' and ')}.`;
 }
 
@@ -72,7 +74,9 @@ export function explainDifference(best: Way, other: Way, at: number): string {
   const first = grown[0];
   const second = grown.find((g) => g.term.name !== first?.term.name);
   if (!first) return 'As easy as any.';
-  const words = [first, ...(second && second.by > first.by / 3 ? [second] : [])].map((g) => `${termWords(g.term)}${whereWord(g.where, at)}`);
+  const words = [first, ...(second && second.by > first.by / 3 ? [second] : [])].map(
+    (g) => `${termWords(g.term)}${whereWord(g.where, at)}`,
+  );
   return `${capital(words.join(', and '))}.`;
 }
 

@@ -7,7 +7,10 @@ import { bestWays, differing, LOOKED_THROUGH, problemOf, solve, wayFacts } from 
 import { complaints, event, problem, setupFor } from './test-support/phrases';
 
 const setup = setupFor('guitar-6');
-const asked = problem(setup, [57, 60, 62, 64, 67, 69].map((pitch, i) => event(`e${i}`, i, [pitch])));
+const asked = problem(
+  setup,
+  [57, 60, 62, 64, 67, 69].map((pitch, i) => event(`e${i}`, i, [pitch])),
+);
 const solution = solve(asked);
 
 describe('ways side by side', () => {
@@ -38,15 +41,32 @@ describe('ways side by side', () => {
 });
 
 describe('taking a way', () => {
-  const riff = makeRiff('r', 'r', { events: [57, 60, 62].map((m, i) => makeEvent(`e${i}`, i === 0 ? ZERO : quarter(i), quarter(1), [makeNote(`n${i}`, m, 'instructor')])) });
+  const riff = makeRiff('r', 'r', {
+    events: [57, 60, 62].map((m, i) =>
+      makeEvent(`e${i}`, i === 0 ? ZERO : quarter(i), quarter(1), [makeNote(`n${i}`, m, 'instructor')]),
+    ),
+  });
   const start = makePiece('p', 'p', { parts: [makePart('p0', 'g', setup, { riffs: [riff] })] });
   it('locks every place as the instructor’s, in one step, and keeps reasons', () => {
-    const piece = must(applyEdit(start, must(lockAt(start, { riff: 'r', event: 'e0', note: 'n0' }, 4, 7, 'seen live'))));
-    const places = [{ event: 'e0', note: 'n0', string: 3, fret: 2, finger: 2 as const }, { event: 'e1', note: 'n1', string: 2, fret: 1, finger: 1 as const }];
+    const piece = must(
+      applyEdit(start, must(lockAt(start, { riff: 'r', event: 'e0', note: 'n0' }, 4, 7, 'seen live'))),
+    );
+    const places = [
+      { event: 'e0', note: 'n0', string: 3, fret: 2, finger: 2 as const },
+      { event: 'e1', note: 'n1', string: 2, fret: 1, finger: 1 as const },
+    ];
     const edit = must(takeWay(piece, 'r', places, 'took a way'));
     expect(edit.type).toBe('batch');
     const after = must(applyEdit(piece, edit)).parts[0]?.riffs[0]?.events.map((e) => e.notes[0]?.place);
-    expect(after?.[0]).toMatchObject({ string: 3, fret: 2, finger: 2, by: 'instructor', fingerBy: 'solver', locked: true, reason: 'seen live' });
+    expect(after?.[0]).toMatchObject({
+      string: 3,
+      fret: 2,
+      finger: 2,
+      by: 'instructor',
+      fingerBy: 'solver',
+      locked: true,
+      reason: 'seen live',
+    });
     expect(after?.[1]).toMatchObject({ string: 2, fret: 1, locked: true, reason: null });
     expect(after?.[2]).toBeNull();
   });

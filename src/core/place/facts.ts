@@ -21,7 +21,10 @@ export interface WayFacts {
 
 /** Notes played open; a click on a damped string is none. */
 export const openNotes = (asked: readonly PlaceEvent[], way: Way): number =>
-  way.events.reduce((sum, e, i) => sum + e.notes.filter((n, j) => n?.fret === 0 && !asked[i]?.notes[j]?.dead).length, 0);
+  way.events.reduce(
+    (sum, e, i) => sum + e.notes.filter((n, j) => n?.fret === 0 && !asked[i]?.notes[j]?.dead).length,
+    0,
+  );
 
 /** Moves cheaper than this are no effort worth a word. */
 const WORTH = 0.8;
@@ -48,7 +51,15 @@ export function wayFacts(solution: Solution, way: Way): WayFacts {
       hardest = { event: event.id, words: termWords(worst) };
     }
   });
-  return { open: openNotes(solution.problem.events, way), shifts, farthestMm, widestMm, lowest: hands.length > 0 ? Math.min(...hands) : 0, highest: hands.length > 0 ? Math.max(...hands) : 0, hardest };
+  return {
+    open: openNotes(solution.problem.events, way),
+    shifts,
+    farthestMm,
+    widestMm,
+    lowest: hands.length > 0 ? Math.min(...hands) : 0,
+    highest: hands.length > 0 ? Math.max(...hands) : 0,
+    hardest,
+  };
 }
 
 /** Ways looked through for a few that differ. */

@@ -64,7 +64,14 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
     }
     if (f === 0) return;
     pressed++;
-    if (liking > 0 && voice.kind === 'fretted' && voice.over < 0 && voice.bend === 0 && voice.places.some((p) => p.open)) closed++;
+    if (
+      liking > 0 &&
+      voice.kind === 'fretted' &&
+      voice.over < 0 &&
+      voice.bend === 0 &&
+      voice.places.some((p) => p.open)
+    )
+      closed++;
     if (voice.bend > 0) bend += neck.effort(string, fret, voice.bend) * (BEND_FINGER[f] ?? 1);
     if (f === THUMB) thumbs++;
     else if (!slice.bar) weak += (costs.finger[f - 1] ?? 0) * (voice.kind === 'harmonic' ? TOUCH : 1);
@@ -78,7 +85,8 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
   cost += note(sink, 'openFar', costs.openFar * (1 - liking) * far * strummed, far);
   cost += note(sink, 'pedal', costs.pedal * (1 - liking) * pedals, pedals);
   // A grip of two or three strings is a shape to be moved: an open string in it can't be moved along.
-  if (struck >= 2 && struck <= GRIP_MAX && pressed > 0) cost += note(sink, 'openGrip', costs.openGrip * (1 - liking) * Math.max(0, struck - pressed), struck - pressed);
+  if (struck >= 2 && struck <= GRIP_MAX && pressed > 0)
+    cost += note(sink, 'openGrip', costs.openGrip * (1 - liking) * Math.max(0, struck - pressed), struck - pressed);
   // Who seeks open strings pays for each one that is there and not used.
   cost += note(sink, 'closed', costs.offString * Math.max(0, liking) * closed, closed);
   cost += note(sink, 'offString', costs.offString * astray, astray);
@@ -162,7 +170,10 @@ function barreCost(neck: Neck, state: State, sink: Sink): number {
 function gapCost(neck: Neck, slice: Slice, state: State, sink: Sink): number {
   const struck = slice.voices.filter((v) => v.heldFrom < 0 && v.over < 0).length;
   if (struck < 2) return 0;
-  const gaps = Math.max(0, state.pickLow - state.pickHigh + 1 - slice.voices.filter((v) => v.over < 0 && !v.silent).length);
+  const gaps = Math.max(
+    0,
+    state.pickLow - state.pickHigh + 1 - slice.voices.filter((v) => v.over < 0 && !v.silent).length,
+  );
   return note(sink, 'gap', neck.costs.gap * gaps, gaps);
 }
 
@@ -177,6 +188,8 @@ function patternCost(neck: Neck, state: State, sink: Sink): number {
     spread = Math.max(spread, off);
     bunched = Math.max(bunched, -off);
   }
-  return note(sink, 'spread', neck.costs.spread * spread, spread) + note(sink, 'bunched', neck.costs.bunched * bunched, bunched);
+  return (
+    note(sink, 'spread', neck.costs.spread * spread, spread) +
+    note(sink, 'bunched', neck.costs.bunched * bunched, bunched)
+  );
 }
-

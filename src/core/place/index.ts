@@ -11,7 +11,36 @@ export { optionsFor, problemOf, proposals } from './riff';
 export { placeRiff } from './place-riff';
 export { clashOf } from './clash';
 export { mendsOf, type BlockedWithMends, type Mend } from './mends';
-export { phrasesOf, viewOf, type Anchor, type AnchorChoice, type Phrase, type PhraseView, type Region } from './regions';
-export { crossChecked, fitting, scoreOf, WEIGHTS, weightOf, withWeight, type ChosenNote, type Fit, type Sample, type Score, type WeightRef } from './learn';
-export { placedPhrase, RECALL_LEAST, recallShape, signatureOf, signatureText, type PlacedPhrase, type RecalledShape, type Signature } from './recall';
+export {
+  phrasesOf,
+  viewOf,
+  type Anchor,
+  type AnchorChoice,
+  type Phrase,
+  type PhraseView,
+  type Region,
+} from './regions';
+export {
+  crossChecked,
+  fitting,
+  scoreOf,
+  WEIGHTS,
+  weightOf,
+  withWeight,
+  type ChosenNote,
+  type Fit,
+  type Sample,
+  type Score,
+  type WeightRef,
+} from './learn';
+export {
+  placedPhrase,
+  RECALL_LEAST,
+  recallShape,
+  signatureOf,
+  signatureText,
+  type PlacedPhrase,
+  type RecalledShape,
+  type Signature,
+} from './recall';
 export { TABLE_EVENTS, tableOf, type TabledEvent } from './table';

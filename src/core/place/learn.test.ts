@@ -1,6 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_COSTS, type CostTable } from '../hand';
-import { bestWay, crossChecked, ended, fitting, scoreOf, solve, WEIGHTS, weightOf, withWeight, type Sample } from './index';
+import {
+  bestWay,
+  crossChecked,
+  ended,
+  fitting,
+  scoreOf,
+  solve,
+  WEIGHTS,
+  weightOf,
+  withWeight,
+  type Sample,
+} from './index';
 import { dice, event, problem, setupFor } from './test-support/phrases';
 
 const setup = setupFor('guitar-6');
@@ -10,9 +21,19 @@ function playedBy(costs: CostTable, count: number, seed: number): Sample[] {
   const pick = dice(seed);
   return Array.from({ length: count }, () => {
     let pitch = 48 + pick(12);
-    const asked = problem(setup, Array.from({ length: 7 }, (_, i) => event(`e${i}`, i, [(pitch = Math.max(41, Math.min(72, pitch + pick(9) - 4)))])));
+    const asked = problem(
+      setup,
+      Array.from({ length: 7 }, (_, i) =>
+        event(`e${i}`, i, [(pitch = Math.max(41, Math.min(72, pitch + pick(9) - 4)))]),
+      ),
+    );
     const way = bestWay(solve({ ...asked, options: { ...asked.options, costs } }));
-    return { problem: asked, chosen: way.events.flatMap((e, i) => e.notes.flatMap((n, j) => (n ? [{ event: i, note: j, string: n.string, fret: n.fret }] : []))) };
+    return {
+      problem: asked,
+      chosen: way.events.flatMap((e, i) =>
+        e.notes.flatMap((n, j) => (n ? [{ event: i, note: j, string: n.string, fret: n.fret }] : [])),
+      ),
+    };
   });
 }
 

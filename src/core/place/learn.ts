@@ -24,7 +24,9 @@ export interface WeightRef {
 
 /** Every number of a cost table. */
 export const WEIGHTS = (table: CostTable): WeightRef[] =>
-  (Object.keys(table) as (keyof CostTable)[]).flatMap((name): WeightRef[] => (typeof table[name] === 'number' ? [{ name, index: null }] : [0, 1, 2, 3].map((index) => ({ name, index }))));
+  (Object.keys(table) as (keyof CostTable)[]).flatMap((name): WeightRef[] =>
+    typeof table[name] === 'number' ? [{ name, index: null }] : [0, 1, 2, 3].map((index) => ({ name, index })),
+  );
 
 export function weightOf(table: CostTable, { name, index }: WeightRef): number {
   const value = table[name];
@@ -44,13 +46,25 @@ export interface Score {
 
 const locked = ({ problem, chosen }: Sample): Problem => ({
   ...problem,
-  events: problem.events.map((e, i) => ({ ...e, notes: e.notes.map((n, j) => { const c = chosen.find((x) => x.event === i && x.note === j); return c ? { ...n, lock: { string: c.string, fret: c.fret, finger: null } } : n; }) })),
+  events: problem.events.map((e, i) => ({
+    ...e,
+    notes: e.notes.map((n, j) => {
+      const c = chosen.find((x) => x.event === i && x.note === j);
+      return c ? { ...n, lock: { string: c.string, fret: c.fret, finger: null } } : n;
+    }),
+  })),
 });
 
-const withCosts = (problem: Problem, costs: CostTable): Problem => ({ ...problem, options: { ...problem.options, costs } });
+const withCosts = (problem: Problem, costs: CostTable): Problem => ({
+  ...problem,
+  options: { ...problem.options, costs },
+});
 
 const matches = (way: Way, chosen: readonly ChosenNote[]): number =>
-  chosen.filter((c) => { const n = way.events[c.event]?.notes[c.note]; return n?.string === c.string && n.fret === c.fret; }).length;
+  chosen.filter((c) => {
+    const n = way.events[c.event]?.notes[c.note];
+    return n?.string === c.string && n.fret === c.fret;
+  }).length;
 
 /** How many chosen notes a table places as the player did. */
 export function scoreOf(samples: readonly Sample[], costs: CostTable): Score {
@@ -63,7 +77,10 @@ export function scoreOf(samples: readonly Sample[], costs: CostTable): Score {
   return { same, notes };
 }
 
-/** Weights that strings and frets say little about: a fit to places would bend them to odd ends, so it leaves them alone. */
+/**
+ * Weights that strings and frets say little about: a fit to places would bend them to odd ends, so it leaves them
+ * alone.
+ */
 const LEFT_ALONE: readonly (keyof CostTable)[] = ['stretch', 'finger'];
 
 /** Steps tried for each weight, as factors; a weight of 0 is tried at `FROM_ZERO`. */
@@ -73,14 +90,20 @@ const FROM_ZERO = 0.1;
 const RELUCTANCE = 0.05;
 /** The most a weight may move from where it began, as a factor. */
 const FARTHEST = 6;
-/** What a player's way may cost above the program's counts a little even where no note changes yet: it shows the way. */
+/**
+ * What a player's way may cost above the program's counts a little even where no note changes yet: it shows the way.
+ */
 const REGRET = 0.25;
 
 /**
  * What a table gets wrong, per hundred chosen notes: notes placed differently, a share for how much
  * dearer the player's way is held to be, and a little for every weight moved away from `from`.
  */
-function* lossOf(samples: readonly { readonly free: Problem; readonly bound: Problem; readonly chosen: readonly ChosenNote[] }[], costs: CostTable, from: CostTable): Generator<null, number> {
+function* lossOf(
+  samples: readonly { readonly free: Problem; readonly bound: Problem; readonly chosen: readonly ChosenNote[] }[],
+  costs: CostTable,
+  from: CostTable,
+): Generator<null, number> {
   let wrong = 0;
   let notes = 0;
   for (const { free, bound, chosen } of samples) {
@@ -91,7 +114,11 @@ function* lossOf(samples: readonly { readonly free: Problem; readonly bound: Pro
     wrong += missed + REGRET * chosen.length * Math.tanh(regret / chosen.length);
     notes += chosen.length;
   }
-  const moved = WEIGHTS(costs).reduce((sum, w) => { const a = weightOf(costs, w); const b = weightOf(from, w); return sum + (a === b ? 0 : Math.abs(Math.log((a + 0.01) / (b + 0.01)))); }, 0);
+  const moved = WEIGHTS(costs).reduce((sum, w) => {
+    const a = weightOf(costs, w);
+    const b = weightOf(from, w);
+    return sum + (a === b ? 0 : Math.abs(Math.log((a + 0.01) / (b + 0.01))));
+  }, 0);
   return (100 * wrong) / Math.max(1, notes) + RELUCTANCE * moved;
 }
 
@@ -142,15 +169,26 @@ export function* fitting(samples: readonly Sample[], start: CostTable, rounds = 
  * What a fit is worth on choices it has not seen: each fold of phrases is left out once, the table
  * fitted on the others and asked about it. The honest figure to show beside the fit's own.
  */
-export function* crossChecked(samples: readonly Sample[], start: CostTable, folds = 4): Generator<number | null, { before: Score; after: Score }> {
+export function* crossChecked(
+  samples: readonly Sample[],
+  start: CostTable,
+  folds = 4,
+): Generator<number | null, { before: Score; after: Score }> {
   const sum = { before: { same: 0, notes: 0 }, after: { same: 0, notes: 0 } };
   const n = Math.min(folds, samples.length);
   for (let k = 0; k < n; k++) {
     const out = samples.filter((_, i) => i % n === k);
-    const fit = fitting(samples.filter((_, i) => i % n !== k), start, 1);
+    const fit = fitting(
+      samples.filter((_, i) => i % n !== k),
+      start,
+      1,
+    );
     let step = fit.next();
     for (; !step.done; step = fit.next()) yield step.value === null ? null : (k + step.value) / n;
-    for (const [key, costs] of [['before', start], ['after', step.value.costs]] as const) {
+    for (const [key, costs] of [
+      ['before', start],
+      ['after', step.value.costs],
+    ] as const) {
       const score = scoreOf(out, costs);
       sum[key] = { same: sum[key].same + score.same, notes: sum[key].notes + score.notes };
     }

@@ -21,12 +21,20 @@ describe('what clashes', () => {
 
   it('is a note, its sounding on, and the note that wants its string', () => {
     const asked = problem(setup, [{ ...event('a', 0, [40]), dur: quarter(4) }, event('b', 1, [41])]);
-    expect(clashOf(asked, first(asked)).map((c) => c.what).sort()).toEqual(['note', 'note', 'ring']);
+    expect(
+      clashOf(asked, first(asked))
+        .map((c) => c.what)
+        .sort(),
+    ).toEqual(['note', 'note', 'ring']);
   });
 
   it('is the join and the notes it joins where there is no such join', () => {
     const asked = problem(setup, [event('a', 0, [60], { link: 'hammer' }), event('b', 1, [55])]);
-    expect(clashOf(asked, first(asked)).map((c) => c.what).sort()).toEqual(['link', 'note', 'note']);
+    expect(
+      clashOf(asked, first(asked))
+        .map((c) => c.what)
+        .sort(),
+    ).toEqual(['link', 'note', 'note']);
   });
 
   it('can be done away with by giving up any one of it, and only together is impossible', () => {
@@ -73,7 +81,15 @@ describe('ways out', () => {
   it('of a lock that clashes: freeing it', () => {
     const lock = { string: 6, fret: 1, finger: null };
     const far = { string: 5, fret: 12, finger: null };
-    const asked = problem(setup, [{ ...event('x', 0, []), notes: [{ pitch: 41, lock, dur: null }, { pitch: 57, lock: far, dur: null }] }]);
+    const asked = problem(setup, [
+      {
+        ...event('x', 0, []),
+        notes: [
+          { pitch: 41, lock, dur: null },
+          { pitch: 57, lock: far, dur: null },
+        ],
+      },
+    ]);
     expect(kinds(asked)).toContain('unlock');
   });
 

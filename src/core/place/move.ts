@@ -52,7 +52,16 @@ export function moveFrames(neck: Neck): (slice: Slice) => MoveFrame {
       tables.set(key, table);
     }
     const haste = Math.min(2, Math.max(0.15, 0.25 / Math.max(0.05, slice.gap))) * (slice.rest > 0.15 ? 0.5 : 1);
-    const made: MoveFrame = { busy: table.busy, free: table.free, width, haste, picked: slice.link === null, sliding: slice.link === 'slide', rested: slice.rest > 0.15, bar: slice.bar };
+    const made: MoveFrame = {
+      busy: table.busy,
+      free: table.free,
+      width,
+      haste,
+      picked: slice.link === null,
+      sliding: slice.link === 'slide',
+      rested: slice.rest > 0.15,
+      bar: slice.bar,
+    };
     frames.set(same, made);
     return made;
   };
@@ -65,14 +74,28 @@ export function travelCost(frame: MoveFrame, from: Deck, a: number, to: Deck, b:
 }
 
 /** Places in the scratch array of `moveParts`: costs, and the quantities they were made from. */
-const CROSS = 0, JUMP = 1, ROLL = 2, DRAG = 3, BLIND = 4, SKIP = 5, RESHAPE = 6;
+const CROSS = 0,
+  JUMP = 1,
+  ROLL = 2,
+  DRAG = 3,
+  BLIND = 4,
+  SKIP = 5,
+  RESHAPE = 6;
 export const MOVE_PARTS = 7;
 
 /**
  * What a move costs beyond travel, part by part in `out` and as a sum: the inner loop of the
  * search, where numbers handed over in a typed array need no memory of their own.
  */
-export function moveParts(costs: CostTable, frame: MoveFrame, from: Deck, a: number, to: Deck, b: number, out: Float64Array): number {
+export function moveParts(
+  costs: CostTable,
+  frame: MoveFrame,
+  from: Deck,
+  a: number,
+  to: Deck,
+  b: number,
+  out: Float64Array,
+): number {
   const { haste } = frame;
   const freeHand = from.free[a] === 1 || to.free[b] === 1;
   let guided = freeHand || frame.rested;
@@ -120,7 +143,8 @@ export function moveParts(costs: CostTable, frame: MoveFrame, from: Deck, a: num
   const roll = (out[ROLL] = costs.roll * haste * rolls);
   const drag = (out[DRAG] = costs.drag * haste * drags);
   const blind = (out[BLIND] = !guided && from.hand[a] !== to.hand[b] ? costs.blindShift * haste : 0);
-  const reshape = (out[RESHAPE] = shapeA > 0 && shapeB > 0 && !together ? costs.reshape * (shapeA === shapeB ? 0.5 : 1) : 0);
+  const reshape = (out[RESHAPE] =
+    shapeA > 0 && shapeB > 0 && !together ? costs.reshape * (shapeA === shapeB ? 0.5 : 1) : 0);
   return cross + skip + jump + roll + drag + blind + reshape;
 }
 
@@ -141,7 +165,15 @@ function crossed(frame: MoveFrame, from: Deck, a: number, to: Deck, b: number): 
 const scratch = new Float64Array(MOVE_PARTS);
 
 /** Cost of moving from state `a` of one deck to state `b` of the next, with its terms where wanted. Never negative. */
-export function moveCost(neck: Neck, frame: MoveFrame, from: Deck, a: number, to: Deck, b: number, sink: Sink = null): number {
+export function moveCost(
+  neck: Neck,
+  frame: MoveFrame,
+  from: Deck,
+  a: number,
+  to: Deck,
+  b: number,
+  sink: Sink = null,
+): number {
   const { costs } = neck;
   const travel = travelCost(frame, from, a, to, b);
   const rest = moveParts(costs, frame, from, a, to, b, scratch);
@@ -160,9 +192,13 @@ export function moveCost(neck: Neck, frame: MoveFrame, from: Deck, a: number, to
 }
 
 /** Whether anything but a free hand's rest binds the moves into a slice. */
-export const isBound = (slice: Slice): boolean => slice.linked.length > 0 || slice.same.length > 0 || slice.voices.some((v) => v.heldFrom >= 0);
+export const isBound = (slice: Slice): boolean =>
+  slice.linked.length > 0 || slice.same.length > 0 || slice.voices.some((v) => v.heldFrom >= 0);
 
-/** Whether a hand may go from one state to the next at all: held notes stay, links keep their string and direction, a free hand stays. */
+/**
+ * Whether a hand may go from one state to the next at all: held notes stay, links keep their string and direction, a
+ * free hand stays.
+ */
 export function moveAllowed(slice: Slice, from: State, to: State): boolean {
   if (to.free && from.hand !== to.hand) return false;
   for (let v = 0; v < slice.voices.length; v++) {
@@ -171,10 +207,12 @@ export function moveAllowed(slice: Slice, from: State, to: State): boolean {
     if (h < 0) continue;
     if (from.strings[h] !== to.strings[v]) return false;
     // A harmonic rings on by itself: only its string stays taken.
-    if (voice?.kind !== 'harmonic' && (from.frets[h] !== to.frets[v] || from.fingers[h] !== to.fingers[v])) return false;
+    if (voice?.kind !== 'harmonic' && (from.frets[h] !== to.frets[v] || from.fingers[h] !== to.fingers[v]))
+      return false;
   }
   for (const [a, b] of slice.same) {
-    if (from.strings[a] !== to.strings[b] || from.frets[a] !== to.frets[b] || from.fingers[a] !== to.fingers[b]) return false;
+    if (from.strings[a] !== to.strings[b] || from.frets[a] !== to.frets[b] || from.fingers[a] !== to.fingers[b])
+      return false;
   }
   for (const [a, b] of slice.linked) {
     if (from.strings[a] !== to.strings[b]) return false;
@@ -182,9 +220,17 @@ export function moveAllowed(slice: Slice, from: State, to: State): boolean {
     const fretB = to.frets[b] ?? 0;
     const fingerA = from.fingers[a] ?? 0;
     const fingerB = to.fingers[b] ?? 0;
-    if (slice.link === 'hammer' && !(fretB > fretA && fingerB > 0 && fingerB !== fingerA && (fretA === 0 || fingerB > fingerA))) return false;
+    if (
+      slice.link === 'hammer' &&
+      !(fretB > fretA && fingerB > 0 && fingerB !== fingerA && (fretA === 0 || fingerB > fingerA))
+    )
+      return false;
     if (slice.link === 'pull' && !(fretB < fretA && (fretB === 0 || fingerB < fingerA))) return false;
-    if (slice.link === 'slide' && !(fretA > 0 && fretB > 0 && (fretA !== fretB || slice.bar) && fingerA === fingerB && fingerA !== THUMB)) return false;
+    if (
+      slice.link === 'slide' &&
+      !(fretA > 0 && fretB > 0 && (fretA !== fretB || slice.bar) && fingerA === fingerB && fingerA !== THUMB)
+    )
+      return false;
     // Nobody hammers with the thumb over the neck, nor with a bar.
     if (slice.link !== 'slide' && (fingerA === THUMB || fingerB === THUMB || (slice.bar && fretB > 0))) return false;
   }

@@ -47,7 +47,14 @@ function costsFor({ profile, costs }: PlaceOptions): CostTable {
   const strict = profile.school === 'finger-per-fret' ? STRICT : 1;
   if (care === 1 && strict === 1) return costs;
   const [b1, b2, b3, b4] = costs.barre;
-  return { ...costs, stretch: costs.stretch * care, spread: costs.spread * care * strict, bunched: costs.bunched * strict, barre: [b1 * care, b2 * care, b3 * care, b4 * care], barreString: costs.barreString * care };
+  return {
+    ...costs,
+    stretch: costs.stretch * care,
+    spread: costs.spread * care * strict,
+    bunched: costs.bunched * strict,
+    barre: [b1 * care, b2 * care, b3 * care, b4 * care],
+    barreString: costs.barreString * care,
+  };
 }
 
 export function makeNeck(setup: Setup, options: PlaceOptions): Neck {
@@ -67,7 +74,9 @@ export function makeNeck(setup: Setup, options: PlaceOptions): Neck {
     comfortable: spans(profile.comfortable),
     options,
     costs: costsFor(options),
-    pairs: Uint8Array.from({ length: frets + 2 }, (_, n) => (profile.school === 'one-two-four' && (press[Math.min(frets + 1, n + 3)] ?? 0) - (press[n] ?? 0) > wide ? 1 : 0)),
+    pairs: Uint8Array.from({ length: frets + 2 }, (_, n) =>
+      profile.school === 'one-two-four' && (press[Math.min(frets + 1, n + 3)] ?? 0) - (press[n] ?? 0) > wide ? 1 : 0,
+    ),
     effort: effortCache(setup),
   };
 }
@@ -80,7 +89,16 @@ function effortCache(setup: Setup): Neck['effort'] {
     if (seen !== undefined) return seen;
     const make = setup.instrument.strings[setup.instrument.strings.length - string];
     const openHz = frequency(setup.open[setup.open.length - string] ?? 0);
-    const found = make ? bendEffort({ make, scaleMm: make.scaleMm ?? setup.instrument.scaleMm, openHz, fret, nut: nutOf(setup, string), cents }) : null;
+    const found = make
+      ? bendEffort({
+          make,
+          scaleMm: make.scaleMm ?? setup.instrument.scaleMm,
+          openHz,
+          fret,
+          nut: nutOf(setup, string),
+          cents,
+        })
+      : null;
     const newtons = found?.ok ? found.value.newtons : Infinity;
     known.set(key, newtons);
     return newtons;
@@ -88,6 +106,7 @@ function effortCache(setup: Setup): Neck['effort'] {
 }
 
 /** Distance between press points of two frets from the nut. */
-export const apart = (neck: Neck, a: number, b: number): number => Math.abs((neck.press[a] ?? 0) - (neck.press[b] ?? 0));
+export const apart = (neck: Neck, a: number, b: number): number =>
+  Math.abs((neck.press[a] ?? 0) - (neck.press[b] ?? 0));
 export const maximalSpan = (neck: Neck, a: number, b: number): number => neck.maximal[pairIndex(a, b)] ?? 0;
 export const comfortableSpan = (neck: Neck, a: number, b: number): number => neck.comfortable[pairIndex(a, b)] ?? 0;

@@ -7,7 +7,12 @@ import { bestWay, solve } from './solve';
 import type { Blocked, PlaceOptions } from './types';
 
 /** A riff with the best way's places and fingers filled in around what is locked, and what could not be placed. */
-export function placeRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[], options: PlaceOptions = DEFAULT_OPTIONS): { riff: Riff; blocked: readonly Blocked[] } {
+export function placeRiff(
+  riff: Riff,
+  setup: Setup,
+  tempo: readonly TempoStep[],
+  options: PlaceOptions = DEFAULT_OPTIONS,
+): { riff: Riff; blocked: readonly Blocked[] } {
   const solution = solve(problemOf(riff, setup, tempo, options));
   const changes = new Map(proposals(riff, bestWay(solution)).map((c) => [c.note, c.place]));
   const events = riff.events.map((event): RiffEvent => ({

@@ -4,15 +4,31 @@ import { openPitch, pitchAt } from '../instrument';
 import { quarter } from '../time';
 import { cheapestByTrying } from './test-support/exhaustive';
 import { alternativesFor, bestWay, bestWays, DEFAULT_OPTIONS, positionsOf, solve } from './index';
-import { complaints, dice, event, problem, randomPhrase, setupFor, TEST_HANDS, TEST_SETUPS } from './test-support/phrases';
+import {
+  complaints,
+  dice,
+  event,
+  problem,
+  randomPhrase,
+  setupFor,
+  TEST_HANDS,
+  TEST_SETUPS,
+} from './test-support/phrases';
 
 const SETUPS = TEST_SETUPS();
 const line = (pitches: readonly number[]) => pitches.map((p, i) => event(`e${i}`, i, [p]));
 const phrase = (max: number) =>
-  fc.tuple(fc.constantFrom(...SETUPS), fc.integer({ min: 1, max }), fc.integer({ min: 1, max: 2 ** 31 - 1 }), fc.constantFrom(...TEST_HANDS)).map(([setup, length, seed, profile]) => {
-    const events = randomPhrase(setup, length, dice(seed));
-    return { setup, events, asked: problem(setup, events, { options: { ...DEFAULT_OPTIONS, profile } }) };
-  });
+  fc
+    .tuple(
+      fc.constantFrom(...SETUPS),
+      fc.integer({ min: 1, max }),
+      fc.integer({ min: 1, max: 2 ** 31 - 1 }),
+      fc.constantFrom(...TEST_HANDS),
+    )
+    .map(([setup, length, seed, profile]) => {
+      const events = randomPhrase(setup, length, dice(seed));
+      return { setup, events, asked: problem(setup, events, { options: { ...DEFAULT_OPTIONS, profile } }) };
+    });
 
 describe('positions', () => {
   it('are all places of a pitch and nothing else, and sound it', () => {
@@ -31,7 +47,12 @@ describe('positions', () => {
   });
 
   it('count frets from the capo and from the nut', () => {
-    expect(positionsOf(setupFor('guitar-6', 'standard', 3), 62)[0]).toEqual({ string: 2, fret: 0, fretFromNut: 3, open: true });
+    expect(positionsOf(setupFor('guitar-6', 'standard', 3), 62)[0]).toEqual({
+      string: 2,
+      fret: 0,
+      fretFromNut: 3,
+      open: true,
+    });
   });
 });
 
@@ -56,7 +77,9 @@ describe('the solver', () => {
 
   it('never gives a hand what it can’t do', () => {
     fc.assert(
-      fc.property(phrase(14), ({ asked }) => { expect(complaints(asked, bestWay(solve(asked)))).toEqual([]); }),
+      fc.property(phrase(14), ({ asked }) => {
+        expect(complaints(asked, bestWay(solve(asked)))).toEqual([]);
+      }),
       { numRuns: 400, seed: 7 },
     );
   });
@@ -75,7 +98,17 @@ describe('the solver', () => {
           const next = way.events[i + 1];
           const a = way.events[i]?.notes[0];
           const b = next?.notes[0];
-          if (!e.link || unlinked.has(e.id) || !a || !b || e.notes.length > 1 || (next?.notes.length ?? 0) > 1 || e.notes[0]?.dead || events[i + 1]?.notes[0]?.dead) return;
+          if (
+            !e.link ||
+            unlinked.has(e.id) ||
+            !a ||
+            !b ||
+            e.notes.length > 1 ||
+            (next?.notes.length ?? 0) > 1 ||
+            e.notes[0]?.dead ||
+            events[i + 1]?.notes[0]?.dead
+          )
+            return;
           if (e.notes[0]?.harmonic || events[i + 1]?.notes[0]?.harmonic) return;
           expect(b.string).toBe(a.string);
           if (e.link === 'hammer') expect(b.fret).toBeGreaterThan(a.fret);
@@ -104,15 +137,33 @@ describe('the solver', () => {
   });
 
   it('takes 1-2-4 low on a long scale and one finger a fret higher up', () => {
-    const bass = bestWay(solve(problem(setupFor('bass-4'), line([29, 31, 29, 31]), { options: { ...DEFAULT_OPTIONS, openLiking: -1 } })));
+    const bass = bestWay(
+      solve(problem(setupFor('bass-4'), line([29, 31, 29, 31]), { options: { ...DEFAULT_OPTIONS, openLiking: -1 } })),
+    );
     expect(bass.events[1]?.notes[0]?.finger).toBe(4);
-    const high = bestWay(solve(problem(setupFor('guitar-6'), [event('a', 0, [57]), event('b', 1, [58]), event('c', 2, [59]), event('d', 3, [60])].map((e, i) => ({ ...e, notes: [{ pitch: 57 + i, lock: { string: 4, fret: 7 + i, finger: null }, dur: null }] })))));
+    const high = bestWay(
+      solve(
+        problem(
+          setupFor('guitar-6'),
+          [event('a', 0, [57]), event('b', 1, [58]), event('c', 2, [59]), event('d', 3, [60])].map((e, i) => ({
+            ...e,
+            notes: [{ pitch: 57 + i, lock: { string: 4, fret: 7 + i, finger: null }, dur: null }],
+          })),
+        ),
+      ),
+    );
     expect(high.events.map((e) => e.notes[0]?.finger)).toEqual([1, 2, 3, 4]);
   });
 
   it('knows the open grips', () => {
     const c = bestWay(solve(problem(setupFor('guitar-6'), [event('c', 0, [48, 52, 55, 60, 64])])));
-    expect(c.events[0]?.notes.map((n) => `${n?.string}/${n?.fret} ${n?.finger}`)).toEqual(['5/3 3', '4/2 2', '3/0 0', '2/1 1', '1/0 0']);
+    expect(c.events[0]?.notes.map((n) => `${n?.string}/${n?.fret} ${n?.finger}`)).toEqual([
+      '5/3 3',
+      '4/2 2',
+      '3/0 0',
+      '2/1 1',
+      '1/0 0',
+    ]);
     const f = bestWay(solve(problem(setupFor('guitar-6'), [event('f', 0, [41, 48, 53, 57, 60, 65])])));
     expect(f.events[0]?.notes.map((n) => n?.finger)).toEqual([1, 3, 4, 2, 1, 1]);
   });
@@ -122,7 +173,10 @@ describe('what can’t be played', () => {
   const setup = setupFor('guitar-6');
   it('is left out one note at a time, with the reason, and the rest is placed', () => {
     const solution = solve(problem(setup, [event('a', 0, [38]), event('b', 1, [45]), event('c', 2, [110])]));
-    expect(solution.blocked.map((b) => [b.event, b.limit])).toEqual([['a', 'range'], ['c', 'range']]);
+    expect(solution.blocked.map((b) => [b.event, b.limit])).toEqual([
+      ['a', 'range'],
+      ['c', 'range'],
+    ]);
     expect(solution.blocked[0]?.why).toContain('2 semitones below');
     expect(bestWay(solution).events.map((e) => e.notes[0]?.string ?? null)).toEqual([null, expect.any(Number), null]);
   });
@@ -146,7 +200,10 @@ describe('what can’t be played', () => {
   });
 
   it('says when a lock does not sound its note', () => {
-    const wrong = { ...event('a', 0, [45]), notes: [{ pitch: 45, lock: { string: 6, fret: 4, finger: null }, dur: null }] };
+    const wrong = {
+      ...event('a', 0, [45]),
+      notes: [{ pitch: 45, lock: { string: 6, fret: 4, finger: null }, dur: null }],
+    };
     expect(solve(problem(setup, [wrong])).blocked[0]?.limit).toBe('lock');
   });
 
@@ -166,7 +223,8 @@ describe('ways and alternatives', () => {
     const ways = bestWays(solve(p), 6);
     expect(ways).toHaveLength(6);
     expect(ways[0]?.cost).toBeCloseTo(bestWay(solve(p)).cost, 9);
-    for (let i = 1; i < ways.length; i++) expect(ways[i]?.cost ?? 0).toBeGreaterThanOrEqual((ways[i - 1]?.cost ?? 0) - 1e-9);
+    for (let i = 1; i < ways.length; i++)
+      expect(ways[i]?.cost ?? 0).toBeGreaterThanOrEqual((ways[i - 1]?.cost ?? 0) - 1e-9);
     const seen = ways.map((w) => w.events.map((e) => `${e.notes.map((n) => n?.string).join()}@${e.hand}`).join(' '));
     expect(new Set(seen).size).toBe(6);
     for (const way of ways) expect(complaints(p, way)).toEqual([]);
@@ -175,7 +233,17 @@ describe('ways and alternatives', () => {
   it('price every place of a note as the whole phrase would cost with it locked there', () => {
     const best = bestWay(solve(p)).cost;
     for (const alternative of alternativesFor(p, 3, 0)) {
-      const locked = p.events.map((e, i) => (i === 3 ? { ...e, notes: e.notes.map((n) => ({ ...n, lock: { string: alternative.string, fret: alternative.fret, finger: null } })) } : e));
+      const locked = p.events.map((e, i) =>
+        i === 3
+          ? {
+              ...e,
+              notes: e.notes.map((n) => ({
+                ...n,
+                lock: { string: alternative.string, fret: alternative.fret, finger: null },
+              })),
+            }
+          : e,
+      );
       const solution = solve({ ...p, events: locked });
       if (alternative.extra === null) expect(solution.blocked.length).toBeGreaterThan(0);
       else expect(bestWay(solution).cost - best).toBeCloseTo(alternative.extra, 8);
@@ -184,7 +252,11 @@ describe('ways and alternatives', () => {
 
   it('list all places of the pitch, the best first, with a reason each', () => {
     const list = alternativesFor(p, 0, 0);
-    expect(list.map((a) => a.string).sort()).toEqual(positionsOf(setup, 57).map((x) => x.string).sort());
+    expect(list.map((a) => a.string).sort()).toEqual(
+      positionsOf(setup, 57)
+        .map((x) => x.string)
+        .sort(),
+    );
     expect(list[0]?.extra).toBe(0);
     for (const a of list) expect(a.reason.length).toBeGreaterThan(5);
     expect(openPitch(setup, list[0]?.string ?? 0) + (list[0]?.fret ?? 0)).toBe(57);

@@ -7,15 +7,28 @@ export function positionsOf(setup: Setup, pitch: Midi): PlaceOnNeck[] {
   const places: PlaceOnNeck[] = [];
   for (const string of stringNumbers(setup).reverse()) {
     const fret = pitch - openPitch(setup, string);
-    if (Number.isInteger(fret) && fret >= 0 && fret <= fretsLeft(setup, string)) places.push({ string, fret, fretFromNut: fret + nutOf(setup, string), open: fret === 0 });
+    if (Number.isInteger(fret) && fret >= 0 && fret <= fretsLeft(setup, string))
+      places.push({ string, fret, fretFromNut: fret + nutOf(setup, string), open: fret === 0 });
   }
   return places;
 }
 
-/** Every place where a pitch sounds as a natural harmonic: `fret` is the one it is touched over, `node` the exact place. */
+/**
+ * Every place where a pitch sounds as a natural harmonic: `fret` is the one it is touched over, `node` the exact
+ * place.
+ */
 export function harmonicsOf(setup: Setup, pitch: Midi): PlaceOnNeck[] {
-  return stringNumbers(setup).reverse().flatMap((string: StringNumber) =>
-    HARMONIC_NODES.filter((n) => openPitch(setup, string) + n.semitones === pitch && Math.round(n.fret) <= fretsLeft(setup, string))
-      .map((n) => ({ string, fret: Math.round(n.fret), fretFromNut: Math.round(n.fret) + nutOf(setup, string), open: false, node: n.fret })),
-  );
+  return stringNumbers(setup)
+    .reverse()
+    .flatMap((string: StringNumber) =>
+      HARMONIC_NODES.filter(
+        (n) => openPitch(setup, string) + n.semitones === pitch && Math.round(n.fret) <= fretsLeft(setup, string),
+      ).map((n) => ({
+        string,
+        fret: Math.round(n.fret),
+        fretFromNut: Math.round(n.fret) + nutOf(setup, string),
+        open: false,
+        node: n.fret,
+      })),
+    );
 }

@@ -16,13 +16,21 @@ export interface Signature {
 export const RECALL_LEAST = 5;
 
 const lowest = (e: RiffEvent): number => Math.min(...e.notes.map((n) => n.pitch.midi));
-const inside = (e: RiffEvent): string => e.notes.map((n) => n.pitch.midi - lowest(e)).sort((a, b) => a - b).slice(1).join('.');
+const inside = (e: RiffEvent): string =>
+  e.notes
+    .map((n) => n.pitch.midi - lowest(e))
+    .sort((a, b) => a - b)
+    .slice(1)
+    .join('.');
 
 export function signatureOf(events: readonly RiffEvent[]): Signature {
   const [first] = events;
   return {
     head: first ? inside(first) : '',
-    tokens: events.slice(1).map((e, i) => { const before = events[i] ?? e; return `${lowest(e) - lowest(before)}:${inside(e)}@${sub(e.at, before.at)}`; }),
+    tokens: events.slice(1).map((e, i) => {
+      const before = events[i] ?? e;
+      return `${lowest(e) - lowest(before)}:${inside(e)}@${sub(e.at, before.at)}`;
+    }),
   };
 }
 
@@ -44,13 +52,22 @@ export interface PlacedPhrase {
 
 /** What is kept of a phrase for recall; null where a note has no place. */
 export function placedPhrase(events: readonly RiffEvent[], setup: Setup): PlacedPhrase | null {
-  const kept = events.map((e) => [...e.notes].sort((a, b) => a.pitch.midi - b.pitch.midi).flatMap((n) => (n.place ? [{ pitch: n.pitch.midi, string: n.place.string, fret: n.place.fret }] : [])));
+  const kept = events.map((e) =>
+    [...e.notes]
+      .sort((a, b) => a.pitch.midi - b.pitch.midi)
+      .flatMap((n) => (n.place ? [{ pitch: n.pitch.midi, string: n.place.string, fret: n.place.fret }] : [])),
+  );
   return kept.every((notes, i) => notes.length === events[i]?.notes.length) ? { open: setup.open, events: kept } : null;
 }
 
 /** A recalled shape laid on notes of a riff. */
 export interface RecalledShape {
-  readonly places: readonly { readonly event: string; readonly note: string; readonly string: number; readonly fret: number }[];
+  readonly places: readonly {
+    readonly event: string;
+    readonly note: string;
+    readonly string: number;
+    readonly fret: number;
+  }[];
   /** Frets it lies above (or below) where it lay before. */
   readonly moved: number;
 }
@@ -60,7 +77,13 @@ export interface RecalledShape {
  * frets moved by one amount. Null where pitches, neck or open strings don't allow it: an open
  * string can't be moved along.
  */
-export function recallShape(source: PlacedPhrase, from: number, riff: Pick<Riff, 'events'>, events: readonly RiffEvent[], setup: Setup): RecalledShape | null {
+export function recallShape(
+  source: PlacedPhrase,
+  from: number,
+  riff: Pick<Riff, 'events'>,
+  events: readonly RiffEvent[],
+  setup: Setup,
+): RecalledShape | null {
   const places: RecalledShape['places'][number][] = [];
   let moved: number | null = null;
   for (const [i, event] of events.entries()) {

@@ -5,21 +5,37 @@ import { complaints, event, problem, setupFor } from './test-support/phrases';
 
 const setup = setupFor('guitar-6');
 const METERS = [{ bar: 0, beats: 4, unit: 4 }];
-const line = (pitches: readonly number[]) => problem(setup, pitches.map((p, i) => event(`e${i}`, i, [p])));
+const line = (pitches: readonly number[]) =>
+  problem(
+    setup,
+    pitches.map((p, i) => event(`e${i}`, i, [p])),
+  );
 const whole = (asked: ReturnType<typeof line>) => viewOf(asked, { from: 0, to: asked.events.length - 1 });
 
 describe('phrases', () => {
   it('end at a silence of a quarter or more', () => {
     const events = [0, 1, 2, 7, 8].map((at) => event(`e${at}`, at, [60]));
-    expect(phrasesOf(events, METERS)).toEqual([{ from: 0, to: 2 }, { from: 3, to: 4 }]);
+    expect(phrasesOf(events, METERS)).toEqual([
+      { from: 0, to: 2 },
+      { from: 3, to: 4 },
+    ]);
   });
   it('end at the bar line once they are two bars long', () => {
-    const events = Array.from({ length: 16 }, (_, i) => ({ ...event(`e${i}`, 0, [60]), at: quarter(i), dur: quarter(1) }));
-    expect(phrasesOf(events, METERS)).toEqual([{ from: 0, to: 7 }, { from: 8, to: 15 }]);
+    const events = Array.from({ length: 16 }, (_, i) => ({
+      ...event(`e${i}`, 0, [60]),
+      at: quarter(i),
+      dur: quarter(1),
+    }));
+    expect(phrasesOf(events, METERS)).toEqual([
+      { from: 0, to: 7 },
+      { from: 8, to: 15 },
+    ]);
   });
   it('cover every event once, in order', () => {
     const events = Array.from({ length: 130 }, (_, i) => event(`e${i}`, i, [60]));
-    const covered = phrasesOf(events, METERS).flatMap((p) => Array.from({ length: p.to - p.from + 1 }, (_, i) => p.from + i));
+    const covered = phrasesOf(events, METERS).flatMap((p) =>
+      Array.from({ length: p.to - p.from + 1 }, (_, i) => p.from + i),
+    );
     expect(covered).toEqual(events.map((_, i) => i));
     expect(phrasesOf([], METERS)).toEqual([]);
   });
@@ -40,16 +56,33 @@ describe('regions of a phrase', () => {
     expect(ask).not.toBeNull();
     expect(ask?.choices.length).toBeGreaterThan(1);
     expect(ask?.choices.reduce((s, c) => s + c.share, 0)).toBeCloseTo(1, 6);
-    for (const c of ask?.choices ?? []) expect(setup.open[6 - c.string] ?? 0).toBe((asked.events.find((e) => e.id === ask?.event)?.notes[0]?.pitch ?? 0) - c.fret);
+    for (const c of ask?.choices ?? [])
+      expect(setup.open[6 - c.string] ?? 0).toBe(
+        (asked.events.find((e) => e.id === ask?.event)?.notes[0]?.pitch ?? 0) - c.fret,
+      );
   });
   it('are settled further by the answer', () => {
     const { ask } = view;
     const choice = ask?.choices.at(-1);
     if (!ask || !choice) throw new Error('nothing asked');
-    const answered = { ...asked, events: asked.events.map((e) => (e.id === ask.event ? { ...e, notes: e.notes.map((n) => ({ ...n, lock: { string: choice.string, fret: choice.fret, finger: null } })) } : e)) };
+    const answered = {
+      ...asked,
+      events: asked.events.map((e) =>
+        e.id === ask.event
+          ? {
+              ...e,
+              notes: e.notes.map((n) => ({ ...n, lock: { string: choice.string, fret: choice.fret, finger: null } })),
+            }
+          : e,
+      ),
+    };
     const after = whole(answered);
     expect(after.ask?.event).not.toBe(ask.event);
-    for (const r of after.regions) expect(r.way.events.find((e) => e.id === ask.event)?.notes[0]).toMatchObject({ string: choice.string, fret: choice.fret });
+    for (const r of after.regions)
+      expect(r.way.events.find((e) => e.id === ask.event)?.notes[0]).toMatchObject({
+        string: choice.string,
+        fret: choice.fret,
+      });
   });
   it('are one, and nothing is asked, where every place is locked or there is but one', () => {
     const low = whole(line([40, 41, 42]));

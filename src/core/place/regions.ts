@@ -25,7 +25,9 @@ export function phrasesOf(events: readonly PlaceEvent[], meters: Problem['meters
   const bar = (e: PlaceEvent | undefined): number => (e ? barOf(meters, e.at).bar : 0);
   events.forEach((event, i) => {
     const silent = until !== null && cmp(sub(event.at, until), SILENCE) >= 0;
-    const long = bar(event) - Math.max(0, bar(events[from])) >= BARS && cmp(event.at, barStart(meters, Math.max(0, bar(event)))) >= 0;
+    const long =
+      bar(event) - Math.max(0, bar(events[from])) >= BARS &&
+      cmp(event.at, barStart(meters, Math.max(0, bar(event)))) >= 0;
     if (i > from && (silent || long || i - from >= MOST)) {
       phrases.push({ from, to: i - 1 });
       from = i;
@@ -80,7 +82,8 @@ export interface PhraseView {
 
 /**
  * Cost that makes a way e times less likely than another of the same phrase, for a phrase of one
- * note; it grows with the root of the notes. Fitted so that on the bench's phrases "70 % sure" is right about that often.
+ * note; it grows with the root of the notes. Fitted so that on the bench's phrases "70 % sure" is right about that
+ * often.
  */
 const TEMPERATURE = 0.45;
 /** Regions told apart at most, and what a way may cost above the easiest to be one, in temperatures. */
@@ -105,7 +108,10 @@ const GATHERED = 400;
  */
 export function viewOf(problem: Problem, phrase: Phrase): PhraseView {
   const events = problem.events.slice(phrase.from, phrase.to + 1);
-  const known = priced({ ...problem, events: events.map((e, i) => (i === events.length - 1 ? { ...e, link: null } : e)) });
+  const known = priced({
+    ...problem,
+    events: events.map((e, i) => (i === events.length - 1 ? { ...e, link: null } : e)),
+  });
   const heat = TEMPERATURE * Math.sqrt(Math.max(1, events.length));
   const all = waysThrough(known, TOO_DEAR * heat).slice(0, WEIGHED);
   const ways = differing(all, REGIONS);
@@ -113,17 +119,33 @@ export function viewOf(problem: Problem, phrase: Phrase): PhraseView {
   const weights = all.map((w) => Math.exp(-(w.cost - least) / heat));
   const sum = weights.reduce((a, b) => a + b, 0);
   // Every way speaks for the first region it is like.
-  const weighed = all.map((way, i): Weighed => ({ way, share: (weights[i] ?? 0) / sum, region: Math.max(0, ways.findIndex((r) => !unlike(r, way))) }));
+  const weighed = all.map((way, i): Weighed => ({
+    way,
+    share: (weights[i] ?? 0) / sum,
+    region: Math.max(
+      0,
+      ways.findIndex((r) => !unlike(r, way)),
+    ),
+  }));
   const regions = ways.map((way, i): Region => {
     const hands = way.events.map((e) => e.hand).filter((h) => h > 0);
     return {
-      way, extra: way.cost - least, share: weighed.reduce((s, w) => (w.region === i ? s + w.share : s), 0),
-      lowest: hands.length > 0 ? Math.min(...hands) : 0, highest: hands.length > 0 ? Math.max(...hands) : 0,
+      way,
+      extra: way.cost - least,
+      share: weighed.reduce((s, w) => (w.region === i ? s + w.share : s), 0),
+      lowest: hands.length > 0 ? Math.min(...hands) : 0,
+      highest: hands.length > 0 ? Math.max(...hands) : 0,
       open: openNotes(events, way),
     };
   });
   const sure = regions[0]?.share ?? 1;
-  return { from: events[0]?.id ?? '', to: events.at(-1)?.id ?? '', sure, regions, ask: regions.length < 2 ? null : anchorOf(events, weighed) };
+  return {
+    from: events[0]?.id ?? '',
+    to: events.at(-1)?.id ?? '',
+    sure,
+    regions,
+    ask: regions.length < 2 ? null : anchorOf(events, weighed),
+  };
 }
 
 /** The easiest way through every place of every note, cheapest first, none twice. */
@@ -140,11 +162,14 @@ function waysThrough({ solution, ahead, best }: Priced, within: number): Way[] {
     layer.deck.states.forEach((s, state) => {
       const cost = bestOf(layer, state) + (ahead[i]?.cost[state] ?? Infinity);
       if (cost > best.cost + within) return;
-      const struck = layer.slice.voices.flatMap((v, k) => (v.heldFrom < 0 && v.over < 0 ? [`${s.strings[k]}.${s.frets[k]}`] : [])).join();
+      const struck = layer.slice.voices
+        .flatMap((v, k) => (v.heldFrom < 0 && v.over < 0 ? [`${s.strings[k]}.${s.frets[k]}`] : []))
+        .join();
       const known = cheapest.get(struck);
       if (!known || known.cost > cost) cheapest.set(struck, { state, cost });
     });
-    for (const { state } of cheapest.values()) if (found.size < GATHERED) keep(wayOf(solution, pathThrough(solution, ahead, i, state)));
+    for (const { state } of cheapest.values())
+      if (found.size < GATHERED) keep(wayOf(solution, pathThrough(solution, ahead, i, state)));
   });
   return [...found.values()].sort((a, b) => a.cost - b.cost);
 }
@@ -182,7 +207,12 @@ function anchorOf(events: readonly PlaceEvent[], ways: readonly Weighed[]): Anch
         // Ways come cheapest first, so the first of a group is its likeliest.
         const leader = members[0] ?? 0;
         for (const w of members) settles += (ways[w]?.share ?? 0) * (likeness[leader]?.[w] ?? 0);
-        choices.push({ string: Math.floor(place / 64), fret: place % 64, share: members.reduce((s, w) => s + (ways[w]?.share ?? 0), 0), region: ways[leader]?.region ?? 0 });
+        choices.push({
+          string: Math.floor(place / 64),
+          fret: place % 64,
+          share: members.reduce((s, w) => s + (ways[w]?.share ?? 0), 0),
+          region: ways[leader]?.region ?? 0,
+        });
       }
       if (best && settles <= best.settles + 1e-9) continue;
       best = { event: event.id, note: n, settles, choices: choices.sort((a, b) => b.share - a.share) };

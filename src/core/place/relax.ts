@@ -20,7 +20,13 @@ const TRIES = 400;
  * in `relaxed`, and says so. Rings are given up before links, links before notes. Exhaustive by
  * growing size over everything that meets at that slice.
  */
-export function relaxAt(problem: Problem, desk: Desk, slices: readonly Slice[], relaxed: Relaxed, dead: number): Blocked[] {
+export function relaxAt(
+  problem: Problem,
+  desk: Desk,
+  slices: readonly Slice[],
+  relaxed: Relaxed,
+  dead: number,
+): Blocked[] {
   const start = chainStart(slices, dead);
   const candidates = candidatesAt(problem, slices, relaxed, start, dead);
   let tries = 0;
@@ -48,7 +54,13 @@ export function chainStart(slices: readonly Slice[], dead: number): number {
   return start;
 }
 
-function candidatesAt(problem: Problem, slices: readonly Slice[], relaxed: Relaxed, start: number, dead: number): Candidate[] {
+function candidatesAt(
+  problem: Problem,
+  slices: readonly Slice[],
+  relaxed: Relaxed,
+  start: number,
+  dead: number,
+): Candidate[] {
   const found: Candidate[] = [];
   const eventId = (e: number): string => problem.events[e]?.id ?? '';
   const name = (pitch: number): string => noteName(pitch, { octave: true });
@@ -58,7 +70,12 @@ function candidatesAt(problem: Problem, slices: readonly Slice[], relaxed: Relax
     if (!voice) continue;
     found.push({
       weight: 1,
-      blocked: { event: eventId(voice.event), notes: [], limit: 'ring', why: `The finger on ${name(voice.pitch)} can't be kept down until it comes again.` },
+      blocked: {
+        event: eventId(voice.event),
+        notes: [],
+        limit: 'ring',
+        why: `The finger on ${name(voice.pitch)} can't be kept down until it comes again.`,
+      },
       give: (r) => r.released.set(noteKey(voice.event, voice.note), dead),
     });
   }
@@ -66,7 +83,14 @@ function candidatesAt(problem: Problem, slices: readonly Slice[], relaxed: Relax
     if (voice.heldFrom < 0) continue;
     found.push({
       weight: 1,
-      blocked: { event: eventId(voice.event), notes: [], limit: 'ring', why: voice.silent ? `The finger on ${name(voice.pitch)} can't be kept down here: the hand needs it.` : `${name(voice.pitch)} can't ring on under the note at ${problem.events[dead]?.at ?? ''}: string or fingers are needed.` },
+      blocked: {
+        event: eventId(voice.event),
+        notes: [],
+        limit: 'ring',
+        why: voice.silent
+          ? `The finger on ${name(voice.pitch)} can't be kept down here: the hand needs it.`
+          : `${name(voice.pitch)} can't ring on under the note at ${problem.events[dead]?.at ?? ''}: string or fingers are needed.`,
+      },
       give: (r) => r.released.set(noteKey(voice.event, voice.note), dead),
     });
   }
@@ -75,7 +99,12 @@ function candidatesAt(problem: Problem, slices: readonly Slice[], relaxed: Relax
     if (!link || relaxed.unlinked.has(i - 1)) continue;
     found.push({
       weight: 3,
-      blocked: { event: eventId(i - 1), notes: [], limit: 'link', why: `${LINK_WORDS[link]} to ${problem.events[i]?.notes.map((n) => name(n.pitch)).join(', ') ?? ''} can't be made on one string in that direction.` },
+      blocked: {
+        event: eventId(i - 1),
+        notes: [],
+        limit: 'link',
+        why: `${LINK_WORDS[link]} to ${problem.events[i]?.notes.map((n) => name(n.pitch)).join(', ') ?? ''} can't be made on one string in that direction.`,
+      },
       give: (r) => r.unlinked.add(i - 1),
     });
   }

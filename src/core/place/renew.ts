@@ -5,7 +5,8 @@ import type { PlaceEvent, PlaceNote, Problem } from './types';
 const REACH_BACK = PEDAL_REACH + 1;
 
 /** Whether nothing from before binds a slice or sounds in it. */
-const unbound = (slice: Slice): boolean => slice.linked.length === 0 && slice.same.length === 0 && slice.voices.every((v) => v.heldFrom < 0);
+const unbound = (slice: Slice): boolean =>
+  slice.linked.length === 0 && slice.same.length === 0 && slice.voices.every((v) => v.heldFrom < 0);
 
 /**
  * The slices of a problem, taken from those of an earlier one where its events are the same. Only
@@ -30,10 +31,24 @@ export function renewSlices(problem: Problem, earlier: Problem, old: readonly Sl
     const slice = cut(e);
     slices.push(slice);
     const then = own(e + shift);
-    if (e < events.length - tail + REACH_BACK || !then || !unbound(slice) || !unbound(then) || slice.key !== then.key || slice.moveKey !== then.moveKey || slice.quiet !== then.quiet) continue;
+    if (
+      e < events.length - tail + REACH_BACK ||
+      !then ||
+      !unbound(slice) ||
+      !unbound(then) ||
+      slice.key !== then.key ||
+      slice.moveKey !== then.moveKey ||
+      slice.quiet !== then.quiet
+    )
+      continue;
     for (let i = e + 1; i < events.length; i++) {
       const kept = own(i + shift);
-      if (kept) slices.push(shift === 0 ? kept : { ...kept, event: i, voices: kept.voices.map((v) => ({ ...v, event: v.event - shift })) });
+      if (kept)
+        slices.push(
+          shift === 0
+            ? kept
+            : { ...kept, event: i, voices: kept.voices.map((v) => ({ ...v, event: v.event - shift })) },
+        );
     }
     break;
   }
@@ -42,12 +57,45 @@ export function renewSlices(problem: Problem, earlier: Problem, old: readonly Sl
 
 function sameEvent(a: PlaceEvent | undefined, b: PlaceEvent | undefined): boolean {
   if (a === b) return true;
-  if (!a || !b || a.id !== b.id || a.at !== b.at || a.dur !== b.dur || a.link !== b.link || a.ring !== b.ring || a.bar !== b.bar || a.notes.length !== b.notes.length) return false;
+  if (
+    !a ||
+    !b ||
+    a.id !== b.id ||
+    a.at !== b.at ||
+    a.dur !== b.dur ||
+    a.link !== b.link ||
+    a.ring !== b.ring ||
+    a.bar !== b.bar ||
+    a.notes.length !== b.notes.length
+  )
+    return false;
   if ((a.wish || b.wish) && JSON.stringify(a.wish) !== JSON.stringify(b.wish)) return false;
   return a.notes.every((n, i) => sameNote(n, b.notes[i]));
 }
 
 function sameNote(n: PlaceNote, m: PlaceNote | undefined): boolean {
-  if (!m || n.pitch !== m.pitch || n.dur !== m.dur || n.bend !== m.bend || n.trill !== m.trill || n.dead !== m.dead || n.harmonic !== m.harmonic || n.tapped !== m.tapped || n.least !== m.least || n.above !== m.above || n.notEdge !== m.notEdge || n.keep !== m.keep || (n.cents ?? 0) !== (m.cents ?? 0)) return false;
-  return n.lock === m.lock || (n.lock !== null && m.lock !== null && n.lock.string === m.lock.string && n.lock.fret === m.lock.fret && n.lock.finger === m.lock.finger);
+  if (
+    !m ||
+    n.pitch !== m.pitch ||
+    n.dur !== m.dur ||
+    n.bend !== m.bend ||
+    n.trill !== m.trill ||
+    n.dead !== m.dead ||
+    n.harmonic !== m.harmonic ||
+    n.tapped !== m.tapped ||
+    n.least !== m.least ||
+    n.above !== m.above ||
+    n.notEdge !== m.notEdge ||
+    n.keep !== m.keep ||
+    (n.cents ?? 0) !== (m.cents ?? 0)
+  )
+    return false;
+  return (
+    n.lock === m.lock ||
+    (n.lock !== null &&
+      m.lock !== null &&
+      n.lock.string === m.lock.string &&
+      n.lock.fret === m.lock.fret &&
+      n.lock.finger === m.lock.finger)
+  );
 }

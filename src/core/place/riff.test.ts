@@ -34,7 +34,10 @@ describe('a riff of a document', () => {
 
   it('comes back with its places filled in, and with what could not be placed', () => {
     const riff = makeRiff('r', 'r', {
-      events: [makeEvent('a', ZERO, quarter(1), [makeNote('n', 52, 'import')]), makeEvent('b', quarter(1), quarter(1), [makeNote('m', 20, 'import')])],
+      events: [
+        makeEvent('a', ZERO, quarter(1), [makeNote('n', 52, 'import')]),
+        makeEvent('b', quarter(1), quarter(1), [makeNote('m', 20, 'import')]),
+      ],
     });
     const { riff: solved, blocked } = placeRiff(riff, setupFor('guitar-6'), tempo);
     expect(solved.events[0]?.notes[0]?.place).toMatchObject({ by: 'solver', locked: false });
@@ -45,7 +48,15 @@ describe('a riff of a document', () => {
   it('gives a locked place its finger and leaves the instructor’s finger alone', () => {
     const place = makePlace(4, 7, 'instructor');
     const riff = (finger: 2 | null): Riff =>
-      makeRiff('r', 'r', { events: [makeEvent('a', ZERO, quarter(1), [makeNote('n', 57, 'instructor', { place: { ...place, finger, fingerBy: finger ? 'instructor' : 'solver' } })])] });
+      makeRiff('r', 'r', {
+        events: [
+          makeEvent('a', ZERO, quarter(1), [
+            makeNote('n', 57, 'instructor', {
+              place: { ...place, finger, fingerBy: finger ? 'instructor' : 'solver' },
+            }),
+          ]),
+        ],
+      });
     const open = placeRiff(riff(null), setupFor('guitar-6'), tempo).riff.events[0]?.notes[0]?.place;
     expect(open).toMatchObject({ string: 4, fret: 7, locked: true, fingerBy: 'solver' });
     expect(open?.finger).toBeGreaterThan(0);
@@ -56,7 +67,20 @@ describe('a riff of a document', () => {
 describe('reasons', () => {
   it('say where the hand is, whether it moves, and what weighs', () => {
     const riff = makeRiff('r', 'r', {
-      events: [40, 57, 59, 71, 52].map((midi, i) => makeEvent(`e${i}`, quarter(i, 2), quarter(1, 2), [makeNote(`n${i}`, midi, 'import', i === 3 ? { place: makePlace(1, 7, 'instructor') } : i === 1 ? { place: makePlace(4, 7, 'instructor') } : {})])),
+      events: [40, 57, 59, 71, 52].map((midi, i) =>
+        makeEvent(`e${i}`, quarter(i, 2), quarter(1, 2), [
+          makeNote(
+            `n${i}`,
+            midi,
+            'import',
+            i === 3
+              ? { place: makePlace(1, 7, 'instructor') }
+              : i === 1
+                ? { place: makePlace(4, 7, 'instructor') }
+                : {},
+          ),
+        ]),
+      ),
     });
     const way = bestWay(solve(problemOf(riff, setupFor('guitar-6'), tempo)));
     const said = way.events.map((e, i) => explainEvent(e, way.events[i - 1] ?? null));
@@ -66,7 +90,37 @@ describe('reasons', () => {
   });
 
   it('put every term into words with its quantity', () => {
-    const terms: Pick<Term, 'name' | 'amount'>[] = (['stretch', 'finger', 'spread', 'bunched', 'barre', 'gap', 'open', 'openThin', 'low', 'high', 'far', 'wish', 'travel', 'blindShift', 'jump', 'roll', 'drag', 'cross', 'skip', 'reshape', 'bend', 'thumb', 'damp', 'offString', 'closed', 'pedal', 'openFar'] as const).map((name) => ({ name, amount: 2 }));
+    const terms: Pick<Term, 'name' | 'amount'>[] = (
+      [
+        'stretch',
+        'finger',
+        'spread',
+        'bunched',
+        'barre',
+        'gap',
+        'open',
+        'openThin',
+        'low',
+        'high',
+        'far',
+        'wish',
+        'travel',
+        'blindShift',
+        'jump',
+        'roll',
+        'drag',
+        'cross',
+        'skip',
+        'reshape',
+        'bend',
+        'thumb',
+        'damp',
+        'offString',
+        'closed',
+        'pedal',
+        'openFar',
+      ] as const
+    ).map((name) => ({ name, amount: 2 }));
     const words = terms.map(termWords);
     expect(new Set(words).size).toBe(words.length);
     expect(termWords({ name: 'travel', amount: 101.7 })).toBe('a shift of 102 mm');

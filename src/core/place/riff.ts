@@ -6,7 +6,12 @@ import { DEFAULT_OPTIONS } from './options';
 import type { PlaceEvent, PlaceNote, PlaceOptions, Problem, Way, Wish } from './types';
 
 /** A riff of a document as the solver's problem. Only locked places bind it. */
-export function problemOf(riff: Riff, setup: Setup, tempo: readonly TempoStep[], options: PlaceOptions = DEFAULT_OPTIONS): Problem {
+export function problemOf(
+  riff: Riff,
+  setup: Setup,
+  tempo: readonly TempoStep[],
+  options: PlaceOptions = DEFAULT_OPTIONS,
+): Problem {
   const events = riff.events.map((e): PlaceEvent => ({
     id: e.id,
     at: e.at,
@@ -23,7 +28,11 @@ export function problemOf(riff: Riff, setup: Setup, tempo: readonly TempoStep[],
 
 /** The hand and weights a part is placed with. */
 export function optionsFor(piece: Pick<Piece, 'costs'>, part: Pick<Part, 'player'>): PlaceOptions {
-  return { ...DEFAULT_OPTIONS, profile: part.player?.profile ?? DEFAULT_OPTIONS.profile, costs: piece.costs?.weights ?? DEFAULT_OPTIONS.costs };
+  return {
+    ...DEFAULT_OPTIONS,
+    profile: part.player?.profile ?? DEFAULT_OPTIONS.profile,
+    costs: piece.costs?.weights ?? DEFAULT_OPTIONS.costs,
+  };
 }
 
 /** How long a note sounds that rings on under others: to the end of its bar. */
@@ -36,21 +45,50 @@ function placeNote(n: Note, under: Quarter | null): PlaceNote {
   const { tech } = n;
   const plain = { pitch: n.pitch.midi, dur: under ?? n.dur, lock: lockOf(n) };
   if (!tech && n.pitch.cents === 0) return plain;
-  return { ...plain, bend: tech?.bend, trill: tech?.trill, dead: tech?.dead, harmonic: tech?.harmonic, tapped: tech?.tapped, keep: tech?.keep, cents: n.pitch.cents, ...(tech && !tech.harmonic ? needs(tech) : {}) };
+  return {
+    ...plain,
+    bend: tech?.bend,
+    trill: tech?.trill,
+    dead: tech?.dead,
+    harmonic: tech?.harmonic,
+    tapped: tech?.tapped,
+    keep: tech?.keep,
+    cents: n.pitch.cents,
+    ...(tech && !tech.harmonic ? needs(tech) : {}),
+  };
 }
 
 /** What a technique asks of the place: a finger on the string, frets to slide over, room to bend. */
 function needs(tech: Tech): Pick<PlaceNote, 'least' | 'above' | 'notEdge'> {
   const slides = [tech.from, tech.off];
-  const least = slides.includes('lower') ? 2 : tech.vibrato || tech.unsaid?.includes('bend') || slides.includes('higher') || tech.tapped ? 1 : 0;
-  return { ...(least > 0 ? { least } : {}), ...(slides.includes('higher') ? { above: 1 } : {}), ...(tech.toward ? { notEdge: tech.toward } : {}) };
+  const least = slides.includes('lower')
+    ? 2
+    : tech.vibrato || tech.unsaid?.includes('bend') || slides.includes('higher') || tech.tapped
+      ? 1
+      : 0;
+  return {
+    ...(least > 0 ? { least } : {}),
+    ...(slides.includes('higher') ? { above: 1 } : {}),
+    ...(tech.toward ? { notEdge: tech.toward } : {}),
+  };
 }
 
 /** What is wished where an event begins; where stretches overlap, each later one adds to the earlier. */
 function wishAt(riff: Riff, at: Riff['events'][number]['at']): { wish?: Wish } {
   const here = riff.wishes?.filter((w) => cmp(w.from, at) <= 0 && cmp(at, w.to) < 0) ?? [];
   if (here.length === 0) return {};
-  return { wish: here.reduce<Wish>((sum, w) => ({ hand: w.hand ?? sum.hand, liking: w.liking ?? sum.liking, avoid: [...(sum.avoid ?? []), ...w.avoid], prefer: [...(sum.prefer ?? []), ...w.prefer], thumb: w.thumb ?? sum.thumb }), {}) };
+  return {
+    wish: here.reduce<Wish>(
+      (sum, w) => ({
+        hand: w.hand ?? sum.hand,
+        liking: w.liking ?? sum.liking,
+        avoid: [...(sum.avoid ?? []), ...w.avoid],
+        prefer: [...(sum.prefer ?? []), ...w.prefer],
+        thumb: w.thumb ?? sum.thumb,
+      }),
+      {},
+    ),
+  };
 }
 
 function lockOf({ place }: Note): PlaceEvent['notes'][number]['lock'] {
@@ -67,7 +105,9 @@ function lockOf({ place }: Note): PlaceEvent['notes'][number]['lock'] {
 export function proposals(riff: Riff, way: Way): { note: string; place: Place | null }[] {
   const changes: { note: string; place: Place | null }[] = [];
   const placed = new Map<string, Way['events'][number]['notes'][number]>();
-  riff.events.forEach((event, e) => event.notes.forEach((note, n) => placed.set(note.id, way.events[e]?.notes[n] ?? null)));
+  riff.events.forEach((event, e) =>
+    event.notes.forEach((note, n) => placed.set(note.id, way.events[e]?.notes[n] ?? null)),
+  );
   for (const { note } of notesOf(riff)) {
     const to = placed.get(note.id) ?? null;
     const now = note.place;
@@ -80,7 +120,15 @@ export function proposals(riff: Riff, way: Way): { note: string; place: Place | 
     } else if (now?.string !== to.string || now.fret !== to.fret || now.finger !== to.finger) {
       changes.push({
         note: note.id,
-        place: { string: to.string, fret: to.fret, finger: to.finger, by: 'solver', fingerBy: 'solver', locked: false, reason: now?.reason ?? null },
+        place: {
+          string: to.string,
+          fret: to.fret,
+          finger: to.finger,
+          by: 'solver',
+          fingerBy: 'solver',
+          locked: false,
+          reason: now?.reason ?? null,
+        },
       });
     }
   }

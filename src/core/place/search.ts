@@ -46,9 +46,16 @@ function deckCache(neck: Neck): (slice: Slice) => { deck: Deck; hold: Float64Arr
   };
 }
 
-/** What the held notes of a slice must look like, as one key, so that only matching states are compared; of a harmonic only its string. */
+/**
+ * What the held notes of a slice must look like, as one key, so that only matching states are compared; of a harmonic
+ * only its string.
+ */
 const heldKey = (voices: readonly number[], loose: readonly boolean[], state: State | undefined): string =>
-  voices.map((v, i) => (loose[i] ? String(state?.strings[v]) : `${state?.strings[v]}.${state?.frets[v]}.${state?.fingers[v]}`)).join(' ');
+  voices
+    .map((v, i) =>
+      loose[i] ? String(state?.strings[v]) : `${state?.strings[v]}.${state?.frets[v]}.${state?.fingers[v]}`,
+    )
+    .join(' ');
 
 function groupBy(list: Int32Array, keyOf: (item: number) => string): Map<string, number[]> {
   const groups = new Map<string, number[]>();
@@ -61,7 +68,14 @@ function groupBy(list: Int32Array, keyOf: (item: number) => string): Map<string,
   return groups;
 }
 
-function layerFor({ neck, room }: Desk, slice: Slice, frame: MoveFrame, deck: Deck, hold: Float64Array, before: Layer | undefined): Layer {
+function layerFor(
+  { neck, room }: Desk,
+  slice: Slice,
+  frame: MoveFrame,
+  deck: Deck,
+  hold: Float64Array,
+  before: Layer | undefined,
+): Layer {
   const { states } = deck;
   const best = room.floats(states.length).fill(Infinity);
   const from = room.ints(states.length).fill(-1);
@@ -73,7 +87,10 @@ function layerFor({ neck, room }: Desk, slice: Slice, frame: MoveFrame, deck: De
     const loose = heldNow.map((i) => slice.voices[i]?.kind === 'harmonic');
     // Without held notes every state of the slice before may lead here; else only those that hold the same.
     const reachable = before.order;
-    const groups = heldNow.length === 0 ? null : groupBy(reachable.subarray(0, before.alive), (a) => heldKey(heldThen, loose, before.deck.states[a]));
+    const groups =
+      heldNow.length === 0
+        ? null
+        : groupBy(reachable.subarray(0, before.alive), (a) => heldKey(heldThen, loose, before.deck.states[a]));
     const bound = isBound(slice);
     for (let b = 0; b < states.length; b++) {
       const group = groups ? groups.get(heldKey(heldNow, loose, states[b])) : reachable;
@@ -89,7 +106,10 @@ function layerFor({ neck, room }: Desk, slice: Slice, frame: MoveFrame, deck: De
   return { slice, frame, deck, hold, best, from, order, alive, firstAt, placed: new Map() };
 }
 
-/** Indices in order of their values, the earlier first on a tie. Insertion sort: decks are small and this runs for each slice. */
+/**
+ * Indices in order of their values, the earlier first on a tie. Insertion sort: decks are small and this runs for
+ * each slice.
+ */
 function sortedBy(values: Float64Array, order: Int32Array): Int32Array {
   for (let i = 0; i < values.length; i++) {
     const value = values[i] ?? 0;
@@ -104,7 +124,15 @@ const parts = new Float64Array(MOVE_PARTS);
 
 /** Finds the cheapest state before `b`, writes the cost of the path to `best[b]` and returns that state, or -1. */
 function cheapestInto(
-  neck: Neck, slice: Slice, frame: MoveFrame, before: Layer, group: ArrayLike<number>, deck: Deck, b: number, bound: boolean, best: Float64Array,
+  neck: Neck,
+  slice: Slice,
+  frame: MoveFrame,
+  before: Layer,
+  group: ArrayLike<number>,
+  deck: Deck,
+  b: number,
+  bound: boolean,
+  best: Float64Array,
 ): number {
   const { costs } = neck;
   const { hand, free } = before.deck;
@@ -138,7 +166,6 @@ function cheapestInto(
 const mayMove = (slice: Slice, from: State | undefined, to: State | undefined): boolean =>
   from !== undefined && to !== undefined && moveAllowed(slice, from, to);
 
-
 /** What one search shares: tables by time and states by task. */
 export interface Desk {
   readonly neck: Neck;
@@ -147,7 +174,10 @@ export interface Desk {
   readonly room: Room;
 }
 
-/** Room for the numbers of layers, cut from large pieces: thousands of small arrays would cost more to make than to fill. */
+/**
+ * Room for the numbers of layers, cut from large pieces: thousands of small arrays would cost more to make than to
+ * fill.
+ */
 interface Room {
   readonly floats: (length: number) => Float64Array;
   readonly ints: (length: number) => Int32Array;
@@ -170,10 +200,19 @@ function makeRoom(): Room {
       return piece.subarray(used - length, used) as T;
     };
   };
-  return { floats: cutter((n) => new Float64Array(n)), ints: cutter((n) => new Int32Array(n)), shorts: cutter((n) => new Int16Array(n)) };
+  return {
+    floats: cutter((n) => new Float64Array(n)),
+    ints: cutter((n) => new Int32Array(n)),
+    shorts: cutter((n) => new Int16Array(n)),
+  };
 }
 
-export const makeDesk = (neck: Neck): Desk => ({ neck, frames: moveFrames(neck), decks: deckCache(neck), room: makeRoom() });
+export const makeDesk = (neck: Neck): Desk => ({
+  neck,
+  frames: moveFrames(neck),
+  decks: deckCache(neck),
+  room: makeRoom(),
+});
 
 /** How often a long search lets others have a turn, in slices. */
 const TURN = 24;
@@ -183,7 +222,11 @@ const TURN = 24;
  * that no state of the one before can reach, or -1. Yields now and then, so that a caller can
  * breathe, or give up.
  */
-export function* searching(desk: Desk, slices: readonly Slice[], known: readonly Layer[] = []): Generator<void, { layers: Layer[]; dead: number }> {
+export function* searching(
+  desk: Desk,
+  slices: readonly Slice[],
+  known: readonly Layer[] = [],
+): Generator<void, { layers: Layer[]; dead: number }> {
   const layers = [...known];
   for (let i = layers.length; i < slices.length; i++) {
     if (i % TURN === 0) yield;
@@ -201,7 +244,11 @@ export function* searching(desk: Desk, slices: readonly Slice[], known: readonly
 export const alike = (a: Slice, b: Slice): boolean => a === b || (a.key === b.key && a.moveKey === b.moveKey);
 
 /** The search in one go. */
-export function forward(desk: Desk, slices: readonly Slice[], known: readonly Layer[] = []): { layers: Layer[]; dead: number } {
+export function forward(
+  desk: Desk,
+  slices: readonly Slice[],
+  known: readonly Layer[] = [],
+): { layers: Layer[]; dead: number } {
   return ended(searching(desk, slices, known));
 }
 

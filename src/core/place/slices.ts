@@ -76,11 +76,17 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
   problem.events.forEach((event, e) => {
     for (const [n, note] of event.notes.entries()) {
       if (note.lock) {
-        if (note.harmonic && harmonicsOf(setup, note.pitch).some((p) => p.string === note.lock?.string && p.fret === note.lock.fret)) continue;
+        if (
+          note.harmonic &&
+          harmonicsOf(setup, note.pitch).some((p) => p.string === note.lock?.string && p.fret === note.lock.fret)
+        )
+          continue;
         const sounds = pitchAt(setup, note.lock);
         if (!sounds.ok || sounds.value !== note.pitch) {
           relaxed.dropped.add(noteKey(e, n));
-          const why = sounds.ok ? `String ${note.lock.string}, fret ${note.lock.fret} does not sound ${noteName(note.pitch, { octave: true })}.` : sounds.error.message;
+          const why = sounds.ok
+            ? `String ${note.lock.string}, fret ${note.lock.fret} does not sound ${noteName(note.pitch, { octave: true })}.`
+            : sounds.error.message;
           blocked.push({ event: event.id, notes: [n], limit: 'lock', why, within: null });
         }
         continue;
@@ -93,15 +99,21 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
         blocked.push({ event: event.id, notes: [n], limit, why, within: null });
       };
       if (places.length === 0) {
-        leave('range', note.harmonic
-          ? `${name} is no natural harmonic of any string here.`
-          : note.pitch < lowest
-            ? `${name} is ${lowest - note.pitch} semitones below the lowest string (${noteName(lowest, { octave: true })}).`
-            : positionsOf(setup, note.pitch).length > 0
-              ? `${name} has no place where what is done to it can be done: it needs a fret to press and frets to slide over.`
-              : `${name} is beyond the last fret of every string.`);
+        leave(
+          'range',
+          note.harmonic
+            ? `${name} is no natural harmonic of any string here.`
+            : note.pitch < lowest
+              ? `${name} is ${lowest - note.pitch} semitones below the lowest string (${noteName(lowest, { octave: true })}).`
+              : positionsOf(setup, note.pitch).length > 0
+                ? `${name} has no place where what is done to it can be done: it needs a fret to press and frets to slide over.`
+                : `${name} is beyond the last fret of every string.`,
+        );
       } else if (event.wish?.avoid?.length && places.every((p) => event.wish?.avoid?.includes(p.string))) {
-        leave('wish', `${name} lies only on strings you keep free here (${[...new Set(places.map((p) => p.string))].join(', ')}).`);
+        leave(
+          'wish',
+          `${name} lies only on strings you keep free here (${[...new Set(places.map((p) => p.string))].join(', ')}).`,
+        );
       }
     }
   });
@@ -109,7 +121,8 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
 }
 
 /** Every place a note may have by its kind alone. */
-const placesFor = (setup: Setup, note: PlaceNote): PlaceOnNeck[] => (note.harmonic ? harmonicsOf(setup, note.pitch) : positionsOf(setup, note.pitch));
+const placesFor = (setup: Setup, note: PlaceNote): PlaceOnNeck[] =>
+  note.harmonic ? harmonicsOf(setup, note.pitch) : positionsOf(setup, note.pitch);
 
 interface Sounding {
   readonly event: number;
@@ -156,7 +169,10 @@ export function makeSlices(problem: Problem, relaxed: Relaxed, from = 0, to = pr
   return slices;
 }
 
-/** Makes slices one after the other from `from` on; nothing from before it sounds on. `quiet`: since when nothing sounds. */
+/**
+ * Makes slices one after the other from `from` on; nothing from before it sounds on. `quiet`: since when nothing
+ * sounds.
+ */
 export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet: Quarter | null): (e: number) => Slice {
   const { events } = problem;
   const { seconds } = shared(problem);
@@ -169,8 +185,10 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
     if (!event || e < from) throw new Error(`no event ${e}`);
     const before = events[e - 1];
     const joinKept = before && before.link && !relaxed.unlinked.has(e - 1) ? before.link : null;
-    // Where the picking hand taps one end, only the string is shared; one that goes the wrong way stays a link, which then can't be kept.
-    const linkKept = joinKept && (tapped(before) || tapped(event)) && rightWay(joinKept, before, event) ? null : joinKept;
+    // Where the picking hand taps one end, only the string is shared; one that goes the wrong way stays a link, which
+    // then can't be kept.
+    const linkKept =
+      joinKept && (tapped(before) || tapped(event)) && rightWay(joinKept, before, event) ? null : joinKept;
     const over = (end: Quarter, s: Sounding): boolean => {
       const released = relaxed.released.get(noteKey(s.event, s.note));
       return cmp(end, event.at) <= 0 || (released !== undefined && released <= e);
@@ -187,13 +205,26 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
     // A joined note ends where the next begins, whatever its written length says.
     const joined = new Set(linked.map(([from]) => voicesBefore[from]?.note ?? -1));
     sounding = sounding.filter((s) => s.event !== e - 1 || !joined.has(s.note) || cmp(s.kept, event.at) > 0);
-    const find = (s: Sounding): number => voicesBefore.findIndex((v) => v.event === s.event && v.note === s.note && v.over < 0);
+    const find = (s: Sounding): number =>
+      voicesBefore.findIndex((v) => v.event === s.event && v.note === s.note && v.over < 0);
     const held = sounding.flatMap((s): Voice[] => {
       const from = find(s);
       const origin = voicesBefore[from];
       if (!origin) return [];
       const silent = over(s.end, s) || (s.event === e - 1 && joined.has(s.note));
-      return [{ ...origin, heldFrom: from, silent, bend: 0, pedal: false, places: origin.kind === 'harmonic' && origin.heldFrom < 0 ? origin.places.map((p) => ({ ...p, open: true })) : origin.places }];
+      return [
+        {
+          ...origin,
+          heldFrom: from,
+          silent,
+          bend: 0,
+          pedal: false,
+          places:
+            origin.kind === 'harmonic' && origin.heldFrom < 0
+              ? origin.places.map((p) => ({ ...p, open: true }))
+              : origin.places,
+        },
+      ];
     });
     // Silent fingers come last: they may lie below what sounds on their string.
     const voices = [...struck, ...held.filter((v) => !v.silent), ...held.filter((v) => v.silent)];
@@ -223,7 +254,13 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
   };
 }
 
-function struckVoices(events: readonly PlaceEvent[], event: PlaceEvent, e: number, relaxed: Relaxed, placesOf: PlaceFinder): Voice[] {
+function struckVoices(
+  events: readonly PlaceEvent[],
+  event: PlaceEvent,
+  e: number,
+  relaxed: Relaxed,
+  placesOf: PlaceFinder,
+): Voice[] {
   const struck: Voice[] = [];
   const pedal = pedalOf(events, e);
   // A locked note that can't be played keeps its place in the document, so its string is not free.
@@ -234,16 +271,46 @@ function struckVoices(events: readonly PlaceEvent[], event: PlaceEvent, e: numbe
     if (relaxed.dropped.has(noteKey(e, n))) return;
     const all = placesOf(note);
     // What the instructor locked stands, wishes or not.
-    const places = without === '' ? all : all.filter((p) => !taken.includes(p.string) && (note.lock !== null || !avoid.includes(p.string)));
+    const places =
+      without === ''
+        ? all
+        : all.filter((p) => !taken.includes(p.string) && (note.lock !== null || !avoid.includes(p.string)));
     const kind = note.dead ? 'dead' : note.harmonic ? 'harmonic' : note.tapped ? 'tapped' : 'fretted';
     const main = struck.length;
     struck.push({
-      event: e, note: n, pitch: note.pitch, places, lock: note.lock, without: `${without}${note.least ?? ''}${note.above ? 'a' : ''}${note.notEdge ?? ''}`, heldFrom: -1, silent: false, over: -1, above: 0, kind,
-      bend: note.bend ?? 0, cents: event.bar ? (note.cents ?? 0) : 0, pedal: n === pedal,
+      event: e,
+      note: n,
+      pitch: note.pitch,
+      places,
+      lock: note.lock,
+      without: `${without}${note.least ?? ''}${note.above ? 'a' : ''}${note.notEdge ?? ''}`,
+      heldFrom: -1,
+      silent: false,
+      over: -1,
+      above: 0,
+      kind,
+      bend: note.bend ?? 0,
+      cents: event.bar ? (note.cents ?? 0) : 0,
+      pedal: n === pedal,
     });
     if (note.trill) {
       const upper: PlaceNote = { pitch: note.pitch + note.trill, lock: null, dur: null };
-      struck.push({ event: e, note: n, pitch: upper.pitch, places: placesOf(upper), lock: null, without, heldFrom: -1, silent: false, over: main, above: note.trill, kind: 'fretted', bend: 0, cents: 0, pedal: false });
+      struck.push({
+        event: e,
+        note: n,
+        pitch: upper.pitch,
+        places: placesOf(upper),
+        lock: null,
+        without,
+        heldFrom: -1,
+        silent: false,
+        over: main,
+        above: note.trill,
+        kind: 'fretted',
+        bend: 0,
+        cents: 0,
+        pedal: false,
+      });
     }
   });
   return struck;
@@ -255,10 +322,21 @@ const voiceKey = (v: Voice): string =>
 
 const wishKey = (w: Wish): string => `<${w.hand ?? ''},${w.liking ?? ''},${w.prefer?.join('.') ?? ''}${w.thumb ?? ''}>`;
 
-/** Whether joined notes go up for a hammer-on, down for a pull-off, anywhere else for a slide: the outer ones in order of pitch, as they are paired. */
+/**
+ * Whether joined notes go up for a hammer-on, down for a pull-off, anywhere else for a slide: the outer ones in order
+ * of pitch, as they are paired.
+ */
 function rightWay(link: PlaceLink, before: PlaceEvent | undefined, event: PlaceEvent): boolean {
-  const [a, b] = [before?.notes ?? [], event.notes].map((notes) => notes.filter((n) => !n.dead).map((n) => n.pitch).sort((x, y) => y - x));
-  return (b ?? []).every((to, i) => { const from = a?.[i]; return from === undefined || (link === 'hammer' ? to > from : link === 'pull' ? to < from : to !== from); });
+  const [a, b] = [before?.notes ?? [], event.notes].map((notes) =>
+    notes
+      .filter((n) => !n.dead)
+      .map((n) => n.pitch)
+      .sort((x, y) => y - x),
+  );
+  return (b ?? []).every((to, i) => {
+    const from = a?.[i];
+    return from === undefined || (link === 'hammer' ? to > from : link === 'pull' ? to < from : to !== from);
+  });
 }
 
 const tapped = (event: PlaceEvent | undefined): boolean => event?.notes.some((n) => n.tapped) ?? false;
@@ -273,7 +351,10 @@ function clock(tempo: Problem['tempo']): (at: Quarter) => number {
   };
 }
 
-/** The note of an event that is a pedal: the lowest of its neighbourhood, struck three times or more with other notes between; -1 where none is. */
+/**
+ * The note of an event that is a pedal: the lowest of its neighbourhood, struck three times or more with other notes
+ * between; -1 where none is.
+ */
 function pedalOf(events: readonly PlaceEvent[], e: number): number {
   const own = events[e]?.notes ?? [];
   let low = 999;
@@ -302,7 +383,11 @@ function placeCache(setup: Setup): PlaceFinder {
     if (known) return known;
     const places = placesFor(setup, note).filter((p) => fits(setup, note, p));
     // A tapped note is stopped by the other hand, so none of this hand's fingers is asked for; it needs a fret.
-    const made = note.dead ? places.map((p) => ({ ...p, open: true })) : note.tapped ? places.filter((p) => p.fret > 0).map((p) => ({ ...p, open: true })) : places;
+    const made = note.dead
+      ? places.map((p) => ({ ...p, open: true }))
+      : note.tapped
+        ? places.filter((p) => p.fret > 0).map((p) => ({ ...p, open: true }))
+        : places;
     cache.set(key, made);
     return made;
   };
@@ -313,7 +398,11 @@ function fits(setup: Setup, note: PlaceNote, place: PlaceOnNeck): boolean {
   if (note.least === undefined && note.above === undefined && note.notEdge === undefined) return true;
   const strings = stringNumbers(setup);
   const edge = note.notEdge === 'thick' ? Math.max(...strings) : note.notEdge === 'thin' ? Math.min(...strings) : 0;
-  return place.fret >= (note.least ?? 0) && place.fret + (note.above ?? 0) <= fretsLeft(setup, place.string) && place.string !== edge;
+  return (
+    place.fret >= (note.least ?? 0) &&
+    place.fret + (note.above ?? 0) <= fretsLeft(setup, place.string) &&
+    place.string !== edge
+  );
 }
 
 /** For a ringing event the end of its run of ringing events, or of its bar; null for others. */
@@ -340,7 +429,9 @@ function ringEnd(problem: Problem, e: number): Quarter | null {
 /** Which notes of two joined events belong together: in order of pitch, the outer ones when counts differ. */
 function pairs(before: readonly Voice[], event: number, struck: readonly Voice[]): [number, number][] {
   const byPitch = (list: { v: Voice; i: number }[]) => list.sort((a, b) => a.v.pitch - b.v.pitch);
-  const from = byPitch(before.map((v, i) => ({ v, i })).filter(({ v }) => v.event === event && v.over < 0 && v.kind !== 'dead'));
+  const from = byPitch(
+    before.map((v, i) => ({ v, i })).filter(({ v }) => v.event === event && v.over < 0 && v.kind !== 'dead'),
+  );
   const to = byPitch(struck.map((v, i) => ({ v, i })).filter(({ v }) => v.over < 0 && v.kind !== 'dead'));
   const count = Math.min(from.length, to.length);
   return Array.from({ length: count }, (_, k) => [

@@ -54,7 +54,19 @@ export function* solving(asked: Problem, earlier: Solution | null = null): Gener
   for (;;) {
     const slices = makeSlices(problem, off.relaxed);
     const { layers, dead } = yield* searching(desk, slices, known);
-    if (dead < 0) return { problem, neck, desk, layers, blocked, relaxed: off.relaxed, path: pathTo(layers), fresh: layers.length, ahead: [], aheadFrom: layers.length };
+    if (dead < 0)
+      return {
+        problem,
+        neck,
+        desk,
+        layers,
+        blocked,
+        relaxed: off.relaxed,
+        path: pathTo(layers),
+        fresh: layers.length,
+        ahead: [],
+        aheadFrom: layers.length,
+      };
     blocked.push(...relaxAt(problem, desk, slices, off.relaxed, dead));
     // What is given up lies at most a few slices back: the search goes on from before them.
     known = layers.slice(0, Math.max(0, dead - RELAX_REACH));
@@ -70,19 +82,37 @@ export function* solving(asked: Problem, earlier: Solution | null = null): Gener
 function* again(before: Solution, problem: Problem, relaxed: Relaxed): Generator<void, Solution | null> {
   const { neck, desk } = before;
   const old = before.layers;
-  const slices = renewSlices(problem, before.problem, old.map((l) => l.slice));
+  const slices = renewSlices(
+    problem,
+    before.problem,
+    old.map((l) => l.slice),
+  );
   const shift = old.length - slices.length;
   let head = 0;
   while (head < Math.min(before.fresh, slices.length) && alikeAt(slices, head, old, head)) head++;
   let meet = slices.length;
   while (meet > head && alikeAt(slices, meet - 1, old, meet - 1 + shift)) meet--;
-  const kept = old.slice(0, head).map((l, i): Layer => (l.slice === slices[i] ? l : { ...l, slice: slices[i] ?? l.slice }));
+  const kept = old
+    .slice(0, head)
+    .map((l, i): Layer => (l.slice === slices[i] ? l : { ...l, slice: slices[i] ?? l.slice }));
   // At the meeting place the tasks are those of before, and so are the states.
   const { layers, dead } = yield* searching(desk, slices.slice(0, meet + 1), kept);
   if (dead >= 0) return null;
   const at = layers[meet];
   const then = old[meet + shift];
-  if (!at || !then) return { problem, neck, desk, layers, blocked: [], relaxed, path: pathTo(layers), fresh: layers.length, ahead: [], aheadFrom: layers.length };
+  if (!at || !then)
+    return {
+      problem,
+      neck,
+      desk,
+      layers,
+      blocked: [],
+      relaxed,
+      path: pathTo(layers),
+      fresh: layers.length,
+      ahead: [],
+      aheadFrom: layers.length,
+    };
   if (at.deck !== then.deck) return null;
   const ahead = [...before.ahead];
   const aheadFrom = Math.min(before.aheadFrom, meet + shift);
@@ -103,8 +133,22 @@ function* again(before: Solution, problem: Problem, relaxed: Relaxed): Generator
     s = ahead[i + shift]?.next[s] ?? -1;
     path.push(s);
   }
-  const rest = slices.slice(meet + 1).map((slice, i): Layer => { const l = old[meet + 1 + i + shift] as Layer; return l.slice === slice ? l : { ...l, slice }; });
-  return { problem, neck, desk, layers: [...layers, ...rest], blocked: [], relaxed, path, fresh: meet + 1, ahead: shift === 0 ? ahead : moved(ahead, shift, slices.length), aheadFrom: meet };
+  const rest = slices.slice(meet + 1).map((slice, i): Layer => {
+    const l = old[meet + 1 + i + shift] as Layer;
+    return l.slice === slice ? l : { ...l, slice };
+  });
+  return {
+    problem,
+    neck,
+    desk,
+    layers: [...layers, ...rest],
+    blocked: [],
+    relaxed,
+    path,
+    fresh: meet + 1,
+    ahead: shift === 0 ? ahead : moved(ahead, shift, slices.length),
+    aheadFrom: meet,
+  };
 }
 
 const alikeAt = (slices: readonly Slice[], i: number, old: readonly Layer[], j: number): boolean => {
@@ -123,7 +167,8 @@ function moved(ahead: readonly Ahead[], shift: number, length: number): Ahead[] 
   return out;
 }
 
-const sameTime = (a: Problem, b: Problem): boolean => JSON.stringify([a.tempo, a.meters]) === JSON.stringify([b.tempo, b.meters]);
+const sameTime = (a: Problem, b: Problem): boolean =>
+  JSON.stringify([a.tempo, a.meters]) === JSON.stringify([b.tempo, b.meters]);
 
 /** Whether neck, hand and weights are those of an earlier solution. */
 const sameDesk = (earlier: Solution, setup: Setup, options: PlaceOptions): boolean =>
@@ -148,7 +193,10 @@ export function wayOf(solution: Solution, path: readonly number[]): Way {
   });
   // Before the first stopped note the hand already waits where it will be needed.
   const firstHand = events.find((e) => e.hand > 0)?.hand ?? 0;
-  return { cost: total, events: firstHand === events[0]?.hand ? events : events.map((e) => (e.hand === 0 ? { ...e, hand: firstHand } : e)) };
+  return {
+    cost: total,
+    events: firstHand === events[0]?.hand ? events : events.map((e) => (e.hand === 0 ? { ...e, hand: firstHand } : e)),
+  };
 }
 
 function placedEvent({ problem, neck, layers }: Solution, i: number, from: number, to: number): PlacedEvent {
@@ -167,7 +215,11 @@ function placedEvent({ problem, neck, layers }: Solution, i: number, from: numbe
     const voice = voices[v];
     if (!voice) return null;
     const string = state.strings[v] ?? 0;
-    const place = voice.places.find((p) => p.string === string && (voice.kind === 'dead' || voice.kind === 'tapped' || (p.open ? 0 : p.fretFromNut) === state.frets[v]));
+    const place = voice.places.find(
+      (p) =>
+        p.string === string &&
+        (voice.kind === 'dead' || voice.kind === 'tapped' || (p.open ? 0 : p.fretFromNut) === state.frets[v]),
+    );
     const trill = voices.findIndex((x) => x.over === v);
     return {
       pitch: note.pitch,
@@ -186,4 +238,5 @@ type PlacedFinger = 0 | 1 | 2 | 3 | 4 | 5;
 export const bestWay = (solution: Solution): Way => wayOf(solution, solution.path);
 
 /** A solution whose every layer counts what comes before: searched anew where an edit left some out. */
-export const settled = (solution: Solution): Solution => (solution.fresh === solution.layers.length ? solution : solve(solution.problem));
+export const settled = (solution: Solution): Solution =>
+  solution.fresh === solution.layers.length ? solution : solve(solution.problem);

@@ -2,7 +2,6 @@ import type { Profile } from '../hand';
 import { apart, maximalSpan, type Neck } from './neck';
 import type { Slice, Voice } from './slices';
 
-
 /**
  * One way a hand can stand for a slice: where each voice lies and which finger stops it, and
  * where the index finger is (or hovers). Frets here count from the nut, since hands live in mm.
@@ -34,12 +33,17 @@ export interface Deck {
   readonly free: Uint8Array;
   /** Five a state: string * 64 + fret of fingers 1 to 4 and the thumb, -1 where one is idle. */
   readonly on: Int16Array;
-  /** Where exactly one finger is down: that finger (0 to 4) and its entry in `on`; -1 else. Lines are mostly such, and need no loop. */
+  /**
+   * Where exactly one finger is down: that finger (0 to 4) and its entry in `on`; -1 else. Lines are mostly such, and
+   * need no loop.
+   */
   readonly solo: Int8Array;
   readonly spot: Int16Array;
   readonly pickLow: Int16Array;
   readonly pickHigh: Int16Array;
-  /** How the strings of a grip of two or three lie to each other, wherever it is; 0 for single notes and full chords. */
+  /**
+   * How the strings of a grip of two or three lie to each other, wherever it is; 0 for single notes and full chords.
+   */
   readonly shape: Int32Array;
 }
 
@@ -79,7 +83,10 @@ export type Shapes = Map<string, number>;
 /** What stays the same when a grip is moved: how far apart its strings are, and which are open. */
 function shapeOf(s: State, shapes: Shapes): number {
   if (s.pickLow <= s.pickHigh || s.strings.length > GRIP_MAX) return 0;
-  const key = s.strings.map((string, v) => `${s.pickLow - string}${(s.frets[v] ?? 0) === 0 ? 'o' : ''}`).sort().join(' ');
+  const key = s.strings
+    .map((string, v) => `${s.pickLow - string}${(s.frets[v] ?? 0) === 0 ? 'o' : ''}`)
+    .sort()
+    .join(' ');
   const known = shapes.get(key) ?? shapes.size + 1;
   shapes.set(key, known);
   return known;
@@ -133,8 +140,18 @@ export function statesOf(neck: Neck, slice: Slice): State[] {
   return states;
 }
 
-/** Whether a voice may lie there beside those before it: strings are shared only by a trill and by fingers kept down below. */
-function roomFor(voices: readonly Voice[], strings: readonly number[], frets: readonly number[], v: number, string: number, fret: number): boolean {
+/**
+ * Whether a voice may lie there beside those before it: strings are shared only by a trill and by fingers kept down
+ * below.
+ */
+function roomFor(
+  voices: readonly Voice[],
+  strings: readonly number[],
+  frets: readonly number[],
+  v: number,
+  string: number,
+  fret: number,
+): boolean {
   const voice = voices[v];
   if (!voice) return false;
   if (voice.over >= 0) return strings[voice.over] === string && frets[voice.over] === fret - voice.above;
@@ -148,10 +165,18 @@ function roomFor(voices: readonly Voice[], strings: readonly number[], frets: re
 }
 
 /** Whether the thumb may come over the neck: the player's habit, or what is wished here. */
-export const thumbOver = (neck: Neck, slice: Slice): boolean => (slice.wish?.thumb ? slice.wish.thumb === 'over' : neck.options.profile.thumb);
+export const thumbOver = (neck: Neck, slice: Slice): boolean =>
+  slice.wish?.thumb ? slice.wish.thumb === 'over' : neck.options.profile.thumb;
 
 /** Gives fingers to chosen places in every possible manner. */
-function finger(neck: Neck, voices: readonly Voice[], strings: readonly number[], frets: readonly number[], thumb: boolean, out: State[]): void {
+function finger(
+  neck: Neck,
+  voices: readonly Voice[],
+  strings: readonly number[],
+  frets: readonly number[],
+  thumb: boolean,
+  out: State[],
+): void {
   const stopped = voices.map((_, v) => v).filter((v) => (frets[v] ?? 0) > 0);
   stopped.sort((a, b) => (frets[a] ?? 0) - (frets[b] ?? 0) || (strings[b] ?? 0) - (strings[a] ?? 0));
   const { fingers: usable } = neck.options.profile;
@@ -173,7 +198,12 @@ function finger(neck: Neck, voices: readonly Voice[], strings: readonly number[]
       assign(k + 1, f, frets[v] ?? 0);
     }
     // A thumb that is over the neck already may stay with its note.
-    if ((thumb || (voices[v]?.heldFrom ?? -1) >= 0) && !thumbed && strings[v] === neck.thick && (lock === null || lock === THUMB)) {
+    if (
+      (thumb || (voices[v]?.heldFrom ?? -1) >= 0) &&
+      !thumbed &&
+      strings[v] === neck.thick &&
+      (lock === null || lock === THUMB)
+    ) {
       thumbed = true;
       fingers[v] = THUMB;
       assign(k + 1, lastFinger, lastFret);
@@ -184,7 +214,14 @@ function finger(neck: Neck, voices: readonly Voice[], strings: readonly number[]
   assign(0, 0, -1);
 }
 
-function emit(neck: Neck, voices: readonly Voice[], strings: readonly number[], frets: readonly number[], fingers: readonly number[], out: State[]): void {
+function emit(
+  neck: Neck,
+  voices: readonly Voice[],
+  strings: readonly number[],
+  frets: readonly number[],
+  fingers: readonly number[],
+  out: State[],
+): void {
   const on = fingersOn(strings, frets, fingers);
   if (!barresPossible(neck.options.profile, strings, frets, fingers) || crowded(on)) return;
   for (let a = 1; a <= 4; a++) {
@@ -199,7 +236,16 @@ function emit(neck: Neck, voices: readonly Voice[], strings: readonly number[], 
   for (const hand of handsFor(neck, on)) {
     // Where one finger a fret is too wide, the school has ring and little finger act as one.
     if (!hand.free && (neck.pairs[hand.fret] ?? 0) === 1 && (on[3]?.fret ?? -1) >= 0) continue;
-    out.push({ strings: [...strings], frets: [...frets], fingers: [...fingers], hand: hand.fret, free: hand.free, on, pickLow, pickHigh });
+    out.push({
+      strings: [...strings],
+      frets: [...frets],
+      fingers: [...fingers],
+      hand: hand.fret,
+      free: hand.free,
+      on,
+      pickLow,
+      pickHigh,
+    });
   }
 }
 
@@ -215,7 +261,13 @@ export function picked(voices: readonly Voice[], strings: readonly number[]): { 
 }
 
 /** A straight bar: everything stopped lies at one fret, and no open string sounds under it. */
-function layBar(neck: Neck, voices: readonly Voice[], strings: readonly number[], frets: readonly number[], out: State[]): void {
+function layBar(
+  neck: Neck,
+  voices: readonly Voice[],
+  strings: readonly number[],
+  frets: readonly number[],
+  out: State[],
+): void {
   const { barFinger } = neck.options.profile;
   const stopped = voices.map((_, v) => v).filter((v) => (frets[v] ?? 0) > 0);
   const [first] = stopped;
@@ -228,32 +280,55 @@ function layBar(neck: Neck, voices: readonly Voice[], strings: readonly number[]
     return;
   }
   if (stopped.some((v) => frets[v] !== frets[first])) return;
-  if (stopped.some((v) => voices[v]?.cents !== voices[first]?.cents || voices[v]?.bend || (voices[v]?.over ?? -1) >= 0)) return;
-  if (stopped.some((v) => { const asked = voices[v]?.lock?.finger ?? null; return asked !== null && asked !== barFinger; })) return;
+  if (stopped.some((v) => voices[v]?.cents !== voices[first]?.cents || voices[v]?.bend || (voices[v]?.over ?? -1) >= 0))
+    return;
+  if (
+    stopped.some((v) => {
+      const asked = voices[v]?.lock?.finger ?? null;
+      return asked !== null && asked !== barFinger;
+    })
+  )
+    return;
   const thick = Math.max(...stopped.map((v) => strings[v] ?? 0));
   const thin = Math.min(...stopped.map((v) => strings[v] ?? 0));
   if (voices.some((_, v) => frets[v] === 0 && (strings[v] ?? 0) < thick && (strings[v] ?? 0) > thin)) return;
   out.push({ ...base, hand: frets[first] ?? 1, free: false });
 }
 
-/** Where the index finger can be for pressed fingers: on its fret, or hovering behind the lowest finger (or beside the thumb). */
+/**
+ * Where the index finger can be for pressed fingers: on its fret, or hovering behind the lowest finger (or beside the
+ * thumb).
+ */
 function handsFor(neck: Neck, on: State['on']): { fret: number; free: boolean }[] {
   const first = neck.base + 1;
   const thumb = on[THUMB]?.fret ?? -1;
   const withThumb = (h: number): boolean => thumb < 0 || THUMB_REACH.includes(thumb - h);
   let lowest = 0;
   for (let f = 1; f <= 4 && lowest === 0; f++) if ((on[f]?.fret ?? -1) >= 0) lowest = f;
-  if (lowest === 0 && thumb < 0) return Array.from({ length: neck.last - first + 1 }, (_, i) => ({ fret: first + i, free: true }));
-  if (lowest === 0) return THUMB_REACH.map((d) => thumb - d).filter((h) => h >= first && h <= neck.last).map((fret) => ({ fret, free: false }));
+  if (lowest === 0 && thumb < 0)
+    return Array.from({ length: neck.last - first + 1 }, (_, i) => ({ fret: first + i, free: true }));
+  if (lowest === 0)
+    return THUMB_REACH.map((d) => thumb - d)
+      .filter((h) => h >= first && h <= neck.last)
+      .map((fret) => ({ fret, free: false }));
   const at = on[lowest]?.fret ?? 0;
   if (lowest === 1) return withThumb(at) ? [{ fret: at, free: false }] : [];
   return (HOVER[lowest] ?? [])
     .map((behind) => at - behind)
-    .filter((h) => h >= first && withThumb(h) && on.every((o, f) => f > 4 || o.fret < 0 || apart(neck, h, o.fret) <= maximalSpan(neck, 1, f)))
+    .filter(
+      (h) =>
+        h >= first &&
+        withThumb(h) &&
+        on.every((o, f) => f > 4 || o.fret < 0 || apart(neck, h, o.fret) <= maximalSpan(neck, 1, f)),
+    )
     .map((fret) => ({ fret, free: false }));
 }
 
-export function fingersOn(strings: readonly number[], frets: readonly number[], fingers: readonly number[]): State['on'] {
+export function fingersOn(
+  strings: readonly number[],
+  frets: readonly number[],
+  fingers: readonly number[],
+): State['on'] {
   const on = Array.from({ length: FINGERS + 1 }, () => ({ string: -1, fret: -1 }));
   fingers.forEach((f, v) => {
     const spot = on[f];
@@ -271,7 +346,12 @@ function crowded(on: State['on']): boolean {
   return [...perFret.values()].some((n) => n > FINGERS_PER_FRET);
 }
 
-function barresPossible(profile: Profile, strings: readonly number[], frets: readonly number[], fingers: readonly number[]): boolean {
+function barresPossible(
+  profile: Profile,
+  strings: readonly number[],
+  frets: readonly number[],
+  fingers: readonly number[],
+): boolean {
   for (let f = 1; f <= 4; f++) {
     let thick = 0;
     let thin = 99;

@@ -39,10 +39,12 @@ export function tableOf(given: Solution): TabledEvent[] {
     });
     const before = layers[i - 1];
     const moves: [number, number, number][] = [];
-    before?.deck.states.forEach((from, a) => layer.deck.states.forEach((to, b) => {
-      if ((isBound(layer.slice) || to.free) && !moveAllowed(layer.slice, from, to)) return;
-      moves.push([a, b, moveCost(neck, layer.frame, before.deck, a, layer.deck, b)]);
-    }));
+    before?.deck.states.forEach((from, a) =>
+      layer.deck.states.forEach((to, b) => {
+        if ((isBound(layer.slice) || to.free) && !moveAllowed(layer.slice, from, to)) return;
+        moves.push([a, b, moveCost(neck, layer.frame, before.deck, a, layer.deck, b)]);
+      }),
+    );
     return { id: problem.events[layer.slice.event]?.id ?? '', states, moves };
   });
 }

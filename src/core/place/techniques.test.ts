@@ -2,14 +2,29 @@ import { describe, expect, it } from 'vitest';
 import { ADULT_HAND, type Profile } from '../hand';
 import { openPitch } from '../instrument';
 import { quarter } from '../time';
-import { bestWay, DEFAULT_OPTIONS, harmonicsOf, solve, type PlaceEvent, type PlaceNote, type Problem, type Wish } from './index';
+import {
+  bestWay,
+  DEFAULT_OPTIONS,
+  harmonicsOf,
+  solve,
+  type PlaceEvent,
+  type PlaceNote,
+  type Problem,
+  type Wish,
+} from './index';
 import { event, problem, setupFor } from './test-support/phrases';
 
 const guitar = setupFor('guitar-6');
 const note = (pitch: number, extra: Partial<PlaceNote> = {}): PlaceNote => ({ pitch, lock: null, dur: null, ...extra });
-const at = (string: number, fret: number, extra: Partial<PlaceNote> = {}): PlaceNote => note(openPitch(guitar, string) + fret, { lock: { string, fret, finger: null }, ...extra });
-const one = (id: string, where: number, notes: readonly PlaceNote[], extra: Partial<PlaceEvent> = {}): PlaceEvent => ({ ...event(id, where, []), notes, ...extra });
-const withHand = (events: readonly PlaceEvent[], profile: Partial<Profile> = {}, setup = guitar): Problem => problem(setup, events, { options: { ...DEFAULT_OPTIONS, profile: { ...ADULT_HAND, ...profile } } });
+const at = (string: number, fret: number, extra: Partial<PlaceNote> = {}): PlaceNote =>
+  note(openPitch(guitar, string) + fret, { lock: { string, fret, finger: null }, ...extra });
+const one = (id: string, where: number, notes: readonly PlaceNote[], extra: Partial<PlaceEvent> = {}): PlaceEvent => ({
+  ...event(id, where, []),
+  notes,
+  ...extra,
+});
+const withHand = (events: readonly PlaceEvent[], profile: Partial<Profile> = {}, setup = guitar): Problem =>
+  problem(setup, events, { options: { ...DEFAULT_OPTIONS, profile: { ...ADULT_HAND, ...profile } } });
 const placed = (asked: Problem) => bestWay(solve(asked)).events.map((e) => e.notes);
 const limits = (asked: Problem): string[] => solve(asked).blocked.map((b) => b.limit);
 
@@ -24,7 +39,10 @@ describe('bends', () => {
     expect([2, 3]).toContain(first?.[0]?.finger);
   });
   it('cost more on a thicker string and nearer the nut', () => {
-    const cost = (string: number, fret: number): number => bestWay(solve(withHand([one('a', 0, [at(string, fret, { bend: 100 })])]))).events[0]?.hold.find((t) => t.name === 'bend')?.amount ?? 0;
+    const cost = (string: number, fret: number): number =>
+      bestWay(solve(withHand([one('a', 0, [at(string, fret, { bend: 100 })])]))).events[0]?.hold.find(
+        (t) => t.name === 'bend',
+      )?.amount ?? 0;
     expect(cost(4, 7)).toBeGreaterThan(cost(2, 7));
     expect(cost(3, 2)).toBeGreaterThan(cost(3, 9));
   });
@@ -64,20 +82,28 @@ describe('fingers kept down', () => {
 
 describe('dead notes and harmonics', () => {
   it('a dead note takes a string and no finger, and leaves the hand where it is', () => {
-    const way = bestWay(solve(withHand([one('a', 0, [at(4, 7)]), one('b', 1, [at(5, 0, { dead: true })]), one('c', 2, [at(4, 7)])])));
+    const way = bestWay(
+      solve(withHand([one('a', 0, [at(4, 7)]), one('b', 1, [at(5, 0, { dead: true })]), one('c', 2, [at(4, 7)])])),
+    );
     expect(way.events[1]?.notes[0]).toMatchObject({ string: 5, finger: 0 });
     expect(way.events[1]?.hand).toBe(way.events[0]?.hand);
   });
   it('a harmonic is found on every string that has it, and only there', () => {
     expect(harmonicsOf(guitar, 62).map((p) => `${p.string}.${p.fret}`)).toEqual(['4.12']);
-    expect(harmonicsOf(guitar, 64).map((p) => `${p.string}.${p.node}`).sort()).toEqual(['5.19', '5.7', '6.24', '6.5'].filter((p) => p !== '6.24'));
+    expect(
+      harmonicsOf(guitar, 64)
+        .map((p) => `${p.string}.${p.node}`)
+        .sort(),
+    ).toEqual(['5.19', '5.7', '6.24', '6.5'].filter((p) => p !== '6.24'));
     expect(limits(withHand([one('a', 0, [note(65, { harmonic: true })])]))).toEqual(['range']);
   });
   it('a harmonic rings on while its finger plays elsewhere; its string stays taken', () => {
     const ringing = { dur: quarter(4) };
     const way = placed(withHand([one('a', 0, [note(62, { harmonic: true })], ringing), one('b', 1, [at(3, 2)])]));
     expect(way.every((e) => e[0])).toBe(true);
-    expect(limits(withHand([one('a', 0, [note(62, { harmonic: true })], ringing), one('b', 1, [at(4, 2)])]))).toEqual(['ring']);
+    expect(limits(withHand([one('a', 0, [note(62, { harmonic: true })], ringing), one('b', 1, [at(4, 2)])]))).toEqual([
+      'ring',
+    ]);
   });
 });
 
@@ -94,24 +120,39 @@ describe('the slide bar', () => {
   });
   it('leaves no open string sounding under it, and pays for what has to be damped', () => {
     expect(limits(withHand([one('a', 0, [at(4, 5), at(3, 0), at(2, 5)], bar)])).length).toBe(1);
-    const damp = bestWay(solve(withHand([one('a', 0, [at(4, 5), at(2, 5)], bar)]))).events[0]?.hold.find((t) => t.name === 'damp');
+    const damp = bestWay(solve(withHand([one('a', 0, [at(4, 5), at(2, 5)], bar)]))).events[0]?.hold.find(
+      (t) => t.name === 'damp',
+    );
     expect(damp?.amount).toBe(2);
   });
   it('glides along a string, also by less than a fret', () => {
-    expect(limits(withHand([one('a', 0, [at(2, 5)], { ...bar, link: 'slide' }), one('b', 1, [at(2, 5, { cents: 50 })], bar)]))).toEqual([]);
-    expect(limits(withHand([one('a', 0, [at(2, 5)], { ...bar, link: 'hammer' }), one('b', 1, [at(2, 7)], bar)]))).toEqual(['link']);
+    expect(
+      limits(
+        withHand([one('a', 0, [at(2, 5)], { ...bar, link: 'slide' }), one('b', 1, [at(2, 5, { cents: 50 })], bar)]),
+      ),
+    ).toEqual([]);
+    expect(
+      limits(withHand([one('a', 0, [at(2, 5)], { ...bar, link: 'hammer' }), one('b', 1, [at(2, 7)], bar)])),
+    ).toEqual(['link']);
   });
 });
 
 describe('wishes', () => {
-  const line = (wish: Wish) => placed(withHand([57, 60, 62, 64].map((p, i) => one(`e${i}`, i, [note(p)], { wish })))).map((e) => e[0]);
+  const line = (wish: Wish) =>
+    placed(withHand([57, 60, 62, 64].map((p, i) => one(`e${i}`, i, [note(p)], { wish })))).map((e) => e[0]);
   it('keep strings free, whatever it costs', () => {
     for (const n of line({ avoid: [4, 3] })) expect([4, 3]).not.toContain(n?.string);
   });
   it('draw the hand to a position and notes to strings', () => {
-    const hands = (hand: number) => bestWay(solve(withHand([57, 60, 62, 64].map((p, i) => one(`e${i}`, i, [note(p)], { wish: { hand } }))))).events.map((e) => e.hand);
+    const hands = (hand: number) =>
+      bestWay(
+        solve(withHand([57, 60, 62, 64].map((p, i) => one(`e${i}`, i, [note(p)], { wish: { hand } })))),
+      ).events.map((e) => e.hand);
     expect(Math.min(...hands(10))).toBeGreaterThan(Math.max(...hands(2)));
-    const low = (prefer: number[]) => placed(withHand([50, 52, 53, 55].map((p, i) => one(`e${i}`, i, [note(p)], { wish: { prefer } })))).map((e) => e[0]?.string);
+    const low = (prefer: number[]) =>
+      placed(withHand([50, 52, 53, 55].map((p, i) => one(`e${i}`, i, [note(p)], { wish: { prefer } })))).map(
+        (e) => e[0]?.string,
+      );
     expect(low([5]).filter((s) => s === 5).length).toBeGreaterThanOrEqual(3);
     expect(low([4])).toEqual([4, 4, 4, 4]);
   });
@@ -145,8 +186,13 @@ describe('hands', () => {
   });
   it('of the 1-2-4 school leave the ring finger out where a finger a fret is too wide, and use it higher up', () => {
     const bass = setupFor('bass-4');
-    const on = (fret: number) => [0, 1, 2].map((f, i) => ({ ...event(`e${i}`, i, []), notes: [{ pitch: openPitch(bass, 3) + fret + f, lock: { string: 3, fret: fret + f, finger: null }, dur: null }] }));
-    const fingers = (fret: number): number[] => placed(withHand(on(fret), { school: 'one-two-four' }, bass)).map((e) => e[0]?.finger ?? 0);
+    const on = (fret: number) =>
+      [0, 1, 2].map((f, i) => ({
+        ...event(`e${i}`, i, []),
+        notes: [{ pitch: openPitch(bass, 3) + fret + f, lock: { string: 3, fret: fret + f, finger: null }, dur: null }],
+      }));
+    const fingers = (fret: number): number[] =>
+      placed(withHand(on(fret), { school: 'one-two-four' }, bass)).map((e) => e[0]?.finger ?? 0);
     expect(fingers(1)).not.toContain(3);
     expect(fingers(9)).toContain(3);
   });
@@ -154,7 +200,9 @@ describe('hands', () => {
     const wide = [one('a', 0, [at(6, 1), at(5, 5)])];
     expect(limits(withHand(wide))).toEqual([]);
     const small = { ...ADULT_HAND.maximal, '14': 100, '13': 80, '24': 80, '12': 50 };
-    expect(limits(withHand(wide, { maximal: small, comfortable: { ...ADULT_HAND.comfortable, '14': 90, '13': 60 } })).length).toBe(1);
+    expect(
+      limits(withHand(wide, { maximal: small, comfortable: { ...ADULT_HAND.comfortable, '14': 90, '13': 60 } })).length,
+    ).toBe(1);
   });
 });
 
@@ -163,14 +211,28 @@ describe('pedals', () => {
     const pedal = [40, 52, 40, 54, 40, 55, 40].map((p, i) => one(`e${i}`, i, [note(p)]));
     const terms = bestWay(solve(withHand(pedal))).events.flatMap((e) => e.hold.map((t) => t.name));
     expect(terms).toContain('pedal');
-    const once = bestWay(solve(withHand([40, 52, 54, 55, 57].map((p, i) => one(`e${i}`, i, [note(p)]))))).events.flatMap((e) => e.hold.map((t) => t.name));
+    const once = bestWay(
+      solve(withHand([40, 52, 54, 55, 57].map((p, i) => one(`e${i}`, i, [note(p)])))),
+    ).events.flatMap((e) => e.hold.map((t) => t.name));
     expect(once).not.toContain('pedal');
   });
 });
 
 describe('grips of two and three strings', () => {
   it('are moved along as one shape', () => {
-    const fifths = [[41, 48], [43, 50], [44, 51], [43, 50]].map((ps, i) => ({ ...one(`e${i}`, i * 4, ps.map((p) => note(p))), dur: quarter(1) }));
+    const fifths = [
+      [41, 48],
+      [43, 50],
+      [44, 51],
+      [43, 50],
+    ].map((ps, i) => ({
+      ...one(
+        `e${i}`,
+        i * 4,
+        ps.map((p) => note(p)),
+      ),
+      dur: quarter(1),
+    }));
     const strings = placed(withHand(fifths)).map((e) => e.map((n) => n?.string).join());
     expect(new Set(strings).size).toBe(1);
   });

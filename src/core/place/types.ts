@@ -24,7 +24,9 @@ export interface PlaceNote {
   readonly trill?: Semitones | undefined;
   /** Struck on a string that is damped: needs the string, and no finger of its own. */
   readonly dead?: boolean | undefined;
-  /** Lowest fret it may lie at, for what needs a finger or a fret below it; and how many frets have to be left above. */
+  /**
+   * Lowest fret it may lie at, for what needs a finger or a fret below it; and how many frets have to be left above.
+   */
   readonly least?: number | undefined;
   readonly above?: number | undefined;
   /** Not on the string at that edge of the neck, over which it would be bent. */
@@ -85,9 +87,35 @@ export interface Problem {
 }
 
 export type TermName =
-  | 'stretch' | 'finger' | 'spread' | 'bunched' | 'barre' | 'gap' | 'open' | 'openThin' | 'openFar' | 'pedal' | 'openGrip' | 'dull' | 'low' | 'high' | 'far' | 'wish'
-  | 'offString' | 'closed' | 'bend' | 'thumb' | 'damp'
-  | 'travel' | 'blindShift' | 'jump' | 'roll' | 'drag' | 'cross' | 'skip' | 'reshape';
+  | 'stretch'
+  | 'finger'
+  | 'spread'
+  | 'bunched'
+  | 'barre'
+  | 'gap'
+  | 'open'
+  | 'openThin'
+  | 'openFar'
+  | 'pedal'
+  | 'openGrip'
+  | 'dull'
+  | 'low'
+  | 'high'
+  | 'far'
+  | 'wish'
+  | 'offString'
+  | 'closed'
+  | 'bend'
+  | 'thumb'
+  | 'damp'
+  | 'travel'
+  | 'blindShift'
+  | 'jump'
+  | 'roll'
+  | 'drag'
+  | 'cross'
+  | 'skip'
+  | 'reshape';
 
 /** One part of a cost, with the quantity it was made from (mm, frets, strings, times). */
 export interface Term {

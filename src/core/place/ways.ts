@@ -54,7 +54,8 @@ export function bestWays(given: Solution, k: number): Way[] {
   return ways;
 }
 
-const ranksOf = (desks: Map<number, Desk>[], i: number, path: Path): number => desks[i]?.get(path.state)?.found.indexOf(path) ?? 0;
+const ranksOf = (desks: Map<number, Desk>[], i: number, path: Path): number =>
+  desks[i]?.get(path.state)?.found.indexOf(path) ?? 0;
 
 /** The n-th best path to a state of layer i, computed on demand; null when there are fewer. */
 function nth(solution: Solution, desks: Map<number, Desk>[], i: number, state: number, n: number): Path | null {
@@ -104,7 +105,10 @@ function firstCandidates(solution: Solution, desks: Map<number, Desk>[], i: numb
 function extended(solution: Solution, i: number, before: Path, rank: number, state: number): Path {
   const layer = solution.layers[i];
   const deck = solution.layers[i - 1]?.deck;
-  const step = layer && deck ? moveCost(solution.neck, layer.frame, deck, before.state, layer.deck, state) + (layer.hold[state] ?? 0) : Infinity;
+  const step =
+    layer && deck
+      ? moveCost(solution.neck, layer.frame, deck, before.state, layer.deck, state) + (layer.hold[state] ?? 0)
+      : Infinity;
   return { cost: before.cost + step, state, before, rank };
 }
 

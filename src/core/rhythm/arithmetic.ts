@@ -33,10 +33,14 @@ export function sumBar(counted: readonly Counted[], full: Quarter): BarSum {
     if (words === null) return;
     const dot = should === mul(length, 3, 2) || length === mul(should, 3, 2);
     const twice = should === mul(length, 2) || length === mul(should, 2);
-    if (dot || twice) causes.push({ text: `${name} may be a ${words}, not a ${lengthLabel(length)}`, price: (dot ? 1 : 1.5) + (i === counted.length - 1 ? -0.5 : 0) });
+    if (dot || twice)
+      causes.push({
+        text: `${name} may be a ${words}, not a ${lengthLabel(length)}`,
+        price: (dot ? 1 : 1.5) + (i === counted.length - 1 ? -0.5 : 0),
+      });
   });
   const same = runOfSame(counted);
-  if (!short && same.count >= 3 && sub(mul(same.length, same.count), mul(same.length, (same.count * 2), 3)) === off) {
+  if (!short && same.count >= 3 && sub(mul(same.length, same.count), mul(same.length, same.count * 2, 3)) === off) {
     causes.push({ text: `${same.count} ${lengthLabel(same.length)}s in a row may be triplets`, price: 0.8 });
   }
   if (short) {
@@ -44,16 +48,33 @@ export function sumBar(counted: readonly Counted[], full: Quarter): BarSum {
     const lost = commonest(counted);
     if (lost && isWhole(missing, lost)) {
       const n = times(missing, lost);
-      causes.push({ text: n === 1 ? `a ${lengthLabel(lost)} note may be lost` : `${n} notes of a ${lengthLabel(lost)} may be lost`, price: 1 + 0.3 * n });
+      causes.push({
+        text: n === 1 ? `a ${lengthLabel(lost)} note may be lost` : `${n} notes of a ${lengthLabel(lost)} may be lost`,
+        price: 1 + 0.3 * n,
+      });
     }
     causes.push({ text: `a rest of ${lengthLabel(missing)} may be unsaid`, price: 1.2 });
   } else {
     const last = counted.at(-1);
     const extra = counted.filter((c) => c.length === off).at(-1);
-    if (extra) causes.push({ text: extra === last ? `${extra.name} may belong to the next bar` : `one note of a ${lengthLabel(off)} may be too many`, price: 1.1 });
-    else if (last && cmp(off, last.length) < 0) causes.push({ text: `${last.name} may be tied over into the next bar`, price: 1.3 });
+    if (extra)
+      causes.push({
+        text:
+          extra === last
+            ? `${extra.name} may belong to the next bar`
+            : `one note of a ${lengthLabel(off)} may be too many`,
+        price: 1.1,
+      });
+    else if (last && cmp(off, last.length) < 0)
+      causes.push({ text: `${last.name} may be tied over into the next bar`, price: 1.3 });
   }
-  return { off, causes: causes.sort((a, b) => a.price - b.price).slice(0, MOST).map((c) => c.text) };
+  return {
+    off,
+    causes: causes
+      .sort((a, b) => a.price - b.price)
+      .slice(0, MOST)
+      .map((c) => c.text),
+  };
 }
 
 /** "1/2 quarters missing of 4", with causes. */
@@ -61,7 +82,9 @@ export function barWords(sum: BarSum, full: Quarter): string {
   if (sum.off === ZERO) return `full: ${describeQuarters(full)}`;
   const short = cmp(sum.off, ZERO) < 0;
   const amount = describeQuarters(short ? mul(sum.off, -1) : sum.off);
-  const head = short ? `${amount} of ${describeQuarters(full)} quarters missing` : `${amount} quarters more than ${describeQuarters(full)}`;
+  const head = short
+    ? `${amount} of ${describeQuarters(full)} quarters missing`
+    : `${amount} quarters more than ${describeQuarters(full)}`;
   return sum.causes.length > 0 ? `${head}: ${sum.causes.join('; or ')}` : head;
 }
 

@@ -2,7 +2,13 @@ import { barOf, floorDiv, meterAt, mul, quarter, sub, toRatio, ZERO, type MeterC
 
 /** Syllables within a beat by how it is divided: sixteenths, triplets, sextuplets. */
 const BY_PART: Readonly<Record<string, string>> = {
-  '1/4': 'e', '1/2': '&', '3/4': 'a', '1/3': 'trip', '2/3': 'let', '1/6': 'ta', '5/6': 'ta',
+  '1/4': 'e',
+  '1/2': '&',
+  '3/4': 'a',
+  '1/3': 'trip',
+  '2/3': 'let',
+  '1/6': 'ta',
+  '5/6': 'ta',
 };
 
 /**

@@ -2,24 +2,43 @@ import { add, cmp, describeQuarters, mul, quarter, sub, ZERO, type Quarter } fro
 
 /** The words for lengths, the longest first. */
 export const LENGTHS: Readonly<Record<string, Quarter>> = {
-  whole: quarter(4), half: quarter(2), quarter: quarter(1), eighth: quarter(1, 2), sixteenth: quarter(1, 4), 'thirty-second': quarter(1, 8), 'sixty-fourth': quarter(1, 16),
+  whole: quarter(4),
+  half: quarter(2),
+  quarter: quarter(1),
+  eighth: quarter(1, 2),
+  sixteenth: quarter(1, 4),
+  'thirty-second': quarter(1, 8),
+  'sixty-fourth': quarter(1, 16),
 };
 
 /** How many notes of a tuplet take the time of how many. */
-export const TUPLETS: Readonly<Record<string, readonly [number, number]>> = { duplet: [2, 3], triplet: [3, 2], quintuplet: [5, 4], sextuplet: [6, 4], septuplet: [7, 4] };
+export const TUPLETS: Readonly<Record<string, readonly [number, number]>> = {
+  duplet: [2, 3],
+  triplet: [3, 2],
+  quintuplet: [5, 4],
+  sextuplet: [6, 4],
+  septuplet: [7, 4],
+};
 
 /** Words of one written value by its length: plain, dotted, double dotted, in a tuplet, in a tuplet of a tuplet. */
 const WORDS: ReadonlyMap<Quarter, string> = (() => {
   const words = new Map<Quarter, string>();
-  const put = (length: Quarter, said: string): void => { if (!words.has(length)) words.set(length, said); };
+  const put = (length: Quarter, said: string): void => {
+    if (!words.has(length)) words.set(length, said);
+  };
   const entries = Object.entries(LENGTHS);
   for (const [word, plain] of entries) put(plain, word);
   for (const [word, plain] of entries) put(mul(plain, 3, 2), `dotted ${word}`);
   for (const [word, plain] of entries) put(mul(plain, 7, 4), `dotted dotted ${word}`);
-  const tuplets = (['triplet', 'quintuplet', 'septuplet', 'duplet'] as const).map((name) => [name, TUPLETS[name] ?? [1, 1]] as const);
+  const tuplets = (['triplet', 'quintuplet', 'septuplet', 'duplet'] as const).map(
+    (name) => [name, TUPLETS[name] ?? [1, 1]] as const,
+  );
   for (const [name, [n, m]] of tuplets) for (const [word, plain] of entries) put(mul(plain, m, n), `${name} ${word}`);
-  for (const [name, [n, m]] of tuplets) for (const [word, plain] of entries) put(mul(plain, 3 * m, 2 * n), `${name} dotted ${word}`);
-  for (const [outer, [n, m]] of tuplets) for (const [inner, [k, l]] of tuplets) for (const [word, plain] of entries) put(mul(plain, m * l, n * k), `${outer} ${inner} ${word}`);
+  for (const [name, [n, m]] of tuplets)
+    for (const [word, plain] of entries) put(mul(plain, 3 * m, 2 * n), `${name} dotted ${word}`);
+  for (const [outer, [n, m]] of tuplets)
+    for (const [inner, [k, l]] of tuplets)
+      for (const [word, plain] of entries) put(mul(plain, m * l, n * k), `${outer} ${inner} ${word}`);
   return words;
 })();
 

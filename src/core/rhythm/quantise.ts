@@ -3,15 +3,31 @@ import { quarter, type Quarter } from '../time';
 /** Grids a free timing can be drawn to. "auto" chooses per beat between straight and triplet divisions. */
 export type Grid = 'auto' | 'eighths' | 'sixteenths' | 'thirty-seconds' | 'triplet-eighths' | 'triplet-sixteenths';
 
-export const GRIDS: readonly Grid[] = ['auto', 'eighths', 'sixteenths', 'thirty-seconds', 'triplet-eighths', 'triplet-sixteenths'];
+export const GRIDS: readonly Grid[] = [
+  'auto',
+  'eighths',
+  'sixteenths',
+  'thirty-seconds',
+  'triplet-eighths',
+  'triplet-sixteenths',
+];
 
 const PARTS: Readonly<Record<Exclude<Grid, 'auto'>, number>> = {
-  eighths: 2, sixteenths: 4, 'thirty-seconds': 8, 'triplet-eighths': 3, 'triplet-sixteenths': 6,
+  eighths: 2,
+  sixteenths: 4,
+  'thirty-seconds': 8,
+  'triplet-eighths': 3,
+  'triplet-sixteenths': 6,
 };
 
 /** Divisions "auto" weighs, with the price of reading them, in quarters of summed error. */
 const CANDIDATES: readonly { parts: number; price: number }[] = [
-  { parts: 1, price: 0 }, { parts: 2, price: 0.01 }, { parts: 4, price: 0.03 }, { parts: 3, price: 0.045 }, { parts: 8, price: 0.12 }, { parts: 6, price: 0.14 },
+  { parts: 1, price: 0 },
+  { parts: 2, price: 0.01 },
+  { parts: 4, price: 0.03 },
+  { parts: 3, price: 0.045 },
+  { parts: 8, price: 0.12 },
+  { parts: 6, price: 0.14 },
 ];
 
 export interface Quantised {

@@ -8,7 +8,9 @@ const six: MeterChange[] = [{ bar: 0, beats: 6, unit: 8 }];
 
 describe('the count', () => {
   it('says sixteenths, triplets and the pickup as one counts them aloud', () => {
-    expect(['0', '1/4', '1/2', '3/4', '1', '4/3', '5/3', '15/2'].map((t) => countSyllable(four, t as Quarter))).toEqual(['1', 'e', '&', 'a', '2', 'trip', 'let', '&']);
+    expect(['0', '1/4', '1/2', '3/4', '1', '4/3', '5/3', '15/2'].map((t) => countSyllable(four, t as Quarter))).toEqual(
+      ['1', 'e', '&', 'a', '2', 'trip', 'let', '&'],
+    );
     expect(countSyllable(four, quarter(-1, 2))).toBe('&');
     expect(placeInBars(four, quarter(-1, 2))).toBe('pickup, beat 4 &');
     expect(countSyllable(six, quarter(1, 2))).toBe('2');
@@ -22,15 +24,26 @@ describe('quantising', () => {
     expect(quantise(on, 'auto').map((x) => x.at)).toEqual(['0', '1/4', '1/2', '1', '4/3', '5/3', '2', '5/2']);
   });
   it('moves nothing by more than half a step, and says by how much', () => {
-    const parts = { eighths: 2, sixteenths: 4, 'thirty-seconds': 8, 'triplet-eighths': 3, 'triplet-sixteenths': 6, auto: 1 } as const;
+    const parts = {
+      eighths: 2,
+      sixteenths: 4,
+      'thirty-seconds': 8,
+      'triplet-eighths': 3,
+      'triplet-sixteenths': 6,
+      auto: 1,
+    } as const;
     fc.assert(
-      fc.property(fc.array(fc.double({ min: 0, max: 32, noNaN: true }), { maxLength: 30 }), fc.constantFrom(...GRIDS), (times, grid) => {
-        const sorted = [...times].sort((a, b) => a - b);
-        quantise(sorted, grid).forEach((x, i) => {
-          expect(toNumber(x.at) - (sorted[i] ?? 0)).toBeCloseTo(x.moved, 9);
-          expect(Math.abs(x.moved)).toBeLessThanOrEqual(0.5 / parts[grid] + 1e-9);
-        });
-      }),
+      fc.property(
+        fc.array(fc.double({ min: 0, max: 32, noNaN: true }), { maxLength: 30 }),
+        fc.constantFrom(...GRIDS),
+        (times, grid) => {
+          const sorted = [...times].sort((a, b) => a - b);
+          quantise(sorted, grid).forEach((x, i) => {
+            expect(toNumber(x.at) - (sorted[i] ?? 0)).toBeCloseTo(x.moved, 9);
+            expect(Math.abs(x.moved)).toBeLessThanOrEqual(0.5 / parts[grid] + 1e-9);
+          });
+        },
+      ),
     );
   });
   it('finds swing-free human timing again: sixteenths with 20 ms of wobble at 100 bpm', () => {

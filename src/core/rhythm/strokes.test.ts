@@ -16,8 +16,21 @@ function riffOf(calls: string, on = setup, meters: Riff['meters'] = [{ bar: 0, b
   return makeRiff('r', 'r', { meters, bars: 1, events: calledToEvents(called, new Set()) });
 }
 
-const SHORT: Readonly<Record<string, string>> = { down: 'D', up: 'U', same: '=', thumb: 'p', index: 'i', middle: 'm', third: 'a', slap: 'S', pop: 'P' };
-const signs = (calls: string, school: Picking, on = setup, meters?: Riff['meters']): string => strokesOf(riffOf(calls, on, meters), on, school).map((s) => (s.stroke ? (SHORT[s.stroke] ?? s.stroke) : '-')).join('');
+const SHORT: Readonly<Record<string, string>> = {
+  down: 'D',
+  up: 'U',
+  same: '=',
+  thumb: 'p',
+  index: 'i',
+  middle: 'm',
+  third: 'a',
+  slap: 'S',
+  pop: 'P',
+};
+const signs = (calls: string, school: Picking, on = setup, meters?: Riff['meters']): string =>
+  strokesOf(riffOf(calls, on, meters), on, school)
+    .map((s) => (s.stroke ? (SHORT[s.stroke] ?? s.stroke) : '-'))
+    .join('');
 
 describe('strokes by school', () => {
   it('alternate by the grid: down on, up off, whatever is left out', () => {
@@ -52,18 +65,34 @@ describe('strokes by school', () => {
     expect(signs('eighths on 4 open on 2 2 on 4 3 on 1 4', 'slap', bass)).toBe('SPSP');
   });
   it('keep what the instructor says, and count several notes to one stroke', () => {
-    const riff = riffOf('sixteenths on 5 3 stroke up on 4 3 stroke same on 3 3 stroke same hole hit scrape on 1 12 tapped');
+    const riff = riffOf(
+      'sixteenths on 5 3 stroke up on 4 3 stroke same on 3 3 stroke same hole hit scrape on 1 12 tapped',
+    );
     const all = strokesOf(riff, setup, 'alternate');
-    expect(all.map((s) => [s.stroke, s.by])).toEqual([['up', 'instructor'], ['same', 'instructor'], ['same', 'instructor'], [null, null], [null, null], ['down', 'school'], [null, null]]);
+    expect(all.map((s) => [s.stroke, s.by])).toEqual([
+      ['up', 'instructor'],
+      ['same', 'instructor'],
+      ['same', 'instructor'],
+      [null, null],
+      [null, null],
+      ['down', 'school'],
+      [null, null],
+    ]);
     expect(new Set(all.slice(0, 3).map((s) => s.group)).size).toBe(1);
     expect(strokeFigures(riff, all, [{ at: ZERO, bpm: 100 }]).groups).toBe(1);
   });
 });
 
 describe('how fast strokes come', () => {
-  const figures = (calls: string, bpm: number, school: Picking = 'alternate') => { const riff = riffOf(calls); return { riff, ...strokeFigures(riff, strokesOf(riff, setup, school), [{ at: ZERO, bpm }]) }; };
+  const figures = (calls: string, bpm: number, school: Picking = 'alternate') => {
+    const riff = riffOf(calls);
+    return { riff, ...strokeFigures(riff, strokesOf(riff, setup, school), [{ at: ZERO, bpm }]) };
+  };
   it('finds the fastest run and leaves slurs out', () => {
-    const { hardest, strokes, fastest, riff } = figures('quarters on 5 3 sixteenths 3 3 on 4 3 on 5 3 3 quarters 3', 120);
+    const { hardest, strokes, fastest, riff } = figures(
+      'quarters on 5 3 sixteenths 3 3 on 4 3 on 5 3 3 quarters 3',
+      120,
+    );
     expect(strokes).toBe(7);
     expect(fastest).toBeCloseTo(8, 6);
     expect(hardest?.strokes).toBe(6);
@@ -83,7 +112,9 @@ describe('bars that do not come out', () => {
   const words = (calls: string): string[] => barsOff(riffOf(calls)).map((b) => `${b.bar + 1} ${barWords(b, b.full)}`);
   it('are found with the slips that would explain them', () => {
     expect(words('quarters on 5 3 3 3 3')).toEqual([]);
-    expect(words('quarters on 5 3 3 3 eighths 3')[0]).toMatch(/^1 1\/2 of 4 quarters missing: note 4 may be a quarter, not a eighth|^1 1\/2 of 4 quarters missing: /);
+    expect(words('quarters on 5 3 3 3 eighths 3')[0]).toMatch(
+      /^1 1\/2 of 4 quarters missing: note 4 may be a quarter, not a eighth|^1 1\/2 of 4 quarters missing: /,
+    );
     expect(words('eighths on 5 3 3 3 quarters 3 3 3')[0]).toContain('1/2 quarters more than 4');
     expect(words('eighths on 5 3 3 3 quarters 3 3 3')[0]).toContain('may be triplets');
     expect(words('halves on 5 3 3 for half tied quarter')[0]).toContain('1 quarters more than 4');

@@ -1,7 +1,20 @@
 import { stringNumbers, type Setup } from '../instrument';
 import type { Picking } from '../schools';
 import type { Riff, RiffEvent, Stroke } from '../score';
-import { add, barOf, meterAt, mul, quarter, secondsAtNumber, swung, toNumber, toRatio, type MeterChange, type Quarter, type TempoStep } from '../time';
+import {
+  add,
+  barOf,
+  meterAt,
+  mul,
+  quarter,
+  secondsAtNumber,
+  swung,
+  toNumber,
+  toRatio,
+  type MeterChange,
+  type Quarter,
+  type TempoStep,
+} from '../time';
 
 /** How one event is struck. */
 export interface Struck {
@@ -29,7 +42,10 @@ export function strokesOf(riff: Riff, setup: Setup, school: Picking): Struck[] {
   let last: { stroke: Stroke; event: RiffEvent } | null = null;
   return riff.events.map((event, i): Struck => {
     const before = riff.events[i - 1];
-    const carried = before?.link && before.link !== 'shift' ? true : event.notes.length > 0 && event.notes.every((n) => n.tech?.tapped);
+    const carried =
+      before?.link && before.link !== 'shift'
+        ? true
+        : event.notes.length > 0 && event.notes.every((n) => n.tech?.tapped);
     if (event.what === 'hole' || (carried && !event.stroke)) {
       if (event.what === 'hole') group++;
       return { event: event.id, stroke: null, by: null, group: Math.max(0, group) };
@@ -41,8 +57,13 @@ export function strokesOf(riff: Riff, setup: Setup, school: Picking): Struck[] {
       return { event: event.id, stroke: event.stroke, by: 'instructor', group };
     }
     if (event.what === 'hit') return { event: event.id, stroke: null, by: null, group };
-    const fresh = last === null || (before !== undefined && toNumber(event.at) - toNumber(before.at) - toNumber(before.dur) >= BREATH - 1e-9);
-    const stroke = event.what === 'scrape' ? 'down' : bySchool(school, { event, spot: grid?.spots[i] ?? null, grid, last: fresh ? null : last, strings, bass });
+    const fresh =
+      last === null ||
+      (before !== undefined && toNumber(event.at) - toNumber(before.at) - toNumber(before.dur) >= BREATH - 1e-9);
+    const stroke =
+      event.what === 'scrape'
+        ? 'down'
+        : bySchool(school, { event, spot: grid?.spots[i] ?? null, grid, last: fresh ? null : last, strings, bass });
     last = { stroke, event };
     return { event: event.id, stroke, by: 'school', group };
   });
@@ -101,7 +122,10 @@ interface Spot {
   readonly beats: number;
 }
 
-/** The grid of a riff: where each event stands, into how many equal parts each beat is cut, and the finest straight cut of each bar. */
+/**
+ * The grid of a riff: where each event stands, into how many equal parts each beat is cut, and the finest straight
+ * cut of each bar.
+ */
 interface Grid {
   readonly spots: readonly Spot[];
   readonly parts: ReadonlyMap<number, number>;
@@ -158,7 +182,10 @@ export function feltBeat(meters: readonly MeterChange[], bar: number): Quarter {
   return unit >= 8 && beats % 3 === 0 ? quarter(12, unit) : quarter(4, unit);
 }
 
-/** Which unit of a grid of so many parts to a beat a spot falls on, counted from the bar line; null where it falls between. */
+/**
+ * Which unit of a grid of so many parts to a beat a spot falls on, counted from the bar line; null where it falls
+ * between.
+ */
 function indexOn(spot: Spot, parts: number): number | null {
   const units = spot.beats * parts;
   const whole = Math.round(units);
@@ -190,23 +217,35 @@ export interface StrokeFigures {
   readonly strokes: number;
   /** The fastest two strokes after each other, a second. */
   readonly fastest: number;
-  /** The run of four strokes or more that is fastest; of equally fast ones the longest, then the one that crosses most. */
+  /**
+   * The run of four strokes or more that is fastest; of equally fast ones the longest, then the one that crosses
+   * most.
+   */
   readonly hardest: Run | null;
   /** Strokes that carry more than one note. */
   readonly groups: number;
 }
 
 /** Counts strokes and finds the hardest run. */
-export function strokeFigures(riff: Riff, struck: readonly Struck[], tempo: readonly TempoStep[], speed = 1): StrokeFigures {
+export function strokeFigures(
+  riff: Riff,
+  struck: readonly Struck[],
+  tempo: readonly TempoStep[],
+  speed = 1,
+): StrokeFigures {
   const times: { event: RiffEvent; at: number }[] = [];
   riff.events.forEach((event, i) => {
     const stroke = struck[i]?.stroke;
     if (!stroke || stroke === 'same' || event.grace) return;
     const second = (at: Quarter): number => secondsAtNumber(tempo, swung(riff.feel, toNumber(at))) / speed;
     const each = event.tremolo ? Math.max(1, Math.floor(toNumber(event.dur) / toNumber(event.tremolo) + 1e-9)) : 1;
-    for (let k = 0; k < each; k++) times.push({ event, at: second(event.tremolo ? add(event.at, mul(event.tremolo, k)) : event.at) });
+    for (let k = 0; k < each; k++)
+      times.push({ event, at: second(event.tremolo ? add(event.at, mul(event.tremolo, k)) : event.at) });
   });
-  const gaps = times.slice(1).map((t, i) => t.at - (times[i]?.at ?? 0)).map((g) => Math.max(g, 1e-6));
+  const gaps = times
+    .slice(1)
+    .map((t, i) => t.at - (times[i]?.at ?? 0))
+    .map((g) => Math.max(g, 1e-6));
   let hardest: Run | null = null;
   let start = 0;
   const weigh = (from: number, to: number): void => {
@@ -217,7 +256,11 @@ export function strokeFigures(riff: Riff, struck: readonly Struck[], tempo: read
     const perSecond = (count - 1) / Math.max(1e-6, b.at - a.at);
     const crossed = crossings(times.slice(from, to + 1).map((t) => t.event));
     const run: Run = { from: a.event.id, to: b.event.id, strokes: count, perSecond, crossed };
-    const better = hardest === null || perSecond > hardest.perSecond * 1.02 || (perSecond > hardest.perSecond * 0.98 && (count > hardest.strokes || (count === hardest.strokes && crossed > hardest.crossed)));
+    const better =
+      hardest === null ||
+      perSecond > hardest.perSecond * 1.02 ||
+      (perSecond > hardest.perSecond * 0.98 &&
+        (count > hardest.strokes || (count === hardest.strokes && crossed > hardest.crossed)));
     if (better) hardest = run;
   };
   // A run goes on while its strokes come at about one rate.
@@ -229,8 +272,16 @@ export function strokeFigures(riff: Riff, struck: readonly Struck[], tempo: read
     }
   }
   const sizes = new Map<number, number>();
-  riff.events.forEach((e, i) => { const g = struck[i]?.group; if (g !== undefined && e.notes.length > 0 && !e.grace) sizes.set(g, (sizes.get(g) ?? 0) + 1); });
-  return { strokes: times.length, fastest: gaps.length === 0 ? 0 : 1 / Math.min(...gaps), hardest, groups: [...sizes.values()].filter((n) => n > 1).length };
+  riff.events.forEach((e, i) => {
+    const g = struck[i]?.group;
+    if (g !== undefined && e.notes.length > 0 && !e.grace) sizes.set(g, (sizes.get(g) ?? 0) + 1);
+  });
+  return {
+    strokes: times.length,
+    fastest: gaps.length === 0 ? 0 : 1 / Math.min(...gaps),
+    hardest,
+    groups: [...sizes.values()].filter((n) => n > 1).length,
+  };
 }
 
 function crossings(events: readonly RiffEvent[]): number {

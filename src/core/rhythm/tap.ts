@@ -25,7 +25,10 @@ const FINEST = 6;
 /** A steady delay beyond this is no delay but another rhythm. */
 const MOST_OFFSET: Seconds = 0.12;
 
-/** What a place in the beat costs to be read, in milliseconds of displacement: a simple reading a little off beats a strange one that fits. */
+/**
+ * What a place in the beat costs to be read, in milliseconds of displacement: a simple reading a little off beats a
+ * strange one that fits.
+ */
 const READING: Readonly<Record<string, number>> = { 1: 0, 2: 4, 4: 8, 3: 16, 6: 26, 8: 26 };
 const hardToRead = (at: Quarter): number => READING[at.split('/')[1] ?? '1'] ?? 50;
 
@@ -55,7 +58,11 @@ export function readTaps(seconds: readonly Seconds[], bpm: Bpm, grid: Grid = 'au
   for (let ms = -MOST_OFFSET * 1000; ms <= MOST_OFFSET * 1000; ms += 2) {
     const one = read(ms / 1000);
     // Between equals the smaller delay.
-    if (one.cost + Math.abs(ms) * 0.02 * seconds.length < best.cost + Math.abs(best.offset * 1000) * 0.02 * seconds.length) best = { offset: ms / 1000, ...one };
+    if (
+      one.cost + Math.abs(ms) * 0.02 * seconds.length <
+      best.cost + Math.abs(best.offset * 1000) * 0.02 * seconds.length
+    )
+      best = { offset: ms / 1000, ...one };
   }
   const errors = best.taps.map((t) => Math.abs(t.errorMs));
   return {

@@ -44,8 +44,16 @@ export interface StringLabel {
   readonly beside: string | null;
 }
 
-/** The letter of a string by the school, and its other letter where that differs; for drawings that show the number anyway. */
-export function stringLetters(setup: Setup, string: StringNumber, schools: Schools, key: Key | null = null): StringLabel {
+/**
+ * The letter of a string by the school, and its other letter where that differs; for drawings that show the number
+ * anyway.
+ */
+export function stringLetters(
+  setup: Setup,
+  string: StringNumber,
+  schools: Schools,
+  key: Key | null = null,
+): StringLabel {
   const nominal = nominalName(setup, string, { naming: schools.notes });
   const sounding = soundingName(setup, string, { naming: schools.notes, key });
   const differs = nominal !== sounding;
@@ -59,7 +67,10 @@ export function stringLabel(setup: Setup, string: StringNumber, schools: Schools
   const letters = stringLetters(setup, string, schools, key);
   switch (schools.strings) {
     case 'numbers':
-      return { main: String(string), beside: letters.beside === null ? null : soundingName(setup, string, { naming: schools.notes, key }) };
+      return {
+        main: String(string),
+        beside: letters.beside === null ? null : soundingName(setup, string, { naming: schools.notes, key }),
+      };
     case 'nominal':
     case 'sounding':
       return letters;
@@ -94,13 +105,26 @@ export function stringWordsBy(setup: Setup, string: StringNumber, schools: Schoo
 }
 
 /** Names of a sounding key by the school: shape and sound, each null where it is not shown. */
-export function keyLabels(key: Key, setup: Setup, schools: Schools): { readonly shape: string | null; readonly sound: string | null; readonly words: string } {
+export function keyLabels(
+  key: Key,
+  setup: Setup,
+  schools: Schools,
+): { readonly shape: string | null; readonly sound: string | null; readonly words: string } {
   const sound = keyName(key, schools.notes);
   const shape = keyName(shiftKey(key, -shapeShift(setup)), schools.notes);
-  if (shape === sound) return { shape: schools.keys === 'sound' ? null : shape, sound: schools.keys === 'shape' ? null : sound, words: sound };
+  if (shape === sound)
+    return {
+      shape: schools.keys === 'sound' ? null : shape,
+      sound: schools.keys === 'shape' ? null : sound,
+      words: sound,
+    };
   if (schools.keys === 'shape') return { shape, sound: null, words: `${shape} shape` };
   if (schools.keys === 'sound') return { shape: null, sound, words: sound };
-  return { shape, sound, words: schools.first === 'shape' ? `${shape} shape, sounds ${sound}` : `${sound}, in ${shape} shape` };
+  return {
+    shape,
+    sound,
+    words: schools.first === 'shape' ? `${shape} shape, sounds ${sound}` : `${sound}, in ${shape} shape`,
+  };
 }
 
 /** A fret as the school counts it, in words: "open", "fret 3". */
@@ -112,7 +136,9 @@ export function fretWordsBy(setup: Setup, string: StringNumber, fret: number, co
 export function countingWords(setup: Setup, counting: FretCounting): string | null {
   if (setup.capos.length === 0) return null;
   if (counting === 'nut') return 'counted from the nut; an open string shows its capo’s fret';
-  return setup.capos.some((c) => c.strings !== null) ? 'counted from the capo on the strings it stops, from the nut on the others' : 'counted from the capo';
+  return setup.capos.some((c) => c.strings !== null)
+    ? 'counted from the capo on the strings it stops, from the nut on the others'
+    : 'counted from the capo';
 }
 
 /** Where to put the capo, by school; always behind the wire, never on it. */
@@ -123,12 +149,18 @@ export const CAPO_PLACE_WORDS: Readonly<Record<Schools['capoPlace'], string>> = 
 };
 
 /** Where in the space before its fret a capo lies: 0 at the wire before, 1 at its own; the range each school allows. */
-export const CAPO_RANGE: Readonly<Record<Schools['capoPlace'], readonly [number, number]>> = { behind: [0.7, 0.95], middle: [0.4, 0.65], anywhere: [0.25, 0.95] };
+export const CAPO_RANGE: Readonly<Record<Schools['capoPlace'], readonly [number, number]>> = {
+  behind: [0.7, 0.95],
+  middle: [0.4, 0.65],
+  anywhere: [0.25, 0.95],
+};
 
 export const CAPO_TUNING_WORDS: Readonly<Record<Schools['capoTuning'], string>> = {
-  'capo-on': 'Put the capo on, then tune: it presses strings sharp, some more than others, and tuning after takes that out.',
+  'capo-on':
+    'Put the capo on, then tune: it presses strings sharp, some more than others, and tuning after takes that out.',
   open: 'Tune open, then put the capo on: quick to take off again, but strings come out sharp, so check the chord and pull stray strings straight.',
 };
 
 /** What an octave name looks like in a naming, for tuners and tables: "E2", "Mi2". */
-export const pitchLabel = (midi: number, naming: Naming, key: Key | null = null): string => noteName(midi, { octave: true, naming, key });
+export const pitchLabel = (midi: number, naming: Naming, key: Key | null = null): string =>
+  noteName(midi, { octave: true, naming, key });

@@ -3,16 +3,38 @@ import { must } from '../base';
 import { makeSetup } from '../instrument';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '../shorthand';
 import { ZERO } from '../time';
-import { barresOf, chordBend, findIn, FINDABLE, makePart, makePiece, makeRiff, parseFind, unsaidIn, type Riff } from './index';
+import {
+  barresOf,
+  chordBend,
+  findIn,
+  FINDABLE,
+  makePart,
+  makePiece,
+  makeRiff,
+  parseFind,
+  unsaidIn,
+  type Riff,
+} from './index';
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 function riffOf(calls: string): Riff {
-  const called = readCalls(calls, { setup, meters: [{ bar: 0, beats: 4, unit: 4 }], at: ZERO, length: FIRST_LENGTH, string: null });
+  const called = readCalls(calls, {
+    setup,
+    meters: [{ bar: 0, beats: 4, unit: 4 }],
+    at: ZERO,
+    length: FIRST_LENGTH,
+    string: null,
+  });
   expect(called.faults, calls).toEqual([]);
   return makeRiff('r', 'Riff', { events: calledToEvents(called, new Set()) });
 }
 
-const riff = riffOf('eighths on 3 14 bend whole on 3 9 guess on 5 open palm on 5 3 hammer 5 on 1 12 tapped likely hole on 4 5 + on 3 5 rolled thick-first staccato note G3? accent'.replace('note G3?', 'note G3'));
+const riff = riffOf(
+  'eighths on 3 14 bend whole on 3 9 guess on 5 open palm on 5 3 hammer 5 on 1 12 tapped likely hole on 4 5 + on 3 5 rolled thick-first staccato note G3? accent'.replace(
+    'note G3?',
+    'note G3',
+  ),
+);
 const found = (text: string): number[] => findIn(riff, must(parseFind(text))).map((h) => riff.events.indexOf(h.event));
 
 describe('find', () => {
@@ -32,7 +54,10 @@ describe('find', () => {
     expect(found('slides')).toEqual([]);
   });
   it('says what it does not understand, and where', () => {
-    const why = (text: string): string => { const r = parseFind(text); return r.ok ? 'ok' : r.error.message; };
+    const why = (text: string): string => {
+      const r = parseFind(text);
+      return r.ok ? 'ok' : r.error.message;
+    };
     expect(why('')).toContain('Say what to look for');
     expect(why('every')).toContain('beside "every"');
     expect(why('bend wobble')).toContain('"wobble" is nothing');
@@ -46,7 +71,15 @@ describe('find', () => {
 describe('what is unsaid', () => {
   it('is listed from the piece down to the note', () => {
     const open = riffOf('on 3 7 bend ? on 3 5 trill ? note E4 hole');
-    const piece = makePiece('p', 'P', { unsaid: ['tempo'], parts: [makePart('p0', 'Guitar', setup, { unsaid: ['tuning'], riffs: [open, { ...riffOf('on 5 3'), id: 'r1', plays: 2 }] })] });
+    const piece = makePiece('p', 'P', {
+      unsaid: ['tempo'],
+      parts: [
+        makePart('p0', 'Guitar', setup, {
+          unsaid: ['tuning'],
+          riffs: [open, { ...riffOf('on 5 3'), id: 'r1', plays: 2 }],
+        }),
+      ],
+    });
     expect(unsaidIn(piece).map((u) => u.kind)).toEqual(['tempo', 'tuning', 'plays', 'bend', 'trill', 'string', 'hole']);
     expect(unsaidIn(piece).filter((u) => u.event !== null)).toHaveLength(4);
     expect(unsaidIn(makePiece('p', 'P'))).toEqual([]);
@@ -63,7 +96,9 @@ describe('grips', () => {
     expect(chordBend(event('on 3 2 bend whole + on 1 7'))).toBe('octave');
   });
   it('know fingers that lie over several strings', () => {
-    expect(barresOf(event('on 3 5 with 1 + on 2 5 with 1 + on 1 5 with 1'))).toEqual([{ finger: 1, fret: 5, thick: 3, thin: 1 }]);
+    expect(barresOf(event('on 3 5 with 1 + on 2 5 with 1 + on 1 5 with 1'))).toEqual([
+      { finger: 1, fret: 5, thick: 3, thin: 1 },
+    ]);
     expect(barresOf(event('on 3 5 with 1 + on 2 6 with 2'))).toEqual([]);
   });
 });

@@ -5,7 +5,10 @@ import type { Note, Riff, RiffEvent } from './schema';
 /** What is looked for, as one test of a note in its event; `before` is the event before. */
 type Test = (note: Note | null, event: RiffEvent, before: RiffEvent | undefined) => boolean;
 
-const tech = (key: keyof NonNullable<Note['tech']>): Test => (n) => n?.tech?.[key] !== undefined;
+const tech =
+  (key: keyof NonNullable<Note['tech']>): Test =>
+  (n) =>
+    n?.tech?.[key] !== undefined;
 
 /** Words that name one thing about a note. A plural or "every" before it changes nothing. */
 const WORDS: Readonly<Record<string, Test>> = {
@@ -13,23 +16,74 @@ const WORDS: Readonly<Record<string, Test>> = {
   'pre-bend': (n) => n?.tech?.curve?.[0] !== undefined && n.tech.curve[0].cents > 0,
   vibrato: tech('vibrato'),
   trill: (n) => n?.tech?.trill !== undefined || n?.tech?.unsaid?.includes('trill') === true,
-  dead: tech('dead'), harmonic: (n) => n?.tech?.harmonic === true || n?.tech?.pinched !== undefined, pinched: tech('pinched'), tapped: tech('tapped'), tap: tech('tapped'), anchor: tech('anchor'),
-  hammer: (_, __, b) => b?.link === 'hammer', 'hammer-on': (_, __, b) => b?.link === 'hammer', pull: (_, __, b) => b?.link === 'pull', 'pull-off': (_, __, b) => b?.link === 'pull',
-  slide: (n, _, b) => b?.link === 'slide' || b?.link === 'shift' || n?.tech?.from !== undefined || n?.tech?.off !== undefined, shift: (_, __, b) => b?.link === 'shift',
+  dead: tech('dead'),
+  harmonic: (n) => n?.tech?.harmonic === true || n?.tech?.pinched !== undefined,
+  pinched: tech('pinched'),
+  tapped: tech('tapped'),
+  tap: tech('tapped'),
+  anchor: tech('anchor'),
+  hammer: (_, __, b) => b?.link === 'hammer',
+  'hammer-on': (_, __, b) => b?.link === 'hammer',
+  pull: (_, __, b) => b?.link === 'pull',
+  'pull-off': (_, __, b) => b?.link === 'pull',
+  slide: (n, _, b) =>
+    b?.link === 'slide' || b?.link === 'shift' || n?.tech?.from !== undefined || n?.tech?.off !== undefined,
+  shift: (_, __, b) => b?.link === 'shift',
   slur: (_, __, b) => b?.link !== undefined && b.link !== null && b.link !== 'shift',
   ring: (n, e) => e.ring || n?.tech?.under === true,
-  palm: (_, e) => e.mute === 'palm', mute: (n, e) => e.mute !== undefined || n?.tech?.dead === true, choked: (_, e) => e.mute === 'choked',
-  staccato: (_, e) => e.cut !== undefined, short: (_, e) => e.cut !== undefined, grace: (_, e) => e.grace === true, accent: (_, e) => e.accent === 'accent' || e.accent === 'heavy', ghost: (_, e) => e.accent === 'ghost',
-  ahead: (_, e) => e.ahead === true, anticipation: (_, e) => e.ahead === true, tremolo: (_, e) => e.tremolo !== undefined, rake: (_, e) => e.rake === true, rolled: (_, e) => e.roll !== undefined,
-  hole: (_, e) => e.what === 'hole', hit: (_, e) => e.what === 'hit', scrape: (_, e) => e.what === 'scrape', free: (_, e) => e.free !== undefined,
-  slap: (_, e) => e.stroke === 'slap', pop: (_, e) => e.stroke === 'pop', downstroke: (_, e) => e.stroke === 'down', upstroke: (_, e) => e.stroke === 'up',
-  open: (n) => n?.place?.fret === 0, chord: (_, e) => e.notes.length > 1, locked: (n) => n?.place?.locked === true, proposed: (n) => n?.place !== undefined && n.place !== null && !n.place.locked,
-  unplaced: (n) => n !== null && n.place === null, sure: (n) => n?.certainty === 'sure', likely: (n) => n?.certainty === 'likely', guess: (n) => n?.certainty === 'guess', unsure: (n) => n !== null && n.certainty !== 'sure',
-  thumb: (n) => n?.place?.finger === 5, 'slide-bar': (_, e) => e.bar === true, bottleneck: (_, e) => e.bar === true, unsaid: (n) => n?.tech?.unsaid !== undefined || (n !== null && n.place === null),
+  palm: (_, e) => e.mute === 'palm',
+  mute: (n, e) => e.mute !== undefined || n?.tech?.dead === true,
+  choked: (_, e) => e.mute === 'choked',
+  staccato: (_, e) => e.cut !== undefined,
+  short: (_, e) => e.cut !== undefined,
+  grace: (_, e) => e.grace === true,
+  accent: (_, e) => e.accent === 'accent' || e.accent === 'heavy',
+  ghost: (_, e) => e.accent === 'ghost',
+  ahead: (_, e) => e.ahead === true,
+  anticipation: (_, e) => e.ahead === true,
+  tremolo: (_, e) => e.tremolo !== undefined,
+  rake: (_, e) => e.rake === true,
+  rolled: (_, e) => e.roll !== undefined,
+  hole: (_, e) => e.what === 'hole',
+  hit: (_, e) => e.what === 'hit',
+  scrape: (_, e) => e.what === 'scrape',
+  free: (_, e) => e.free !== undefined,
+  slap: (_, e) => e.stroke === 'slap',
+  pop: (_, e) => e.stroke === 'pop',
+  downstroke: (_, e) => e.stroke === 'down',
+  upstroke: (_, e) => e.stroke === 'up',
+  open: (n) => n?.place?.fret === 0,
+  chord: (_, e) => e.notes.length > 1,
+  locked: (n) => n?.place?.locked === true,
+  proposed: (n) => n?.place !== undefined && n.place !== null && !n.place.locked,
+  unplaced: (n) => n !== null && n.place === null,
+  sure: (n) => n?.certainty === 'sure',
+  likely: (n) => n?.certainty === 'likely',
+  guess: (n) => n?.certainty === 'guess',
+  unsure: (n) => n !== null && n.certainty !== 'sure',
+  thumb: (n) => n?.place?.finger === 5,
+  'slide-bar': (_, e) => e.bar === true,
+  bottleneck: (_, e) => e.bar === true,
+  unsaid: (n) => n?.tech?.unsaid !== undefined || (n !== null && n.place === null),
 };
 
 /** Words that may stand anywhere and say nothing. */
-const FILLERS = new Set(['every', 'all', 'the', 'a', 'an', 'note', 'notes', 'and', 'with', 'that', 'is', 'are', 'of', 'let']);
+const FILLERS = new Set([
+  'every',
+  'all',
+  'the',
+  'a',
+  'an',
+  'note',
+  'notes',
+  'and',
+  'with',
+  'that',
+  'is',
+  'are',
+  'of',
+  'let',
+]);
 
 /** What can be looked for, for help and completion. */
 export const FINDABLE = Object.keys(WORDS);
@@ -39,7 +93,10 @@ export const FINDABLE = Object.keys(WORDS);
  * "E on string 6", "not sure". All that is said must hold. Frets count from the capo.
  */
 export function parseFind(text: string): Result<Test> {
-  const words = text.trim().split(/[\s,]+/).filter(Boolean);
+  const words = text
+    .trim()
+    .split(/[\s,]+/)
+    .filter(Boolean);
   if (words.length === 0) return fail('find', 'Say what to look for: "every bend", "all on string 3 above fret 12".');
   const tests: Test[] = [];
   let negate = false;
@@ -70,7 +127,18 @@ export function parseFind(text: string): Result<Test> {
       const at = words[i + 1]?.toLowerCase() === 'fret' ? i + 2 : i + 1;
       const fret = numberAt(at);
       if (fret === null) return fail('find', `Which fret? Say its number after "${said}": above fret 12.`, said);
-      push((n) => n?.place !== null && n?.place !== undefined && (word === 'above' ? n.place.fret > fret : word === 'below' ? n.place.fret < fret : word === 'from' ? n.place.fret >= fret : n.place.fret === fret));
+      push(
+        (n) =>
+          n?.place !== null &&
+          n?.place !== undefined &&
+          (word === 'above'
+            ? n.place.fret > fret
+            : word === 'below'
+              ? n.place.fret < fret
+              : word === 'from'
+                ? n.place.fret >= fret
+                : n.place.fret === fret),
+      );
       i = at;
       continue;
     }
@@ -81,7 +149,11 @@ export function parseFind(text: string): Result<Test> {
       i++;
       continue;
     }
-    const known = WORDS[word] ?? WORDS[word.replace(/e?s$/, '')] ?? WORDS[word.replace(/s$/, '')] ?? (word === 'muted' ? WORDS.mute : undefined);
+    const known =
+      WORDS[word] ??
+      WORDS[word.replace(/e?s$/, '')] ??
+      WORDS[word.replace(/s$/, '')] ??
+      (word === 'muted' ? WORDS.mute : undefined);
     if (known) {
       push(known);
       continue;
@@ -90,9 +162,15 @@ export function parseFind(text: string): Result<Test> {
     const name = pitch === null && /^[A-G]/.test(said) ? parseName(said) : null;
     if (pitch !== null) push((n) => n?.pitch.midi === pitch);
     else if (name) push((n) => n !== null && n.pitch.midi % 12 === pitchClass(name));
-    else return fail('find', `"${said}" is nothing that can be looked for. Try a technique (bend, slide, palm), "string 3", "above fret 12", a note name, "guess".`, said);
+    else
+      return fail(
+        'find',
+        `"${said}" is nothing that can be looked for. Try a technique (bend, slide, palm), "string 3", "above fret 12", a note name, "guess".`,
+        said,
+      );
   }
-  if (tests.length === 0) return fail('find', 'Say what to look for beside "every": a technique, a string, a fret, a note.');
+  if (tests.length === 0)
+    return fail('find', 'Say what to look for beside "every": a technique, a string, a fret, a note.');
   return ok((n, e, b) => tests.every((t) => t(n, e, b)));
 }
 

@@ -59,36 +59,52 @@ export function checkPart(part: Part): Result<Part> {
 function checkSetup(setup: Setup, partId: string): Result<Setup> {
   const count = setup.instrument.strings.length;
   if (setup.open.length !== count) {
-    return fail('setup-strings', `The tuning names ${setup.open.length} strings, the instrument has ${count}.`, `parts.${partId}.setup`);
+    return fail(
+      'setup-strings',
+      `The tuning names ${setup.open.length} strings, the instrument has ${count}.`,
+      `parts.${partId}.setup`,
+    );
   }
-  if (setup.absent.some((s) => s > count)) return fail('setup-strings', 'A string is taken off that the instrument does not have.', `parts.${partId}.setup`);
+  if (setup.absent.some((s) => s > count))
+    return fail('setup-strings', 'A string is taken off that the instrument does not have.', `parts.${partId}.setup`);
   if (setup.absent.length >= count) return fail('no-strings', 'Every string is taken off.', `parts.${partId}.setup`);
   const capos = checkCapos(setup.instrument, setup.capos);
   if (!capos.ok) return fail(capos.error.code, capos.error.message, `parts.${partId}.setup.capos`);
   return ok(setup);
 }
 
-/** `before`: the same riff on the same set-up as it was, found right; events that are still the same are not looked into again. */
+/**
+ * `before`: the same riff on the same set-up as it was, found right; events that are still the same are not looked
+ * into again.
+ */
 export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null): Result<Riff> {
-  if (riff.meters[0]?.bar !== 0) return fail('meter-order', 'The first meter must stand at the first bar.', `riffs.${riff.id}`);
+  if (riff.meters[0]?.bar !== 0)
+    return fail('meter-order', 'The first meter must stand at the first bar.', `riffs.${riff.id}`);
   for (const [i, m] of riff.meters.entries()) {
     const before = riff.meters[i - 1];
-    if (before && m.bar <= before.bar) return fail('meter-order', 'Meters must go forward by bar.', `riffs.${riff.id}.meters.${i}`);
+    if (before && m.bar <= before.bar)
+      return fail('meter-order', 'Meters must go forward by bar.', `riffs.${riff.id}.meters.${i}`);
   }
   if (cmp(riff.pickup, barLength(riff.meters[0])) >= 0) {
     return fail('long-pickup', 'A pickup is shorter than a bar; make it a bar of its own.', `riffs.${riff.id}`);
   }
   for (const wish of riff.wishes ?? []) {
-    if (cmp(wish.to, wish.from) <= 0) return fail('empty-stretch', 'A wish needs a stretch that ends after it begins.', wish.id);
-    if (wish.avoid.length > 0 && wish.avoid.length >= setup.open.length - setup.absent.length) return fail('no-strings', 'Every string would be kept free here.', wish.id);
+    if (cmp(wish.to, wish.from) <= 0)
+      return fail('empty-stretch', 'A wish needs a stretch that ends after it begins.', wish.id);
+    if (wish.avoid.length > 0 && wish.avoid.length >= setup.open.length - setup.absent.length)
+      return fail('no-strings', 'Every string would be kept free here.', wish.id);
   }
   const lanes = checkRiffLanes(riff);
   if (!lanes.ok) return lanes;
   const begins = sub(ZERO, riff.pickup);
   const graceBegins = sub(begins, GRACE_ROOM);
   const framed = before !== null && before.pickup === riff.pickup;
-  // Mostly events change where they stand: then each is looked at beside what stood there, and ids can't have come together.
-  const stood = before && before.events.length === riff.events.length && riff.events.every((e, i) => sameIds(e, before.events[i])) ? before.events : null;
+  // Mostly events change where they stand: then each is looked at beside what stood there, and ids can't have come
+  // together.
+  const stood =
+    before && before.events.length === riff.events.length && riff.events.every((e, i) => sameIds(e, before.events[i]))
+      ? before.events
+      : null;
   const known = stood ? null : new Set(before?.events);
   const ids = new Set<string>();
   let earlier: RiffEvent | null = null;
@@ -96,9 +112,11 @@ export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null):
   for (const [i, event] of riff.events.entries()) {
     const same = stood ? stood[i] === event : known?.has(event) === true;
     // Two events that were there before are in order still: an event's time is part of it.
-    if (earlier && !(same && earlierSame) && cmp(event.at, earlier.at) <= 0) return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
+    if (earlier && !(same && earlierSame) && cmp(event.at, earlier.at) <= 0)
+      return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
     // A grace note before the first beat stands before the riff and is played into it.
-    if (!(same && framed) && cmp(event.at, event.grace ? graceBegins : begins) < 0) return fail('before-pickup', 'A note lies before the riff begins; lengthen the pickup first.', event.id);
+    if (!(same && framed) && cmp(event.at, event.grace ? graceBegins : begins) < 0)
+      return fail('before-pickup', 'A note lies before the riff begins; lengthen the pickup first.', event.id);
     earlier = event;
     earlierSame = same;
     const twice = stood ? null : addIds(ids, event);
@@ -107,16 +125,22 @@ export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null):
     const checked = checkEvent(event, setup);
     if (!checked.ok) return checked;
   }
-  if (riff.readings !== before?.readings) for (const reading of riff.readings ?? []) {
-    for (const event of reading.events) {
-      const checked = checkEvent(event, setup);
-      if (!checked.ok) return checked;
+  if (riff.readings !== before?.readings)
+    for (const reading of riff.readings ?? []) {
+      for (const event of reading.events) {
+        const checked = checkEvent(event, setup);
+        if (!checked.ok) return checked;
+      }
     }
-  }
   return ok(riff);
 }
 
-const sameIds = (a: RiffEvent, b: RiffEvent | undefined): boolean => a === b || (b !== undefined && a.id === b.id && a.notes.length === b.notes.length && a.notes.every((n, i) => n.id === b.notes[i]?.id));
+const sameIds = (a: RiffEvent, b: RiffEvent | undefined): boolean =>
+  a === b ||
+  (b !== undefined &&
+    a.id === b.id &&
+    a.notes.length === b.notes.length &&
+    a.notes.every((n, i) => n.id === b.notes[i]?.id));
 
 /** Adds the ids of an event and its notes; the one that was there already, or null. */
 function addIds(ids: Set<string>, event: RiffEvent): string | null {
@@ -131,22 +155,33 @@ function addIds(ids: Set<string>, event: RiffEvent): string | null {
 
 /** The riff's own tempo and feel, and its readings. */
 function checkRiffLanes(riff: Riff): Result<Riff> {
-  for (const [name, steps] of [['tempo', riff.tempo], ['feel', riff.feel]] as const) {
+  for (const [name, steps] of [
+    ['tempo', riff.tempo],
+    ['feel', riff.feel],
+  ] as const) {
     const list: readonly { at: Quarter }[] = steps ?? [];
     for (const [i, step] of list.entries()) {
       const earlier = list[i - 1];
-      if (earlier ? cmp(step.at, earlier.at) <= 0 : step.at !== ZERO) return fail('lane-order', `The ${name} of a riff must start at 0 and go forward.`, `riffs.${riff.id}.${name}.${i}`);
+      if (earlier ? cmp(step.at, earlier.at) <= 0 : step.at !== ZERO)
+        return fail(
+          'lane-order',
+          `The ${name} of a riff must start at 0 and go forward.`,
+          `riffs.${riff.id}.${name}.${i}`,
+        );
     }
   }
   const ids = new Set<string>();
   for (const reading of riff.readings ?? []) {
     if (ids.has(reading.id)) return fail('duplicate-id', `There is a reading "${reading.id}" already.`, reading.id);
     ids.add(reading.id);
-    if (cmp(reading.to, reading.from) <= 0) return fail('empty-stretch', 'A reading needs a stretch that ends after it begins.', reading.id);
+    if (cmp(reading.to, reading.from) <= 0)
+      return fail('empty-stretch', 'A reading needs a stretch that ends after it begins.', reading.id);
     for (const [i, event] of reading.events.entries()) {
       const earlier = reading.events[i - 1];
-      if (earlier && cmp(event.at, earlier.at) <= 0) return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
-      if (cmp(event.at, reading.to) >= 0 || cmp(event.at, sub(reading.from, event.grace ? GRACE_ROOM : ZERO)) < 0) return fail('outside', 'A reading holds only what begins in its stretch.', event.id);
+      if (earlier && cmp(event.at, earlier.at) <= 0)
+        return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
+      if (cmp(event.at, reading.to) >= 0 || cmp(event.at, sub(reading.from, event.grace ? GRACE_ROOM : ZERO)) < 0)
+        return fail('outside', 'A reading holds only what begins in its stretch.', event.id);
     }
   }
   return ok(riff);
@@ -156,12 +191,25 @@ function checkRiffLanes(riff: Riff): Result<Riff> {
  * What a place sounds with what is done to it there: a stopped or open string its pitch, a natural
  * harmonic that of its node. `wanted` tells nodes apart that lie over one fret (3.2 and 2.7).
  */
-export function soundAt(setup: Setup, place: { readonly string: number; readonly fret: number }, tech: Tech | undefined, wanted: Midi | null = null): Result<Midi> {
+export function soundAt(
+  setup: Setup,
+  place: { readonly string: number; readonly fret: number },
+  tech: Tech | undefined,
+  wanted: Midi | null = null,
+): Result<Midi> {
   const plain = pitchAt(setup, place);
   if (!plain.ok || !tech?.harmonic) return plain;
-  const nodes = HARMONIC_NODES.filter((n) => Math.round(n.fret) === place.fret).map((n) => openPitch(setup, place.string) + n.semitones);
+  const nodes = HARMONIC_NODES.filter((n) => Math.round(n.fret) === place.fret).map(
+    (n) => openPitch(setup, place.string) + n.semitones,
+  );
   const found = nodes.find((p) => p === wanted) ?? nodes[0];
-  return found === undefined ? fail('no-node', `No harmonic sounds clearly over fret ${place.fret}: nodes are at 12, 7, 19, 5, 4, 9, 16, 3.2, 2.7 and 2.3.`, 'fret') : ok(found);
+  return found === undefined
+    ? fail(
+        'no-node',
+        `No harmonic sounds clearly over fret ${place.fret}: nodes are at 12, 7, 19, 5, 4, 9, 16, 3.2, 2.7 and 2.3.`,
+        'fret',
+      )
+    : ok(found);
 }
 
 /** How far before the riff its first grace notes may begin, in quarters. */
@@ -186,7 +234,15 @@ export function checkEvent(event: RiffEvent, setup: Setup): Result<RiffEvent> {
     }
     if (strings.has(string)) return fail('string-twice', `String ${string} is asked for two notes at once.`, note.id);
     strings.add(string);
-    if (note.place.or !== undefined && (note.place.or === 0 || note.place.or === finger || finger === null || fret === 0)) return fail('finger', 'Another finger that would do is one of the fretting hand, and not the same again.', note.id);
+    if (
+      note.place.or !== undefined &&
+      (note.place.or === 0 || note.place.or === finger || finger === null || fret === 0)
+    )
+      return fail(
+        'finger',
+        'Another finger that would do is one of the fretting hand, and not the same again.',
+        note.id,
+      );
     if (!note.tech?.dead && !note.tech?.tapped && (fret === 0) !== (finger === 0) && finger !== null) {
       return fail('finger', fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger.', note.id);
     }

@@ -2,7 +2,18 @@ import type { Midi } from '../base';
 import { DEFAULT_COSTS } from '../hand';
 import type { Setup } from '../instrument';
 import { quarter, ZERO, type Quarter } from '../time';
-import { SCHEMA_VERSION, type Decider, type Evidence, type Note, type Part, type Piece, type PieceCosts, type Place, type Riff, type RiffEvent } from './schema';
+import {
+  SCHEMA_VERSION,
+  type Decider,
+  type Evidence,
+  type Note,
+  type Part,
+  type Piece,
+  type PieceCosts,
+  type Place,
+  type Riff,
+  type RiffEvent,
+} from './schema';
 
 /** Builders with the usual defaults, so that callers only say what is special. */
 
@@ -11,13 +22,29 @@ export function makeNote(id: string, midi: Midi, by: Decider, extra: Partial<Not
 }
 
 /** A reason for a place that the note leaves, kept with the note as evidence. */
-export const toldReason = (reason: string | null | undefined): Evidence | null => (reason ? { on: null, at: null, say: reason } : null);
+export const toldReason = (reason: string | null | undefined): Evidence | null =>
+  reason ? { on: null, at: null, say: reason } : null;
 
 export function makePlace(string: number, fret: number, by: Decider, extra: Partial<Place> = {}): Place {
-  return { string, fret, finger: fret === 0 ? 0 : null, by, fingerBy: 'solver', locked: by === 'instructor', reason: null, ...extra };
+  return {
+    string,
+    fret,
+    finger: fret === 0 ? 0 : null,
+    by,
+    fingerBy: 'solver',
+    locked: by === 'instructor',
+    reason: null,
+    ...extra,
+  };
 }
 
-export function makeEvent(id: string, at: Quarter, dur: Quarter, notes: readonly Note[], extra: Partial<RiffEvent> = {}): RiffEvent {
+export function makeEvent(
+  id: string,
+  at: Quarter,
+  dur: Quarter,
+  notes: readonly Note[],
+  extra: Partial<RiffEvent> = {},
+): RiffEvent {
   return { id, at, dur, notes, link: null, ring: false, ...extra };
 }
 
@@ -29,9 +56,19 @@ export function makePart(id: string, name: string, setup: Setup, extra: Partial<
   return { id, name, role: '', setup, riffs: [], ...extra };
 }
 
-/** The program's own weights as a piece keeps them. The version grows when they change, so that old results can be made again. */
+/**
+ * The program's own weights as a piece keeps them. The version grows when they change, so that old results can be
+ * made again.
+ */
 export const PROGRAM_COSTS: PieceCosts = { name: 'The program’s own', version: 3, weights: DEFAULT_COSTS };
 
 export function makePiece(id: string, title: string, extra: Partial<Piece> = {}): Piece {
-  return { schemaVersion: SCHEMA_VERSION, id, title, lanes: { tempo: [{ at: quarter(0), bpm: 96 }], key: [] }, parts: [], ...extra };
+  return {
+    schemaVersion: SCHEMA_VERSION,
+    id,
+    title,
+    lanes: { tempo: [{ at: quarter(0), bpm: 96 }], key: [] },
+    parts: [],
+    ...extra,
+  };
 }

@@ -22,4 +22,11 @@ export const text = (max: number) => z.string().trim().max(max);
 export const stringSchema = z.number().int().min(1).max(12);
 
 /** 0 open, 1 to 4 index to little finger, 5 the thumb over the neck. */
-export const fingerSchema = z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3), z.literal(4), z.literal(5)]);
+export const fingerSchema = z.union([
+  z.literal(0),
+  z.literal(1),
+  z.literal(2),
+  z.literal(3),
+  z.literal(4),
+  z.literal(5),
+]);

@@ -37,9 +37,11 @@ export const keyAt = (piece: Piece, at: Quarter): Key | null => {
 };
 
 /** The tempo a riff goes at: its own, or the piece's. */
-export const tempoOf = (piece: Pick<Piece, 'lanes'>, riff: Pick<Riff, 'tempo'>): readonly TempoStep[] => riff.tempo ?? piece.lanes.tempo;
+export const tempoOf = (piece: Pick<Piece, 'lanes'>, riff: Pick<Riff, 'tempo'>): readonly TempoStep[] =>
+  riff.tempo ?? piece.lanes.tempo;
 
-export const tempoAt = (piece: Piece, riff: Riff, at: Quarter): Bpm => bpmAt(tempoOf(piece, riff), maxQuarter(at, ZERO));
+export const tempoAt = (piece: Piece, riff: Riff, at: Quarter): Bpm =>
+  bpmAt(tempoOf(piece, riff), maxQuarter(at, ZERO));
 
 /** The key the hand thinks in: the sounding key moved back by what tuning and capo shift. */
 export const shapeKey = (key: Key, setup: Setup): Key => shiftKey(key, -shapeShift(setup));
@@ -59,7 +61,10 @@ export function* notesOf(riff: Riff): Generator<{ event: RiffEvent; note: Note }
   for (const event of riff.events) for (const note of event.notes) yield { event, note };
 }
 
-/** Two notes bent against or with each other: a unison bend reaches the other's pitch, an octave bend the octave below it, else they are bent together. Null where fewer than one is bent in a chord. */
+/**
+ * Two notes bent against or with each other: a unison bend reaches the other's pitch, an octave bend the octave below
+ * it, else they are bent together. Null where fewer than one is bent in a chord.
+ */
 export function chordBend(event: RiffEvent): 'unison' | 'octave' | 'together' | null {
   const bent = event.notes.filter((n) => n.tech?.bend);
   if (bent.length === 0 || event.notes.length < 2) return null;
@@ -72,7 +77,9 @@ export function chordBend(event: RiffEvent): 'unison' | 'octave' | 'together' | 
 }
 
 /** Fingers that lie over several strings at one fret: string numbers of both ends, thick and thin. */
-export function barresOf(event: RiffEvent): { readonly finger: number; readonly fret: number; readonly thick: number; readonly thin: number }[] {
+export function barresOf(
+  event: RiffEvent,
+): { readonly finger: number; readonly fret: number; readonly thick: number; readonly thin: number }[] {
   const out = new Map<string, { finger: number; fret: number; thick: number; thin: number }>();
   for (const { place } of event.notes) {
     if (!place?.finger || place.finger > 4 || place.fret === 0) continue;

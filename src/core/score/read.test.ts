@@ -5,7 +5,10 @@ import { liftStep, type Edit } from '../edit';
 import { makeSetup, openPitch } from '../instrument';
 import { readPiece, SCHEMA_VERSION } from './index';
 
-const old = JSON.parse(readFileSync(new URL('./fixtures/piece-v1.json', import.meta.url), 'utf8')) as Record<string, unknown> & { parts: { setup: Record<string, unknown> }[] };
+const old = JSON.parse(readFileSync(new URL('./fixtures/piece-v1.json', import.meta.url), 'utf8')) as Record<
+  string,
+  unknown
+> & { parts: { setup: Record<string, unknown> }[] };
 
 describe('documents of version 1', () => {
   const piece = must(readPiece(old));
@@ -14,7 +17,14 @@ describe('documents of version 1', () => {
     expect(piece.schemaVersion).toBe(SCHEMA_VERSION);
     const { setup, riffs } = piece.parts[0] ?? {};
     expect(setup?.capos).toEqual([{ fret: 3, strings: null }]);
-    expect(setup?.instrument.strings.map((s) => s.kind)).toEqual(['wound', 'wound', 'wound', 'wound', 'plain', 'plain']);
+    expect(setup?.instrument.strings.map((s) => s.kind)).toEqual([
+      'wound',
+      'wound',
+      'wound',
+      'wound',
+      'plain',
+      'plain',
+    ]);
     expect(setup?.instrument.handed).toBe('right');
     expect(setup && openPitch(setup, 1)).toBe(67);
     const before = (old.parts as unknown as { riffs: { events: unknown[] }[] }[])[0]?.riffs[0]?.events;
@@ -26,16 +36,41 @@ describe('documents of version 1', () => {
   });
 
   it('give nylon its kinds and courses a second string', () => {
-    const setup = { ...old.parts[0]?.setup, instrument: { ...(old.parts[0]?.setup.instrument as object), kind: 'classical', strings: [{ pitch: 40, gaugeMm: 1.1, wound: true, course: 12 }, ...((old.parts[0]?.setup.instrument as { strings: object[] }).strings.slice(1))] } };
-    const lifted = must(readPiece({ ...old, parts: [{ ...old.parts[0], setup, riffs: [] }] })).parts[0]?.setup.instrument.strings;
-    expect(lifted?.[0]).toMatchObject({ kind: 'nylon-wound', course: { semitones: 12, gaugeMm: 0.55, kind: 'nylon-wound' } });
+    const setup = {
+      ...old.parts[0]?.setup,
+      instrument: {
+        ...(old.parts[0]?.setup.instrument as object),
+        kind: 'classical',
+        strings: [
+          { pitch: 40, gaugeMm: 1.1, wound: true, course: 12 },
+          ...(old.parts[0]?.setup.instrument as { strings: object[] }).strings.slice(1),
+        ],
+      },
+    };
+    const lifted = must(readPiece({ ...old, parts: [{ ...old.parts[0], setup, riffs: [] }] })).parts[0]?.setup
+      .instrument.strings;
+    expect(lifted?.[0]).toMatchObject({
+      kind: 'nylon-wound',
+      course: { semitones: 12, gaugeMm: 0.55, kind: 'nylon-wound' },
+    });
     expect(lifted?.[5]?.kind).toBe('nylon');
   });
 
   it('have their edits lifted too, inside batches as well', () => {
     const setup = old.parts[0]?.setup as never;
-    const edit = { type: 'batch', what: 'x', edits: [{ type: 'setSetup', part: 'p0', setup, riffs: [] }, { type: 'addPart', at: 0, part: old.parts[0] as never }, { type: 'setTitle', title: 't' }] } as Edit;
-    const step = liftStep<{ edit: Edit; inverse: Edit }>({ edit, inverse: { type: 'setSetup', part: 'p0', setup, riffs: [] } });
+    const edit = {
+      type: 'batch',
+      what: 'x',
+      edits: [
+        { type: 'setSetup', part: 'p0', setup, riffs: [] },
+        { type: 'addPart', at: 0, part: old.parts[0] as never },
+        { type: 'setTitle', title: 't' },
+      ],
+    } as Edit;
+    const step = liftStep<{ edit: Edit; inverse: Edit }>({
+      edit,
+      inverse: { type: 'setSetup', part: 'p0', setup, riffs: [] },
+    });
     const set = step.edit.type === 'batch' ? step.edit.edits[0] : null;
     expect(set && set.type === 'setSetup' ? set.setup.capos : null).toEqual([{ fret: 3, strings: null }]);
     expect(step.inverse.type === 'setSetup' ? step.inverse.setup.capos : null).toEqual([{ fret: 3, strings: null }]);
@@ -44,31 +79,46 @@ describe('documents of version 1', () => {
 });
 
 describe('documents of version 2', () => {
-  const second = JSON.parse(readFileSync(new URL('./fixtures/piece-v2.json', import.meta.url), 'utf8')) as Record<string, unknown>;
+  const second = JSON.parse(readFileSync(new URL('./fixtures/piece-v2.json', import.meta.url), 'utf8')) as Record<
+    string,
+    unknown
+  >;
   it('are read as they are: nothing had techniques, wishes, hands or weights of its own', () => {
     expect(must(readPiece(second))).toEqual({ ...second, schemaVersion: SCHEMA_VERSION });
   });
 });
 
 describe('documents of version 3', () => {
-  const third = JSON.parse(readFileSync(new URL('./fixtures/piece-v3.json', import.meta.url), 'utf8')) as Record<string, unknown>;
+  const third = JSON.parse(readFileSync(new URL('./fixtures/piece-v3.json', import.meta.url), 'utf8')) as Record<
+    string,
+    unknown
+  >;
   it('keep their evidence as what was said, and everything else as it was', () => {
     const lifted = must(readPiece(third));
-    const said = (piece: unknown): unknown[] => (piece as { parts: { riffs: { events: { notes: { evidence: unknown }[] }[] }[] }[] }).parts.flatMap((p) => p.riffs.flatMap((r) => r.events.flatMap((e) => e.notes.map((n) => n.evidence))));
+    const said = (piece: unknown): unknown[] =>
+      (piece as { parts: { riffs: { events: { notes: { evidence: unknown }[] }[] }[] }[] }).parts.flatMap((p) =>
+        p.riffs.flatMap((r) => r.events.flatMap((e) => e.notes.map((n) => n.evidence))),
+      );
     expect(said(lifted)).toEqual(said(third).map((e) => (e === null ? null : { on: null, at: null, say: e })));
     expect(said(third).some((e) => e !== null)).toBe(true);
-    const bare = (piece: unknown): string => JSON.stringify(piece, (key, value: unknown) => (key === 'evidence' || key === 'schemaVersion' ? undefined : value));
+    const bare = (piece: unknown): string =>
+      JSON.stringify(piece, (key, value: unknown) =>
+        key === 'evidence' || key === 'schemaVersion' ? undefined : value,
+      );
     expect(JSON.parse(bare(lifted))).toEqual(JSON.parse(bare(third)));
   });
 
   it('have their edits lifted: events put, riffs added', () => {
-    const riff = (third as { parts: { riffs: { events: unknown[] }[] }[] }).parts[0]?.riffs[0] as never as { events: never[] };
+    const riff = (third as { parts: { riffs: { events: unknown[] }[] }[] }).parts[0]?.riffs[0] as never as {
+      events: never[];
+    };
     const step = liftStep<{ edit: Edit; inverse: Edit }>({
       edit: { type: 'putEvents', part: 'p0', riff: 'r0', put: riff.events, remove: [] },
       inverse: { type: 'addRiff', part: 'p0', riff: riff as never, at: 0 },
     });
     const put = step.edit.type === 'putEvents' ? step.edit.put.flatMap((e) => e.notes.map((n) => n.evidence)) : [];
-    const back = step.inverse.type === 'addRiff' ? step.inverse.riff.events.flatMap((e) => e.notes.map((n) => n.evidence)) : [];
+    const back =
+      step.inverse.type === 'addRiff' ? step.inverse.riff.events.flatMap((e) => e.notes.map((n) => n.evidence)) : [];
     expect(put).toContainEqual({ on: null, at: null, say: 'seen on the live take' });
     expect(back).toEqual(put);
   });
@@ -87,7 +137,11 @@ describe('documents that can’t be read', () => {
     expect(why({ ...old, parts: 'none' })).toBe('schema');
     expect(why({ ...old, parts: [{ ...old.parts[0], setup: null }] })).toBe('schema');
     const setup = must(makeSetup({ instrument: 'guitar-6' })).setup;
-    const late = { ...setup, capos: [{ fret: 12, strings: null }], instrument: { ...setup.instrument, frets: 12, easyFrets: 12 } };
+    const late = {
+      ...setup,
+      capos: [{ fret: 12, strings: null }],
+      instrument: { ...setup.instrument, frets: 12, easyFrets: 12 },
+    };
     expect(why({ ...old, schemaVersion: 2, parts: [{ ...old.parts[0], setup: late, riffs: [] }] })).toBe('bad-capo');
   });
 });

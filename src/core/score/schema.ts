@@ -39,7 +39,11 @@ export const placeSchema = z.object({
 export const basisSchema = z.enum(['attack', 'ring', 'seen', 'isolated', 'told', 'pattern']);
 
 /** The evidence for a note: what it rests on, where in the clip (seconds), and in words. */
-export const evidenceSchema = z.object({ on: basisSchema.nullable(), at: z.number().min(0).max(36_000).nullable(), say: text(300) });
+export const evidenceSchema = z.object({
+  on: basisSchema.nullable(),
+  at: z.number().min(0).max(36_000).nullable(),
+  say: text(300),
+});
 
 export const noteSchema = z.object({
   id: idSchema,
@@ -90,11 +94,19 @@ export const meterSchema = z.object({
 });
 
 /** From `at` on so many quarters a minute; `ramp`: evenly changing to the next step. */
-export const tempoStepSchema = z.object({ at: quarterSchema, bpm: z.number().min(10).max(500), ramp: z.literal(true).optional() });
+export const tempoStepSchema = z.object({
+  at: quarterSchema,
+  bpm: z.number().min(10).max(500),
+  ramp: z.literal(true).optional(),
+});
 export const tempoLaneSchema = z.array(tempoStepSchema).min(1).max(2000);
 
 /** From `at` on the first of two `unit` notes takes so many percent of the pair. 50 is straight. */
-export const feelStepSchema = z.object({ at: quarterSchema, swing: z.number().min(50).max(80), unit: z.enum(['1/2', '1/4']) });
+export const feelStepSchema = z.object({
+  at: quarterSchema,
+  swing: z.number().min(50).max(80),
+  unit: z.enum(['1/2', '1/4']),
+});
 
 /** Clicks to a felt beat. */
 export const CLICKS = [0.5, 1, 2, 3, 4] as const;
@@ -122,7 +134,10 @@ export const riffSchema = z.object({
   tempo: tempoLaneSchema.optional(),
   /** Straight where absent. */
   feel: z.array(feelStepSchema).min(1).max(200).optional(),
-  click: z.number().refine((n) => (CLICKS as readonly number[]).includes(n), `clicks to a beat: ${CLICKS.join(', ')}`).optional(),
+  click: z
+    .number()
+    .refine((n) => (CLICKS as readonly number[]).includes(n), `clicks to a beat: ${CLICKS.join(', ')}`)
+    .optional(),
   /** How often it is played in all; absent, nobody said. */
   plays: z.number().int().min(1).max(999).optional(),
   /** Which way the strokes go, where it is not the instructor's usual one. */
@@ -136,7 +151,11 @@ const pitchName = z.string().refine((s) => parseName(s) !== null, 'a note name s
 export const playerSchema = z.object({ id: idSchema.nullable(), name: text(80).min(1), profile: profileSchema });
 
 /** The weights a piece is placed by: a copy, so that old results can be made again. */
-export const pieceCostsSchema = z.object({ name: text(80).min(1), version: z.number().int().min(1), weights: costTableSchema });
+export const pieceCostsSchema = z.object({
+  name: text(80).min(1),
+  version: z.number().int().min(1),
+  weights: costTableSchema,
+});
 
 export const partSchema = z.object({
   id: idSchema,
@@ -147,7 +166,10 @@ export const partSchema = z.object({
   player: playerSchema.optional(),
   riffs: z.array(riffSchema).max(LIMITS.riffs),
   /** What was taken for granted and never said. */
-  unsaid: z.array(z.enum(['tuning'])).max(1).optional(),
+  unsaid: z
+    .array(z.enum(['tuning']))
+    .max(1)
+    .optional(),
 });
 
 export const pieceSchema = z.object({
@@ -162,7 +184,10 @@ export const pieceSchema = z.object({
   parts: z.array(partSchema).max(LIMITS.parts),
   /** Absent: the program's own weights. */
   costs: pieceCostsSchema.optional(),
-  unsaid: z.array(z.enum(['tempo'])).max(1).optional(),
+  unsaid: z
+    .array(z.enum(['tempo']))
+    .max(1)
+    .optional(),
 });
 
 export type Decider = z.infer<typeof deciderSchema>;

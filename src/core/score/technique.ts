@@ -12,10 +12,17 @@ import { positiveQuarter } from './parts-of-schema';
 export const linkSchema = z.enum(['hammer', 'pull', 'slide', 'shift']);
 
 export const BEND_LIMITS = { least: 10, most: 700 } as const;
-const bendCents = z.number().int().min(BEND_LIMITS.least, 'a bend of 10 cents at least').max(BEND_LIMITS.most, 'a bend of 700 cents at most');
+const bendCents = z
+  .number()
+  .int()
+  .min(BEND_LIMITS.least, 'a bend of 10 cents at least')
+  .max(BEND_LIMITS.most, 'a bend of 700 cents at most');
 
 /** A point of a bend: percent of the note's length, and cents above the written pitch there. */
-export const bendPointSchema = z.object({ at: z.number().int().min(0).max(100), cents: z.number().int().min(0).max(BEND_LIMITS.most) });
+export const bendPointSchema = z.object({
+  at: z.number().int().min(0).max(100),
+  cents: z.number().int().min(0).max(BEND_LIMITS.most),
+});
 
 /** Partials a pinched note may speak at, in semitones above it. */
 export const PINCHED = [12, 19, 24, 28, 31] as const;
@@ -23,7 +30,10 @@ export const PINCHED = [12, 19, 24, 28, 31] as const;
 export const techSchema = z.object({
   /** The farthest it is bent, in cents above the written pitch. */
   bend: bendCents.optional(),
-  /** The way of the bend over the note, where it is not simply up: points in order of time, the highest as far as `bend`. */
+  /**
+   * The way of the bend over the note, where it is not simply up: points in order of time, the highest as far as
+   * `bend`.
+   */
   curve: z.array(bendPointSchema).min(2).max(12).optional(),
   /** The finger pushes the string towards the thick strings, or pulls it towards the thin ones. */
   toward: z.enum(['thick', 'thin']).optional(),
@@ -32,13 +42,20 @@ export const techSchema = z.object({
   /** Trilled with the note so many semitones above it on the same string. */
   trill: z.number().int().min(1).max(12).optional(),
   /** It is bent or trilled, and how far was never said. */
-  unsaid: z.array(z.enum(['bend', 'trill'])).min(1).max(2).optional(),
+  unsaid: z
+    .array(z.enum(['bend', 'trill']))
+    .min(1)
+    .max(2)
+    .optional(),
   /** Struck on a damped string: a click without pitch. The pitch written is that of its place. */
   dead: z.literal(true).optional(),
   /** A natural harmonic; the place says over which fret it is touched. */
   harmonic: z.literal(true).optional(),
   /** Pinched by the picking thumb, so that a partial speaks, so many semitones above. */
-  pinched: z.number().refine((n) => (PINCHED as readonly number[]).includes(n), `a partial: ${PINCHED.join(', ')} semitones above`).optional(),
+  pinched: z
+    .number()
+    .refine((n) => (PINCHED as readonly number[]).includes(n), `a partial: ${PINCHED.join(', ')} semitones above`)
+    .optional(),
   /** Stopped by a finger of the picking hand. */
   tapped: z.literal(true).optional(),
   /** Rings on under what follows, to the end of the bar or until its string is struck again. */
@@ -56,7 +73,19 @@ export const techSchema = z.object({
 /** What an event is when it is no notes. */
 export const whatSchema = z.enum(['hole', 'hit', 'scrape']);
 /** How the picking hand strikes. `same`: the stroke before carries on over the strings. */
-export const strokeSchema = z.enum(['down', 'up', 'same', 'thumb', 'index', 'middle', 'third', 'slap', 'pop', 'brush-down', 'brush-up']);
+export const strokeSchema = z.enum([
+  'down',
+  'up',
+  'same',
+  'thumb',
+  'index',
+  'middle',
+  'third',
+  'slap',
+  'pop',
+  'brush-down',
+  'brush-up',
+]);
 export const muteSchema = z.enum(['palm', 'choked']);
 export const volumeSchema = z.enum(['pp', 'p', 'mp', 'mf', 'f', 'ff']);
 export const accentSchema = z.enum(['accent', 'heavy', 'ghost']);
@@ -85,7 +114,13 @@ export const mannerShape = {
   /** The slide that leads here is fast. */
   quick: z.literal(true).optional(),
   /** Degrees the slide bar is tilted: above 0, each thinner string sounds higher. */
-  tilt: z.number().int().min(-30).max(30).refine((n) => n !== 0, 'a tilt that is not 0').optional(),
+  tilt: z
+    .number()
+    .int()
+    .min(-30)
+    .max(30)
+    .refine((n) => n !== 0, 'a tilt that is not 0')
+    .optional(),
   /** May be played otherwise: either of two, a fill, or nothing. */
   free: freeSchema.optional(),
   /** Why it is played here, in the instructor's words. */
@@ -109,12 +144,32 @@ export function mannerOf(event: Manner): Manner {
 export const MANNERS = Object.keys(mannerShape) as (keyof Manner)[];
 
 /** The shapes of a bend that have a name, for a bend of so many cents. */
-export function bendShapes(cents: number): Readonly<Record<'released' | 'again' | 'prebend' | 'prebend-released', readonly BendPoint[]>> {
+export function bendShapes(
+  cents: number,
+): Readonly<Record<'released' | 'again' | 'prebend' | 'prebend-released', readonly BendPoint[]>> {
   return {
-    released: [{ at: 0, cents: 0 }, { at: 30, cents }, { at: 55, cents }, { at: 80, cents: 0 }],
-    again: [{ at: 0, cents: 0 }, { at: 20, cents }, { at: 40, cents }, { at: 55, cents: 0 }, { at: 75, cents }],
-    prebend: [{ at: 0, cents }, { at: 100, cents }],
-    'prebend-released': [{ at: 0, cents }, { at: 35, cents }, { at: 70, cents: 0 }],
+    released: [
+      { at: 0, cents: 0 },
+      { at: 30, cents },
+      { at: 55, cents },
+      { at: 80, cents: 0 },
+    ],
+    again: [
+      { at: 0, cents: 0 },
+      { at: 20, cents },
+      { at: 40, cents },
+      { at: 55, cents: 0 },
+      { at: 75, cents },
+    ],
+    prebend: [
+      { at: 0, cents },
+      { at: 100, cents },
+    ],
+    'prebend-released': [
+      { at: 0, cents },
+      { at: 35, cents },
+      { at: 70, cents: 0 },
+    ],
   };
 }
 
@@ -124,8 +179,13 @@ export type BendShape = keyof ReturnType<typeof bendShapes>;
 export function bendShapeOf(tech: Tech): BendShape | 'up' | null {
   const { bend, curve } = tech;
   if (!curve) return 'up';
-  const same = (a: readonly BendPoint[]): boolean => a.length === curve.length && a.every((p, i) => p.at === curve[i]?.at && p.cents === curve[i]?.cents);
-  return (Object.entries(bendShapes(bend ?? 0)) as [BendShape, readonly BendPoint[]][]).find(([, points]) => same(points))?.[0] ?? null;
+  const same = (a: readonly BendPoint[]): boolean =>
+    a.length === curve.length && a.every((p, i) => p.at === curve[i]?.at && p.cents === curve[i]?.cents);
+  return (
+    (Object.entries(bendShapes(bend ?? 0)) as [BendShape, readonly BendPoint[]][]).find(([, points]) =>
+      same(points),
+    )?.[0] ?? null
+  );
 }
 
 type Spot = { readonly string: number; readonly fret: number } | null;
@@ -134,11 +194,13 @@ type Spot = { readonly string: number; readonly fret: number } | null;
 export function impossible(setup: Setup, place: Spot, tech: Tech, bar = false): string | null {
   const bent = tech.bend !== undefined || tech.unsaid?.includes('bend') === true;
   const trilled = tech.trill !== undefined || tech.unsaid?.includes('trill') === true;
-  if (tech.dead && (bent || trilled || tech.harmonic || tech.pinched || tech.vibrato)) return 'A dead note has no pitch to bend, trill, shake or take as a harmonic.';
+  if (tech.dead && (bent || trilled || tech.harmonic || tech.pinched || tech.vibrato))
+    return 'A dead note has no pitch to bend, trill, shake or take as a harmonic.';
   if (tech.dead && tech.under) return 'A dead note has nothing that could ring on.';
   if (tech.dead && tech.tapped) return 'A tapped note is pressed to the fret, so it is not dead.';
   if (tech.harmonic && (bent || trilled)) return 'A natural harmonic is touched, so it can’t be bent or trilled.';
-  if (tech.harmonic && (tech.pinched || tech.tapped)) return 'A natural harmonic is touched: it can’t be pinched or tapped as well.';
+  if (tech.harmonic && (tech.pinched || tech.tapped))
+    return 'A natural harmonic is touched: it can’t be pinched or tapped as well.';
   if (bar && (bent || trilled || tech.tapped)) return 'A slide bar can’t bend, trill or tap.';
   const curve = curveFault(tech);
   if (curve) return curve;
@@ -149,12 +211,17 @@ export function impossible(setup: Setup, place: Spot, tech: Tech, bar = false): 
   if (bent && fret === 0) return 'An open string has no finger that could bend it.';
   if (tech.vibrato && fret === 0 && !tech.harmonic) return 'An open string has no finger that could shake it.';
   if (tech.tapped && fret === 0) return 'A tapped note needs a fret to be tapped at.';
-  if (tech.trill && fret + tech.trill > fretsLeft(setup, string)) return 'The trill’s upper note lies beyond the last fret.';
-  if (bent && tech.toward === 'thick' && string === Math.max(...strings)) return 'The thickest string can’t be pushed: it would leave the edge of the neck. Pull it.';
-  if (bent && tech.toward === 'thin' && string === Math.min(...strings)) return 'The thinnest string can’t be pulled: it would leave the edge of the neck. Push it.';
+  if (tech.trill && fret + tech.trill > fretsLeft(setup, string))
+    return 'The trill’s upper note lies beyond the last fret.';
+  if (bent && tech.toward === 'thick' && string === Math.max(...strings))
+    return 'The thickest string can’t be pushed: it would leave the edge of the neck. Pull it.';
+  if (bent && tech.toward === 'thin' && string === Math.min(...strings))
+    return 'The thinnest string can’t be pulled: it would leave the edge of the neck. Push it.';
   if ((tech.from || tech.off) && fret === 0) return 'An open string has no finger that could slide.';
-  if ((tech.from === 'lower' || tech.off === 'lower') && fret <= 1) return 'There is no fret below the first to slide over.';
-  if ((tech.from === 'higher' || tech.off === 'higher') && fret >= fretsLeft(setup, string)) return 'There is no fret above the last to slide over.';
+  if ((tech.from === 'lower' || tech.off === 'lower') && fret <= 1)
+    return 'There is no fret below the first to slide over.';
+  if ((tech.from === 'higher' || tech.off === 'higher') && fret >= fretsLeft(setup, string))
+    return 'There is no fret above the last to slide over.';
   return null;
 }
 
@@ -162,16 +229,26 @@ function curveFault({ bend, curve, unsaid }: Tech): string | null {
   if (bend !== undefined && unsaid?.includes('bend')) return 'How far it is bent is said, so it is not unsaid.';
   if (!curve) return null;
   if (bend === undefined) return 'A bend’s curve needs how far it goes.';
-  if (curve.some((p, i) => i > 0 && p.at <= (curve[i - 1]?.at ?? 0))) return 'The points of a bend must go forward in time.';
-  return Math.max(...curve.map((p) => p.cents)) === bend ? null : 'The highest point of a bend’s curve is as far as it is bent.';
+  if (curve.some((p, i) => i > 0 && p.at <= (curve[i - 1]?.at ?? 0)))
+    return 'The points of a bend must go forward in time.';
+  return Math.max(...curve.map((p) => p.cents)) === bend
+    ? null
+    : 'The highest point of a bend’s curve is as far as it is bent.';
 }
 
 /** What can't be done with an event as a whole, or null. */
-export function impossibleEvent(event: Manner & { readonly notes: readonly { readonly tech?: Tech | undefined }[]; readonly ring: boolean; readonly bar?: true | undefined }): string | null {
+export function impossibleEvent(
+  event: Manner & {
+    readonly notes: readonly { readonly tech?: Tech | undefined }[];
+    readonly ring: boolean;
+    readonly bar?: true | undefined;
+  },
+): string | null {
   const { what, notes } = event;
   if (!what && notes.length === 0) return 'An event needs a note, or is a hole, a hit or a scrape.';
   if (what && notes.length > 0) return 'A hole, a hit or a scrape has no notes of its own.';
-  if (what && (event.ring || event.roll || event.rake || event.bar || event.grace)) return 'A hole, a hit or a scrape is only what it is: nothing rings, rolls or slides.';
+  if (what && (event.ring || event.roll || event.rake || event.bar || event.grace))
+    return 'A hole, a hit or a scrape is only what it is: nothing rings, rolls or slides.';
   if (event.cut && (event.ring || notes.some((n) => n.tech?.under))) return 'What is cut short can’t ring on.';
   if (event.roll && notes.length < 2) return 'A rolled chord needs two notes at least.';
   if (event.tilt && !event.bar) return 'A tilt is one of the slide bar: say that it is played with the bar.';

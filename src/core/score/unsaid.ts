@@ -13,12 +13,34 @@ export interface Unsaid {
 /** Everything that is still unsaid in a piece: for the piece, its parts, its riffs, then note by note in order. */
 export function unsaidIn(piece: Piece): Unsaid[] {
   const out: Unsaid[] = [];
-  if (piece.unsaid?.includes('tempo')) out.push({ kind: 'tempo', part: null, riff: null, event: null, words: 'the tempo: what is set was taken for granted' });
+  if (piece.unsaid?.includes('tempo'))
+    out.push({
+      kind: 'tempo',
+      part: null,
+      riff: null,
+      event: null,
+      words: 'the tempo: what is set was taken for granted',
+    });
   for (const part of piece.parts) {
-    if (part.unsaid?.includes('tuning')) out.push({ kind: 'tuning', part: part.id, riff: null, event: null, words: `the tuning of ${part.name}: what is set was taken for granted` });
+    if (part.unsaid?.includes('tuning'))
+      out.push({
+        kind: 'tuning',
+        part: part.id,
+        riff: null,
+        event: null,
+        words: `the tuning of ${part.name}: what is set was taken for granted`,
+      });
     for (const riff of part.riffs) {
-      if (riff.plays === undefined) out.push({ kind: 'plays', part: part.id, riff: riff.id, event: null, words: `how often "${riff.name}" is played` });
-      for (const event of riff.events) for (const one of eventUnsaid(event)) out.push({ ...one, part: part.id, riff: riff.id, event: event.id });
+      if (riff.plays === undefined)
+        out.push({
+          kind: 'plays',
+          part: part.id,
+          riff: riff.id,
+          event: null,
+          words: `how often "${riff.name}" is played`,
+        });
+      for (const event of riff.events)
+        for (const one of eventUnsaid(event)) out.push({ ...one, part: part.id, riff: riff.id, event: event.id });
     }
   }
   return out;

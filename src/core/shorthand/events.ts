@@ -30,7 +30,9 @@ export function calledToEvents(called: Called, taken: ReadonlySet<string>): Riff
                 ...(tech?.dead || tech?.tapped ? { finger: 0 as const } : {}),
                 ...(note.reason ? { reason: note.reason } : {}),
                 ...(finger?.or !== undefined ? { or: finger.or } : {}),
-                ...(finger ? { finger: finger.finger, fingerBy: finger.sure ? ('instructor' as const) : ('solver' as const) } : {}),
+                ...(finger
+                  ? { finger: finger.finger, fingerBy: finger.sure ? ('instructor' as const) : ('solver' as const) }
+                  : {}),
               })
             : null,
         });

@@ -3,9 +3,9 @@ import { gripTones } from '../harmony';
 import { fretShown, nutOf, pitchAt, shownFret, stringCount } from '../instrument';
 import { noteName, parsePitch } from '../pitch';
 import { DEFAULT_SCHOOLS, type Schools } from '../schools';
-import { harmonicCalled, type Ear } from './marks';
+import { harmonicCalled } from './marks';
 import { fretWords, onTheNeck, readingsOf, stringsNamed, stringWords } from './names';
-import type { CallContext, CalledNote, Reading } from './types';
+import type { CallContext, CalledNote, Ear, Reading } from './types';
 
 /** What a head is read with beside its words. */
 interface HeadEar extends Omit<Ear, 'fret' | 'name' | 'span'> {
@@ -18,7 +18,10 @@ export class Heads {
   private string: number | null;
   private readonly schools: Schools;
 
-  constructor(private readonly context: CallContext, private readonly ear: HeadEar) {
+  constructor(
+    private readonly context: CallContext,
+    private readonly ear: HeadEar,
+  ) {
     this.string = context.string;
     this.schools = context.schools ?? DEFAULT_SCHOOLS;
   }
@@ -43,7 +46,12 @@ export class Heads {
       const n = Number(this.slice(number));
       const exists = n >= 1 && n <= stringCount(setup) && !setup.absent.includes(n);
       if (!exists) {
-        return this.fault(node, setup.absent.includes(n) ? `String ${n} is taken off in this set-up.` : `There is no string ${n}: strings are 1 (thinnest) to ${stringCount(setup)}.`);
+        return this.fault(
+          node,
+          setup.absent.includes(n)
+            ? `String ${n} is taken off in this set-up.`
+            : `There is no string ${n}: strings are 1 (thinnest) to ${stringCount(setup)}.`,
+        );
       }
       this.string = n;
       this.understood(node, stringWords(setup, n));
@@ -55,16 +63,25 @@ export class Heads {
     const name = this.slice(letter);
     const side = letters.getChild('Thick') ? 'thick' : letters.getChild('Thin') ? 'thin' : null;
     let choices = stringsNamed(name, setup, this.string);
-    if (side) choices = [...choices].sort((a, b) => (side === 'thick' ? b.string - a.string : a.string - b.string)).slice(0, 1);
+    if (side)
+      choices = [...choices].sort((a, b) => (side === 'thick' ? b.string - a.string : a.string - b.string)).slice(0, 1);
     const [taken] = choices;
     if (!taken) return this.fault(node, `No string is called ${name} in this set-up, neither by name nor by sound.`);
     this.string = taken.string;
-    this.understood(node, stringWords(setup, taken.string), choices.length > 1 ? choices.map(({ string }) => ({ label: stringWords(setup, string), text: `on ${string}` })) : []);
+    this.understood(
+      node,
+      stringWords(setup, taken.string),
+      choices.length > 1
+        ? choices.map(({ string }) => ({ label: stringWords(setup, string), text: `on ${string}` }))
+        : [],
+    );
     return taken.string;
   }
 
   head(member: SyntaxNode): CalledNote[] | null {
-    const node = ['Open', 'Fret', 'DeadCall', 'HarmonicCall', 'NameCall', 'PitchCall', 'ChordCall', 'GripCall'].map((n) => member.getChild(n)).find((n) => n !== null);
+    const node = ['Open', 'Fret', 'DeadCall', 'HarmonicCall', 'NameCall', 'PitchCall', 'ChordCall', 'GripCall']
+      .map((n) => member.getChild(n))
+      .find((n) => n !== null);
     if (!node) return null;
     switch (node.name) {
       case 'Open':
@@ -89,7 +106,9 @@ export class Heads {
       case 'PitchCall': {
         const name = this.slice(node).replace(/^note\s*/, '');
         const pitch = parsePitch(name);
-        return pitch === null ? this.fault(node, `"${name}" is no pitch: say a letter and an octave, such as note D3.`) : this.pitched(node, pitch);
+        return pitch === null
+          ? this.fault(node, `"${name}" is no pitch: say a letter and an octave, such as note D3.`)
+          : this.pitched(node, pitch);
       }
       case 'ChordCall':
         return this.chord(node, this.slice(node).replace(/^chord\s*/, ''));
@@ -108,17 +127,29 @@ export class Heads {
     const number = node.getChild('Number') ?? node.getChild('Decimal');
     const found = harmonicCalled(this.context.setup, this.string, number ? Number(this.slice(number)) : NaN);
     if (!found.ok) return this.fault(node, found.error.message);
-    this.understood(node, `${stringWords(this.context.setup, this.string, this.schools.notes)}, natural harmonic at ${found.value.node}: ${this.name(found.value.note.pitch)}`);
+    this.understood(
+      node,
+      `${stringWords(this.context.setup, this.string, this.schools.notes)}, natural harmonic at ${found.value.node}: ${this.name(found.value.note.pitch)}`,
+    );
     return [found.value.note];
   }
 
-  private placed(node: SyntaxNode, string: number, fret: number, readings: readonly Reading[] = []): CalledNote[] | null {
+  private placed(
+    node: SyntaxNode,
+    string: number,
+    fret: number,
+    readings: readonly Reading[] = [],
+  ): CalledNote[] | null {
     const { setup } = this.context;
     if (fret < 0) return this.fault(node, this.behind(string, fret));
     const pitch = pitchAt(setup, { string, fret });
     if (!pitch.ok) return this.fault(node, pitch.error.message);
     this.string = string;
-    this.understood(node, `${stringWords(setup, string, this.schools.notes)}, ${fretWords(fret, shownFret(setup, string, fret, this.schools.frets))}: ${this.name(pitch.value)}`, readings);
+    this.understood(
+      node,
+      `${stringWords(setup, string, this.schools.notes)}, ${fretWords(fret, shownFret(setup, string, fret, this.schools.frets))}: ${this.name(pitch.value)}`,
+      readings,
+    );
     return [{ pitch: pitch.value, place: { string, fret, sure: true }, finger: null, dur: null }];
   }
 
@@ -155,7 +186,10 @@ export class Heads {
     const readings = readingsOf(name, this.context.setup, this.string, this.schools);
     const [taken] = readings;
     if (!taken) {
-      return this.fault(node, `"${name}" makes sense neither as string and fret, nor as a pitch of this neck, nor as a chord.`);
+      return this.fault(
+        node,
+        `"${name}" makes sense neither as string and fret, nor as a pitch of this neck, nor as a chord.`,
+      );
     }
     const others = readings.length > 1 ? readings.map(({ label, text }) => ({ label, text })) : [];
     if (taken.kind === 'place') return this.placed(node, taken.string, taken.fret, others);
@@ -164,10 +198,17 @@ export class Heads {
 
   private grip(node: SyntaxNode): CalledNote[] | null {
     const { setup } = this.context;
-    const called = [...node.getChildren('GripFret'), ...node.getChildren('GripSkip'), ...node.getChildren('GripOpen')].sort((a, b) => a.from - b.from);
+    const called = [
+      ...node.getChildren('GripFret'),
+      ...node.getChildren('GripSkip'),
+      ...node.getChildren('GripOpen'),
+    ].sort((a, b) => a.from - b.from);
     const count = stringCount(setup);
     if (called.length !== count) {
-      return this.fault(node, `A grip names all ${count} strings, thick to thin, with x for one not played; this names ${called.length}. Say "on" before a note that follows.`);
+      return this.fault(
+        node,
+        `A grip names all ${count} strings, thick to thin, with x for one not played; this names ${called.length}. Say "on" before a note that follows.`,
+      );
     }
     const notes: CalledNote[] = [];
     for (const [i, one] of called.entries()) {

@@ -6,12 +6,14 @@ export function whyNotLinked(link: Link, before: CalledEvent, notes: readonly Ca
   const [a] = before.notes;
   const [b] = notes;
   if (!a || !b || before.notes.length > 1 || notes.length > 1) return null;
-  if (a.place && b.place && a.place.string !== b.place.string) return `A ${LINK_NOUN[link]} stays on one string; this goes from string ${a.place.string} to ${b.place.string}.`;
+  if (a.place && b.place && a.place.string !== b.place.string)
+    return `A ${LINK_NOUN[link]} stays on one string; this goes from string ${a.place.string} to ${b.place.string}.`;
   if (link === 'hammer' && b.pitch <= a.pitch) return 'A hammer-on goes to a higher fret; to a lower one say "pull".';
   if (link === 'pull' && b.pitch >= a.pitch) return 'A pull-off goes to a lower fret; to a higher one say "hammer".';
   const slid = link === 'slide' || link === 'shift';
   if (slid && b.pitch === a.pitch && a.cents === b.cents) return 'A slide goes to another fret.';
-  if (slid && (a.place?.fret === 0 || b.place?.fret === 0)) return 'A slide needs a finger on the string at both ends; one end is open.';
+  if (slid && (a.place?.fret === 0 || b.place?.fret === 0))
+    return 'A slide needs a finger on the string at both ends; one end is open.';
   return null;
 }
 

@@ -2,8 +2,7 @@ import type { SyntaxNode } from '@lezer/common';
 import type { Setup } from '../instrument';
 import { lengthLabel } from '../rhythm';
 import { impossible, impossibleEvent, type Manner } from '../score';
-import type { Ear } from './marks';
-import type { CalledEvent } from './types';
+import type { CalledEvent, Ear } from './types';
 
 type Draft = { -readonly [K in keyof Manner]: Manner[K] };
 
@@ -28,45 +27,95 @@ export function readManner(node: SyntaxNode, ear: Ear): Manner | null {
     return null;
   };
   const read: readonly boolean[] = [
-    say('Staccato', () => { out.cut = 50; return 'staccato: cut to half its length'; }),
+    say('Staccato', () => {
+      out.cut = 50;
+      return 'staccato: cut to half its length';
+    }),
     say('Cut', (o) => {
       const n = number(o);
       if (!(n >= 5 && n <= 95)) return bad(o, 'A note is cut to 5 to 95 percent of its length.');
       out.cut = n;
       return `cut to ${n} percent of its length`;
     }),
-    say('Ahead', () => { out.ahead = true; return 'played ahead of the beat it belongs to'; }),
-    say('Accent', (o) => { out.accent = word(o) as Draft['accent']; return { accent: 'accented', heavy: 'heavily accented', ghost: 'a ghost note: hardly struck' }[word(o)] ?? ''; }),
-    say('Volume', (o) => { out.volume = word(o, 'Loudness') as Draft['volume']; return `from here ${word(o, 'Loudness')}`; }),
-    say('Stroke', (o) => { out.stroke = word(o, 'StrokeKind') as Draft['stroke']; return STROKE_WORDS[word(o, 'StrokeKind')] ?? ''; }),
-    say('Roll', (o) => { out.roll = word(o, 'RollWay') as Draft['roll']; return `rolled, ${word(o, 'RollWay') === 'thick-first' ? 'from the thick strings' : 'from the thin strings'}`; }),
-    say('Rake', () => { out.rake = true; return 'raked into over damped strings'; }),
+    say('Ahead', () => {
+      out.ahead = true;
+      return 'played ahead of the beat it belongs to';
+    }),
+    say('Accent', (o) => {
+      out.accent = word(o) as Draft['accent'];
+      return { accent: 'accented', heavy: 'heavily accented', ghost: 'a ghost note: hardly struck' }[word(o)] ?? '';
+    }),
+    say('Volume', (o) => {
+      out.volume = word(o, 'Loudness') as Draft['volume'];
+      return `from here ${word(o, 'Loudness')}`;
+    }),
+    say('Stroke', (o) => {
+      out.stroke = word(o, 'StrokeKind') as Draft['stroke'];
+      return STROKE_WORDS[word(o, 'StrokeKind')] ?? '';
+    }),
+    say('Roll', (o) => {
+      out.roll = word(o, 'RollWay') as Draft['roll'];
+      return `rolled, ${word(o, 'RollWay') === 'thick-first' ? 'from the thick strings' : 'from the thin strings'}`;
+    }),
+    say('Rake', () => {
+      out.rake = true;
+      return 'raked into over damped strings';
+    }),
     say('Tremolo', (o) => {
       const each = ear.span(o);
       if (each === null) return null;
       out.tremolo = each;
       return `struck again every ${lengthLabel(each)}`;
     }),
-    say('Mute', (o) => { out.mute = word(o) as Draft['mute']; return word(o) === 'palm' ? 'palm muted' : 'choked by the fretting hand'; }),
-    say('Quick', () => { out.quick = true; return 'a fast slide'; }),
+    say('Mute', (o) => {
+      out.mute = word(o) as Draft['mute'];
+      return word(o) === 'palm' ? 'palm muted' : 'choked by the fretting hand';
+    }),
+    say('Quick', () => {
+      out.quick = true;
+      return 'a fast slide';
+    }),
     say('Tilt', (o) => {
       const n = number(o) * (o.getChild('Minus') ? -1 : 1);
-      if (!(Math.abs(n) >= 1 && Math.abs(n) <= 30)) return bad(o, 'The bar is tilted by 1 to 30 degrees, or minus so many.');
+      if (!(Math.abs(n) >= 1 && Math.abs(n) <= 30))
+        return bad(o, 'The bar is tilted by 1 to 30 degrees, or minus so many.');
       out.tilt = n;
       return `the bar tilted: thinner strings sound ${n > 0 ? 'higher' : 'lower'}`;
     }),
-    say('Free', (o) => { const kind = word(o, 'FreeKind') as NonNullable<Draft['free']>['kind']; out.free = { kind, say: said(o, ear) }; return FREE_WORDS[kind]; }),
-    say('Why', (o) => { const text = said(o, ear); if (text === '') return bad(o, 'Why? Say it in quotes.'); out.why = text; return 'why it is played here'; }),
+    say('Free', (o) => {
+      const kind = word(o, 'FreeKind') as NonNullable<Draft['free']>['kind'];
+      out.free = { kind, say: said(o, ear) };
+      return FREE_WORDS[kind];
+    }),
+    say('Why', (o) => {
+      const text = said(o, ear);
+      if (text === '') return bad(o, 'Why? Say it in quotes.');
+      out.why = text;
+      return 'why it is played here';
+    }),
   ];
   return read.includes(false) ? null : out;
 }
 
 export const STROKE_WORDS: Readonly<Record<string, string>> = {
-  down: 'downstroke', up: 'upstroke', same: 'the stroke before carries on', thumb: 'thumb', index: 'index finger plucks', middle: 'middle finger plucks', third: 'ring finger plucks',
-  slap: 'slapped with the thumb', pop: 'popped', 'brush-down': 'brushed down', 'brush-up': 'brushed up',
+  down: 'downstroke',
+  up: 'upstroke',
+  same: 'the stroke before carries on',
+  thumb: 'thumb',
+  index: 'index finger plucks',
+  middle: 'middle finger plucks',
+  third: 'ring finger plucks',
+  slap: 'slapped with the thumb',
+  pop: 'popped',
+  'brush-down': 'brushed down',
+  'brush-up': 'brushed up',
 };
 
-const FREE_WORDS = { either: 'free: either of two will do', fill: 'free: a fill may be played', 'leave-out': 'free: may be left out' } as const;
+const FREE_WORDS = {
+  either: 'free: either of two will do',
+  fill: 'free: a fill may be played',
+  'leave-out': 'free: may be left out',
+} as const;
 
 /** The text in quotes of a node, without them. */
 export function said(node: SyntaxNode, ear: Pick<Ear, 'slice'>): string {

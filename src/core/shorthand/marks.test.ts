@@ -9,7 +9,11 @@ const METERS = [{ bar: 0, beats: 4, unit: 4 }];
 const read = (text: string) => readCalls(text, { setup, meters: METERS, at: ZERO, length: FIRST_LENGTH, string: null });
 const first = (text: string) => read(text).events[0];
 const fault = (text: string): string => read(text).faults[0]?.message ?? 'none';
-const again = (text: string): string => printCalls({ events: calledToEvents(read(text), new Set()), meters: METERS, pickup: ZERO }, ZERO, { setup, frets: 'capo' });
+const again = (text: string): string =>
+  printCalls({ events: calledToEvents(read(text), new Set()), meters: METERS, pickup: ZERO }, ZERO, {
+    setup,
+    frets: 'capo',
+  });
 
 describe('bends and trills', () => {
   it('are called by size or cents, by fret or semitones', () => {
@@ -38,7 +42,11 @@ describe('dead notes, harmonics, thumb, kept fingers, slide bar', () => {
     expect(read('note G2 dead').events[1]?.notes[0]).toMatchObject({ pitch: 43, place: null, tech: { dead: true } });
     expect(first('note G2 muffled')?.notes[0]).toMatchObject({ pitch: 43, place: null, tech: { dead: true } });
     expect(first('on 5 dead 7')?.notes[0]).toMatchObject({ place: { fret: 7 }, tech: { dead: true } });
-    expect(first('on 4 harmonic 12')?.notes[0]).toMatchObject({ pitch: 62, place: { string: 4, fret: 12 }, tech: { harmonic: true } });
+    expect(first('on 4 harmonic 12')?.notes[0]).toMatchObject({
+      pitch: 62,
+      place: { string: 4, fret: 12 },
+      tech: { harmonic: true },
+    });
     expect(first('on 6 harmonic 3.2')?.notes[0]?.pitch).toBe(40 + 31);
     expect(first('on 6 harmonic 2.7')?.notes[0]?.pitch).toBe(40 + 34);
     expect(first('on 6 2 with thumb')?.notes[0]?.finger).toEqual({ finger: 5, sure: true });
@@ -54,13 +62,28 @@ describe('dead notes, harmonics, thumb, kept fingers, slide bar', () => {
     expect(fault('on 5 dead bend half')).toContain('no pitch');
   });
   it('come back from print as they went in', () => {
-    for (const text of ['on 3 7 bend whole 9 bend 130', 'on 4 5 trill by 2', 'on 5 dead dead 7', 'on 6 harmonic 2.7 harmonic 3.2', 'on 6 2 with thumb', 'on 5 5 down 4', 'note G2 note G2 muffled', 'on 2 5 flat 25 bottleneck']) {
+    for (const text of [
+      'on 3 7 bend whole 9 bend 130',
+      'on 4 5 trill by 2',
+      'on 5 dead dead 7',
+      'on 6 harmonic 2.7 harmonic 3.2',
+      'on 6 2 with thumb',
+      'on 5 5 down 4',
+      'note G2 note G2 muffled',
+      'on 2 5 flat 25 bottleneck',
+    ]) {
       expect(again(text), text).toBe(text);
     }
   });
   it('mean the same with a capo: a harmonic counts from the string’s own end', () => {
     const capo = must(makeSetup({ instrument: 'guitar-6', capo: 3 })).setup;
-    const called = readCalls('on 4 harmonic 12', { setup: capo, meters: METERS, at: ZERO, length: FIRST_LENGTH, string: null });
+    const called = readCalls('on 4 harmonic 12', {
+      setup: capo,
+      meters: METERS,
+      at: ZERO,
+      length: FIRST_LENGTH,
+      string: null,
+    });
     expect(called.events[0]?.notes[0]?.pitch).toBe(50 + 3 + 12);
   });
 });

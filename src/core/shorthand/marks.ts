@@ -3,25 +3,14 @@ import { fail, ok, type Finger, type Result } from '../base';
 import { fretsLeft, harmonicAt, openPitch, shownFret, type Setup } from '../instrument';
 import { microtone, microtoneWords, parseMicrotone } from '../pitch';
 import { bendShapes, impossible, PINCHED, type Basis, type Tech } from '../score';
-import type { Quarter } from '../time';
 import { said } from './manners';
-import type { CalledNote, Reading } from './types';
-
-/** What reading a mark needs of its reader. */
-export interface Ear {
-  readonly slice: (node: SyntaxNode) => string;
-  readonly fault: (node: SyntaxNode, message: string) => void;
-  readonly understood: (node: SyntaxNode, label: string, readings?: readonly Reading[]) => void;
-  readonly span: (node: SyntaxNode) => Quarter | null;
-  /** A typed fret as counted from the string's own zero. */
-  readonly fret: (string: number, typed: number) => number;
-  readonly name: (pitch: number) => string;
-}
+import type { CalledNote, Ear, Reading } from './types';
 
 export const BEND_SIZES: Readonly<Record<string, number>> = { quarter: 50, half: 100, whole: 200 };
 
 /** A bend in words: "half", "whole", else cents. */
-export const bendWords = (cents: number): string => Object.entries(BEND_SIZES).find(([, c]) => c === cents)?.[0] ?? String(cents);
+export const bendWords = (cents: number): string =>
+  Object.entries(BEND_SIZES).find(([, c]) => c === cents)?.[0] ?? String(cents);
 
 /** Vibrato by its words, in cents to either side. */
 export const VIBRATO = { narrow: 20, plain: 40, wide: 80 } as const;
@@ -33,7 +22,13 @@ type TechDraft = { -readonly [K in keyof Tech]: Tech[K] };
 type Read = (node: SyntaxNode, note: Draft, tech: TechDraft) => string | { readonly label: string };
 
 /** Reads the marks behind the notes of one member. Null where one can't be; everything wrong is said. */
-export function readMarks(from: readonly SyntaxNode[], setup: Setup, notes: readonly CalledNote[], ear: Ear, bar: boolean): CalledNote[] | null {
+export function readMarks(
+  from: readonly SyntaxNode[],
+  setup: Setup,
+  notes: readonly CalledNote[],
+  ear: Ear,
+  bar: boolean,
+): CalledNote[] | null {
   const reader = new MarkReader(setup, ear);
   const marks = from.flatMap((parent) => reader.marksIn(parent));
   const [single] = marks.filter((m) => !SHARED.has(m.name));
@@ -58,8 +53,17 @@ export function readMarks(from: readonly SyntaxNode[], setup: Setup, notes: read
       ear.fault(marks[0]?.node ?? from[0] ?? ({ from: 0, to: 0 } as SyntaxNode), why);
       return null;
     }
-    if (draft.finger && draft.place && !tech.dead && !tech.tapped && (draft.place.fret === 0) !== (draft.finger.finger === 0)) {
-      ear.fault(marks.find((m) => m.name === 'With')?.node ?? from[0] ?? ({ from: 0, to: 0 } as SyntaxNode), draft.place.fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger from 1 to 4.');
+    if (
+      draft.finger &&
+      draft.place &&
+      !tech.dead &&
+      !tech.tapped &&
+      (draft.place.fret === 0) !== (draft.finger.finger === 0)
+    ) {
+      ear.fault(
+        marks.find((m) => m.name === 'With')?.node ?? from[0] ?? ({ from: 0, to: 0 } as SyntaxNode),
+        draft.place.fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger from 1 to 4.',
+      );
       return null;
     }
     out.push({ ...draft, ...(Object.keys(tech).length > 0 ? { tech } : {}) });
@@ -72,15 +76,24 @@ const SHARED = new Set(['Unsure', 'Muffled', 'Lasting', 'Certainty', 'Evidence',
 
 const FINGER_WORDS = ['no finger', 'index', 'middle', 'ring finger', 'little finger', 'thumb over the neck'] as const;
 const BASIS_WORDS: Readonly<Record<string, readonly [Basis | null, string]>> = {
-  attack: ['attack', 'its attack was heard'], 'open-ring': ['ring', 'an open string was heard ringing'], seen: ['seen', 'seen live'], isolated: ['isolated', 'heard alone in the mix'],
-  told: ['told', 'told by the player'], pattern: ['pattern', 'by the pattern around it'], noted: [null, 'noted'],
+  attack: ['attack', 'its attack was heard'],
+  'open-ring': ['ring', 'an open string was heard ringing'],
+  seen: ['seen', 'seen live'],
+  isolated: ['isolated', 'heard alone in the mix'],
+  told: ['told', 'told by the player'],
+  pattern: ['pattern', 'by the pattern around it'],
+  noted: [null, 'noted'],
 };
 
 /** The word of the call line for a basis. */
-export const basisWord = (basis: Basis | null): string => Object.entries(BASIS_WORDS).find(([, [b]]) => b === basis)?.[0] ?? 'noted';
+export const basisWord = (basis: Basis | null): string =>
+  Object.entries(BASIS_WORDS).find(([, [b]]) => b === basis)?.[0] ?? 'noted';
 
 class MarkReader {
-  constructor(private readonly setup: Setup, private readonly ear: Ear) {}
+  constructor(
+    private readonly setup: Setup,
+    private readonly ear: Ear,
+  ) {}
 
   marksIn(parent: SyntaxNode): { name: string; node: SyntaxNode; read: Read }[] {
     const found: { name: string; node: SyntaxNode; read: Read }[] = [];
@@ -120,7 +133,8 @@ class MarkReader {
     const curve = node.getChild('Curve');
     if (curve) {
       const points = curve.getChildren('Ratio').map((r) => this.ear.slice(r).split('/').map(Number));
-      if (points.length < 2 || points.length > 12) return 'A curve has 2 to 12 points, percent of the note and cents: curve 0/0 40/200 100/0.';
+      if (points.length < 2 || points.length > 12)
+        return 'A curve has 2 to 12 points, percent of the note and cents: curve 0/0 40/200 100/0.';
       tech.curve = points.map(([at = 0, cents = 0]) => ({ at, cents }));
     } else if (shape === 'prebendagain') return 'A pre-bend is released or held; for more say the curve.';
     else if (shape !== '') {
@@ -130,21 +144,32 @@ class MarkReader {
     const way = node.getChild('Pushed') ? 'thick' : node.getChild('Pulled') ? 'thin' : null;
     if (way) tech.toward = way;
     const words = microtoneWords(microtone(note.pitch, by));
-    return { label: `${pre ? 'bent before it is struck' : 'bent up'} ${by} cents, to ${words.target}${node.getChild('Released') ? ', and released' : ''}${node.getChild('Again') ? ', released and bent again' : ''}${way ? `, ${way === 'thick' ? 'pushed towards the thick' : 'pulled towards the thin'} strings` : ''}` };
+    return {
+      label: `${pre ? 'bent before it is struck' : 'bent up'} ${by} cents, to ${words.target}${node.getChild('Released') ? ', and released' : ''}${node.getChild('Again') ? ', released and bent again' : ''}${way ? `, ${way === 'thick' ? 'pushed towards the thick' : 'pulled towards the thin'} strings` : ''}`,
+    };
   }
 
   private readonly reads: Readonly<Record<string, Read>> = {
-    Unsure: (_, note) => { note.place = note.place ? { ...note.place, sure: false } : null; return { label: 'a proposal' }; },
-    Muffled: (_, __, tech) => { tech.dead = true; return { label: 'dead: a click' }; },
+    Unsure: (_, note) => {
+      note.place = note.place ? { ...note.place, sure: false } : null;
+      return { label: 'a proposal' };
+    },
+    Muffled: (_, __, tech) => {
+      tech.dead = true;
+      return { label: 'dead: a click' };
+    },
     With: (node, note) => {
       const finger = this.finger(node);
       if (finger === null) return 'Fingers are 1 (index) to 4 (little), or "thumb".';
       const sure = node.getChild('Unsure') === null;
       const or = node.getChild('Or');
       const other = or ? this.finger(or) : null;
-      if (or && (other === null || other === 0 || other === finger || finger === 0)) return 'The other finger that would do is one from 1 to 4, and not the same again.';
+      if (or && (other === null || other === 0 || other === finger || finger === 0))
+        return 'The other finger that would do is one from 1 to 4, and not the same again.';
       note.finger = { finger, sure, ...(other !== null ? { or: other } : {}) };
-      return { label: `${FINGER_WORDS[finger]}${other !== null ? ` or ${FINGER_WORDS[other]}` : ''}${sure ? '' : ', proposed'}` };
+      return {
+        label: `${FINGER_WORDS[finger]}${other !== null ? ` or ${FINGER_WORDS[other]}` : ''}${sure ? '' : ', proposed'}`,
+      };
     },
     Lasting: (node, note) => {
       const dur = this.ear.span(node);
@@ -156,7 +181,13 @@ class MarkReader {
     Prebend: (node, note, tech) => this.bend(node, note, tech, true),
     Vibrato: (node, _, tech) => {
       const of = node.getChild('Of');
-      const n = of ? this.number(of) : node.getChild('Wide') ? VIBRATO.wide : node.getChild('Narrow') ? VIBRATO.narrow : VIBRATO.plain;
+      const n = of
+        ? this.number(of)
+        : node.getChild('Wide')
+          ? VIBRATO.wide
+          : node.getChild('Narrow')
+            ? VIBRATO.narrow
+            : VIBRATO.plain;
       if (!(n >= 5 && n <= 200)) return 'Vibrato goes 5 to 200 cents to either side.';
       tech.vibrato = n;
       return { label: `shaken by ${n} cents` };
@@ -167,7 +198,8 @@ class MarkReader {
         return { label: 'trilled, with which note is not said yet' };
       }
       const n = this.number(node);
-      if (!node.getChild('By') && !note.place) return 'To which fret? This note has no place yet: say "trill by 2" for two semitones.';
+      if (!node.getChild('By') && !note.place)
+        return 'To which fret? This note has no place yet: say "trill by 2" for two semitones.';
       const by = node.getChild('By') ? n : this.ear.fret(note.place?.string ?? 1, n) - (note.place?.fret ?? 0);
       if (!(by >= 1 && by <= 12)) return 'A trill goes to a higher fret of the same string, twelve on at most.';
       tech.trill = by;
@@ -176,15 +208,32 @@ class MarkReader {
     Pinched: (node, note, tech) => {
       const of = node.getChild('Of');
       const n = of ? this.number(of) : 24;
-      if (!(PINCHED as readonly number[]).includes(n)) return `A pinched note speaks ${PINCHED.join(', ')} semitones above.`;
+      if (!(PINCHED as readonly number[]).includes(n))
+        return `A pinched note speaks ${PINCHED.join(', ')} semitones above.`;
       tech.pinched = n;
       return { label: `pinched: ${this.ear.name(note.pitch + n)} speaks` };
     },
-    Tapped: (_, note, tech) => { tech.tapped = true; note.finger = null; return { label: 'tapped by the picking hand' }; },
-    Under: (_, __, tech) => { tech.under = true; return { label: 'rings on under what follows' }; },
-    SlideIn: (node, _, tech) => { tech.from = this.ear.slice(node) === 'from-lower' ? 'lower' : 'higher'; return { label: `slid into from ${tech.from} frets` }; },
-    SlideOff: (node, _, tech) => { tech.off = this.ear.slice(node) === 'off-lower' ? 'lower' : 'higher'; return { label: `slid off to ${tech.off} frets` }; },
-    Anchor: (_, __, tech) => { tech.anchor = true; return { label: 'the hand turns on this finger' }; },
+    Tapped: (_, note, tech) => {
+      tech.tapped = true;
+      note.finger = null;
+      return { label: 'tapped by the picking hand' };
+    },
+    Under: (_, __, tech) => {
+      tech.under = true;
+      return { label: 'rings on under what follows' };
+    },
+    SlideIn: (node, _, tech) => {
+      tech.from = this.ear.slice(node) === 'from-lower' ? 'lower' : 'higher';
+      return { label: `slid into from ${tech.from} frets` };
+    },
+    SlideOff: (node, _, tech) => {
+      tech.off = this.ear.slice(node) === 'off-lower' ? 'lower' : 'higher';
+      return { label: `slid off to ${tech.off} frets` };
+    },
+    Anchor: (_, __, tech) => {
+      tech.anchor = true;
+      return { label: 'the hand turns on this finger' };
+    },
     Down: (node, _, tech) => {
       const keep = this.ear.span(node);
       if (keep === null) return 'Expected a length: "down whole".';
@@ -205,7 +254,10 @@ class MarkReader {
       note.cents = cents;
       return { label: `between the frets: ${Math.abs(cents)} cents ${cents < 0 ? 'flat' : 'sharp'}` };
     },
-    Certainty: (node, note) => { note.certainty = this.ear.slice(node) as 'likely' | 'guess'; return { label: note.certainty === 'guess' ? 'a guess' : 'likely' }; },
+    Certainty: (node, note) => {
+      note.certainty = this.ear.slice(node) as 'likely' | 'guess';
+      return { label: note.certainty === 'guess' ? 'a guess' : 'likely' };
+    },
     Evidence: (node, note) => {
       const word = node.getChild('Basis');
       const [on, label] = BASIS_WORDS[word ? this.ear.slice(word) : 'noted'] ?? [null, 'noted'];
@@ -225,7 +277,20 @@ class MarkReader {
 /** A natural harmonic by the fret it is touched over, fractional where two nodes lie near one fret. */
 export function harmonicCalled(setup: Setup, string: number, fret: number): Result<{ note: CalledNote; node: number }> {
   const node = harmonicAt(fret);
-  if (!node || Math.round(node.fret) > fretsLeft(setup, string)) return fail('no-node', 'No harmonic sounds clearly there: nodes are at 12, 7, 19, 5, 4, 9, 16, 3.2, 2.7 and 2.3, from the open string.');
+  if (!node || Math.round(node.fret) > fretsLeft(setup, string))
+    return fail(
+      'no-node',
+      'No harmonic sounds clearly there: nodes are at 12, 7, 19, 5, 4, 9, 16, 3.2, 2.7 and 2.3, from the open string.',
+    );
   const pitch = openPitch(setup, string) + node.semitones;
-  return ok({ note: { pitch, place: { string, fret: Math.round(node.fret), sure: true }, finger: null, dur: null, tech: { harmonic: true } }, node: node.fret });
+  return ok({
+    note: {
+      pitch,
+      place: { string, fret: Math.round(node.fret), sure: true },
+      finger: null,
+      dur: null,
+      tech: { harmonic: true },
+    },
+    node: node.fret,
+  });
 }

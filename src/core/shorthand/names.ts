@@ -32,7 +32,8 @@ export function stringsNamed(text: string, setup: Setup, last: number | null): S
   const all = stringNumbers(setup);
   const nominal = all.filter((s) => samePitchClass(nominalName(setup, s), wanted));
   const sounding = all.filter((s) => !nominal.includes(s) && samePitchClass(soundingName(setup, s), wanted));
-  const nearest = (list: number[]): number[] => [...list].sort((a, b) => Math.abs(a - near) - Math.abs(b - near) || b - a);
+  const nearest = (list: number[]): number[] =>
+    [...list].sort((a, b) => Math.abs(a - near) - Math.abs(b - near) || b - a);
   return [
     ...nearest(nominal).map((string) => ({ string, by: 'nominal' as const })),
     ...nearest(sounding).map((string) => ({ string, by: 'sounding' as const })),
@@ -49,10 +50,20 @@ export function stringWords(setup: Setup, string: number, naming: Naming = 'lett
 export const fretWords = (fret: number, typed = fret): string => (fret === 0 ? 'open' : `fret ${typed}`);
 
 /** What "E7" or "D3" may mean: a fret of a string by that letter, a pitch, or a chord. */
-export type NameReading = Reading & ({ readonly kind: 'place'; readonly string: number; readonly fret: number } | { readonly kind: 'pitch'; readonly pitch: number } | { readonly kind: 'chord'; readonly symbol: string });
+export type NameReading = Reading &
+  (
+    | { readonly kind: 'place'; readonly string: number; readonly fret: number }
+    | { readonly kind: 'pitch'; readonly pitch: number }
+    | { readonly kind: 'chord'; readonly symbol: string }
+  );
 
 /** All readings of a letter with something behind it, the likeliest first; empty when none makes sense here. */
-export function readingsOf(text: string, setup: Setup, last: number | null, schools: Schools = DEFAULT_SCHOOLS): NameReading[] {
+export function readingsOf(
+  text: string,
+  setup: Setup,
+  last: number | null,
+  schools: Schools = DEFAULT_SCHOOLS,
+): NameReading[] {
   const readings: NameReading[] = [];
   const split = /^([A-G][#b♯♭]?)(\d+)$/.exec(text);
   if (split) {
@@ -60,14 +71,31 @@ export function readingsOf(text: string, setup: Setup, last: number | null, scho
     for (const { string } of stringsNamed(split[1] ?? '', setup, last)) {
       const fret = typed === 0 ? 0 : fretShown(setup, string, typed, schools.frets);
       if (!pitchAt(setup, { string, fret }).ok) continue;
-      readings.push({ kind: 'place', string, fret, label: `${stringWords(setup, string, schools.notes)}, ${fretWords(fret, typed)}`, text: `on ${string} ${fret === 0 ? 'open' : typed}` });
+      readings.push({
+        kind: 'place',
+        string,
+        fret,
+        label: `${stringWords(setup, string, schools.notes)}, ${fretWords(fret, typed)}`,
+        text: `on ${string} ${fret === 0 ? 'open' : typed}`,
+      });
     }
   }
   const pitch = parsePitch(text);
   if (pitch !== null && onTheNeck(setup, pitch)) {
-    readings.push({ kind: 'pitch', pitch, label: `the pitch ${noteName(pitch, { octave: true, naming: schools.notes })}, wherever it lies best`, text: `note ${asciiPitch(pitch)}` });
+    readings.push({
+      kind: 'pitch',
+      pitch,
+      label: `the pitch ${noteName(pitch, { octave: true, naming: schools.notes })}, wherever it lies best`,
+      text: `note ${asciiPitch(pitch)}`,
+    });
   }
-  if (parseChord(text).ok) readings.push({ kind: 'chord', symbol: text, label: `the chord shape ${text}, as a grip near the nut`, text: `chord ${text}` });
+  if (parseChord(text).ok)
+    readings.push({
+      kind: 'chord',
+      symbol: text,
+      label: `the chord shape ${text}, as a grip near the nut`,
+      text: `chord ${text}`,
+    });
   return readings;
 }
 

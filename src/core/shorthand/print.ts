@@ -1,7 +1,16 @@
 import { openPitch, shownFret, HARMONIC_NODES, type FretCounting, type Setup } from '../instrument';
 import { asciiPitch } from '../pitch';
 import { lengthWords } from '../rhythm';
-import { bendShapeOf, riffStart, type Evidence, type Manner, type Note, type Riff, type RiffEvent, type Tech } from '../score';
+import {
+  bendShapeOf,
+  riffStart,
+  type Evidence,
+  type Manner,
+  type Note,
+  type Riff,
+  type RiffEvent,
+  type Tech,
+} from '../score';
 import { add, barOf, barStart, cmp, mul, quarter, sub, ZERO, type Quarter } from '../time';
 import { basisWord, bendWords, VIBRATO } from './marks';
 import { quoted } from './manners';
@@ -23,7 +32,12 @@ type Printed = Pick<Riff, 'events' | 'meters' | 'pickup'> & Partial<Pick<Riff, '
  * fingers, what is locked, times, links, techniques, evidence and reasons; with `frame` also its
  * meters, tempo and feel. Strings go by number, so nothing is ambiguous.
  */
-export function printCalls(riff: Printed, from: Quarter = riffStart(riff as Riff), counting: Counting | null = null, frame = false): string {
+export function printCalls(
+  riff: Printed,
+  from: Quarter = riffStart(riff as Riff),
+  counting: Counting | null = null,
+  frame = false,
+): string {
   const words: string[] = [];
   let cursor = from;
   let length = FIRST_LENGTH;
@@ -92,7 +106,9 @@ export function printCalls(riff: Printed, from: Quarter = riffStart(riff as Riff
     const first = i - graces.length;
     for (const [k, grace] of graces.entries()) {
       const took = graceTook(riff.events, first, graces.length, event.at);
-      words.push(`${say(grace, riff.events[first + k - 1])}${grace.dur === took ? '' : ` for ${grace.dur}`}${mannerCall(grace)}`);
+      words.push(
+        `${say(grace, riff.events[first + k - 1])}${grace.dur === took ? '' : ` for ${grace.dur}`}${mannerCall(grace)}`,
+      );
     }
     graces.length = 0;
     let text = say(event, riff.events[i - 1]);
@@ -111,7 +127,10 @@ export function printCalls(riff: Printed, from: Quarter = riffStart(riff as Riff
   return words.join(' ');
 }
 
-/** How long a grace said without a length becomes before a note: its own length, less where the note before would be covered. */
+/**
+ * How long a grace said without a length becomes before a note: its own length, less where the note before would be
+ * covered.
+ */
 function graceTook(events: readonly RiffEvent[], first: number, count: number, at: Quarter): Quarter {
   const before = events[first - 1];
   if (!before) return GRACE_LENGTH;
@@ -124,7 +143,10 @@ function changesOf({ meters, tempo, feel }: Printed): { at: Quarter; text: strin
   const out = [
     ...meters.map((m) => ({ at: barStart(meters, m.bar), text: `meter ${m.beats}/${m.unit}` })),
     ...(tempo ?? []).map((t) => ({ at: t.at, text: `tempo ${t.bpm}${t.ramp ? ' ramp' : ''}` })),
-    ...(feel ?? []).map((f) => ({ at: f.at, text: `${f.swing === 50 ? 'straight' : `swing ${f.swing}`}${f.unit === '1/4' ? ' fine' : ''}` })),
+    ...(feel ?? []).map((f) => ({
+      at: f.at,
+      text: `${f.swing === 50 ? 'straight' : `swing ${f.swing}`}${f.unit === '1/4' ? ' fine' : ''}`,
+    })),
   ];
   return out.sort((a, b) => cmp(a.at, b.at));
 }
@@ -138,12 +160,24 @@ function isRun(events: readonly RiffEvent[], i: number, step: Quarter): boolean 
 /** The last word of a length in the plural: "dotted eighths". */
 const plural = (length: string): string => (length.endsWith('half') ? length.replace(/half$/, 'halves') : `${length}s`);
 
-function noteCall(note: Note, string: number | null, counting: Counting | null): { text: string; string: number | null } {
+function noteCall(
+  note: Note,
+  string: number | null,
+  counting: Counting | null,
+): { text: string; string: number | null } {
   const { place, tech } = note;
   let text: string;
   if (place) {
     const shown = String(counting ? shownFret(counting.setup, place.string, place.fret, counting.frets) : place.fret);
-    const fret = tech?.dead ? (place.fret === 0 ? 'dead' : `dead ${shown}`) : tech?.harmonic ? `harmonic ${nodeOf(note, counting?.setup ?? null)}` : place.fret === 0 ? 'open' : shown;
+    const fret = tech?.dead
+      ? place.fret === 0
+        ? 'dead'
+        : `dead ${shown}`
+      : tech?.harmonic
+        ? `harmonic ${nodeOf(note, counting?.setup ?? null)}`
+        : place.fret === 0
+          ? 'open'
+          : shown;
     text = `${place.string === string ? '' : `on ${place.string} `}${fret}${place.locked ? '' : '?'}`;
     if (place.finger !== null && place.finger !== 0) {
       const or = place.or === undefined ? '' : ` or ${place.or === 5 ? 'thumb' : place.or}`;
@@ -166,7 +200,16 @@ function techCall(tech: Tech): string {
   const words: string[] = [];
   if (tech.bend) words.push(bendCall(tech));
   for (const what of tech.unsaid ?? []) words.push(`${what} ?`);
-  if (tech.vibrato) words.push(tech.vibrato === VIBRATO.plain ? 'vibrato' : tech.vibrato === VIBRATO.wide ? 'vibrato wide' : tech.vibrato === VIBRATO.narrow ? 'vibrato narrow' : `vibrato of ${tech.vibrato}`);
+  if (tech.vibrato)
+    words.push(
+      tech.vibrato === VIBRATO.plain
+        ? 'vibrato'
+        : tech.vibrato === VIBRATO.wide
+          ? 'vibrato wide'
+          : tech.vibrato === VIBRATO.narrow
+            ? 'vibrato narrow'
+            : `vibrato of ${tech.vibrato}`,
+    );
   if (tech.trill) words.push(`trill by ${tech.trill}`);
   if (tech.pinched) words.push(tech.pinched === 24 ? 'pinched' : `pinched of ${tech.pinched}`);
   if (tech.tapped) words.push('tapped');
@@ -181,7 +224,14 @@ function techCall(tech: Tech): string {
 function bendCall(tech: Tech): string {
   const shape = bendShapeOf(tech);
   const size = bendWords(tech.bend ?? 0);
-  const how = shape === 'released' || shape === 'prebend-released' ? ' released' : shape === 'again' ? ' again' : shape === null ? ` curve ${(tech.curve ?? []).map((p) => `${p.at}/${p.cents}`).join(' ')}` : '';
+  const how =
+    shape === 'released' || shape === 'prebend-released'
+      ? ' released'
+      : shape === 'again'
+        ? ' again'
+        : shape === null
+          ? ` curve ${(tech.curve ?? []).map((p) => `${p.at}/${p.cents}`).join(' ')}`
+          : '';
   const way = tech.toward ? ` ${tech.toward === 'thick' ? 'pushed' : 'pulled'}` : '';
   // The way comes first: a curve's points would run on into what follows.
   return `${shape?.startsWith('prebend') ? 'prebend' : 'bend'} ${size}${way}${how}`;
@@ -210,8 +260,16 @@ export function mannerCall(event: Manner): string {
   return words.map((w) => ` ${w}`).join('');
 }
 
-/** The node a harmonic is touched at. Two lie over fret 3 (3.2 and 2.7): the set-up tells them apart, the clearer one is said without it. */
+/**
+ * The node a harmonic is touched at. Two lie over fret 3 (3.2 and 2.7): the set-up tells them apart, the clearer one
+ * is said without it.
+ */
 function nodeOf(note: Note, setup: Setup | null): number {
   const over = HARMONIC_NODES.filter((n) => Math.round(n.fret) === note.place?.fret);
-  return (over.find((n) => setup && note.place && openPitch(setup, note.place.string) + n.semitones === note.pitch.midi) ?? over[0])?.fret ?? 12;
+  return (
+    (
+      over.find((n) => setup && note.place && openPitch(setup, note.place.string) + n.semitones === note.pitch.midi) ??
+      over[0]
+    )?.fret ?? 12
+  );
 }

@@ -1,14 +1,31 @@
 import type { SyntaxNode } from '@lezer/common';
 import { lengthLabel, LENGTHS, sumBar, barWords, TUPLETS, type Counted } from '../rhythm';
 import type { Link } from '../score';
-import { add, barOf, barStart, cmp, mul, parseMeter, parseQuarter, quarter, sub, swingWords, toNumber, ZERO, type FeelStep, type MeterChange, type Quarter, type TempoStep } from '../time';
+import {
+  add,
+  barOf,
+  barStart,
+  cmp,
+  mul,
+  parseMeter,
+  parseQuarter,
+  quarter,
+  sub,
+  swingWords,
+  toNumber,
+  ZERO,
+  type FeelStep,
+  type MeterChange,
+  type Quarter,
+  type TempoStep,
+} from '../time';
 import { parser } from './calls.parser';
 import { whyNotLinked } from './links';
 import { readManner, whyNotSo } from './manners';
-import { readMarks, type Ear } from './marks';
+import { readMarks } from './marks';
 import { expectedAt } from './expected';
 import { Heads } from './heads';
-import type { Called, CallContext, CalledEvent, CalledNote, CallFault, Reading, Understood } from './types';
+import type { Called, CallContext, CalledEvent, CalledNote, CallFault, Ear, Reading, Understood } from './types';
 
 /** Bounds of one line: enough for any part, too few to hang on. */
 export const CALL_LIMITS = { characters: 200_000, events: 20_000, times: 500 } as const;
@@ -22,7 +39,11 @@ export const GRACE_LENGTH: Quarter = quarter(1, 8);
  */
 export function readCalls(text: string, context: CallContext): Called {
   if (text.length > CALL_LIMITS.characters) {
-    const fault = { from: 0, to: text.length, message: `That is ${text.length} characters; ${CALL_LIMITS.characters} at most in one go.` };
+    const fault = {
+      from: 0,
+      to: text.length,
+      message: `That is ${text.length} characters; ${CALL_LIMITS.characters} at most in one go.`,
+    };
     return { events: [], tokens: [], faults: [fault], warnings: [], end: context.at, frame: {}, open: null };
   }
   return new Reader(text, context).read();
@@ -51,14 +72,18 @@ class Reader {
   /** Above 0 while a repeated group is played again: its tokens were echoed the first time. */
   private echoing = 0;
 
-  constructor(private readonly text: string, private readonly context: CallContext) {
+  constructor(
+    private readonly text: string,
+    private readonly context: CallContext,
+  ) {
     this.cursor = context.at;
     this.length = context.length;
     this.meters = context.meters;
     const { bar } = barOf(context.meters, context.at);
     this.barFrom = bar < 0 ? ZERO : barStart(context.meters, bar);
     // What the bar holds before the calls begin counts as one.
-    if (bar >= 0 && this.barFrom !== context.at) this.counted.push({ length: sub(context.at, this.barFrom), name: 'what is there before' });
+    if (bar >= 0 && this.barFrom !== context.at)
+      this.counted.push({ length: sub(context.at, this.barFrom), name: 'what is there before' });
     const ear = {
       slice: (n: SyntaxNode) => this.slice(n),
       fault: (n: SyntaxNode, m: string) => void this.fault(n, m),
@@ -74,18 +99,32 @@ class Reader {
     const tree = parser.parse(this.text);
     tree.iterate({
       enter: (ref) => {
-        if (ref.type.isError) this.faults.push({ ...this.wide(ref.from, ref.to), message: expectedAt(ref.node, this.text) });
+        if (ref.type.isError)
+          this.faults.push({ ...this.wide(ref.from, ref.to), message: expectedAt(ref.node, this.text) });
       },
     });
     this.items(tree.topNode);
     const last = this.graces.at(-1);
-    if (last) this.faults.push({ from: Math.max(0, this.text.length - 1), to: this.text.length, message: 'A grace note leads to a note: call that too.' });
+    if (last)
+      this.faults.push({
+        from: Math.max(0, this.text.length - 1),
+        to: this.text.length,
+        message: 'A grace note leads to a note: call that too.',
+      });
     const frame = {
       ...(this.metersSaid ? { meters: this.meters } : {}),
       ...(this.tempo.length > 0 ? { tempo: this.tempo } : {}),
       ...(this.feel.length > 0 ? { feel: this.feel } : {}),
     };
-    return { events: this.events, tokens: this.tokens, faults: this.faults, warnings: this.warnings, end: this.cursor, frame, open: this.openBar() };
+    return {
+      events: this.events,
+      tokens: this.tokens,
+      faults: this.faults,
+      warnings: this.warnings,
+      end: this.cursor,
+      frame,
+      open: this.openBar(),
+    };
   }
 
   /** The bar being called, where it is not full yet: what is missing, and what that may mean. */
@@ -94,7 +133,11 @@ class Reader {
     const next = barStart(this.meters, bar + 1);
     const left = sub(next, this.cursor);
     if (this.counted.length === 0 || left === ZERO || cmp(this.cursor, ZERO) < 0) return null;
-    return { bar, missing: left, causes: cmp(left, ZERO) > 0 ? [] : sumBar(this.counted, sub(next, this.barFrom)).causes };
+    return {
+      bar,
+      missing: left,
+      causes: cmp(left, ZERO) > 0 ? [] : sumBar(this.counted, sub(next, this.barFrom)).causes,
+    };
   }
 
   /** An empty error (something is missing) is shown on the character before it. */
@@ -163,7 +206,8 @@ class Reader {
   private group(node: SyntaxNode): void {
     const times = this.times(node);
     for (let i = 0; i < times; i++) {
-      if (this.events.length > CALL_LIMITS.events) return void this.fault(node, `More than ${CALL_LIMITS.events} notes in one line; split it.`);
+      if (this.events.length > CALL_LIMITS.events)
+        return void this.fault(node, `More than ${CALL_LIMITS.events} notes in one line; split it.`);
       if (i > 0) this.echoing++;
       this.items(node);
       if (i > 0) this.echoing--;
@@ -185,9 +229,13 @@ class Reader {
       this.fault(said, `Between 1 and ${CALL_LIMITS.times} times, please.`);
       return 1;
     }
-    const readings = said.name === 'RepeatCall'
-      ? [{ label: `played and then repeated: ${n + 1} times in all`, text: `${n + 1} times` }, { label: `${n} times in all`, text: `${n} times` }]
-      : [];
+    const readings =
+      said.name === 'RepeatCall'
+        ? [
+            { label: `played and then repeated: ${n + 1} times in all`, text: `${n + 1} times` },
+            { label: `${n} times in all`, text: `${n} times` },
+          ]
+        : [];
     this.understood(said, `played ${plays} times in all`, readings);
     return plays;
   }
@@ -201,7 +249,14 @@ class Reader {
     if (off !== ZERO && this.echoing === 0) {
       const full = sub(next, inPickup ? this.context.at : this.barFrom);
       const words = barWords(sumBar(this.counted, full), full);
-      this.warnings.push({ from: node.from, to: node.to, message: cmp(off, ZERO) < 0 ? `Bar ${bar + 1} is short: ${words}. The next note goes to the bar line.` : `Bar ${bar + 1} is over: ${words}.` });
+      this.warnings.push({
+        from: node.from,
+        to: node.to,
+        message:
+          cmp(off, ZERO) < 0
+            ? `Bar ${bar + 1} is short: ${words}. The next note goes to the bar line.`
+            : `Bar ${bar + 1} is over: ${words}.`,
+      });
     }
     this.understood(node, `bar ${barOf(this.meters, next).bar + 1} begins`);
     if (cmp(off, ZERO) < 0) this.cursor = next;
@@ -214,8 +269,13 @@ class Reader {
     const meter = parseMeter(ratio ? this.slice(ratio) : '');
     if (!meter) return void this.fault(node, 'A meter has 1 to 32 beats of a 1, 2, 4, 8, 16 or 32, such as 7/8.');
     const { bar } = barOf(this.meters, cmp(this.cursor, ZERO) < 0 ? ZERO : this.cursor);
-    if (cmp(this.cursor, ZERO) >= 0 && this.cursor !== barStart(this.meters, bar)) return void this.fault(node, 'A meter changes at a bar line: this is within a bar.');
-    this.meters = [...this.meters.filter((m) => m.bar < bar), { bar, ...meter }, ...this.meters.filter((m) => m.bar > bar)];
+    if (cmp(this.cursor, ZERO) >= 0 && this.cursor !== barStart(this.meters, bar))
+      return void this.fault(node, 'A meter changes at a bar line: this is within a bar.');
+    this.meters = [
+      ...this.meters.filter((m) => m.bar < bar),
+      { bar, ...meter },
+      ...this.meters.filter((m) => m.bar > bar),
+    ];
     this.metersSaid = true;
     this.understood(node, `from bar ${bar + 1} on ${meter.beats}/${meter.unit}`);
   }
@@ -232,20 +292,39 @@ class Reader {
       if (!(n >= 10 && n <= 500)) return void this.fault(node, 'A tempo is 10 to 500 quarters a minute.');
       const ramp = node.getChild('Ramp') !== null;
       put(this.tempo, { at, bpm: n, ...(ramp ? { ramp: true as const } : {}) });
-      this.understood(node, ramp ? `from ${n} quarters a minute, changing evenly to the next tempo` : `${n} quarters a minute from here`);
+      this.understood(
+        node,
+        ramp ? `from ${n} quarters a minute, changing evenly to the next tempo` : `${n} quarters a minute from here`,
+      );
       return;
     }
     const swing = node.name === 'Straight' ? 50 : n;
-    if (!(swing >= 50 && swing <= 80)) return void this.fault(node, 'Swing is the share of the first of two, from 50 (straight) to 80 percent; 67 is triplets.');
+    if (!(swing >= 50 && swing <= 80))
+      return void this.fault(
+        node,
+        'Swing is the share of the first of two, from 50 (straight) to 80 percent; 67 is triplets.',
+      );
     const unit = node.getChild('Fine') ? ('1/4' as const) : ('1/2' as const);
     put(this.feel, { at, swing, unit });
-    this.understood(node, swing === 50 ? 'straight from here' : `${unit === '1/2' ? 'eighths' : 'sixteenths'} swing from here, ${swingWords(swing)}`);
+    this.understood(
+      node,
+      swing === 50
+        ? 'straight from here'
+        : `${unit === '1/2' ? 'eighths' : 'sixteenths'} swing from here, ${swingWords(swing)}`,
+    );
   }
 
   private link(node: SyntaxNode): void {
-    const kind: Link = node.getChild('Hammer') ? 'hammer' : node.getChild('Pull') ? 'pull' : node.getChild('Shift') ? 'shift' : 'slide';
+    const kind: Link = node.getChild('Hammer')
+      ? 'hammer'
+      : node.getChild('Pull')
+        ? 'pull'
+        : node.getChild('Shift')
+          ? 'shift'
+          : 'slide';
     const before = this.events.at(-1);
-    if (!before) return void this.fault(node, `Nothing comes before to ${kind} from. Call the first note, then "${kind} 7".`);
+    if (!before)
+      return void this.fault(node, `Nothing comes before to ${kind} from. Call the first note, then "${kind} 7".`);
     const made = this.event(node, kind);
     if (made) before.link = kind;
   }
@@ -253,7 +332,15 @@ class Reader {
   private special(node: SyntaxNode): void {
     const what = node.getChild('Hole') ? 'hole' : node.getChild('Hit') ? 'hit' : 'scrape';
     const word = node.firstChild;
-    if (word) this.understood(word, { hole: 'played here, not yet written', hit: 'a hit on strings or body', scrape: 'the pick scraped along the strings' }[what]);
+    if (word)
+      this.understood(
+        word,
+        {
+          hole: 'played here, not yet written',
+          hit: 'a hit on strings or body',
+          scrape: 'the pick scraped along the strings',
+        }[what],
+      );
     this.put(node, [], { what });
   }
 
@@ -261,7 +348,8 @@ class Reader {
     const before = this.events.at(-1);
     const notes: CalledNote[] = [];
     const members = node.getChildren('Member');
-    for (const [i, member] of members.entries()) notes.push(...(this.member(member, i === members.length - 1 ? node : null) ?? []));
+    for (const [i, member] of members.entries())
+      notes.push(...(this.member(member, i === members.length - 1 ? node : null) ?? []));
     if (notes.length === 0) return null;
     const strings = notes.flatMap((n) => (n.place ? [n.place.string] : []));
     if (new Set(strings).size < strings.length) return this.fault(node, 'One string is asked for two notes at once.');
@@ -271,7 +359,17 @@ class Reader {
     }
     for (const kind of ['Hammer', 'Pull', 'Slide', 'Shift', 'Grace'] as const) {
       const word = node.getChild(kind);
-      if (word) this.understood(word, { Hammer: 'hammered on to', Pull: 'pulled off to', Slide: 'slid to', Shift: 'slid to and struck again', Grace: 'a grace note: counts for nothing in the bar' }[kind]);
+      if (word)
+        this.understood(
+          word,
+          {
+            Hammer: 'hammered on to',
+            Pull: 'pulled off to',
+            Slide: 'slid to',
+            Shift: 'slid to and struck again',
+            Grace: 'a grace note: counts for nothing in the bar',
+          }[kind],
+        );
     }
     return this.put(node, notes, node.getChild('Grace') ? { grace: true } : {});
   }
@@ -283,12 +381,23 @@ class Reader {
     const step = this.span(node.getChild('For')) ?? (extra.grace ? GRACE_LENGTH : this.length);
     const held = this.span(node.getChild('Held'));
     const event: Draft = {
-      at: this.cursor, dur: held ?? step, notes, link: null, ring: node.getChild('Ring') !== null,
-      ...(node.getChild('Bottleneck') ? { bar: true as const } : {}), ...manner, ...extra,
+      at: this.cursor,
+      dur: held ?? step,
+      notes,
+      link: null,
+      ring: node.getChild('Ring') !== null,
+      ...(node.getChild('Bottleneck') ? { bar: true as const } : {}),
+      ...manner,
+      ...extra,
     };
     const why = whyNotSo(this.context.setup, event);
     if (why) return this.fault(node, why);
-    for (const [name, say] of [['For', `for ${lengthLabel(step)}`], ['Held', `held for ${lengthLabel(held ?? step)}`], ['Ring', 'left ringing'], ['Bottleneck', 'with the slide bar']] as const) {
+    for (const [name, say] of [
+      ['For', `for ${lengthLabel(step)}`],
+      ['Held', `held for ${lengthLabel(held ?? step)}`],
+      ['Ring', 'left ringing'],
+      ['Bottleneck', 'with the slide bar'],
+    ] as const) {
       const option = node.getChild(name);
       if (option) this.understood(option, say);
     }
@@ -301,7 +410,10 @@ class Reader {
     return event;
   }
 
-  /** Graces said before a note share the time just before it: their own length each, less where the note before would be covered. */
+  /**
+   * Graces said before a note share the time just before it: their own length each, less where the note before would
+   * be covered.
+   */
   private layGraces(): void {
     const { graces } = this;
     if (graces.length === 0) return;
@@ -317,12 +429,23 @@ class Reader {
     }
   }
 
-  /** One member of a chord; a grip or a chord name may give several notes. `tail` holds marks said behind the options. */
+  /**
+   * One member of a chord; a grip or a chord name may give several notes. `tail` holds marks said behind the options.
+   */
   private member(node: SyntaxNode, tail: SyntaxNode | null): CalledNote[] | null {
     const called = node.getChild('StringCall') ?? node.getChild('StringLetter');
     if (called && this.heads.stringCalled(called) === null) return null;
     const notes = this.heads.head(node);
-    return notes && readMarks([node, ...(tail ? [tail] : [])], this.context.setup, notes, this.ear, (tail ?? node.parent)?.getChild('Bottleneck') !== null);
+    return (
+      notes &&
+      readMarks(
+        [node, ...(tail ? [tail] : [])],
+        this.context.setup,
+        notes,
+        this.ear,
+        (tail ?? node.parent)?.getChild('Bottleneck') !== null,
+      )
+    );
   }
 
   private span(node: SyntaxNode | null): Quarter | null {

@@ -12,32 +12,72 @@ import { calledToEvents, FIRST_LENGTH, printCalls, readCalls, type CallContext }
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const lowered = must(makeSetup({ instrument: 'guitar-6', tuning: 'drop-c' })).setup;
-const context = (extra: Partial<CallContext> = {}): CallContext => ({ setup, meters: [{ bar: 0, beats: 4, unit: 4 }], at: ZERO, length: FIRST_LENGTH, string: null, ...extra });
+const context = (extra: Partial<CallContext> = {}): CallContext => ({
+  setup,
+  meters: [{ bar: 0, beats: 4, unit: 4 }],
+  at: ZERO,
+  length: FIRST_LENGTH,
+  string: null,
+  ...extra,
+});
 const read = (text: string, extra: Partial<CallContext> = {}) => readCalls(text, context(extra));
-const places = (text: string, extra: Partial<CallContext> = {}): string => read(text, extra).events.map((e) => e.notes.map((n) => (n.place ? `${n.place.string}/${n.place.fret}` : `=${n.pitch}`)).join('+')).join(' ');
+const places = (text: string, extra: Partial<CallContext> = {}): string =>
+  read(text, extra)
+    .events.map((e) => e.notes.map((n) => (n.place ? `${n.place.string}/${n.place.fret}` : `=${n.pitch}`)).join('+'))
+    .join(' ');
 
 /** What calls say of a riff: everything but ids, and who proposed what is only proposed. */
 const said = (riff: Pick<Riff, 'events'>): unknown =>
   riff.events.map((e) => ({
-    at: e.at, dur: e.dur, link: e.link, ring: e.ring, bar: e.bar ?? false, manner: mannerOf(e),
+    at: e.at,
+    dur: e.dur,
+    link: e.link,
+    ring: e.ring,
+    bar: e.bar ?? false,
+    manner: mannerOf(e),
     notes: e.notes.map((n) => ({
-      pitch: n.pitch.midi, cents: n.pitch.cents, dur: n.dur, tech: n.tech ?? {},
-      certainty: n.certainty, evidence: n.evidence,
-      place: n.place && { or: n.place.or ?? null, reason: n.place.reason, string: n.place.string, fret: n.place.fret, locked: n.place.locked, finger: n.place.finger, yours: n.place.fret > 0 && n.place.finger !== null && n.place.fingerBy === 'instructor' },
+      pitch: n.pitch.midi,
+      cents: n.pitch.cents,
+      dur: n.dur,
+      tech: n.tech ?? {},
+      certainty: n.certainty,
+      evidence: n.evidence,
+      place: n.place && {
+        or: n.place.or ?? null,
+        reason: n.place.reason,
+        string: n.place.string,
+        fret: n.place.fret,
+        locked: n.place.locked,
+        finger: n.place.finger,
+        yours: n.place.fret > 0 && n.place.finger !== null && n.place.fingerBy === 'instructor',
+      },
     })),
   }));
 
 describe('printing and reading', () => {
   it('give the same riff again, for any riff on any set-up', () => {
     fc.assert(
-      fc.property(setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))), ({ riff, s }) => {
-        const text = printCalls(riff, riffStart(riff), { setup: s, frets: 'capo' }, true);
-        // Everything is in the text: what the riff is framed by beforehand is another meter.
-        const called = readCalls(text, { setup: s, meters: [{ bar: 0, beats: 4, unit: 4 }], at: riffStart(riff), length: FIRST_LENGTH, string: null });
-        expect(called.faults, text).toEqual([]);
-        expect(said({ events: calledToEvents(called, new Set()) }), text).toEqual(said(riff));
-        expect(called.frame).toEqual({ meters: riff.meters, ...(riff.tempo ? { tempo: riff.tempo } : {}), ...(riff.feel ? { feel: riff.feel } : {}) });
-      }),
+      fc.property(
+        setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))),
+        ({ riff, s }) => {
+          const text = printCalls(riff, riffStart(riff), { setup: s, frets: 'capo' }, true);
+          // Everything is in the text: what the riff is framed by beforehand is another meter.
+          const called = readCalls(text, {
+            setup: s,
+            meters: [{ bar: 0, beats: 4, unit: 4 }],
+            at: riffStart(riff),
+            length: FIRST_LENGTH,
+            string: null,
+          });
+          expect(called.faults, text).toEqual([]);
+          expect(said({ events: calledToEvents(called, new Set()) }), text).toEqual(said(riff));
+          expect(called.frame).toEqual({
+            meters: riff.meters,
+            ...(riff.tempo ? { tempo: riff.tempo } : {}),
+            ...(riff.feel ? { feel: riff.feel } : {}),
+          });
+        },
+      ),
       { numRuns: 300 },
     );
   });
@@ -64,7 +104,11 @@ describe('strings', () => {
   it('of one letter are told apart by nearness, with the other offered', () => {
     const called = read('on 2 1 E3');
     expect(called.events[1]?.notes[0]?.place?.string).toBe(1);
-    expect(called.tokens.find((t) => t.from === 7)?.readings.map((r) => r.text)).toEqual(['on 1 3', 'on 6 3', 'note E3']);
+    expect(called.tokens.find((t) => t.from === 7)?.readings.map((r) => r.text)).toEqual([
+      'on 1 3',
+      'on 6 3',
+      'note E3',
+    ]);
   });
 });
 
@@ -86,7 +130,10 @@ describe('ambiguous names', () => {
   it('repeat 2 is three plays, or two', () => {
     const called = read('[A3] repeat 2');
     expect(called.events).toHaveLength(3);
-    expect(called.tokens.find((t) => t.readings.length > 0)?.readings.map((r) => r.text)).toEqual(['3 times', '2 times']);
+    expect(called.tokens.find((t) => t.readings.length > 0)?.readings.map((r) => r.text)).toEqual([
+      '3 times',
+      '2 times',
+    ]);
     expect(read('[A3] twice').events).toHaveLength(2);
   });
 
@@ -121,7 +168,12 @@ describe('time', () => {
 
 describe('joins', () => {
   it('join on one string in their direction', () => {
-    expect(read('on 4 5 hammer 7 pull 5 slide to 9').events.map((e) => e.link)).toEqual(['hammer', 'pull', 'slide', null]);
+    expect(read('on 4 5 hammer 7 pull 5 slide to 9').events.map((e) => e.link)).toEqual([
+      'hammer',
+      'pull',
+      'slide',
+      null,
+    ]);
   });
   it('are refused where a hand can’t make them, saying why', () => {
     const why = (text: string): string => read(text).faults[0]?.message ?? '';
@@ -165,7 +217,32 @@ describe('faults', () => {
       }),
       { numRuns: 300 },
     );
-    const words = ['on', '5', 'A3', '[', ']', '3', 'times', '+', 'hammer', 'for', '1/2', 'ring', '?', 'with', '|', 'rest', 'grip', 'x', 'chord', 'E', 'note', 'twice', 'dotted', 'eighths'];
+    const words = [
+      'on',
+      '5',
+      'A3',
+      '[',
+      ']',
+      '3',
+      'times',
+      '+',
+      'hammer',
+      'for',
+      '1/2',
+      'ring',
+      '?',
+      'with',
+      '|',
+      'rest',
+      'grip',
+      'x',
+      'chord',
+      'E',
+      'note',
+      'twice',
+      'dotted',
+      'eighths',
+    ];
     fc.assert(
       fc.property(fc.array(fc.constantFrom(...words), { maxLength: 40 }), (list) => {
         expect(Array.isArray(read(list.join(' ')).events)).toBe(true);
@@ -180,10 +257,24 @@ describe('faults', () => {
 describe('the grammar', () => {
   it('is the one its parser was made from', () => {
     const root = path.resolve(import.meta.dirname, '../../..');
-    const made = execFileSync(process.execPath, [path.join(root, 'node_modules/.bin/lezer-generator'), path.join(import.meta.dirname, 'calls.grammar'), '--typeScript', '-o', path.join(root, 'test-results-grammar.ts')], { encoding: 'utf8' });
+    const made = execFileSync(
+      process.execPath,
+      [
+        path.join(root, 'node_modules/.bin/lezer-generator'),
+        path.join(import.meta.dirname, 'calls.grammar'),
+        '--typeScript',
+        '-o',
+        path.join(root, 'test-results-grammar.ts'),
+      ],
+      { encoding: 'utf8' },
+    );
     expect(made).toBeDefined();
     const fresh = readFileSync(path.join(root, 'test-results-grammar.ts'), 'utf8');
-    execFileSync('rm', ['-f', path.join(root, 'test-results-grammar.ts'), path.join(root, 'test-results-grammar.terms.ts')]);
+    execFileSync('rm', [
+      '-f',
+      path.join(root, 'test-results-grammar.ts'),
+      path.join(root, 'test-results-grammar.terms.ts'),
+    ]);
     expect(readFileSync(path.join(import.meta.dirname, 'calls.parser.ts'), 'utf8')).toBe(fresh);
   });
 });

@@ -1,3 +1,4 @@
+import type { SyntaxNode } from '@lezer/common';
 import type { Finger, Fret, Midi, StringNumber } from '../base';
 import type { Setup } from '../instrument';
 import type { Schools } from '../schools';
@@ -60,7 +61,11 @@ export interface Called {
   /** Where the next call would go on. */
   readonly end: Quarter;
   /** What was said of the riff's frame: meters whole, tempo and feel as steps from where they were said. */
-  readonly frame: { readonly meters?: readonly MeterChange[]; readonly tempo?: readonly TempoStep[]; readonly feel?: readonly FeelStep[] };
+  readonly frame: {
+    readonly meters?: readonly MeterChange[];
+    readonly tempo?: readonly TempoStep[];
+    readonly feel?: readonly FeelStep[];
+  };
   /** The bar the calls end in where it is not full: what is missing (or over, below 0), with likely causes. */
   readonly open: { readonly bar: number; readonly missing: Quarter; readonly causes: readonly string[] } | null;
 }
@@ -76,4 +81,15 @@ export interface CallContext {
   readonly string: StringNumber | null;
   /** How frets are counted and notes named; the usual way when not said. */
   readonly schools?: Schools;
+}
+
+/** What reading a mark needs of its reader. */
+export interface Ear {
+  readonly slice: (node: SyntaxNode) => string;
+  readonly fault: (node: SyntaxNode, message: string) => void;
+  readonly understood: (node: SyntaxNode, label: string, readings?: readonly Reading[]) => void;
+  readonly span: (node: SyntaxNode) => Quarter | null;
+  /** A typed fret as counted from the string's own zero. */
+  readonly fret: (string: number, typed: number) => number;
+  readonly name: (pitch: number) => string;
 }

@@ -15,25 +15,45 @@ function riffOf(calls: string, on = setup, meters: Riff['meters'] = [{ bar: 0, b
   expect(called.faults, calls).toEqual([]);
   return makeRiff('r', 'r', { meters, events: calledToEvents(called, new Set()) });
 }
-const bar = (calls: string, key: Parameters<typeof staffBars>[3]['key'] = null, on = setup, meters?: Riff['meters']): StaffBar => {
+const bar = (
+  calls: string,
+  key: Parameters<typeof staffBars>[3]['key'] = null,
+  on = setup,
+  meters?: Riff['meters'],
+): StaffBar => {
   const [first] = staffBars(riffOf(calls, on, meters), on, { from: 0, count: 1 }, { key, pitch: 'sounding' });
   if (!first) throw new Error('no bar');
   return first;
 };
-const words = ({ signs }: StaffBar): string => signs.map((s) => `${s.heads.length > 0 ? s.heads.map((h) => `${h.sign ?? ''}${h.letter}${h.octave}`).join('+') : s.slash ? '/' : 'r'}:${s.base}${'.'.repeat(s.dots)}${s.tied ? '~' : ''}`).join(' ');
+const words = ({ signs }: StaffBar): string =>
+  signs
+    .map(
+      (s) =>
+        `${s.heads.length > 0 ? s.heads.map((h) => `${h.sign ?? ''}${h.letter}${h.octave}`).join('+') : s.slash ? '/' : 'r'}:${s.base}${'.'.repeat(s.dots)}${s.tied ? '~' : ''}`,
+    )
+    .join(' ');
 
 describe('written signs', () => {
   it('stand an octave above the sound, spelled by the key, with the signs a bar needs and no others', () => {
     expect(words(bar('quarters note C3 note C#3 note C#3 note C3'))).toBe('C4:4 #C4:4 C4:4 nC4:4');
-    expect(words(bar('quarters note C#3 note E3 note G#3 note B#3'.replace('B#3', 'C4'), { tonic: 'C#', mode: 'minor' }))).toBe('C4:4 E4:4 G4:4 #B4:4');
+    expect(
+      words(bar('quarters note C#3 note E3 note G#3 note B#3'.replace('B#3', 'C4'), { tonic: 'C#', mode: 'minor' })),
+    ).toBe('C4:4 E4:4 G4:4 #B4:4');
     expect(words(bar('halves note Bb2 note B2', { tonic: 'F', mode: 'major' }))).toBe('B3:2 nB3:2');
   });
 
   it('are cut at beats and bar lines and tied, with rests for silence', () => {
     expect(words(bar('on 5 3 for eighth 3 for quarter 3 for eighth 3 for half'))).toBe('C4:8 C4:4 C4:8 C4:2');
-    expect(words(bar('rest for dotted quarter on 5 3 for quarter tied eighth rest for quarter'))).toBe('r:4. C4:8~ C4:4 r:4');
+    expect(words(bar('rest for dotted quarter on 5 3 for quarter tied eighth rest for quarter'))).toBe(
+      'r:4. C4:8~ C4:4 r:4',
+    );
     expect(words(bar('dotted quarters on 5 3 3 for half tied eighth'))).toBe('C4:4. C4:8~ C4:2');
-    const two = staffBars(riffOf('on 5 3 for dotted half 5 for half | '), setup, { from: 0, count: 2 }, { key: null, pitch: 'sounding' });
+    const two = staffBars(
+      riffOf('on 5 3 for dotted half 5 for half | '),
+      setup,
+      { from: 0, count: 2 },
+      { key: null, pitch: 'sounding' },
+    );
     expect(two.map(words)).toEqual(['C4:2. D4:4~', 'D4:4 r:2.']);
   });
 
@@ -41,7 +61,9 @@ describe('written signs', () => {
     const triplets = bar('triplet eighths on 5 3 3 3 quarters 3 3 3');
     expect(words(triplets)).toBe('C4:8 C4:8 C4:8 C4:4 C4:4 C4:4');
     expect(triplets.tuplets).toEqual([{ from: 0, to: 2, notes: 3, time: 2 }]);
-    expect(bar('quintuplet sixteenths on 5 3 3 3 3 3 dotted halves 3').tuplets).toEqual([{ from: 0, to: 4, notes: 5, time: 4 }]);
+    expect(bar('quintuplet sixteenths on 5 3 3 3 3 3 dotted halves 3').tuplets).toEqual([
+      { from: 0, to: 4, notes: 5, time: 4 },
+    ]);
     const wide = bar('triplet quarters on 5 3 3 3 halves 3');
     expect(words(wide)).toBe('C4:4 C4:4 C4:4 C4:2');
     expect(wide.tuplets).toEqual([{ from: 0, to: 2, notes: 3, time: 2 }]);
@@ -49,8 +71,14 @@ describe('written signs', () => {
   });
 
   it('beam by the beat', () => {
-    expect(bar('sixteenths on 5 3 3 3 3 eighths 3 3 halves 3').beams).toEqual([[0, 1, 2, 3], [4, 5]]);
-    expect(bar('eighths on 5 3 3 3 3 3 3', null, setup, [{ bar: 0, beats: 6, unit: 8 }]).beams).toEqual([[0, 1, 2], [3, 4, 5]]);
+    expect(bar('sixteenths on 5 3 3 3 3 eighths 3 3 halves 3').beams).toEqual([
+      [0, 1, 2, 3],
+      [4, 5],
+    ]);
+    expect(bar('eighths on 5 3 3 3 3 3 3', null, setup, [{ bar: 0, beats: 6, unit: 8 }]).beams).toEqual([
+      [0, 1, 2],
+      [3, 4, 5],
+    ]);
   });
 
   it('carry graces, slashes, dead notes and slurs', () => {
@@ -64,31 +92,43 @@ describe('written signs', () => {
   it('show a detuned instrument at its sound or at its shape', () => {
     const low = must(makeSetup({ instrument: 'guitar-6', tuning: 'down-2' })).setup;
     const riff = riffOf('on 5 3 for whole', low);
-    const at = (pitch: 'sounding' | 'shape'): string => staffBars(riff, low, { from: 0, count: 1 }, { key: null, pitch }).map(words).join();
+    const at = (pitch: 'sounding' | 'shape'): string =>
+      staffBars(riff, low, { from: 0, count: 1 }, { key: null, pitch }).map(words).join();
     expect(at('sounding')).toBe('bB3:1');
     expect(at('shape')).toBe('C4:1');
   });
 
   it('add up to the bar, whatever the riff', () => {
     fc.assert(
-      fc.property(setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))), ({ riff, s }) => {
-        for (const one of staffBars(riff, s, { from: 0, count: 4 }, { key: { tonic: 'A', mode: 'minor' }, pitch: 'sounding' })) {
-          const inexact = one.signs.some((x) => x.base === 64);
-          if (!inexact) expect(lengthOfSigns(one), JSON.stringify(one.signs)).toBe(sub(one.to, one.from));
-          const heads = one.signs.flatMap((x) => x.heads.map((h) => h.note));
-          for (const e of riff.events.filter((x) => !x.grace && Number(x.at.split('/')[0]) >= 0)) {
-            const inside = quarterIn(e.at, one);
-            if (inside) for (const n of e.notes) expect(heads).toContain(n.id);
+      fc.property(
+        setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))),
+        ({ riff, s }) => {
+          for (const one of staffBars(
+            riff,
+            s,
+            { from: 0, count: 4 },
+            { key: { tonic: 'A', mode: 'minor' }, pitch: 'sounding' },
+          )) {
+            const inexact = one.signs.some((x) => x.base === 64);
+            if (!inexact) expect(lengthOfSigns(one), JSON.stringify(one.signs)).toBe(sub(one.to, one.from));
+            const heads = one.signs.flatMap((x) => x.heads.map((h) => h.note));
+            for (const e of riff.events.filter((x) => !x.grace && Number(x.at.split('/')[0]) >= 0)) {
+              const inside = quarterIn(e.at, one);
+              if (inside) for (const n of e.notes) expect(heads).toContain(n.id);
+            }
           }
-        }
-      }),
+        },
+      ),
       { numRuns: 150 },
     );
   });
 });
 
 const quarterIn = (at: string, { from, to }: StaffBar): boolean => {
-  const value = (q: string): number => { const [n = 0, d = 1] = q.split('/').map(Number); return n / d; };
+  const value = (q: string): number => {
+    const [n = 0, d = 1] = q.split('/').map(Number);
+    return n / d;
+  };
   return value(at) >= value(from) && value(at) < value(to);
 };
 
@@ -96,7 +136,12 @@ describe('clef and signature', () => {
   it('follow instrument and key', () => {
     expect(clefOf(setup)).toBe('treble');
     expect(clefOf(must(makeSetup({ instrument: 'bass-4' })).setup)).toBe('bass');
-    expect([signatureOf(null), signatureOf({ tonic: 'Eb', mode: 'major' }), signatureOf({ tonic: 'C#', mode: 'minor' }), signatureOf({ tonic: 'E', mode: 'minor' })]).toEqual([0, -3, 4, 1]);
+    expect([
+      signatureOf(null),
+      signatureOf({ tonic: 'Eb', mode: 'major' }),
+      signatureOf({ tonic: 'C#', mode: 'minor' }),
+      signatureOf({ tonic: 'E', mode: 'minor' }),
+    ]).toEqual([0, -3, 4, 1]);
     expect(quarter(1)).toBe('1');
   });
 });

@@ -74,11 +74,20 @@ const WRITTEN = 12;
  * Bars of a riff as written signs: lengths cut into note values at beats and bar lines with ties,
  * silence into rests, tuplets found beat by beat, spelling by the key, signs by bar.
  */
-export function staffBars(riff: Riff, setup: Setup, bars: { readonly from: number; readonly count: number }, choice: StaffChoice): StaffBar[] {
+export function staffBars(
+  riff: Riff,
+  setup: Setup,
+  bars: { readonly from: number; readonly count: number },
+  choice: StaffChoice,
+): StaffBar[] {
   const shift = WRITTEN - (choice.pitch === 'shape' ? shapeShift(setup) : 0);
   const out: StaffBar[] = [];
   const first = bars.from === 0 && riff.pickup !== ZERO ? -1 : bars.from;
-  const counted = near(riff, first < 0 ? null : barStart(riff.meters, first), barStart(riff.meters, bars.from + bars.count));
+  const counted = near(
+    riff,
+    first < 0 ? null : barStart(riff.meters, first),
+    barStart(riff.meters, bars.from + bars.count),
+  );
   for (let bar = first; bar < bars.from + bars.count; bar++) {
     const from = bar < 0 ? sub(ZERO, riff.pickup) : barStart(riff.meters, bar);
     const to = bar < 0 ? ZERO : barStart(riff.meters, bar + 1);
@@ -105,7 +114,14 @@ interface Piece {
   readonly begins: boolean;
 }
 
-function oneBar(riff: Riff, counted: readonly RiffEvent[], bar: number, from: Quarter, to: Quarter, choice: StaffChoice & { readonly shift: number }): StaffBar {
+function oneBar(
+  riff: Riff,
+  counted: readonly RiffEvent[],
+  bar: number,
+  from: Quarter,
+  to: Quarter,
+  choice: StaffChoice & { readonly shift: number },
+): StaffBar {
   const pieces = piecesIn(counted, from, to);
   const beat = beatLength(riff, bar);
   const windows = windowsOf(pieces, from, to, beat);
@@ -126,16 +142,22 @@ function oneBar(riff: Riff, counted: readonly RiffEvent[], bar: number, from: Qu
         const { event } = piece;
         const pitched = event !== null && event.notes.length > 0;
         signs.push({
-          at, base: value.base, dots: value.dots, event: event?.id ?? null, slash: event !== null && !pitched,
+          at,
+          base: value.base,
+          dots: value.dots,
+          event: event?.id ?? null,
+          slash: event !== null && !pitched,
           heads: pitched ? speller.heads(event, begins) : [],
           tied: pitched && !event.notes.every((n) => n.tech?.dead) && (!last || piece.goesOn),
           graces: begins && event ? gracesBefore(riff, event, speller) : [],
-          slur: last && !piece.goesOn && (event?.link === 'hammer' || event?.link === 'pull' || event?.link === 'slide'),
+          slur:
+            last && !piece.goesOn && (event?.link === 'hammer' || event?.link === 'pull' || event?.link === 'slide'),
         });
         at = add(at, value.length);
       });
     }
-    if (window.notes > 1 && signs.length > start) tuplets.push({ from: start, to: signs.length - 1, notes: window.notes, time: window.time });
+    if (window.notes > 1 && signs.length > start)
+      tuplets.push({ from: start, to: signs.length - 1, notes: window.notes, time: window.time });
   }
   return { bar, from, to, signs, tuplets, beams: beamsOf(signs, from, beat) };
 }
@@ -172,7 +194,8 @@ interface Window {
 }
 
 /** The usual number a tuplet takes the time of: 3 for 2, 5, 6, 7 for 4, 9 for 8; 2 or 4 for 3 in threes. */
-const inTimeOf = (notes: number, compound: boolean): number => (compound ? (notes < 6 ? 3 : 6) : notes < 3 ? 1 : notes === 3 ? 2 : notes < 8 ? 4 : 8);
+const inTimeOf = (notes: number, compound: boolean): number =>
+  compound ? (notes < 6 ? 3 : 6) : notes < 3 ? 1 : notes === 3 ? 2 : notes < 8 ? 4 : 8;
 
 function windowsOf(pieces: readonly Piece[], from: Quarter, to: Quarter, beat: Quarter): Window[] {
   const cuts = pieces.flatMap((p) => [p.at, p.to]);
@@ -182,7 +205,9 @@ function windowsOf(pieces: readonly Piece[], from: Quarter, to: Quarter, beat: Q
   for (let guard = 0; cmp(at, to) < 0 && guard < 512; guard++) {
     const end = minQuarter(add(at, beat), to);
     const pair = minQuarter(add(at, mul(beat, 2)), to);
-    const even = !compound && (toRatio(sub(at, from)).n / toRatio(sub(at, from)).d) % (2 * (toRatio(beat).n / toRatio(beat).d)) === 0;
+    const even =
+      !compound &&
+      (toRatio(sub(at, from)).n / toRatio(sub(at, from)).d) % (2 * (toRatio(beat).n / toRatio(beat).d)) === 0;
     // Three notes over two beats: their cuts are thirds of the pair and none lies on the beat between.
     if (even && pair === add(at, mul(beat, 2)) && divisionOf(cuts, at, pair) === 3 && !cuts.includes(end)) {
       windows.push({ from: at, to: pair, notes: 3, time: 2 });
@@ -234,7 +259,10 @@ interface Value {
 
 const BASES = [1, 2, 4, 8, 16, 32, 64] as const;
 
-/** A length as note values, largest first from where it starts; in a tuplet, in its own measure. Off the beat no value reaches over the next one but the plain syncopation. */
+/**
+ * A length as note values, largest first from where it starts; in a tuplet, in its own measure. Off the beat no value
+ * reaches over the next one but the plain syncopation.
+ */
 function valuesOf(length: Quarter, offset: Quarter, window: Window, beat: Quarter): Value[] {
   const out: Value[] = [];
   let left = length;
@@ -255,7 +283,8 @@ function largest(left: Quarter, at: Quarter, window: Window, beat: Quarter): Val
       const length = mul(plain, window.time, window.notes);
       if (cmp(length, left) > 0) continue;
       if (dots === 2 && length !== left) continue;
-      const syncopated = length === left && dots === 0 && mul(remainder(at, beat), 2) === beat && cmp(length, beat) <= 0;
+      const syncopated =
+        length === left && dots === 0 && mul(remainder(at, beat), 2) === beat && cmp(length, beat) <= 0;
       if (window.notes > 1 || syncopated || allowed(length, at, beat)) return { base, dots, length };
     }
   }
@@ -276,7 +305,10 @@ function remainder(at: Quarter, beat: Quarter): Quarter {
   return sub(at, mul(beat, whole));
 }
 
-/** Beams: neighbouring signs shorter than a quarter within one beat; two beats together where both hold plain eighths only. */
+/**
+ * Beams: neighbouring signs shorter than a quarter within one beat; two beats together where both hold plain eighths
+ * only.
+ */
 function beamsOf(signs: readonly Sign[], from: Quarter, beat: Quarter): number[][] {
   const groups: number[][] = [];
   let group: number[] = [];
@@ -315,7 +347,14 @@ class Speller {
 
   constructor(private readonly choice: StaffChoice & { readonly shift: number }) {
     const count = signatureOf(choice.key);
-    this.signature = new Map(count > 0 ? SHARPS.slice(0, count).map((l) => [l, 1]) : [...SHARPS].reverse().slice(0, -count).map((l) => [l, -1]));
+    this.signature = new Map(
+      count > 0
+        ? SHARPS.slice(0, count).map((l) => [l, 1])
+        : [...SHARPS]
+            .reverse()
+            .slice(0, -count)
+            .map((l) => [l, -1]),
+    );
   }
 
   heads(event: RiffEvent, fresh: boolean): Head[] {
@@ -328,9 +367,21 @@ class Speller {
         const place = `${spelled.letter}${octave}`;
         const now = this.said.get(place) ?? this.signature.get(spelled.letter) ?? 0;
         // A tied note carries its sign on; one over a bar line needs none.
-        const sign = fresh && now !== spelled.alteration ? (spelled.alteration === 0 ? 'n' : (spelled.alteration > 0 ? '#' : 'b').repeat(Math.abs(spelled.alteration))) : null;
+        const sign =
+          fresh && now !== spelled.alteration
+            ? spelled.alteration === 0
+              ? 'n'
+              : (spelled.alteration > 0 ? '#' : 'b').repeat(Math.abs(spelled.alteration))
+            : null;
         if (fresh) this.said.set(place, spelled.alteration);
-        return { note: n.id, ...spelled, octave, sign, dead: n.tech?.dead === true, harmonic: n.tech?.harmonic === true || n.tech?.pinched !== undefined };
+        return {
+          note: n.id,
+          ...spelled,
+          octave,
+          sign,
+          dead: n.tech?.dead === true,
+          harmonic: n.tech?.harmonic === true || n.tech?.pinched !== undefined,
+        };
       });
   }
 }
@@ -343,7 +394,6 @@ export function lengthOfSigns(bar: StaffBar): Quarter {
     return add(sum, tuplet ? mul(plain, tuplet.time, tuplet.notes) : plain);
   }, ZERO);
 }
-
 
 /**
  * A riff with its swing written out: where eighths or sixteenths swing, each pair becomes two
@@ -361,7 +411,10 @@ export function swingWrittenOut(riff: Riff): Riff {
     const share = cmp(into, half) < 0 ? mul(into, 4, 3) : add(mul(pair, 2, 3), mul(sub(into, half), 2, 3));
     return add(start, share);
   };
-  const events = riff.events.map((e) => { const at = warp(e.at); return { ...e, at, dur: sub(warp(endOf(e)), at) }; });
+  const events = riff.events.map((e) => {
+    const at = warp(e.at);
+    return { ...e, at, dur: sub(warp(endOf(e)), at) };
+  });
   const { feel: _, ...rest } = riff;
   return { ...rest, events };
 }

@@ -25,7 +25,10 @@ export interface Noise {
 
 /** A damped string clicks for so long. */
 export const DEAD_SECONDS = 0.03;
-/** A plain bend begins after a share of the note and takes a share of it, within limits in seconds; a trill's notes last so long. */
+/**
+ * A plain bend begins after a share of the note and takes a share of it, within limits in seconds; a trill's notes
+ * last so long.
+ */
 const BEND = { after: 0.18, over: 0.3, most: 0.18 } as const;
 const TRILL_SECONDS = 0.085;
 /** Shakes a second, and how far slides from nowhere come from. */
@@ -36,8 +39,19 @@ const ROLL_SECONDS = 0.045;
 const RAKE_SECONDS = 0.022;
 /** How long a string rings under the palm and under a choking hand, as a share. */
 const SUSTAIN = { palm: 0.09, choked: 0.03 } as const;
-export const VOLUMES: Readonly<Record<NonNullable<Manner['volume']>, number>> = { pp: 0.3, p: 0.42, mp: 0.58, mf: 0.75, f: 0.9, ff: 1 };
-export const ACCENTS: Readonly<Record<NonNullable<Manner['accent']>, number>> = { accent: 1.2, heavy: 1.35, ghost: 0.42 };
+export const VOLUMES: Readonly<Record<NonNullable<Manner['volume']>, number>> = {
+  pp: 0.3,
+  p: 0.42,
+  mp: 0.58,
+  mf: 0.75,
+  f: 0.9,
+  ff: 1,
+};
+export const ACCENTS: Readonly<Record<NonNullable<Manner['accent']>, number>> = {
+  accent: 1.2,
+  heavy: 1.35,
+  ghost: 0.42,
+};
 /** How hard a string is struck when nothing is said. */
 export const USUAL = 0.85;
 
@@ -50,18 +64,46 @@ export function sounds(riff: Riff, i: number, from: Quarter, to: Quarter): boole
   return event.grace === true && main !== undefined && cmp(main.at, from) >= 0;
 }
 
-export function actionsOf(riff: Riff, setup: Setup, options: RenderOptions, clock: Clock, random: () => number, strings: Strings): Action[] {
+export function actionsOf(
+  riff: Riff,
+  setup: Setup,
+  options: RenderOptions,
+  clock: Clock,
+  random: () => number,
+  strings: Strings,
+): Action[] {
   const actions: Action[] = [];
   let volume: number = VOLUMES.f;
   riff.events.forEach((event, e) => {
     if (event.volume) volume = VOLUMES[event.volume];
     if (event.notes.length === 0 || !sounds(riff, e, options.from, options.to)) return;
-    const loud = Math.min(1, USUAL * (volume / VOLUMES.f) * (event.accent ? ACCENTS[event.accent] : 1) * (event.stroke === 'slap' || event.stroke === 'pop' ? 1.15 : 1));
+    const loud = Math.min(
+      1,
+      USUAL *
+        (volume / VOLUMES.f) *
+        (event.accent ? ACCENTS[event.accent] : 1) *
+        (event.stroke === 'slap' || event.stroke === 'pop' ? 1.15 : 1),
+    );
     const order = rolled(event);
     if (event.rake) actions.push(...raked(event, clock(event.at), setup, random, strings));
     event.notes.forEach((note, n) => {
       const delay = event.roll ? order.indexOf(n) * ROLL_SECONDS : 0;
-      actions.push(...noteActions({ riff, setup, options, clock, random, strings, event, index: e, note, n, start: Math.max(0, clock(event.at) + delay), loud }));
+      actions.push(
+        ...noteActions({
+          riff,
+          setup,
+          options,
+          clock,
+          random,
+          strings,
+          event,
+          index: e,
+          note,
+          n,
+          start: Math.max(0, clock(event.at) + delay),
+          loud,
+        }),
+      );
     });
   });
   return actions;
@@ -69,22 +111,30 @@ export function actionsOf(riff: Riff, setup: Setup, options: RenderOptions, cloc
 
 /** Indices of notes in the order a rolled chord sounds them. */
 function rolled(event: RiffEvent): number[] {
-  const order = event.notes.map((_, i) => i).sort((a, b) => (event.notes[b]?.place?.string ?? -(event.notes[b]?.pitch.midi ?? 0)) - (event.notes[a]?.place?.string ?? -(event.notes[a]?.pitch.midi ?? 0)));
+  const order = event.notes
+    .map((_, i) => i)
+    .sort(
+      (a, b) =>
+        (event.notes[b]?.place?.string ?? -(event.notes[b]?.pitch.midi ?? 0)) -
+        (event.notes[a]?.place?.string ?? -(event.notes[a]?.pitch.midi ?? 0)),
+    );
   return event.roll === 'thin-first' ? order.reverse() : order;
 }
 
 /** Clicks of the damped strings a rake goes over, thicker than its lowest note. */
 function raked(event: RiffEvent, start: number, setup: Setup, random: () => number, strings: Strings): Action[] {
   const thick = Math.max(0, ...event.notes.map((n) => n.place?.string ?? 0));
-  return [3, 2, 1].filter((d) => thick + d <= stringCount(setup)).flatMap((d): Action[] => {
-    const string = thick + d;
-    const pitch = setup.open[setup.open.length - string] ?? 40;
-    const at = Math.max(0, start - d * RAKE_SECONDS);
-    return [
-      { at, order: 1, run: () => strings.voice(string, pitch).pluck(pitch, 0.4, random, SUSTAIN.choked) },
-      { at: at + RAKE_SECONDS, order: 0, run: () => strings.voice(string, pitch).damp(0.008) },
-    ];
-  });
+  return [3, 2, 1]
+    .filter((d) => thick + d <= stringCount(setup))
+    .flatMap((d): Action[] => {
+      const string = thick + d;
+      const pitch = setup.open[setup.open.length - string] ?? 40;
+      const at = Math.max(0, start - d * RAKE_SECONDS);
+      return [
+        { at, order: 1, run: () => strings.voice(string, pitch).pluck(pitch, 0.4, random, SUSTAIN.choked) },
+        { at: at + RAKE_SECONDS, order: 0, run: () => strings.voice(string, pitch).damp(0.008) },
+      ];
+    });
 }
 
 interface Playing {
@@ -102,71 +152,145 @@ interface Playing {
   readonly loud: number;
 }
 
-function noteActions({ riff, setup, options, clock, random, strings, event, index, note, n, start, loud }: Playing): Action[] {
+function noteActions({
+  riff,
+  setup,
+  options,
+  clock,
+  random,
+  strings,
+  event,
+  index,
+  note,
+  n,
+  start,
+  loud,
+}: Playing): Action[] {
   const { tech } = note;
   const before = riff.events[index - 1];
   const next = riff.events[index + 1];
   const string = note.place?.string ?? stringCount(setup) + 1 + n;
   const pitch = note.pitch.midi + note.pitch.cents / 100 + (tech?.pinched ?? 0);
   const each = strings.sounds(string, pitch);
-  const glide = (by: number, over: number) => (): void => { for (const { key, sounding } of each) strings.voice(key, sounding).retune(sounding + by, over); };
-  const strike = (strength: number) => (): void => {
-    for (const { key, sounding } of each) strings.voice(key, sounding).pluck(sounding + firstBend(tech), key === string ? strength : strength * 0.7, random, event.mute ? SUSTAIN[event.mute] : 1);
+  const glide = (by: number, over: number) => (): void => {
+    for (const { key, sounding } of each) strings.voice(key, sounding).retune(sounding + by, over);
   };
-  const damp = (seconds?: number) => (): void => { for (const { key, sounding } of each) strings.voice(key, sounding).damp(seconds); };
-  const joined = before?.link && sounds(riff, index - 1, options.from, options.to) && before.notes.some((b) => b.place?.string === string) ? before.link : null;
+  const strike = (strength: number) => (): void => {
+    for (const { key, sounding } of each)
+      strings
+        .voice(key, sounding)
+        .pluck(
+          sounding + firstBend(tech),
+          key === string ? strength : strength * 0.7,
+          random,
+          event.mute ? SUSTAIN[event.mute] : 1,
+        );
+  };
+  const damp = (seconds?: number) => (): void => {
+    for (const { key, sounding } of each) strings.voice(key, sounding).damp(seconds);
+  };
+  const joined =
+    before?.link &&
+    sounds(riff, index - 1, options.from, options.to) &&
+    before.notes.some((b) => b.place?.string === string)
+      ? before.link
+      : null;
   const strength = loud * (tech?.pinched ? 0.6 : tech?.tapped ? 0.65 : 1);
   const actions: Action[] = [];
-  if (joined === 'shift') actions.push({ at: Math.max(0, start - SLIDE.joined), order: 2, run: glide(0, event.quick ? SLIDE.quick : SLIDE.joined) });
-  if (joined === 'slide') actions.push({ at: start, order: 1, run: glide(0, event.quick ? SLIDE.quick : SLIDE.joined) });
+  if (joined === 'shift')
+    actions.push({
+      at: Math.max(0, start - SLIDE.joined),
+      order: 2,
+      run: glide(0, event.quick ? SLIDE.quick : SLIDE.joined),
+    });
+  if (joined === 'slide')
+    actions.push({ at: start, order: 1, run: glide(0, event.quick ? SLIDE.quick : SLIDE.joined) });
   else if (joined && joined !== 'shift') actions.push({ at: start, order: 1, run: glide(0, 0.004) });
   else if (tech?.from) {
     const by = tech.from === 'lower' ? -SLIDE.semitones : SLIDE.semitones;
-    actions.push({ at: start, order: 1, run: () => { for (const { key, sounding } of each) strings.voice(key, sounding).pluck(sounding + by, strength, random, event.mute ? SUSTAIN[event.mute] : 1); } }, { at: start, order: 2, run: glide(0, SLIDE.seconds) });
+    actions.push(
+      {
+        at: start,
+        order: 1,
+        run: () => {
+          for (const { key, sounding } of each)
+            strings.voice(key, sounding).pluck(sounding + by, strength, random, event.mute ? SUSTAIN[event.mute] : 1);
+        },
+      },
+      { at: start, order: 2, run: glide(0, SLIDE.seconds) },
+    );
   } else actions.push({ at: start, order: 1, run: strike(strength) });
   if (tech?.dead) return [...actions, { at: start + DEAD_SECONDS / 3, order: 2, run: damp(DEAD_SECONDS) }];
   const written = clock(noteEnd(event, note));
   const end = event.cut ? start + ((written - start) * event.cut) / 100 : written;
   for (const m of movements(tech, end - start)) actions.push({ at: start + m.at, order: 2, run: glide(m.by, m.over) });
-  if (event.tremolo) for (let k = 1, at = clock(event.at); k < 400; k++) {
-    at = start + (k * (written - start) * toNumber(event.tremolo)) / toNumber(event.dur);
-    if (at >= end - 0.01) break;
-    actions.push({ at, order: 1, run: strike(strength * 0.9) });
-  }
-  const linkedOn = event.link !== null && event.link !== 'shift' && next !== undefined && next.notes.some((x) => x.place?.string === string);
-  if (tech?.off && !linkedOn) actions.push({ at: Math.max(start, end - SLIDE.seconds), order: 2, run: glide(tech.off === 'lower' ? -SLIDE.semitones : SLIDE.semitones, SLIDE.seconds) });
+  if (event.tremolo)
+    for (let k = 1, at = clock(event.at); k < 400; k++) {
+      at = start + (k * (written - start) * toNumber(event.tremolo)) / toNumber(event.dur);
+      if (at >= end - 0.01) break;
+      actions.push({ at, order: 1, run: strike(strength * 0.9) });
+    }
+  const linkedOn =
+    event.link !== null &&
+    event.link !== 'shift' &&
+    next !== undefined &&
+    next.notes.some((x) => x.place?.string === string);
+  if (tech?.off && !linkedOn)
+    actions.push({
+      at: Math.max(start, end - SLIDE.seconds),
+      order: 2,
+      run: glide(tech.off === 'lower' ? -SLIDE.semitones : SLIDE.semitones, SLIDE.seconds),
+    });
   if (linkedOn || event.ring) return actions;
   const { bar } = barOf(riff.meters, event.at);
   const until = tech?.under ? Math.max(end, clock(barStart(riff.meters, bar + 1))) : end;
   // A string that is struck again before then is not the old note's any more.
-  const again = tech?.under ? riff.events.find((x) => cmp(x.at, event.at) > 0 && x.notes.some((m) => m.place?.string === string)) : undefined;
+  const again = tech?.under
+    ? riff.events.find((x) => cmp(x.at, event.at) > 0 && x.notes.some((m) => m.place?.string === string))
+    : undefined;
   if (!again || clock(again.at) >= until) actions.push({ at: until, order: 0, run: damp() });
   return actions;
 }
 
 /** Semitones a string is bent when it is struck. */
-export const firstBend = (tech: Tech | undefined): number => (tech?.bend && tech.curve?.[0] ? tech.curve[0].cents / 100 : 0);
+export const firstBend = (tech: Tech | undefined): number =>
+  tech?.bend && tech.curve?.[0] ? tech.curve[0].cents / 100 : 0;
 
 /** How a note's pitch moves while it sounds: when, to how many semitones above, and over how long. */
 export function movements(tech: Tech | undefined, seconds: number): { at: number; by: number; over: number }[] {
   if (tech?.curve) {
     return tech.curve.slice(1).map((p, i) => {
       const from = tech.curve?.[i] ?? p;
-      return { at: (from.at / 100) * seconds, by: p.cents / 100, over: Math.max(0.004, ((p.at - from.at) / 100) * seconds) };
+      return {
+        at: (from.at / 100) * seconds,
+        by: p.cents / 100,
+        over: Math.max(0.004, ((p.at - from.at) / 100) * seconds),
+      };
     });
   }
   const bent = tech?.bend ? tech.bend / 100 : 0;
-  const up = bent > 0 ? [{ at: Math.min(BEND.most, seconds * BEND.after), by: bent, over: Math.min(BEND.most, seconds * BEND.over) }] : [];
+  const up =
+    bent > 0
+      ? [{ at: Math.min(BEND.most, seconds * BEND.after), by: bent, over: Math.min(BEND.most, seconds * BEND.over) }]
+      : [];
   if (tech?.vibrato) {
     const half = 0.5 / VIBRATO_HZ;
     const first = (up[0] ? up[0].at + up[0].over : 0) + half;
     const count = Math.max(0, Math.floor((seconds - first) / half));
-    const shake = Array.from({ length: Math.min(count, 400) }, (_, i) => ({ at: first + i * half, by: bent + ((i % 2 === 0 ? 1 : -1) * (tech.vibrato ?? 0)) / 100, over: half }));
+    const shake = Array.from({ length: Math.min(count, 400) }, (_, i) => ({
+      at: first + i * half,
+      by: bent + ((i % 2 === 0 ? 1 : -1) * (tech.vibrato ?? 0)) / 100,
+      over: half,
+    }));
     return [...up, ...shake];
   }
   const upper = tech?.trill;
   if (!upper) return up;
-  return Array.from({ length: Math.max(1, Math.floor(seconds / TRILL_SECONDS) - 1) }, (_, i) => ({ at: (i + 1) * TRILL_SECONDS, by: i % 2 === 0 ? upper : 0, over: 0.004 }));
+  return Array.from({ length: Math.max(1, Math.floor(seconds / TRILL_SECONDS) - 1) }, (_, i) => ({
+    at: (i + 1) * TRILL_SECONDS,
+    by: i % 2 === 0 ? upper : 0,
+    over: 0.004,
+  }));
 }
 
 /** Hits and scrapes of a stretch. A hole is silent. */
@@ -175,6 +299,8 @@ export function noisesOf(riff: Riff, options: RenderOptions, clock: Clock): Nois
     if ((event.what !== 'hit' && event.what !== 'scrape') || !sounds(riff, i, options.from, options.to)) return [];
     const at = clock(event.at);
     const seconds = clock(endOf(event)) - at;
-    return event.what === 'hit' ? [{ kind: 'hit', at, seconds: 0.16, from: 240, to: 120, strength: 0.5 }] : [{ kind: 'scrape', at, seconds: Math.max(0.1, seconds), from: 900, to: 3200, strength: 0.22 }];
+    return event.what === 'hit'
+      ? [{ kind: 'hit', at, seconds: 0.16, from: 240, to: 120, strength: 0.5 }]
+      : [{ kind: 'scrape', at, seconds: Math.max(0.1, seconds), from: 900, to: 3200, strength: 0.22 }];
   });
 }

@@ -12,7 +12,10 @@ export type Backing = (typeof BACKINGS)[number];
 
 /** Roots lie from E1 up on the bass, chords from C3 up. */
 const LOWEST: Readonly<Record<Backing, number>> = { bass: 28, chords: 48 };
-const SETUPS = { bass: must(makeSetup({ instrument: 'bass-4' })).setup, chords: must(makeSetup({ instrument: 'guitar-6' })).setup };
+const SETUPS = {
+  bass: must(makeSetup({ instrument: 'bass-4' })).setup,
+  chords: must(makeSetup({ instrument: 'guitar-6' })).setup,
+};
 /** A bar line a chord may change at, told exactly: quarters as 96ths. */
 const exact = (q: number): Quarter => quarter(Math.round(q * 96), 96);
 
@@ -21,8 +24,20 @@ export function chordsOf(riffs: readonly Riff[], key: Key | null): ChordUnder[] 
   const [lead] = riffs;
   if (!lead) return [];
   const end = riffEnd(lead);
-  const notes = riffs.flatMap((riff) => [...notesOf(goneRound(riff, end))].filter(({ note }) => !note.tech?.dead).map(({ event, note }): SoundingNote => ({ at: toNumber(event.at), until: toNumber(noteEnd(event, note)), midi: note.pitch.midi })));
-  return chordsUnder(notes, Array.from({ length: barCount(lead) + 1 }, (_, bar) => toNumber(barStart(lead.meters, bar))), key);
+  const notes = riffs.flatMap((riff) =>
+    [...notesOf(goneRound(riff, end))]
+      .filter(({ note }) => !note.tech?.dead)
+      .map(({ event, note }): SoundingNote => ({
+        at: toNumber(event.at),
+        until: toNumber(noteEnd(event, note)),
+        midi: note.pitch.midi,
+      })),
+  );
+  return chordsUnder(
+    notes,
+    Array.from({ length: barCount(lead) + 1 }, (_, bar) => toNumber(barStart(lead.meters, bar))),
+    key,
+  );
 }
 
 /** A plain accompaniment to play along with: roots on the bass, or chords held, struck anew with every bar. */
@@ -35,10 +50,22 @@ export function backingTrack(lead: Riff, chords: readonly ChordUnder[], what: Ba
       const until = starts[i + 1] ?? to;
       const pitches = voiced(c.chord, LOWEST[what]);
       const strikes = what === 'chords' ? [at] : halves(at, until);
-      return strikes.map((start, k) => makeEvent(`${toNumber(start)}`, start, sub(strikes[k + 1] ?? until, start), (what === 'bass' ? pitches.slice(0, 1) : pitches).map((midi, n) => makeNote(`${toNumber(start)}.${n}`, midi, 'solver'))));
+      return strikes.map((start, k) =>
+        makeEvent(
+          `${toNumber(start)}`,
+          start,
+          sub(strikes[k + 1] ?? until, start),
+          (what === 'bass' ? pitches.slice(0, 1) : pitches).map((midi, n) =>
+            makeNote(`${toNumber(start)}.${n}`, midi, 'solver'),
+          ),
+        ),
+      );
     });
   });
-  return { setup: SETUPS[what], versions: [makeRiff(`backing-${what}`, what, { bars: lead.bars, meters: lead.meters, events })] };
+  return {
+    setup: SETUPS[what],
+    versions: [makeRiff(`backing-${what}`, what, { bars: lead.bars, meters: lead.meters, events })],
+  };
 }
 
 /** A bass strikes again every two quarters. */

@@ -24,7 +24,12 @@ export interface PlayedNote {
 }
 
 /** The notes of a stretch of a riff as they are played, by onset. Lets rung strings on until they are struck again. */
-export function playedNotes(riff: Riff, setup: Parameters<typeof stringCount>[0], tempo: readonly TempoStep[], options: Pick<RenderOptions, 'from' | 'to' | 'speed'>): PlayedNote[] {
+export function playedNotes(
+  riff: Riff,
+  setup: Parameters<typeof stringCount>[0],
+  tempo: readonly TempoStep[],
+  options: Pick<RenderOptions, 'from' | 'to' | 'speed'>,
+): PlayedNote[] {
   const clock = clockOf(riff, tempo, options as RenderOptions, 0);
   const out: PlayedNote[] = [];
   let volume: number = VOLUMES.f;
@@ -34,22 +39,42 @@ export function playedNotes(riff: Riff, setup: Parameters<typeof stringCount>[0]
     event.notes.forEach((note, n) => {
       const string = note.place?.string ?? stringCount(setup) + 1 + n;
       const before = riff.events[e - 1];
-      const held = before?.link && sounds(riff, e - 1, options.from, options.to) ? before.notes.find((b) => (b.place?.string ?? -1) === string) : undefined;
+      const held =
+        before?.link && sounds(riff, e - 1, options.from, options.to)
+          ? before.notes.find((b) => (b.place?.string ?? -1) === string)
+          : undefined;
       const at = clock(event.at);
       const written = clock(noteEnd(event, note));
       const cut = event.cut ? at + ((written - at) * event.cut) / 100 : written;
-      const under = note.tech?.under || event.ring ? clock(barStart(riff.meters, barOf(riff.meters, event.at).bar + 1)) : cut;
+      const under =
+        note.tech?.under || event.ring ? clock(barStart(riff.meters, barOf(riff.meters, event.at).bar + 1)) : cut;
       const again = riff.events.find((x) => cmp(x.at, event.at) > 0 && x.notes.some((m) => m.place?.string === string));
       const until = Math.max(cut, under);
       const end = note.tech?.dead ? at + DEAD_SECONDS : Math.min(until, again ? clock(again.at) : until);
       const midi = note.pitch.midi + note.pitch.cents / 100 + (note.tech?.pinched ?? 0);
       const slid = held && (before?.link === 'slide' || before?.link === 'shift');
-      const from = note.tech?.from ? (note.tech.from === 'lower' ? -SLIDE.semitones : SLIDE.semitones) : slid && before?.link === 'slide' && held ? held.pitch.midi - note.pitch.midi : firstBend(note.tech);
-      const moves = [...(from !== 0 && !note.tech?.curve ? [{ at: 0, by: 0, over: SLIDE.joined }] : []), ...movements(note.tech, end - at)];
+      const from = note.tech?.from
+        ? note.tech.from === 'lower'
+          ? -SLIDE.semitones
+          : SLIDE.semitones
+        : slid && before?.link === 'slide' && held
+          ? held.pitch.midi - note.pitch.midi
+          : firstBend(note.tech);
+      const moves = [
+        ...(from !== 0 && !note.tech?.curve ? [{ at: 0, by: 0, over: SLIDE.joined }] : []),
+        ...movements(note.tech, end - at),
+      ];
       out.push({
-        event: event.id, string, at, end: Math.max(at + 0.02, end), midi, from, moves,
+        event: event.id,
+        string,
+        at,
+        end: Math.max(at + 0.02, end),
+        midi,
+        from,
+        moves,
         strength: Math.min(1, USUAL * (volume / VOLUMES.f) * (event.accent ? ACCENTS[event.accent] : 1)),
-        struck: !held || before?.link === 'shift', sustain: event.mute === 'palm' ? 0.12 : event.mute === 'choked' ? 0.04 : 1,
+        struck: !held || before?.link === 'shift',
+        sustain: event.mute === 'palm' ? 0.12 : event.mute === 'choked' ? 0.04 : 1,
       });
     });
   });

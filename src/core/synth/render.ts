@@ -26,7 +26,7 @@ export function seeded(seed: number): () => number {
     a = (a + 0x6d2b79f5) >>> 0;
     let t = Math.imul(a ^ (a >>> 15), 1 | a);
     t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return (((t ^ (t >>> 14)) >>> 0) / 2147483648) - 1;
+    return ((t ^ (t >>> 14)) >>> 0) / 2147483648 - 1;
   };
 }
 
@@ -42,10 +42,19 @@ export class Sounding {
   private done = 0;
 
   /** @param lead seconds before the music starts */
-  constructor(riff: Riff, setup: Setup, tempo: readonly TempoStep[], private readonly options: RenderOptions, lead: number, private readonly strings: Strings) {
+  constructor(
+    riff: Riff,
+    setup: Setup,
+    tempo: readonly TempoStep[],
+    private readonly options: RenderOptions,
+    lead: number,
+    private readonly strings: Strings,
+  ) {
     const random = seeded(options.seed);
     const clock = clockOf(riff, tempo, options, lead);
-    this.actions = actionsOf(riff, setup, options, clock, random, strings).sort((a, b) => a.at - b.at || a.order - b.order);
+    this.actions = actionsOf(riff, setup, options, clock, random, strings).sort(
+      (a, b) => a.at - b.at || a.order - b.order,
+    );
     this.shots = noisesOf(riff, options, clock).map((n) => noiseShot(n, options.rate, random));
   }
 
@@ -59,7 +68,11 @@ export class Sounding {
       this.strings.render(out, this.done - begin, sample - this.done);
       this.done = sample;
     };
-    for (let action = this.actions[this.next]; action && Math.round(action.at * rate) < end; action = this.actions[++this.next]) {
+    for (
+      let action = this.actions[this.next];
+      action && Math.round(action.at * rate) < end;
+      action = this.actions[++this.next]
+    ) {
       to(Math.round(action.at * rate));
       action.run();
     }
@@ -69,7 +82,8 @@ export class Sounding {
 
   /** Does what is left to do where the stretch ends: hands laid on strings that stop there. */
   finish(): void {
-    for (let action = this.actions[this.next]; action; action = this.actions[++this.next]) if (action.order === 0) action.run();
+    for (let action = this.actions[this.next]; action; action = this.actions[++this.next])
+      if (action.order === 0) action.run();
   }
 }
 
@@ -82,11 +96,19 @@ export function leadOf(riff: Riff, tempo: readonly TempoStep[], { from, speed, c
 }
 
 /** The click of a stretch, the count-in before it included. `double` clicks twice as often as the riff says. */
-export function clicksOf(riff: Riff, tempo: readonly TempoStep[], options: RenderOptions, lead: number, double = false): Shot[] {
+export function clicksOf(
+  riff: Riff,
+  tempo: readonly TempoStep[],
+  options: RenderOptions,
+  lead: number,
+  double = false,
+): Shot[] {
   const { from, to, speed, rate } = options;
   const first = Math.max(0, barOf(riff.meters, from).bar);
   const unitSeconds = playSeconds(tempo, ZERO, beatAt(riff, first), speed);
-  const shots = Array.from({ length: options.countIn }, (_, i) => tick(lead - (options.countIn - i) * unitSeconds, rate, i === 0));
+  const shots = Array.from({ length: options.countIn }, (_, i) =>
+    tick(lead - (options.countIn - i) * unitSeconds, rate, i === 0),
+  );
   if (!options.click) return shots;
   for (let bar = first; ; bar++) {
     const start = barStart(riff.meters, bar);
@@ -97,14 +119,16 @@ export function clicksOf(riff: Riff, tempo: readonly TempoStep[], options: Rende
     const count = Math.ceil(meter.beats * clicks);
     for (let b = 0; b < count; b++) {
       const at = add(start, mul(step, b));
-      if (cmp(at, from) >= 0 && cmp(at, to) < 0) shots.push(tick(lead + playSeconds(tempo, from, at, speed, riff.feel), rate, b === 0));
+      if (cmp(at, from) >= 0 && cmp(at, to) < 0)
+        shots.push(tick(lead + playSeconds(tempo, from, at, speed, riff.feel), rate, b === 0));
     }
   }
 }
 
 /** Throws RangeError for a speed the player does not play at. */
 export function checkSpeed(speed: number): void {
-  if (!(speed >= SPEED_LIMITS.min && speed <= SPEED_LIMITS.max)) throw new RangeError(`speed ${speed} is outside 0.25-1.5`);
+  if (!(speed >= SPEED_LIMITS.min && speed <= SPEED_LIMITS.max))
+    throw new RangeError(`speed ${speed} is outside 0.25-1.5`);
 }
 
 /**
@@ -116,7 +140,8 @@ export function renderRiff(riff: Riff, setup: Setup, tempo: readonly TempoStep[]
   checkSpeed(speed);
   const lead = leadOf(riff, tempo, options);
   const length = playSeconds(tempo, from, to, speed, riff.feel);
-  if (length + lead > RENDER_SECONDS) throw new RangeError(`a stretch of ${Math.round(length)} s is too long to render at once`);
+  if (length + lead > RENDER_SECONDS)
+    throw new RangeError(`a stretch of ${Math.round(length)} s is too long to render at once`);
   const samples = new Float32Array(Math.ceil((lead + length) * rate));
   new Sounding(riff, setup, tempo, options, lead, new Strings(rate, setup)).fill(samples);
   layShots(samples, 0, clicksOf(riff, tempo, options, lead));

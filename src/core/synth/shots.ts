@@ -11,7 +11,10 @@ export interface Shot {
 /** A short stick sound, higher on the first beat. */
 export function tick(at: Seconds, rate: number, strong: boolean): Shot {
   const hertz = strong ? 2093 : 1397;
-  const samples = Float32Array.from({ length: Math.ceil(0.03 * rate) }, (_, i) => (strong ? 0.3 : 0.2) * Math.exp((-i / rate) * 160) * Math.sin((2 * Math.PI * hertz * i) / rate));
+  const samples = Float32Array.from(
+    { length: Math.ceil(0.03 * rate) },
+    (_, i) => (strong ? 0.3 : 0.2) * Math.exp((-i / rate) * 160) * Math.sin((2 * Math.PI * hertz * i) / rate),
+  );
   return { at: Math.round(at * rate), samples };
 }
 

@@ -22,7 +22,10 @@ export interface Rung {
 export interface StreamPlan {
   readonly rate: number;
   readonly tempo: readonly TempoStep[];
-  /** The first leads: its bars, beats and feel are everybody's. The others begin with it and go round again where they are shorter. */
+  /**
+   * The first leads: its bars, beats and feel are everybody's. The others begin with it and go round again where they
+   * are shorter.
+   */
   readonly tracks: readonly Track[];
   readonly from: Quarter;
   readonly to: Quarter;
@@ -54,7 +57,10 @@ export interface Block {
   readonly lead: Seconds;
 }
 
-/** Passes up and down a ladder of tempi: from one speed to another by steps, each so many times, the last for as long as it is wished. */
+/**
+ * Passes up and down a ladder of tempi: from one speed to another by steps, each so many times, the last for as long
+ * as it is wished.
+ */
 export function ladderRungs(from: number, to: number, step: number, times: number): Rung[] {
   if (!(step > 0)) throw new RangeError('a ladder needs steps above 0');
   const up = to >= from ? 1 : -1;
@@ -104,10 +110,14 @@ export class Stream {
     for (const rung of plan.rungs) checkSpeed(rung.speed);
     const [lead] = plan.tracks;
     if (!lead?.versions[0] || plan.rungs.length === 0) throw new RangeError('there is nothing to play');
-    if (cmp(plan.from, plan.to) >= 0 || cmp(plan.begin, plan.to) >= 0) throw new RangeError('there is nothing between the beginning and the end');
+    if (cmp(plan.from, plan.to) >= 0 || cmp(plan.begin, plan.to) >= 0)
+      throw new RangeError('there is nothing between the beginning and the end');
     this.strings = plan.tracks.map((t) => new Strings(plan.rate, t.setup, 440 * 2 ** ((plan.cents ?? 0) / 1200)));
     const { feel } = lead.versions[0];
-    this.tracks = plan.tracks.map((t) => ({ ...t, versions: t.versions.map((r) => ({ ...goneRound(r, plan.to), feel })) }));
+    this.tracks = plan.tracks.map((t) => ({
+      ...t,
+      versions: t.versions.map((r) => ({ ...goneRound(r, plan.to), feel })),
+    }));
   }
 
   /** The next block, of `frames` samples or fewer where a pass ends; null after the last pass. */
@@ -129,7 +139,16 @@ export class Stream {
       for (const s of pass.sounding) s.finish();
       this.pass = null;
     }
-    return { tracks, click, pass: this.passes - 1, speed: pass.speed, version: pass.version, from: pass.from, at: (position - pass.first) / plan.rate - pass.lead, lead: pass.lead };
+    return {
+      tracks,
+      click,
+      pass: this.passes - 1,
+      speed: pass.speed,
+      version: pass.version,
+      from: pass.from,
+      at: (position - pass.first) / plan.rate - pass.lead,
+      lead: pass.lead,
+    };
   }
 
   private begun(): Pass | null {
@@ -140,15 +159,38 @@ export class Stream {
     this.passes++;
     const version = passes % leader.versions.length;
     const riff = leader.versions[version] as Riff;
-    const options = { rate: plan.rate, speed: rung.speed, from: passes === 0 ? plan.begin : plan.from, to: plan.to, click: true, countIn: passes === 0 ? plan.countIn : 0, seed: plan.seed };
+    const options = {
+      rate: plan.rate,
+      speed: rung.speed,
+      from: passes === 0 ? plan.begin : plan.from,
+      to: plan.to,
+      click: true,
+      countIn: passes === 0 ? plan.countIn : 0,
+      seed: plan.seed,
+    };
     const lead = leadOf(riff, plan.tempo, options);
     const first = this.position;
     this.seconds += lead + playSeconds(plan.tempo, options.from, options.to, rung.speed, riff.feel);
     return {
-      sounding: this.tracks.map((t, i) => new Sounding(t.versions[passes % t.versions.length] as Riff, t.setup, plan.tempo, { ...options, seed: plan.seed + i }, lead, this.strings[i] as Strings)),
+      sounding: this.tracks.map(
+        (t, i) =>
+          new Sounding(
+            t.versions[passes % t.versions.length] as Riff,
+            t.setup,
+            plan.tempo,
+            { ...options, seed: plan.seed + i },
+            lead,
+            this.strings[i] as Strings,
+          ),
+      ),
       clicks: clicksOf(riff, plan.tempo, options, lead, plan.double),
       // Ends are rounded from the whole, so that no pass drifts from the next.
-      first, end: Math.max(first + 1, Math.round(this.seconds * plan.rate)), speed: rung.speed, version, from: options.from, lead,
+      first,
+      end: Math.max(first + 1, Math.round(this.seconds * plan.rate)),
+      speed: rung.speed,
+      version,
+      from: options.from,
+      lead,
     };
   }
 }
@@ -177,7 +219,12 @@ export function mixed(plan: StreamPlan, balance: readonly Balance[], limit: Seco
   const [first] = plan.tracks[0]?.versions ?? [];
   const passes = plan.rungs.reduce((n, r) => n + r.times, 0);
   const each = playSeconds(plan.tempo, plan.from, plan.to, Math.min(...plan.rungs.map((r) => r.speed)), first?.feel);
-  if (!(passes * each <= limit)) throw new RangeError(Number.isFinite(passes) ? `${passes} passes of ${Math.round(each)} s are too long to save` : 'what is saved must end');
+  if (!(passes * each <= limit))
+    throw new RangeError(
+      Number.isFinite(passes)
+        ? `${passes} passes of ${Math.round(each)} s are too long to save`
+        : 'what is saved must end',
+    );
   const stream = new Stream(plan);
   const wide = balance.some((b) => b.pan !== 0);
   const blocks: Float32Array[][] = [];
@@ -207,8 +254,18 @@ export function mixed(plan: StreamPlan, balance: readonly Balance[], limit: Seco
   });
 }
 
-/** Where the music is, in quarters, so many seconds after a pass began at `from`: the inverse of its clock, by halving. */
-export function quartersIn(tempo: readonly TempoStep[], feel: Riff['feel'], from: Quarter, to: Quarter, speed: number, seconds: Seconds): number {
+/**
+ * Where the music is, in quarters, so many seconds after a pass began at `from`: the inverse of its clock, by
+ * halving.
+ */
+export function quartersIn(
+  tempo: readonly TempoStep[],
+  feel: Riff['feel'],
+  from: Quarter,
+  to: Quarter,
+  speed: number,
+  seconds: Seconds,
+): number {
   const [single] = tempo;
   const start = toNumber(from);
   if (tempo.length === 1 && single && !feel) return Math.min(toNumber(to), start + (seconds * speed * single.bpm) / 60);

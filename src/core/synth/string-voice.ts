@@ -26,7 +26,11 @@ export class StringVoice {
   private glideLeft = 0;
 
   /** @param rate samples a second @param lowest the lowest pitch this string will be asked for */
-  constructor(private readonly rate: number, lowest: Midi, private readonly a4: Hertz = 440) {
+  constructor(
+    private readonly rate: number,
+    lowest: Midi,
+    private readonly a4: Hertz = 440,
+  ) {
     this.line = new Float64Array(Math.ceil(rate / frequency(lowest - 1, 0, a4)) + 16);
   }
 
@@ -34,7 +38,8 @@ export class StringVoice {
    * Strikes the string.
    * @param strength 0-1, also how bright
    * @param random numbers in [-1, 1), seeded by the caller so that renders repeat exactly
-   * @param sustain share of its usual time that it rings: 1 free, less under a damping hand, which also takes its brightness
+   * @param sustain share of its usual time that it rings: 1 free, less under a damping hand, which also takes its
+   * brightness
    */
   pluck(pitch: Midi, strength: number, random: () => number, sustain = 1): void {
     const f0 = frequency(pitch, 0, this.a4);
@@ -42,7 +47,8 @@ export class StringVoice {
     const period = Math.max(2, Math.round(this.rate / f0));
     const point = Math.max(1, Math.round(period * 0.18));
     const burst = new Float64Array(period);
-    // Partials of a plucked string fall off from its own pitch up, the sooner the softer it is struck: so does the noise.
+    // Partials of a plucked string fall off from its own pitch up, the sooner the softer it is struck: so does the
+    // noise.
     const edge = Math.max(EDGE.least, f0 * (EDGE.soft + EDGE.hard * strength)) * (sustain < 1 ? 0.4 : 1);
     const share = 1 - Math.exp((-2 * Math.PI * edge) / this.rate);
     let smooth = 0;
@@ -61,7 +67,8 @@ export class StringVoice {
     this.line.fill(0);
     for (let i = 0; i < period; i++) {
       const combed = (burst[i] ?? 0) - (burst[(i - point + period) % period] ?? 0) * 0.8;
-      this.line[(this.write - period + i + 4 * this.line.length) % this.line.length] = even * (combed - mean * 0.2) * strength;
+      this.line[(this.write - period + i + 4 * this.line.length) % this.line.length] =
+        even * (combed - mean * 0.2) * strength;
     }
     this.last = 0;
     this.level = 1;
@@ -126,7 +133,10 @@ export class StringVoice {
       const y2 = line[(base - 1) % size] ?? 0;
       const y3 = line[(base - 2) % size] ?? 0;
       const read =
-        (-x * (x - 1) * (x - 2) * y0) / 6 + ((x + 1) * (x - 1) * (x - 2) * y1) / 2 - ((x + 1) * x * (x - 2) * y2) / 2 + ((x + 1) * x * (x - 1) * y3) / 6;
+        (-x * (x - 1) * (x - 2) * y0) / 6 +
+        ((x + 1) * (x - 1) * (x - 2) * y1) / 2 -
+        ((x + 1) * x * (x - 2) * y2) / 2 +
+        ((x + 1) * x * (x - 1) * y3) / 6;
       const filtered = this.keep * ((1 - this.loss) * read + this.loss * this.last);
       this.last = read;
       line[this.write % size] = filtered;

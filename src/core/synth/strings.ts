@@ -11,7 +11,11 @@ export class Strings {
   private readonly gain: number;
 
   /** @param a4 the reference it is tuned to */
-  constructor(private readonly rate: number, private readonly setup: Setup, private readonly a4: Hertz = 440) {
+  constructor(
+    private readonly rate: number,
+    private readonly setup: Setup,
+    private readonly a4: Hertz = 440,
+  ) {
     this.gain = setup.instrument.kind === 'bass' ? 0.9 : 0.75;
   }
 
@@ -27,7 +31,12 @@ export class Strings {
   /** What sounds when a string is played: a course is two strings under one finger, the second at its distance. */
   sounds(string: number, pitch: Midi): { readonly key: number; readonly sounding: Midi }[] {
     const course = this.setup.instrument.strings[this.setup.instrument.strings.length - string]?.course;
-    return course ? [{ key: string, sounding: pitch }, { key: COURSE_KEY + string, sounding: pitch + course.semitones }] : [{ key: string, sounding: pitch }];
+    return course
+      ? [
+          { key: string, sounding: pitch },
+          { key: COURSE_KEY + string, sounding: pitch + course.semitones },
+        ]
+      : [{ key: string, sounding: pitch }];
   }
 
   /** Adds `count` samples of all strings to `out` from `from` on. */

@@ -9,7 +9,16 @@ import { renderRiff, seeded, StringVoice, type RenderOptions } from './index';
 const RATE = 44_100;
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const tempo = [{ at: ZERO, bpm: 120 }];
-const options = (extra: Partial<RenderOptions> = {}): RenderOptions => ({ rate: RATE, speed: 1, from: ZERO, to: quarter(4), click: false, countIn: 0, seed: 3, ...extra });
+const options = (extra: Partial<RenderOptions> = {}): RenderOptions => ({
+  rate: RATE,
+  speed: 1,
+  from: ZERO,
+  to: quarter(4),
+  click: false,
+  countIn: 0,
+  seed: 3,
+  ...extra,
+});
 
 /** Cents between a sound and a frequency, by autocorrelation over many periods: no part of the synth. */
 function centsOff(samples: Float32Array, from: number, f0: number): number {
@@ -31,9 +40,20 @@ function centsOff(samples: Float32Array, from: number, f0: number): number {
   return 1200 * Math.log2((periods * RATE) / lag / f0);
 }
 
-const energy = (samples: Float32Array, from: number, to: number): number => samples.subarray(Math.round(from * RATE), Math.round(to * RATE)).reduce((sum, x) => sum + x * x, 0);
+const energy = (samples: Float32Array, from: number, to: number): number =>
+  samples.subarray(Math.round(from * RATE), Math.round(to * RATE)).reduce((sum, x) => sum + x * x, 0);
 const at = (id: string, when: number, string: number, fret: number, extra = {}) =>
-  makeEvent(id, quarter(when), quarter(1), [makeNote(`n${id}`, (setup.open[6 - string] ?? 0) + fret, 'instructor', { place: makePlace(string, fret, 'instructor') })], extra);
+  makeEvent(
+    id,
+    quarter(when),
+    quarter(1),
+    [
+      makeNote(`n${id}`, (setup.open[6 - string] ?? 0) + fret, 'instructor', {
+        place: makePlace(string, fret, 'instructor'),
+      }),
+    ],
+    extra,
+  );
 const riffOf = (...events: Riff['events'][number][]): Riff => makeRiff('r', 'r', { events });
 
 describe('a string', () => {
@@ -88,7 +108,12 @@ describe('a riff', () => {
   });
 
   it('stops the old note of a string when a new one is struck, and lets other strings ring', () => {
-    const same = renderRiff(riffOf(at('a', 0, 5, 0, { ring: true }), at('b', 1, 5, 7, { ring: true })), setup, tempo, options());
+    const same = renderRiff(
+      riffOf(at('a', 0, 5, 0, { ring: true }), at('b', 1, 5, 7, { ring: true })),
+      setup,
+      tempo,
+      options(),
+    );
     expect(Math.abs(centsOff(same.samples, Math.round(0.7 * RATE), frequency(52)))).toBeLessThan(2);
     const damped = renderRiff(riffOf(at('a', 0, 5, 0)), setup, tempo, options());
     const ringing = renderRiff(riffOf(at('a', 0, 5, 0, { ring: true })), setup, tempo, options());
@@ -97,7 +122,18 @@ describe('a riff', () => {
   });
 
   it('never passes full scale, and repeats exactly', () => {
-    const loud = makeRiff('r', 'r', { events: [makeEvent('e', ZERO, quarter(4), [1, 2, 3, 4, 5, 6].map((s) => makeNote(`n${s}`, setup.open[6 - s] ?? 0, 'instructor', { place: makePlace(s, 0, 'instructor') })))] });
+    const loud = makeRiff('r', 'r', {
+      events: [
+        makeEvent(
+          'e',
+          ZERO,
+          quarter(4),
+          [1, 2, 3, 4, 5, 6].map((s) =>
+            makeNote(`n${s}`, setup.open[6 - s] ?? 0, 'instructor', { place: makePlace(s, 0, 'instructor') }),
+          ),
+        ),
+      ],
+    });
     const once = renderRiff(loud, setup, tempo, options({ click: true, countIn: 4 }));
     expect(once.samples.every((x) => Math.abs(x) <= 1)).toBe(true);
     expect(renderRiff(loud, setup, tempo, options({ click: true, countIn: 4 })).samples).toEqual(once.samples);
@@ -105,8 +141,21 @@ describe('a riff', () => {
 
   it('sounds both strings of a course, and damps both', () => {
     const twelve = must(makeSetup({ instrument: 'guitar-12' })).setup;
-    const note = (string: number) => makeRiff('r', 'r', { events: [makeEvent('e', ZERO, quarter(1), [makeNote('n', twelve.open[6 - string] ?? 0, 'instructor', { place: makePlace(string, 0, 'instructor') })])] });
-    const single: typeof twelve = { ...twelve, instrument: { ...twelve.instrument, strings: twelve.instrument.strings.map(({ pitch, gaugeMm, kind }) => ({ pitch, gaugeMm, kind })) } };
+    const note = (string: number) =>
+      makeRiff('r', 'r', {
+        events: [
+          makeEvent('e', ZERO, quarter(1), [
+            makeNote('n', twelve.open[6 - string] ?? 0, 'instructor', { place: makePlace(string, 0, 'instructor') }),
+          ]),
+        ],
+      });
+    const single: typeof twelve = {
+      ...twelve,
+      instrument: {
+        ...twelve.instrument,
+        strings: twelve.instrument.strings.map(({ pitch, gaugeMm, kind }) => ({ pitch, gaugeMm, kind })),
+      },
+    };
     const both = renderRiff(note(6), twelve, tempo, options());
     const one = renderRiff(note(6), single, tempo, options());
     expect(energy(both.samples, 0, 0.4)).toBeGreaterThan(energy(one.samples, 0, 0.4) * 1.1);

@@ -29,7 +29,20 @@ export interface TakeOptions {
   readonly stiffness: number;
 }
 
-export const TAKE: TakeOptions = { rate: 44_100, seconds: 10, seed: 1, cents: 0, drive: 0, drums: 0, beats: [], room: 0.12, hiss: 0.0006, hum: 0.0008, point: 0.12, stiffness: 0.00016 };
+export const TAKE: TakeOptions = {
+  rate: 44_100,
+  seconds: 10,
+  seed: 1,
+  cents: 0,
+  drive: 0,
+  drums: 0,
+  beats: [],
+  room: 0.12,
+  hiss: 0.0006,
+  hum: 0.0008,
+  point: 0.12,
+  stiffness: 0.00016,
+};
 
 /** Samples between looks at a moving pitch. */
 const BLOCK = 64;
@@ -68,16 +81,31 @@ function rms(x: Float32Array): number {
   return Math.sqrt(sum / Math.max(1, count));
 }
 
-/** One string sounding once: partials f_n = n f sqrt(1 + B n²), each in two planes of swing a little apart, low ones of low strings speaking late. */
-function addString(out: Float32Array, note: PlayedNote, { rate, cents, point, stiffness }: TakeOptions, random: () => number): void {
+/**
+ * One string sounding once: partials f_n = n f sqrt(1 + B n²), each in two planes of swing a little apart, low ones
+ * of low strings speaking late.
+ */
+function addString(
+  out: Float32Array,
+  note: PlayedNote,
+  { rate, cents, point, stiffness }: TakeOptions,
+  random: () => number,
+): void {
   const start = Math.round(note.at * rate);
   const stop = Math.min(out.length, Math.round((note.end + 0.12) * rate));
   const damped = Math.round(note.end * rate);
   const f0 = frequency(note.midi, cents);
   const b = stiffness * (f0 / 82.4) ** 0.6;
   const amps: number[] = [];
-  for (let n = 1; n <= PARTIALS && n * f0 * Math.sqrt(1 + b * n * n) < rate * 0.42; n++) amps.push((Math.sin(n * Math.PI * point) / n ** (1.35 - 0.35 * note.strength)) * (note.struck ? 1 : 1 / (1 + 0.1 * n)));
-  const turns = amps.map((_, k) => ({ phase: Math.PI * random(), slow: Math.PI * random(), n: (k + 1) * Math.sqrt(1 + b * (k + 1) ** 2) / Math.sqrt(1 + b) }));
+  for (let n = 1; n <= PARTIALS && n * f0 * Math.sqrt(1 + b * n * n) < rate * 0.42; n++)
+    amps.push(
+      (Math.sin(n * Math.PI * point) / n ** (1.35 - 0.35 * note.strength)) * (note.struck ? 1 : 1 / (1 + 0.1 * n)),
+    );
+  const turns = amps.map((_, k) => ({
+    phase: Math.PI * random(),
+    slow: Math.PI * random(),
+    n: ((k + 1) * Math.sqrt(1 + b * (k + 1) ** 2)) / Math.sqrt(1 + b),
+  }));
   // Low strings take a few periods until the lowest partials stand.
   const speak = Math.min(0.035, 1.6 / f0);
   let at = note.from;
@@ -110,7 +138,8 @@ function addString(out: Float32Array, note: PlayedNote, { rate, cents, point, st
       if (fast + slow < 2e-5) continue;
       const w = (2 * Math.PI * f * turn.n) / rate;
       const v = w * 1.00025;
-      for (let i = 0; i < count; i++) out[s + i] = (out[s + i] as number) + fast * Math.sin(turn.phase + w * i) + slow * Math.sin(turn.slow + v * i);
+      for (let i = 0; i < count; i++)
+        out[s + i] = (out[s + i] as number) + fast * Math.sin(turn.phase + w * i) + slow * Math.sin(turn.slow + v * i);
       turn.phase += w * count;
       turn.slow += v * count;
     }
@@ -149,7 +178,11 @@ function amplified(x: Float32Array, { drive, rate }: TakeOptions): void {
 function addRoom(x: Float32Array, { room, rate }: TakeOptions, random: () => number): void {
   if (room <= 0) return;
   const wet = new Float32Array(x.length);
-  for (const [seconds, gain] of [[0.0117, 0.5], [0.0191, -0.4], [0.0293, 0.3]] as const) {
+  for (const [seconds, gain] of [
+    [0.0117, 0.5],
+    [0.0191, -0.4],
+    [0.0293, 0.3],
+  ] as const) {
     const d = Math.round(seconds * rate);
     for (let i = d; i < x.length; i++) wet[i] = (wet[i] as number) + gain * (x[i - d] as number);
   }
@@ -169,15 +202,28 @@ function drumTrack(length: number, { rate, beats }: TakeOptions, random: () => n
   const out = new Float32Array(length);
   const hit = (at: number, seconds: number, voice: (t: number) => number): void => {
     const start = Math.round(at * rate);
-    for (let i = 0; i < seconds * rate && start + i < length; i++) if (start + i >= 0) out[start + i] = (out[start + i] as number) + voice(i / rate);
+    for (let i = 0; i < seconds * rate && start + i < length; i++)
+      if (start + i >= 0) out[start + i] = (out[start + i] as number) + voice(i / rate);
   };
   let before = 0;
   const noise = (): number => random();
   beats.forEach((at, i) => {
     const next = beats[i + 1] ?? at + (at - (beats[i - 1] ?? at - 0.5));
-    if (i % 2 === 0) hit(at, 0.25, (t) => 0.9 * Math.exp(-t * 16) * Math.sin(2 * Math.PI * (52 * t + 1.9 * (1 - Math.exp(-t * 38)))));
-    else hit(at, 0.2, (t) => 0.35 * Math.exp(-t * 22) * noise() + 0.3 * Math.exp(-t * 30) * Math.sin(2 * Math.PI * 188 * t));
-    for (const when of [at, (at + next) / 2]) hit(when, 0.06, (t) => { const n = noise(); const high = n - before; before = n; return 0.16 * Math.exp(-t * 70) * high; });
+    if (i % 2 === 0)
+      hit(at, 0.25, (t) => 0.9 * Math.exp(-t * 16) * Math.sin(2 * Math.PI * (52 * t + 1.9 * (1 - Math.exp(-t * 38)))));
+    else
+      hit(
+        at,
+        0.2,
+        (t) => 0.35 * Math.exp(-t * 22) * noise() + 0.3 * Math.exp(-t * 30) * Math.sin(2 * Math.PI * 188 * t),
+      );
+    for (const when of [at, (at + next) / 2])
+      hit(when, 0.06, (t) => {
+        const n = noise();
+        const high = n - before;
+        before = n;
+        return 0.16 * Math.exp(-t * 70) * high;
+      });
   });
   return out;
 }

@@ -12,9 +12,29 @@ const RATE = 44_100;
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const tempo = [{ at: ZERO, bpm: 60 }];
 const riffOf = (note: Partial<Note>, event: Partial<Riff['events'][number]> = {}): Riff =>
-  makeRiff('r', 'r', { events: [makeEvent('e', ZERO, quarter(2), [{ ...makeNote('n', 62, 'instructor', { place: makePlace(3, 7, 'instructor') }), ...note }], event)] });
-const sound = (riff: Riff): Float32Array => renderRiff(riff, setup, tempo, { rate: RATE, speed: 1, from: ZERO, to: quarter(2), click: false, countIn: 0, seed: 3 }).samples;
-const energy = (samples: Float32Array, from: number, to: number): number => samples.subarray(Math.round(from * RATE), Math.round(to * RATE)).reduce((sum, x) => sum + x * x, 0);
+  makeRiff('r', 'r', {
+    events: [
+      makeEvent(
+        'e',
+        ZERO,
+        quarter(2),
+        [{ ...makeNote('n', 62, 'instructor', { place: makePlace(3, 7, 'instructor') }), ...note }],
+        event,
+      ),
+    ],
+  });
+const sound = (riff: Riff): Float32Array =>
+  renderRiff(riff, setup, tempo, {
+    rate: RATE,
+    speed: 1,
+    from: ZERO,
+    to: quarter(2),
+    click: false,
+    countIn: 0,
+    seed: 3,
+  }).samples;
+const energy = (samples: Float32Array, from: number, to: number): number =>
+  samples.subarray(Math.round(from * RATE), Math.round(to * RATE)).reduce((sum, x) => sum + x * x, 0);
 
 describe('techniques in sound', () => {
   it('a bend begins at its note and ends where it is bent to, within two cents', () => {
@@ -24,7 +44,9 @@ describe('techniques in sound', () => {
   });
   it('a trill goes to and fro between its two notes', () => {
     const trilled = sound(riffOf({ tech: { trill: 2 } }));
-    const heard = Array.from({ length: 6 }, (_, i) => Math.round(hearTone(trilled, RATE, 0.085 * i + 0.02, 0.085 * (i + 1) - 0.005)));
+    const heard = Array.from({ length: 6 }, (_, i) =>
+      Math.round(hearTone(trilled, RATE, 0.085 * i + 0.02, 0.085 * (i + 1) - 0.005)),
+    );
     expect(heard).toEqual([62, 64, 62, 64, 62, 64]);
   });
   it('a dead note is a click: gone after a tenth of a second', () => {
@@ -39,7 +61,13 @@ describe('techniques in sound', () => {
 });
 
 const called = (calls: string, frame: Partial<Riff> = {}): Riff => {
-  const read = readCalls(calls, { setup, meters: [{ bar: 0, beats: 4, unit: 4 }], at: ZERO, length: FIRST_LENGTH, string: null });
+  const read = readCalls(calls, {
+    setup,
+    meters: [{ bar: 0, beats: 4, unit: 4 }],
+    at: ZERO,
+    length: FIRST_LENGTH,
+    string: null,
+  });
   expect(read.faults, calls).toEqual([]);
   return makeRiff('r', 'r', { events: calledToEvents(read, new Set()), ...frame });
 };
@@ -49,7 +77,16 @@ const afterSilence = (samples: Float32Array): Float32Array => {
   return out;
 };
 const played = (riff: Riff, quarters = 4, extra: Partial<Parameters<typeof renderRiff>[3]> = {}): Float32Array =>
-  renderRiff(riff, setup, tempo, { rate: RATE, speed: 1, from: ZERO, to: quarter(quarters), click: false, countIn: 0, seed: 3, ...extra }).samples;
+  renderRiff(riff, setup, tempo, {
+    rate: RATE,
+    speed: 1,
+    from: ZERO,
+    to: quarter(quarters),
+    click: false,
+    countIn: 0,
+    seed: 3,
+    ...extra,
+  }).samples;
 
 describe('writing in sound', () => {
   it('a bend is released, or bent before it is struck', () => {
@@ -77,12 +114,29 @@ describe('writing in sound', () => {
   });
   it('swing moves the off-beats, a slowing moves everything after it, clicks come as asked', () => {
     const straight = onsetsIn(played(called('eighths on 5 3 5 3 5')), RATE);
-    const swung = onsetsIn(played(called('eighths on 5 3 5 3 5', { feel: [{ at: ZERO, swing: 66, unit: '1/2' }] })), RATE);
+    const swung = onsetsIn(
+      played(called('eighths on 5 3 5 3 5', { feel: [{ at: ZERO, swing: 66, unit: '1/2' }] })),
+      RATE,
+    );
     expect(straight.slice(0, 4).map((t) => Math.round(t * 20))).toEqual([0, 10, 20, 30]);
     expect((swung[1] ?? 0) - (straight[1] ?? 0)).toBeCloseTo(0.16, 1);
     expect((swung[2] ?? 0) - (straight[2] ?? 0)).toBeCloseTo(0, 1);
     // A moment of silence first, so that the click at once is heard to begin.
-    const clicks = (click: number): number => onsetsIn(afterSilence(renderRiff(called('rest for whole', { click }), setup, tempo, { rate: RATE, speed: 1, from: ZERO, to: quarter(4), click: true, countIn: 0, seed: 1 }).samples), RATE).length;
+    const clicks = (click: number): number =>
+      onsetsIn(
+        afterSilence(
+          renderRiff(called('rest for whole', { click }), setup, tempo, {
+            rate: RATE,
+            speed: 1,
+            from: ZERO,
+            to: quarter(4),
+            click: true,
+            countIn: 0,
+            seed: 1,
+          }).samples,
+        ),
+        RATE,
+      ).length;
     expect([clicks(1), clicks(2), clicks(0.5)]).toEqual([4, 8, 2]);
   });
   it('a grace note sounds before its beat, a rolled chord string by string, a tremolo again and again', () => {
@@ -106,7 +160,9 @@ describe('writing in sound', () => {
     expect(Math.abs(hearTone(played(called('on 1 12 tapped for half'), 2), RATE, 0.2, 0.8) - 76)).toBeLessThan(0.05);
   });
   it('every riff one can write renders without clipping or silence out of place', () => {
-    const riff = called('sixteenths on 5 open palm accent 3 hammer 5 heavy on 4 2 ghost on 3 7 bend whole again volume ff on 2 8 pinched on 3 5 raked on 1 5 + on 2 5 rolled thin-first on 4 5 shift 9 quick on 5 5 stroke slap for half');
+    const riff = called(
+      'sixteenths on 5 open palm accent 3 hammer 5 heavy on 4 2 ghost on 3 7 bend whole again volume ff on 2 8 pinched on 3 5 raked on 1 5 + on 2 5 rolled thin-first on 4 5 shift 9 quick on 5 5 stroke slap for half',
+    );
     const all = played(riff);
     expect(all.reduce((most, x) => Math.max(most, Math.abs(x)), 0)).toBeLessThanOrEqual(1);
     expect(all.every((x) => Number.isFinite(x))).toBe(true);

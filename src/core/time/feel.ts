@@ -1,6 +1,9 @@
 import { parseQuarter, toNumber, ZERO, type Quarter } from './quarter';
 
-/** From `at` on, the first of two `unit` notes takes `swing` percent of the pair. 50 is straight, 67 a triplet's two thirds. */
+/**
+ * From `at` on, the first of two `unit` notes takes `swing` percent of the pair. 50 is straight, 67 a triplet's two
+ * thirds.
+ */
 export interface FeelStep {
   readonly at: Quarter;
   readonly swing: number;

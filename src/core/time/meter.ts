@@ -34,7 +34,10 @@ export function barStart(meters: readonly MeterChange[], bar: number): Quarter {
   return add(at, mul(length, bar - from));
 }
 
-/** Answers of `barOf` by the list of meters: a riff keeps its list from edit to edit, and asks for the same times over and over. */
+/**
+ * Answers of `barOf` by the list of meters: a riff keeps its list from edit to edit, and asks for the same times over
+ * and over.
+ */
 const answers = new WeakMap<readonly MeterChange[], Map<Quarter, { readonly bar: number; readonly offset: Quarter }>>();
 const ANSWERS = 20_000;
 

@@ -19,7 +19,8 @@ function gcd(a: number, b: number): number {
 }
 
 function make(n: number, d: number): Quarter {
-  if (!Number.isSafeInteger(n) || !Number.isSafeInteger(d) || d === 0) throw new RangeError(`musical time out of range: ${n}/${d}`);
+  if (!Number.isSafeInteger(n) || !Number.isSafeInteger(d) || d === 0)
+    throw new RangeError(`musical time out of range: ${n}/${d}`);
   const g = gcd(n, d) || 1;
   const sign = d < 0 ? -1 : 1;
   const num = (sign * n) / g || 0;

@@ -34,7 +34,10 @@ export function secondsAtNumber(steps: readonly TempoStep[], at: number): Second
   return seconds;
 }
 
-/** Seconds for the first `quarters` of a stretch `length` long. With a ramp the tempo is linear in quarters, so time is its integral, a logarithm. */
+/**
+ * Seconds for the first `quarters` of a stretch `length` long. With a ramp the tempo is linear in quarters, so time
+ * is its integral, a logarithm.
+ */
 function within(step: TempoStep, next: TempoStep | undefined, length: number, quarters: number): Seconds {
   const change = step.ramp && next ? (next.bpm - step.bpm) / length : 0;
   if (Math.abs(change) < 1e-12) return (quarters * 60) / step.bpm;

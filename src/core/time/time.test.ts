@@ -1,10 +1,38 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { add, barLength, barOf, barStart, bpmAt, cmp, describeQuarters, floorDiv, mul, parseMeter, parseQuarter, quarter, secondsAt, sub, toNumber, ZERO, type MeterChange, type Quarter } from './index';
+import {
+  add,
+  barLength,
+  barOf,
+  barStart,
+  bpmAt,
+  cmp,
+  describeQuarters,
+  floorDiv,
+  mul,
+  parseMeter,
+  parseQuarter,
+  quarter,
+  secondsAt,
+  sub,
+  toNumber,
+  ZERO,
+  type MeterChange,
+  type Quarter,
+} from './index';
 
-const q = fc.tuple(fc.integer({ min: -4000, max: 4000 }), fc.integer({ min: 1, max: 96 })).map(([n, d]) => quarter(n, d));
+const q = fc
+  .tuple(fc.integer({ min: -4000, max: 4000 }), fc.integer({ min: 1, max: 96 }))
+  .map(([n, d]) => quarter(n, d));
 const meters = fc
-  .array(fc.record({ gap: fc.integer({ min: 1, max: 7 }), beats: fc.integer({ min: 1, max: 12 }), unit: fc.constantFrom(2, 4, 8, 16) }), { minLength: 1, maxLength: 5 })
+  .array(
+    fc.record({
+      gap: fc.integer({ min: 1, max: 7 }),
+      beats: fc.integer({ min: 1, max: 12 }),
+      unit: fc.constantFrom(2, 4, 8, 16),
+    }),
+    { minLength: 1, maxLength: 5 },
+  )
   .map((list): MeterChange[] => {
     let bar = 0;
     return list.map(({ gap, beats, unit }, i) => ({ bar: i === 0 ? 0 : (bar += gap), beats, unit }));
@@ -12,18 +40,30 @@ const meters = fc
 
 describe('quarters', () => {
   it('are exact: sums come back, thirds make a whole', () => {
-    fc.assert(fc.property(q, q, (a, b) => { expect(sub(add(a, b), b)).toBe(a); }));
+    fc.assert(
+      fc.property(q, q, (a, b) => {
+        expect(sub(add(a, b), b)).toBe(a);
+      }),
+    );
     expect(add(add(quarter(1, 3), quarter(1, 3)), quarter(1, 3))).toBe('1');
   });
 
   it('have one text for one time, so equal times are equal strings', () => {
-    fc.assert(fc.property(q, fc.integer({ min: 1, max: 50 }), (a, k) => { expect(mul(mul(a, k), 1, k)).toBe(a); }));
+    fc.assert(
+      fc.property(q, fc.integer({ min: 1, max: 50 }), (a, k) => {
+        expect(mul(mul(a, k), 1, k)).toBe(a);
+      }),
+    );
     expect(parseQuarter('6/4')).toBe('3/2');
     expect(parseQuarter('-0')).toBe('0');
   });
 
   it('order as their values do', () => {
-    fc.assert(fc.property(q, q, (a, b) => { expect(Math.sign(cmp(a, b))).toBe(Math.sign(toNumber(a) - toNumber(b))); }));
+    fc.assert(
+      fc.property(q, q, (a, b) => {
+        expect(Math.sign(cmp(a, b))).toBe(Math.sign(toNumber(a) - toNumber(b)));
+      }),
+    );
   });
 
   it('refuse text that is no time', () => {
@@ -32,7 +72,11 @@ describe('quarters', () => {
   });
 
   it('are said in whole and part', () => {
-    expect([describeQuarters(quarter(7, 2)), describeQuarters(quarter(2, 3)), describeQuarters(quarter(4))]).toEqual(['3 1/2', '2/3', '4']);
+    expect([describeQuarters(quarter(7, 2)), describeQuarters(quarter(2, 3)), describeQuarters(quarter(4))]).toEqual([
+      '3 1/2',
+      '2/3',
+      '4',
+    ]);
   });
 });
 
@@ -69,7 +113,11 @@ describe('bars', () => {
 });
 
 describe('tempo', () => {
-  const steps = [{ at: ZERO, bpm: 60 }, { at: quarter(4), bpm: 120 }, { at: quarter(6), bpm: 30 }];
+  const steps = [
+    { at: ZERO, bpm: 60 },
+    { at: quarter(4), bpm: 120 },
+    { at: quarter(6), bpm: 30 },
+  ];
   it('adds up seconds over steps', () => {
     expect(secondsAt(steps, quarter(4))).toBeCloseTo(4, 9);
     expect(secondsAt(steps, quarter(6))).toBeCloseTo(5, 9);
@@ -78,8 +126,10 @@ describe('tempo', () => {
     expect([bpmAt(steps, quarter(5)), bpmAt(steps, quarter(6))]).toEqual([120, 30]);
   });
   it('grows with time', () => {
-    fc.assert(fc.property(q, q, (a, b) => {
-      if (cmp(a, b) < 0) expect(secondsAt(steps, a)).toBeLessThan(secondsAt(steps, b));
-    }));
+    fc.assert(
+      fc.property(q, q, (a, b) => {
+        if (cmp(a, b) < 0) expect(secondsAt(steps, a)).toBeLessThan(secondsAt(steps, b));
+      }),
+    );
   });
 });

@@ -63,7 +63,14 @@ export function judgeLog(unsorted: readonly TunerReading[]): LogReport {
   const drifting = drifts(readings);
   const contradictions = contradicting(readings);
   const octaves = octaveChecks(readings);
-  return { sharpening, mean: means, drifting, contradictions, octaves, words: wordsFor(means, sharpening, drifting, contradictions, octaves) };
+  return {
+    sharpening,
+    mean: means,
+    drifting,
+    contradictions,
+    octaves,
+    words: wordsFor(means, sharpening, drifting, contradictions, octaves),
+  };
 }
 
 /** Pairs every reading with the capo with the nearest open one of its string in time. */
@@ -78,7 +85,9 @@ function sharpenings(readings: readonly TunerReading[]): Sharpening[] {
     entry.cents.push(on.cents - open.cents);
     found.set(key, entry);
   }
-  return [...found.values()].map((e) => ({ string: e.string, capo: e.capo, cents: mean(e.cents), pairs: e.cents.length })).sort((a, b) => a.capo - b.capo || b.string - a.string);
+  return [...found.values()]
+    .map((e) => ({ string: e.string, capo: e.capo, cents: mean(e.cents), pairs: e.cents.length }))
+    .sort((a, b) => a.capo - b.capo || b.string - a.string);
 }
 
 function nearest(readings: readonly TunerReading[], to: TunerReading, kind: ReadingKind): TunerReading | null {
@@ -110,13 +119,23 @@ function contradicting(readings: readonly TunerReading[]): Contradiction[] {
       if (a.string !== b.string) continue;
       const apart = Math.abs(a.cents - b.cents);
       if (a.kind === b.kind && a.capo === b.capo && apart > AGREE) {
-        out.push({ readings: [a.id, b.id], why: `String ${a.string} was read twice within ${Math.round(b.at - a.at)} s, ${apart.toFixed(1)} cents apart: a peg was turned between, or one is wrong.` });
+        out.push({
+          readings: [a.id, b.id],
+          why: `String ${a.string} was read twice within ${Math.round(b.at - a.at)} s, ${apart.toFixed(1)} cents apart: a peg was turned between, or one is wrong.`,
+        });
       } else if (a.kind !== b.kind && [a.kind, b.kind].every((k) => k === 'open' || k === 'capo')) {
         const capo = a.kind === 'capo' ? a : b;
         const open = a.kind === 'capo' ? b : a;
-        if (capo.cents < open.cents - 3) out.push({ readings: [open.id, capo.id], why: `String ${a.string} reads ${(open.cents - capo.cents).toFixed(1)} cents flatter with the capo at fret ${capo.capo} than open: a capo can't flatten a string. It slipped, or one reading is of another string.` });
+        if (capo.cents < open.cents - 3)
+          out.push({
+            readings: [open.id, capo.id],
+            why: `String ${a.string} reads ${(open.cents - capo.cents).toFixed(1)} cents flatter with the capo at fret ${capo.capo} than open: a capo can't flatten a string. It slipped, or one reading is of another string.`,
+          });
       } else if (a.kind !== b.kind && [a.kind, b.kind].every((k) => k === 'open' || k === 'harmonic12') && apart > 5) {
-        out.push({ readings: [a.id, b.id], why: `The 12th-fret harmonic of string ${a.string} and its open string differ by ${apart.toFixed(1)} cents: they are the same length of string. A worn string, or a touch beside the node.` });
+        out.push({
+          readings: [a.id, b.id],
+          why: `The 12th-fret harmonic of string ${a.string} and its open string differ by ${apart.toFixed(1)} cents: they are the same length of string. A worn string, or a touch beside the node.`,
+        });
       }
     }
   });
@@ -130,26 +149,51 @@ function octaveChecks(readings: readonly TunerReading[]): Octave[] {
     const harmonic = nearest(readings, stopped, 'harmonic12');
     if (!harmonic) continue;
     const cents = stopped.cents - harmonic.cents;
-    latest.set(stopped.string, { string: stopped.string, cents, verdict: Math.abs(cents) <= OCTAVE_TRUE ? 'true' : cents > 0 ? 'short' : 'long' });
+    latest.set(stopped.string, {
+      string: stopped.string,
+      cents,
+      verdict: Math.abs(cents) <= OCTAVE_TRUE ? 'true' : cents > 0 ? 'short' : 'long',
+    });
   }
   return [...latest.values()].sort((a, b) => b.string - a.string);
 }
 
-function wordsFor(means: LogReport['mean'], sharpening: readonly Sharpening[], drifting: readonly Drift[], contradictions: readonly Contradiction[], octaves: readonly Octave[]): string[] {
+function wordsFor(
+  means: LogReport['mean'],
+  sharpening: readonly Sharpening[],
+  drifting: readonly Drift[],
+  contradictions: readonly Contradiction[],
+  octaves: readonly Octave[],
+): string[] {
   const words: string[] = [];
   for (const m of means) {
     const own = sharpening.filter((s) => s.capo === m.capo);
     const worst = [...own].sort((a, b) => b.cents - a.cents)[0];
-    words.push(`With the capo at fret ${m.capo} this instrument goes ${m.cents.toFixed(1)} cents sharp on the whole${worst && own.length > 1 ? `, string ${worst.string} most (${worst.cents.toFixed(1)})` : ''}.`);
+    words.push(
+      `With the capo at fret ${m.capo} this instrument goes ${m.cents.toFixed(1)} cents sharp on the whole${worst && own.length > 1 ? `, string ${worst.string} most (${worst.cents.toFixed(1)})` : ''}.`,
+    );
   }
-  for (const d of drifting) words.push(`String ${d.string} goes ${Math.abs(d.each).toFixed(1)} cents ${d.each < 0 ? 'flat' : 'sharp'} from reading to reading: ${d.each < 0 ? 'a new or worn string, or a peg that slips' : 'it is warming less than the others, or settles after a bend'}.`);
-  if (contradictions.length > 0) words.push(`${contradictions.length} pair${contradictions.length === 1 ? '' : 's'} of readings can’t both be true; take them again before you trust the rest.`);
+  for (const d of drifting)
+    words.push(
+      `String ${d.string} goes ${Math.abs(d.each).toFixed(1)} cents ${d.each < 0 ? 'flat' : 'sharp'} from reading to reading: ${d.each < 0 ? 'a new or worn string, or a peg that slips' : 'it is warming less than the others, or settles after a bend'}.`,
+    );
+  if (contradictions.length > 0)
+    words.push(
+      `${contradictions.length} pair${contradictions.length === 1 ? '' : 's'} of readings can’t both be true; take them again before you trust the rest.`,
+    );
   const off = octaves.filter((o) => o.verdict !== 'true');
   for (const o of off) {
-    words.push(`String ${o.string}, stopped at the 12th fret, is ${Math.abs(o.cents).toFixed(1)} cents ${o.cents > 0 ? 'sharp' : 'flat'} of its harmonic: the string is a little too ${o.verdict === 'short' ? 'short; its saddle belongs further back' : 'long; its saddle belongs further forward'}.`);
+    words.push(
+      `String ${o.string}, stopped at the 12th fret, is ${Math.abs(o.cents).toFixed(1)} cents ${o.cents > 0 ? 'sharp' : 'flat'} of its harmonic: the string is a little too ${o.verdict === 'short' ? 'short; its saddle belongs further back' : 'long; its saddle belongs further forward'}.`,
+    );
   }
-  if (off.some((o) => Math.abs(o.cents) > OCTAVE_BAD) || (off.length >= 3 && new Set(off.map((o) => o.verdict)).size === 1)) {
-    words.push('So much, or on so many strings, points to old strings, the neck or the nut: new strings first, then a qualified repairer.');
+  if (
+    off.some((o) => Math.abs(o.cents) > OCTAVE_BAD) ||
+    (off.length >= 3 && new Set(off.map((o) => o.verdict)).size === 1)
+  ) {
+    words.push(
+      'So much, or on so many strings, points to old strings, the neck or the nut: new strings first, then a qualified repairer.',
+    );
   } else if (octaves.length > 0 && off.length === 0) {
     words.push('The octaves at the 12th fret are true.');
   }

@@ -90,13 +90,20 @@ export class Needle {
     const off = median(this.recent);
     this.inTune = Math.abs(off) <= (this.inTune ? IN_TUNE.leave : IN_TUNE.enter);
     const steady = this.recent.length >= 5 && Math.max(...this.recent) - Math.min(...this.recent) <= STEADY;
-    return { string: this.string, cents: off, hz, verdict: this.inTune ? 'in tune' : off < 0 ? 'flat' : 'sharp', steady };
+    return {
+      string: this.string,
+      cents: off,
+      hz,
+      verdict: this.inTune ? 'in tune' : off < 0 ? 'flat' : 'sharp',
+      steady,
+    };
   }
 
   private guess(hz: number): StringNumber | null {
     if (this.fixed !== null) return this.fixed;
     let best: Target | null = null;
-    for (const t of this.targets) if (best === null || Math.abs(cents(hz, t.hz)) < Math.abs(cents(hz, best.hz))) best = t;
+    for (const t of this.targets)
+      if (best === null || Math.abs(cents(hz, t.hz)) < Math.abs(cents(hz, best.hz))) best = t;
     return best !== null && Math.abs(cents(hz, best.hz)) <= NEAR ? best.string : null;
   }
 }
@@ -105,5 +112,7 @@ function median(values: readonly number[]): number {
   if (values.length === 0) return 0;
   const sorted = [...values].sort((a, b) => a - b);
   const mid = sorted.length >> 1;
-  return sorted.length % 2 === 1 ? (sorted[mid] as number) : ((sorted[mid - 1] as number) + (sorted[mid] as number)) / 2;
+  return sorted.length % 2 === 1
+    ? (sorted[mid] as number)
+    : ((sorted[mid - 1] as number) + (sorted[mid] as number)) / 2;
 }

@@ -1,5 +1,13 @@
 import type { Cents, Midi, Millimetres, NutFret, StringNumber } from '../base';
-import { fretDistance, lengthOf, stiffness, tensionOf, unitWeight, type Instrument, type StringMake } from '../instrument';
+import {
+  fretDistance,
+  lengthOf,
+  stiffness,
+  tensionOf,
+  unitWeight,
+  type Instrument,
+  type StringMake,
+} from '../instrument';
 import { frequency } from '../pitch';
 
 /** How far a capo pushes a string down behind its fret on a usual neck: less near the nut, whose slots hold it low. */
@@ -13,7 +21,13 @@ const USUAL_NEWTONS = 68;
  * log2 of the tension's growth. A plausible figure for the simulated instrument; real capos and
  * frets differ, which is what the tuner log is for.
  */
-export function capoSharpening(instrument: Instrument, string: StringNumber, open: Midi, fret: NutFret, pressMm: Millimetres = pressOf(fret)): Cents {
+export function capoSharpening(
+  instrument: Instrument,
+  string: StringNumber,
+  open: Midi,
+  fret: NutFret,
+  pressMm: Millimetres = pressOf(fret),
+): Cents {
   const make: StringMake | undefined = instrument.strings[instrument.strings.length - string];
   if (!make || fret <= 0) return 0;
   const length = lengthOf(instrument, string);

@@ -48,31 +48,58 @@ export function simulate(setup: Setup, a4: Hertz, seed: number, now: Seconds): S
   return { setup, a4, strings, capoOn: setup.capos.length > 0 };
 }
 
-/** Turns a peg by cents, up above 0; at most a whole tone at once, and never over a whole tone above the target: it would snap. */
-export function turnPeg(instrument: SimulatedInstrument, string: StringNumber, by: Cents, now: Seconds): Result<SimulatedInstrument> {
+/**
+ * Turns a peg by cents, up above 0; at most a whole tone at once, and never over a whole tone above the target: it
+ * would snap.
+ */
+export function turnPeg(
+  instrument: SimulatedInstrument,
+  string: StringNumber,
+  by: Cents,
+  now: Seconds,
+): Result<SimulatedInstrument> {
   const before = instrument.strings.find((s) => s.string === string);
   if (!before) return fail('no-string', `There is no string ${string} on it.`, 'string');
-  if (!Number.isFinite(by) || Math.abs(by) > 200) return fail('far-turn', 'Turn a peg by at most a whole tone at once.', 'cents');
+  if (!Number.isFinite(by) || Math.abs(by) > 200)
+    return fail('far-turn', 'Turn a peg by at most a whole tone at once.', 'cents');
   const peg = pegNow(before, now) + by;
-  if (peg > 200) return fail('would-snap', `String ${string} would go over a whole tone sharp: a real one could snap. Slacken it.`, 'cents');
+  if (peg > 200)
+    return fail(
+      'would-snap',
+      `String ${string} would go over a whole tone sharp: a real one could snap. Slacken it.`,
+      'cents',
+    );
   const left = settlingNow(before, now);
   const settling = by > 0 ? left + by * GIVES_BACK : 0;
-  return ok({ ...instrument, strings: instrument.strings.map((s) => (s === before ? { ...s, peg, settling, since: now } : s)) });
+  return ok({
+    ...instrument,
+    strings: instrument.strings.map((s) => (s === before ? { ...s, peg, settling, since: now } : s)),
+  });
 }
 
 /** Puts the capo on or takes it off. */
-export const setCapo = (instrument: SimulatedInstrument, on: boolean): SimulatedInstrument => ({ ...instrument, capoOn: on && instrument.setup.capos.length > 0 });
+export const setCapo = (instrument: SimulatedInstrument, on: boolean): SimulatedInstrument => ({
+  ...instrument,
+  capoOn: on && instrument.setup.capos.length > 0,
+});
 
-const settlingNow = (s: SimulatedString, now: Seconds): Cents => s.settling * Math.exp(-Math.max(0, now - s.since) / SETTLES);
+const settlingNow = (s: SimulatedString, now: Seconds): Cents =>
+  s.settling * Math.exp(-Math.max(0, now - s.since) / SETTLES);
 
 /** Where the peg stands after what was given back and crept since it was turned. */
-const pegNow = (s: SimulatedString, now: Seconds): Cents => s.peg - (s.settling - settlingNow(s, now)) - (CREEP * Math.max(0, now - s.since)) / 60;
+const pegNow = (s: SimulatedString, now: Seconds): Cents =>
+  s.peg - (s.settling - settlingNow(s, now)) - (CREEP * Math.max(0, now - s.since)) / 60;
 
 /** How a string is sounded: as it lies, or at the 12th fret without capo, touched or stopped. */
 export type Sounding = 'open' | 'harmonic12' | 'stopped12';
 
 /** What a string sounds now: its target, where the peg stands, and what capo or fret add. */
-export function soundsNow(instrument: SimulatedInstrument, string: StringNumber, now: Seconds, how: Sounding = 'open'): { readonly midi: number; readonly cents: Cents; readonly hz: Hertz } {
+export function soundsNow(
+  instrument: SimulatedInstrument,
+  string: StringNumber,
+  now: Seconds,
+  how: Sounding = 'open',
+): { readonly midi: number; readonly cents: Cents; readonly hz: Hertz } {
   const { setup, a4 } = instrument;
   const state = instrument.strings.find((s) => s.string === string);
   const open = setup.open[setup.open.length - string] ?? 0;

@@ -4,9 +4,23 @@ import { must } from '../base';
 import { Ear, type Heard } from '../listen';
 import { makeSetup, type Setup } from '../instrument';
 import { frequency } from '../pitch';
-import { capoSharpening, IN_TUNE, judgeLog, Needle, renderPluck, setCapo, simulate, soundsNow, targetsOf, turnPeg, type Shown, type TunerReading } from './index';
+import {
+  capoSharpening,
+  IN_TUNE,
+  judgeLog,
+  Needle,
+  renderPluck,
+  setCapo,
+  simulate,
+  soundsNow,
+  targetsOf,
+  turnPeg,
+  type Shown,
+  type TunerReading,
+} from './index';
 
-const setupOf = (capo: Parameters<typeof makeSetup>[0]['capo'] = 0, tuning?: string): Setup => must(makeSetup({ instrument: 'guitar-6', tuning, capo })).setup;
+const setupOf = (capo: Parameters<typeof makeSetup>[0]['capo'] = 0, tuning?: string): Setup =>
+  must(makeSetup({ instrument: 'guitar-6', tuning, capo })).setup;
 const guitar = setupOf();
 const at = (hz: number, sinceAttack = 0.3): Heard => ({ at: 0, hz, clarity: 1, sinceAttack });
 const off = (midi: number, cents: number): number => frequency(midi, cents);
@@ -14,10 +28,21 @@ const off = (midi: number, cents: number): number => frequency(midi, cents);
 describe('targets', () => {
   it('follow the school: with the capo on, or open', () => {
     const setup = setupOf([{ fret: 2, strings: [5, 4, 3] }], 'drop-d');
-    expect(targetsOf(setup, true, 440).map((t) => [t.string, t.midi])).toEqual([[6, 38], [5, 47], [4, 52], [3, 57], [2, 59], [1, 64]]);
+    expect(targetsOf(setup, true, 440).map((t) => [t.string, t.midi])).toEqual([
+      [6, 38],
+      [5, 47],
+      [4, 52],
+      [3, 57],
+      [2, 59],
+      [1, 64],
+    ]);
     expect(targetsOf(setup, false, 440).map((t) => t.midi)).toEqual([38, 45, 50, 55, 59, 64]);
     expect(targetsOf(setup, false, 430)[1]?.hz).toBeCloseTo(107.5, 6);
-    expect(targetsOf(must(makeSetup({ instrument: 'guitar-6', tuning: 'x A2 D3 G3 B3 E4' })).setup, true, 440).map((t) => t.string)).toEqual([5, 4, 3, 2, 1]);
+    expect(
+      targetsOf(must(makeSetup({ instrument: 'guitar-6', tuning: 'x A2 D3 G3 B3 E4' })).setup, true, 440).map(
+        (t) => t.string,
+      ),
+    ).toEqual([5, 4, 3, 2, 1]);
   });
 });
 
@@ -91,7 +116,9 @@ describe('a simulated instrument', () => {
     expect(capoSharpening(guitar.instrument, 6, 40, 0)).toBe(0);
     for (const i of ['guitar-6', 'acoustic-6', 'nylon-6', 'bass-4']) {
       const { setup } = must(makeSetup({ instrument: i }));
-      setup.open.forEach((m, k) => expect(capoSharpening(setup.instrument, setup.open.length - k, m, 2)).toBeLessThan(16));
+      setup.open.forEach((m, k) =>
+        expect(capoSharpening(setup.instrument, setup.open.length - k, m, 2)).toBeLessThan(16),
+      );
     }
     expect(setCapo(simulate(guitar, 440, 1, 0), true).capoOn).toBe(false);
     expect(turnPeg(simulate(guitar, 440, 1, 0), 9, 1, 0)).toMatchObject({ ok: false, error: { code: 'no-string' } });
@@ -108,7 +135,8 @@ describe('a simulated instrument', () => {
       const needle = new Needle(targets);
       let shown: Shown | null = null;
       const sound = renderPluck(soundsNow(sim, string, now).hz, 0.5, 24_000, 3);
-      for (let i = 0; i < sound.length; i += 1000) for (const h of ear.push(sound.subarray(i, i + 1000))) shown = needle.hear(h);
+      for (let i = 0; i < sound.length; i += 1000)
+        for (const h of ear.push(sound.subarray(i, i + 1000))) shown = needle.hear(h);
       return { heard: shown, truth: soundsNow(sim, string, now).cents };
     };
     for (const { string } of targets) {
@@ -127,13 +155,31 @@ describe('a simulated instrument', () => {
 
 describe('the tuner log', () => {
   let n = 0;
-  const read = (string: number, kind: TunerReading['kind'], cents: number, atSecond: number, capo = 0): TunerReading => ({ id: `t${n++}`, string, kind, capo, cents, at: atSecond });
+  const read = (
+    string: number,
+    kind: TunerReading['kind'],
+    cents: number,
+    atSecond: number,
+    capo = 0,
+  ): TunerReading => ({ id: `t${n++}`, string, kind, capo, cents, at: atSecond });
 
   it('finds how sharp a capo presses, by string and on the whole', () => {
-    const report = judgeLog([read(6, 'open', 1, 0), read(6, 'capo', 8, 10, 3), read(1, 'open', 0, 20), read(1, 'capo', 2, 30, 3), read(6, 'open', 1, 9000), read(6, 'capo', 10, 9010, 3)]);
-    expect(report.sharpening).toEqual([{ string: 6, capo: 3, cents: 8, pairs: 2 }, { string: 1, capo: 3, cents: 2, pairs: 1 }]);
+    const report = judgeLog([
+      read(6, 'open', 1, 0),
+      read(6, 'capo', 8, 10, 3),
+      read(1, 'open', 0, 20),
+      read(1, 'capo', 2, 30, 3),
+      read(6, 'open', 1, 9000),
+      read(6, 'capo', 10, 9010, 3),
+    ]);
+    expect(report.sharpening).toEqual([
+      { string: 6, capo: 3, cents: 8, pairs: 2 },
+      { string: 1, capo: 3, cents: 2, pairs: 1 },
+    ]);
     expect(report.mean).toEqual([{ capo: 3, cents: 5, strings: 2 }]);
-    expect(report.words[0]).toBe('With the capo at fret 3 this instrument goes 5.0 cents sharp on the whole, string 6 most (8.0).');
+    expect(report.words[0]).toBe(
+      'With the capo at fret 3 this instrument goes 5.0 cents sharp on the whole, string 6 most (8.0).',
+    );
     expect(judgeLog([read(6, 'open', 1, 0), read(6, 'capo', 8, 9999, 3)]).sharpening).toEqual([]);
   });
   it('finds strings that drift, not those that wander', () => {
@@ -144,7 +190,10 @@ describe('the tuner log', () => {
     expect(report.words.join(' ')).toContain('a new or worn string, or a peg that slips');
   });
   it('finds readings that can’t both be true', () => {
-    const why = (...readings: TunerReading[]): string => judgeLog(readings).contradictions.map((c) => c.why).join(' ');
+    const why = (...readings: TunerReading[]): string =>
+      judgeLog(readings)
+        .contradictions.map((c) => c.why)
+        .join(' ');
     expect(why(read(4, 'open', 0, 0), read(4, 'open', 12, 30))).toContain('12.0 cents apart');
     expect(why(read(4, 'open', 0, 0), read(4, 'open', 12, 3000))).toBe('');
     expect(why(read(4, 'open', 6, 0), read(4, 'capo', 0, 20, 2))).toContain("can't flatten");
@@ -152,7 +201,10 @@ describe('the tuner log', () => {
     expect(why(read(4, 'open', 0, 0), read(3, 'open', 40, 20))).toBe('');
   });
   it('reads the 12th-fret check and knows when it is a repairer’s', () => {
-    const check = (...cents: number[]): string => judgeLog(cents.flatMap((c, i) => [read(i + 1, 'harmonic12', 0, i * 200), read(i + 1, 'stopped12', c, i * 200 + 20)])).words.join(' ');
+    const check = (...cents: number[]): string =>
+      judgeLog(
+        cents.flatMap((c, i) => [read(i + 1, 'harmonic12', 0, i * 200), read(i + 1, 'stopped12', c, i * 200 + 20)]),
+      ).words.join(' ');
     expect(check(1, -2)).toBe('The octaves at the 12th fret are true.');
     expect(check(6)).toContain('too short; its saddle belongs further back');
     expect(check(-6)).toContain('too long; its saddle belongs further forward');
@@ -161,12 +213,27 @@ describe('the tuner log', () => {
     expect(check(4, 5, 6)).toContain('qualified repairer');
   });
   it('does not depend on the order it was given in', () => {
-    const readings = [read(6, 'open', 1, 0), read(6, 'capo', 8, 10, 3), read(5, 'open', 0, 20), read(5, 'open', 20, 40), read(5, 'capo', 2, 60, 3), read(1, 'harmonic12', 0, 80), read(1, 'stopped12', 5, 90)];
+    const readings = [
+      read(6, 'open', 1, 0),
+      read(6, 'capo', 8, 10, 3),
+      read(5, 'open', 0, 20),
+      read(5, 'open', 20, 40),
+      read(5, 'capo', 2, 60, 3),
+      read(1, 'harmonic12', 0, 80),
+      read(1, 'stopped12', 5, 90),
+    ];
     fc.assert(
       fc.property(fc.shuffledSubarray(readings, { minLength: readings.length }), (mixed) => {
         expect(judgeLog(mixed)).toEqual(judgeLog(readings));
       }),
     );
-    expect(judgeLog([])).toEqual({ sharpening: [], mean: [], drifting: [], contradictions: [], octaves: [], words: [] });
+    expect(judgeLog([])).toEqual({
+      sharpening: [],
+      mean: [],
+      drifting: [],
+      contradictions: [],
+      octaves: [],
+      words: [],
+    });
   });
 });

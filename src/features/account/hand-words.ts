@@ -9,5 +9,7 @@ export function handWords(p: Profile): string {
     p.thumb ? 'thumb over' : '',
     p.school === 'free' ? '' : p.school === 'finger-per-fret' ? 'a finger a fret' : '1-2-4 low down',
     p.level === 'player' ? '' : p.level,
-  ].filter(Boolean).join(', ');
+  ]
+    .filter(Boolean)
+    .join(', ');
 }

@@ -7,17 +7,40 @@ import { costTableSchema, profileSchema, type CostTable, type Profile } from '@/
 import type { PieceCosts, Player } from '@/core/score';
 import { currentStudio, db } from '@/server/context';
 import { acceptFit, askFit, setFitAside } from '@/server/learning';
-import { addCostTable, latestFit, listPlayers, putPlayer, setPlayerDeleted, type KeptFit } from '@/server/repositories/learning';
+import {
+  addCostTable,
+  latestFit,
+  listPlayers,
+  putPlayer,
+  setPlayerDeleted,
+  type KeptFit,
+} from '@/server/repositories/learning';
 
 const id = z.string().max(60);
 const everywhere = (): void => revalidatePath('/', 'layout');
 
-const playerInput = z.object({ id: z.string().regex(/^[a-z0-9-]{1,40}$/).nullable(), name: z.string().trim().min(1, 'give the hand a name').max(80), profile: profileSchema });
+const playerInput = z.object({
+  id: z
+    .string()
+    .regex(/^[a-z0-9-]{1,40}$/)
+    .nullable(),
+  name: z.string().trim().min(1, 'give the hand a name').max(80),
+  profile: profileSchema,
+});
 
 /** Keeps a player's hand; a new one gets an id. */
-export async function savePlayerAction(player: { readonly id: string | null; readonly name: string; readonly profile: Profile }): Promise<Result<Player>> {
+export async function savePlayerAction(player: {
+  readonly id: string | null;
+  readonly name: string;
+  readonly profile: Profile;
+}): Promise<Result<Player>> {
   const parsed = playerInput.safeParse(player);
-  if (!parsed.success) return fail('schema', `${parsed.error.issues[0]?.message ?? 'malformed'}.`, parsed.error.issues[0]?.path.join('.') ?? 'name');
+  if (!parsed.success)
+    return fail(
+      'schema',
+      `${parsed.error.issues[0]?.message ?? 'malformed'}.`,
+      parsed.error.issues[0]?.path.join('.') ?? 'name',
+    );
   const taken = new Set((await listPlayers(db(), currentStudio())).map((p) => p.id ?? ''));
   const kept = { ...parsed.data, id: parsed.data.id ?? stableId('h', new Set([...taken, 'adult'])) };
   await putPlayer(db(), currentStudio(), kept);
@@ -33,8 +56,15 @@ export async function deletePlayerAction(player: string, deleted: boolean): Prom
 
 /** Keeps a cost table under a version of its own. */
 export async function saveCostsAction(name: string, weights: CostTable): Promise<Result<PieceCosts>> {
-  const parsed = z.object({ name: z.string().trim().min(1, 'give the table a name').max(80), weights: costTableSchema }).safeParse({ name, weights });
-  if (!parsed.success) return fail('schema', `${parsed.error.issues[0]?.path.join('.') ?? ''}: ${parsed.error.issues[0]?.message ?? 'malformed'}.`, parsed.error.issues[0]?.path.join('.') ?? 'name');
+  const parsed = z
+    .object({ name: z.string().trim().min(1, 'give the table a name').max(80), weights: costTableSchema })
+    .safeParse({ name, weights });
+  if (!parsed.success)
+    return fail(
+      'schema',
+      `${parsed.error.issues[0]?.path.join('.') ?? ''}: ${parsed.error.issues[0]?.message ?? 'malformed'}.`,
+      parsed.error.issues[0]?.path.join('.') ?? 'name',
+    );
   const kept = await addCostTable(db(), currentStudio(), parsed.data.name, parsed.data.weights as CostTable);
   everywhere();
   return ok(kept);

@@ -9,7 +9,17 @@ const PAGES = [
 ] as const;
 
 /** The settings' pages share a head with the way to each other. */
-export function SettingsFrame({ at, title, lead, children }: { readonly at: (typeof PAGES)[number][0]; readonly title: string; readonly lead: string; readonly children: ReactNode }) {
+export function SettingsFrame({
+  at,
+  title,
+  lead,
+  children,
+}: {
+  readonly at: (typeof PAGES)[number][0];
+  readonly title: string;
+  readonly lead: string;
+  readonly children: ReactNode;
+}) {
   return (
     <RackFrame
       at="/settings"
@@ -18,7 +28,14 @@ export function SettingsFrame({ at, title, lead, children }: { readonly at: (typ
       aside={
         <nav aria-label="Settings" className="flex gap-5 text-[15px]">
           {PAGES.map(([href, name]) => (
-            <Link key={href} href={href} aria-current={href === at ? 'page' : undefined} className="py-1 text-soft underline-offset-8 hover:text-ink aria-[current=page]:font-bold aria-[current=page]:text-ink aria-[current=page]:underline aria-[current=page]:decoration-yours aria-[current=page]:decoration-2">{name}</Link>
+            <Link
+              key={href}
+              href={href}
+              aria-current={href === at ? 'page' : undefined}
+              className="py-1 text-soft underline-offset-8 hover:text-ink aria-[current=page]:font-bold aria-[current=page]:text-ink aria-[current=page]:underline aria-[current=page]:decoration-yours aria-[current=page]:decoration-2"
+            >
+              {name}
+            </Link>
           ))}
         </nav>
       }

@@ -1,7 +1,10 @@
 import type { WeightRef } from '@/core/place';
 
 /** What each weight is called, what it is paid for and in what unit: the words of the settings page, in its order. */
-export const WEIGHT_GROUPS: readonly { readonly title: string; readonly weights: readonly (readonly [WeightRef['name'], string, string])[] }[] = [
+export const WEIGHT_GROUPS: readonly {
+  readonly title: string;
+  readonly weights: readonly (readonly [WeightRef['name'], string, string])[];
+}[] = [
   {
     title: 'Fingers',
     weights: [
@@ -57,4 +60,5 @@ const LABELS = new Map(WEIGHT_GROUPS.flatMap((g) => g.weights.map(([name, label]
 const FINGERS = ['index', 'middle', 'ring', 'little'] as const;
 
 /** A weight by its name on the page: "Barre, ring". */
-export const weightLabel = ({ name, index }: WeightRef): string => `${LABELS.get(name) ?? name}${index === null ? '' : `, ${FINGERS[index] ?? ''}`}`;
+export const weightLabel = ({ name, index }: WeightRef): string =>
+  `${LABELS.get(name) ?? name}${index === null ? '' : `, ${FINGERS[index] ?? ''}`}`;

@@ -27,14 +27,18 @@ import { WEIGHT_GROUPS, weightLabel } from './weight-words';
 const SETUP = must(makeSetup({ instrument: 'guitar-6' })).setup;
 const TEMPO = [{ at: ZERO, bpm: 100 }];
 const METERS = [{ bar: 0, beats: 4, unit: 4 }];
-const FIRST_PHRASE = 'eighths note E2 note A2 note B2 note D3 note E3 note D3 note B2 note A2 note C3 note D3 note E3 note G3 note A3 note G3 note E3 note D3';
+const FIRST_PHRASE =
+  'eighths note E2 note A2 note B2 note D3 note E3 note D3 note B2 note A2 note C3 note D3 note E3 note G3 note A3 note G3 note E3 note D3';
 
 interface Props {
   readonly counts: { readonly phrases: number; readonly notes: number };
   readonly fit: KeptFit | null;
 }
 
-/** The cost table: every weight, a phrase that shows and sounds what a change does, versions, and what is learnt from choices. */
+/**
+ * The cost table: every weight, a phrase that shows and sounds what a change does, versions, and what is learnt from
+ * choices.
+ */
 export function WeightsPage({ counts, fit }: Props) {
   const tables = useCostTables();
   const toast = useToast();
@@ -47,16 +51,42 @@ export function WeightsPage({ counts, fit }: Props) {
   const wrong = checked.success ? null : `${checked.error.issues[0]?.message ?? 'Check the figures'}.`;
   const save = async (): Promise<void> => {
     const made = await saveCostsAction(name, costs);
-    toast(made.ok ? `Kept as version ${made.value.version}. New pieces are placed by it; others keep theirs until you choose it on their set-up page.` : made.error.message);
+    toast(
+      made.ok
+        ? `Kept as version ${made.value.version}. New pieces are placed by it; others keep theirs until you choose it on their set-up page.`
+        : made.error.message,
+    );
   };
   return (
-    <SettingsFrame at="/settings/weights" title="Weights" lead="What effort weighs when the program places a phrase, in presses of the index: the cheapest phrase wins. Every piece keeps the weights it was placed by, so that old results can be made again.">
+    <SettingsFrame
+      at="/settings/weights"
+      title="Weights"
+      lead="What effort weighs when the program places a phrase, in presses of the index: the cheapest phrase wins. Every piece keeps the weights it was placed by, so that old results can be made again."
+    >
       <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-10">
         <section aria-label="Cost table" className="flex flex-col gap-4">
           <div className="flex flex-wrap items-end gap-2">
-            <SelectField label="Begin from" value="" onChange={(e) => { const t = tables.find((x) => String(x.version) === e.target.value); setCosts(e.target.value === 'own' ? DEFAULT_COSTS : (t?.weights ?? costs)); if (t) setName(t.name); }}>
-              <option value="">{changed ? 'changed' : tables[0] ? `${tables[0].name}, version ${tables[0].version}: in use` : 'the program’s own: in use'}</option>
-              {tables.map((t) => <option key={t.version} value={t.version}>{t.name}, version {t.version}</option>)}
+            <SelectField
+              label="Begin from"
+              value=""
+              onChange={(e) => {
+                const t = tables.find((x) => String(x.version) === e.target.value);
+                setCosts(e.target.value === 'own' ? DEFAULT_COSTS : (t?.weights ?? costs));
+                if (t) setName(t.name);
+              }}
+            >
+              <option value="">
+                {changed
+                  ? 'changed'
+                  : tables[0]
+                    ? `${tables[0].name}, version ${tables[0].version}: in use`
+                    : 'the program’s own: in use'}
+              </option>
+              {tables.map((t) => (
+                <option key={t.version} value={t.version}>
+                  {t.name}, version {t.version}
+                </option>
+              ))}
               <option value="own">the program’s own</option>
             </SelectField>
           </div>
@@ -64,7 +94,17 @@ export function WeightsPage({ counts, fit }: Props) {
             <fieldset key={g.title}>
               <legend className="font-display text-lg font-semibold">{g.title}</legend>
               <div className="divide-y divide-rule border-y border-rule">
-                {g.weights.map(([w, label, words]) => <WeightRow key={w} name={w} label={label} words={words} costs={costs} current={current} onChange={setCosts} />)}
+                {g.weights.map(([w, label, words]) => (
+                  <WeightRow
+                    key={w}
+                    name={w}
+                    label={label}
+                    words={words}
+                    costs={costs}
+                    current={current}
+                    onChange={setCosts}
+                  />
+                ))}
               </div>
             </fieldset>
           ))}
@@ -72,11 +112,28 @@ export function WeightsPage({ counts, fit }: Props) {
         <div className="flex flex-col gap-8">
           <div className="sticky top-4 flex flex-col gap-4">
             <LivePhrase calls={calls} onCalls={setCalls} before={current} after={costs} changed={changed} />
-            {wrong ? <p role="alert" className="text-sm font-semibold text-trouble">{wrong}</p> : null}
+            {wrong ? (
+              <p role="alert" className="text-sm font-semibold text-trouble">
+                {wrong}
+              </p>
+            ) : null}
             <div className="grid grid-cols-[1fr_auto_auto] items-end gap-3">
-              <TextField label="Name of the table" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
-              <Button tone="yours" disabled={!changed || wrong !== null || name.trim() === ''} onClick={() => void save()}>Keep and use</Button>
-              <Button disabled={!changed} onClick={() => setCosts(current)}>Take back</Button>
+              <TextField
+                label="Name of the table"
+                value={name}
+                maxLength={80}
+                onChange={(e) => setName(e.target.value)}
+              />
+              <Button
+                tone="yours"
+                disabled={!changed || wrong !== null || name.trim() === ''}
+                onClick={() => void save()}
+              >
+                Keep and use
+              </Button>
+              <Button disabled={!changed} onClick={() => setCosts(current)}>
+                Take back
+              </Button>
             </div>
             <Learning counts={counts} initial={fit} onTry={setCosts} />
           </div>
@@ -96,18 +153,37 @@ interface RowProps {
 }
 
 function WeightRow({ name, label, words, costs, current, onChange }: RowProps) {
-  const refs: readonly WeightRef[] = typeof costs[name] === 'number' ? [{ name, index: null }] : [0, 1, 2, 3].map((index) => ({ name, index }));
+  const refs: readonly WeightRef[] =
+    typeof costs[name] === 'number' ? [{ name, index: null }] : [0, 1, 2, 3].map((index) => ({ name, index }));
   return (
     <div className="flex items-center gap-3 py-1.5 text-[15px]">
       <div className="min-w-0 flex-1">
         <b>{label}</b> <span className="text-soft">{words}</span>
       </div>
-      {refs.map((ref) => <WeightInput key={ref.index ?? 'one'} label={weightLabel(ref)} value={weightOf(costs, ref)} moved={weightOf(costs, ref) !== weightOf(current, ref)} onChange={(to) => onChange(withWeight(costs, ref, to))} />)}
+      {refs.map((ref) => (
+        <WeightInput
+          key={ref.index ?? 'one'}
+          label={weightLabel(ref)}
+          value={weightOf(costs, ref)}
+          moved={weightOf(costs, ref) !== weightOf(current, ref)}
+          onChange={(to) => onChange(withWeight(costs, ref, to))}
+        />
+      ))}
     </div>
   );
 }
 
-function WeightInput({ label, value, moved, onChange }: { readonly label: string; readonly value: number; readonly moved: boolean; readonly onChange: (value: number) => void }) {
+function WeightInput({
+  label,
+  value,
+  moved,
+  onChange,
+}: {
+  readonly label: string;
+  readonly value: number;
+  readonly moved: boolean;
+  readonly onChange: (value: number) => void;
+}) {
   const [text, setText] = useState(String(value));
   const [last, setLast] = useState(value);
   if (last !== value) {
@@ -123,38 +199,97 @@ function WeightInput({ label, value, moved, onChange }: { readonly label: string
       value={text}
       aria-invalid={wrong || undefined}
       title={wrong ? 'A number from 0 to 100.' : undefined}
-      onChange={(e) => { setText(e.target.value); const to = e.target.value.trim() === '' ? NaN : Number(e.target.value.replace(',', '.')); if (to >= 0 && to <= 100) onChange(to); }}
+      onChange={(e) => {
+        setText(e.target.value);
+        const to = e.target.value.trim() === '' ? NaN : Number(e.target.value.replace(',', '.'));
+        if (to >= 0 && to <= 100) onChange(to);
+      }}
       className={`w-[4.6rem] rounded-sm border bg-sheet px-1.5 py-1 text-right font-figures aria-[invalid=true]:border-trouble ${moved ? 'border-yours font-bold text-yours' : 'border-line/70'}`}
     />
   );
 }
 
 /** A phrase placed by the table in use and by the changed one, drawn and sounded. */
-function LivePhrase({ calls, onCalls, before, after, changed }: { readonly calls: string; readonly onCalls: (calls: string) => void; readonly before: CostTable; readonly after: CostTable; readonly changed: boolean }) {
+function LivePhrase({
+  calls,
+  onCalls,
+  before,
+  after,
+  changed,
+}: {
+  readonly calls: string;
+  readonly onCalls: (calls: string) => void;
+  readonly before: CostTable;
+  readonly after: CostTable;
+  readonly changed: boolean;
+}) {
   const toast = useToast();
-  const read = useMemo(() => readCalls(calls, { setup: SETUP, meters: METERS, at: ZERO, length: FIRST_LENGTH, string: null }), [calls]);
-  const fault = read.faults[0]?.message ?? (read.events.length === 0 ? 'Call a few notes, such as "note E2 note G2".' : read.events.length > 64 ? 'At most 64 onsets here.' : null);
+  const read = useMemo(
+    () => readCalls(calls, { setup: SETUP, meters: METERS, at: ZERO, length: FIRST_LENGTH, string: null }),
+    [calls],
+  );
+  const fault =
+    read.faults[0]?.message ??
+    (read.events.length === 0
+      ? 'Call a few notes, such as "note E2 note G2".'
+      : read.events.length > 64
+        ? 'At most 64 onsets here.'
+        : null);
   const riff = useMemo(() => {
     if (fault) return null;
     // A called place would be kept whatever the weights: here all are left to the program.
-    const events = calledToEvents(read, new Set()).map((e) => ({ ...e, notes: e.notes.map((n) => ({ ...n, place: null })) }));
+    const events = calledToEvents(read, new Set()).map((e) => ({
+      ...e,
+      notes: e.notes.map((n) => ({ ...n, place: null })),
+    }));
     const made = makeRiff('live', 'Phrase', { meters: METERS, events });
     return { ...made, bars: barCount(made) };
   }, [read, fault]);
   const trial = useTrial(riff, SETUP, TEMPO, before, after);
-  const placed = useMemo(() => (riff && trial ? { before: withPlaces(riff, trial.before), after: withPlaces(riff, trial.after) } : null), [riff, trial]);
-  const moved = trial ? trial.after.places.filter((p, i) => { const q = trial.before.places[i]; return q && (q.string !== p.string || q.fret !== p.fret); }).length : 0;
+  const placed = useMemo(
+    () => (riff && trial ? { before: withPlaces(riff, trial.before), after: withPlaces(riff, trial.after) } : null),
+    [riff, trial],
+  );
+  const moved = trial
+    ? trial.after.places.filter((p, i) => {
+        const q = trial.before.places[i];
+        return q && (q.string !== p.string || q.fret !== p.fret);
+      }).length
+    : 0;
   const onFault = useCallback((m: string) => toast(m), [toast]);
   return (
     <section aria-label="Live phrase" className="flex flex-col gap-3">
       <h2 className="text-xl">On a phrase</h2>
-      <TextField label="The phrase, as calls; places are left to the program" value={calls} error={fault} onChange={(e) => onCalls(e.target.value)} className="font-figures text-sm" />
-      {placed === null ? <p className="text-soft">{fault ? '' : 'Placing it…'}</p> : (
+      <TextField
+        label="The phrase, as calls; places are left to the program"
+        value={calls}
+        error={fault}
+        onChange={(e) => onCalls(e.target.value)}
+        className="font-figures text-sm"
+      />
+      {placed === null ? (
+        <p className="text-soft">{fault ? '' : 'Placing it…'}</p>
+      ) : (
         <>
           <Tab riff={placed.before} title="As the weights in use place it" />
           {changed ? <Tab riff={placed.after} title="As these weights would" /> : null}
-          {changed ? <p className="text-[15px]">{moved === 0 ? 'No note moves.' : `${moved} of ${trial?.after.places.length ?? 0} notes move.`}</p> : null}
-          <div className="flex"><Transport riff={placed.after} setup={SETUP} tempo={TEMPO} from={riffStart(placed.after)} to={riffEnd(placed.after)} partial={false} beats={4} onFault={onFault} /></div>
+          {changed ? (
+            <p className="text-[15px]">
+              {moved === 0 ? 'No note moves.' : `${moved} of ${trial?.after.places.length ?? 0} notes move.`}
+            </p>
+          ) : null}
+          <div className="flex">
+            <Transport
+              riff={placed.after}
+              setup={SETUP}
+              tempo={TEMPO}
+              from={riffStart(placed.after)}
+              to={riffEnd(placed.after)}
+              partial={false}
+              beats={4}
+              onFault={onFault}
+            />
+          </div>
         </>
       )}
     </section>
@@ -163,7 +298,16 @@ function LivePhrase({ calls, onCalls, before, after, changed }: { readonly calls
 
 function withPlaces(riff: Riff, answer: HandAnswer): Riff {
   const places = new Map(answer.places.map((p) => [p.note, p]));
-  return { ...riff, events: riff.events.map((e) => ({ ...e, notes: e.notes.map((n) => { const p = places.get(n.id); return p ? { ...n, place: makePlace(p.string, p.fret, 'solver', { finger: p.finger }) } : n; }) })) };
+  return {
+    ...riff,
+    events: riff.events.map((e) => ({
+      ...e,
+      notes: e.notes.map((n) => {
+        const p = places.get(n.id);
+        return p ? { ...n, place: makePlace(p.string, p.fret, 'solver', { finger: p.finger }) } : n;
+      }),
+    })),
+  };
 }
 
 const WIDTH = 560;
@@ -174,7 +318,21 @@ function Tab({ riff, title }: { readonly riff: Riff; readonly title: string }) {
   return (
     <figure className="rounded-sm border border-rule bg-white p-2">
       <figcaption className="text-sm text-neutral-700">{title}</figcaption>
-      {rows.map((row, i) => <TabSystem key={row.index} row={row} next={rows[i + 1]?.events[0] ?? null} width={WIDTH} meters={riff.meters} written={staffBars(riff, SETUP, { from: row.firstBar, count: row.bars }, { key: null, pitch: 'sounding' })} strings={strings} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers fretText={(p) => String(p.fret)} label={`${title}: ${row.events.map((e) => e.notes.map((n) => (n.place ? `string ${n.place.string} fret ${n.place.fret}` : '')).join(' and ')).join(', ')}`} />)}
+      {rows.map((row, i) => (
+        <TabSystem
+          key={row.index}
+          row={row}
+          next={rows[i + 1]?.events[0] ?? null}
+          width={WIDTH}
+          meters={riff.meters}
+          written={staffBars(riff, SETUP, { from: row.firstBar, count: row.bars }, { key: null, pitch: 'sounding' })}
+          strings={strings}
+          names={['E', 'B', 'G', 'D', 'A', 'E']}
+          fingers
+          fretText={(p) => String(p.fret)}
+          label={`${title}: ${row.events.map((e) => e.notes.map((n) => (n.place ? `string ${n.place.string} fret ${n.place.fret}` : '')).join(' and ')).join(', ')}`}
+        />
+      ))}
     </figure>
   );
 }

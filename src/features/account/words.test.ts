@@ -15,6 +15,15 @@ describe('words of the settings', () => {
   });
   it('tell hands apart', () => {
     expect(handWords(ADULT_HAND)).toBe('100 mm at ease, 135 at most');
-    expect(handWords({ ...sizedHand(0.88), level: 'beginner', fingers: [1, 2, 3], barre: [1, 1, 1, 1], thumb: true, school: 'one-two-four' })).toBe('88 mm at ease, 119 at most, fingers 1 2 3, no barre, thumb over, 1-2-4 low down, beginner');
+    expect(
+      handWords({
+        ...sizedHand(0.88),
+        level: 'beginner',
+        fingers: [1, 2, 3],
+        barre: [1, 1, 1, 1],
+        thumb: true,
+        school: 'one-two-four',
+      }),
+    ).toBe('88 mm at ease, 119 at most, fingers 1 2 3, no barre, thumb over, 1-2-4 low down, beginner');
   });
 });

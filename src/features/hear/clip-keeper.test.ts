@@ -3,12 +3,21 @@ import { fail, ok, type Result } from '@/core/base';
 import { emptyClip, type ClipDocument } from '@/core/heard';
 import { ClipKeeper, type Laid } from './clip-keeper';
 
-const doc = (...markers: number[]): ClipDocument => ({ ...emptyClip('Take one'), markers: markers.map((at) => ({ at, say: String(at) })) });
+const doc = (...markers: number[]): ClipDocument => ({
+  ...emptyClip('Take one'),
+  markers: markers.map((at) => ({ at, say: String(at) })),
+});
 const FIRST: Laid = { document: doc(), revision: 1 };
 
 /** A server with one recording on it, and a device; windows on both. */
 function world() {
-  const server = { laid: { ...FIRST } as Laid | null, away: false, loseAnswer: false, saves: 0, slow: null as Promise<void> | null };
+  const server = {
+    laid: { ...FIRST } as Laid | null,
+    away: false,
+    loseAnswer: false,
+    saves: 0,
+    slow: null as Promise<void> | null,
+  };
   const held = new Map<string, string>();
   const save = async (revision: number, document: ClipDocument): Promise<Result<number>> => {
     if (server.slow) await server.slow;
@@ -27,13 +36,27 @@ function world() {
     const seen = { laid: first, said: [] as string[] };
     const keeper = new ClipKeeper('clip', first, {
       save,
-      read: async () => { if (server.away) throw new Error('connection refused'); return server.laid; },
-      show: (laid) => { seen.laid = laid; },
+      read: async () => {
+        if (server.away) throw new Error('connection refused');
+        return server.laid;
+      },
+      show: (laid) => {
+        seen.laid = laid;
+      },
       say: (words) => seen.said.push(words),
       now: () => time++,
-      device: { getItem: (k) => held.get(k) ?? null, setItem: (k, v) => void held.set(k, v), removeItem: (k) => void held.delete(k) },
+      device: {
+        getItem: (k) => held.get(k) ?? null,
+        setItem: (k, v) => void held.set(k, v),
+        removeItem: (k) => void held.delete(k),
+      },
     });
-    return { keeper, seen, refused: () => keeper.state.getState().refused.map((r) => r.document), waiting: () => keeper.state.getState().waiting };
+    return {
+      keeper,
+      seen,
+      refused: () => keeper.state.getState().refused.map((r) => r.document),
+      waiting: () => keeper.state.getState().waiting,
+    };
   };
   return { server, held, window };
 }
@@ -43,7 +66,9 @@ describe('what is laid on a recording', () => {
     const { server, window, held } = world();
     const { keeper, seen } = window();
     let go = (): void => undefined;
-    server.slow = new Promise((resolve) => { go = resolve; });
+    server.slow = new Promise((resolve) => {
+      go = resolve;
+    });
     const first = keeper.keep(doc(1));
     expect(seen.laid.document).toEqual(doc(1));
     void keeper.keep(doc(1, 2));
@@ -160,7 +185,9 @@ describe('what is laid on a recording', () => {
       await one.keeper.keep(doc(i));
     }
     expect(one.refused()).toEqual([2, 3, 4, 5, 6].map((i) => doc(i)));
-    held.set = () => { throw new Error('quota'); };
+    held.set = () => {
+      throw new Error('quota');
+    };
     server.away = true;
     await one.keeper.keep(doc(8));
     expect(one.waiting()).toBe(true);
@@ -173,7 +200,9 @@ describe('what is laid on a recording', () => {
     const { server, window, held } = world();
     const { keeper, refused } = window();
     await keeper.resume();
-    held.set = () => { throw new Error('quota'); };
+    held.set = () => {
+      throw new Error('quota');
+    };
     server.laid = { document: doc(5), revision: 3 };
     await keeper.keep(doc(1));
     await keeper.resume();

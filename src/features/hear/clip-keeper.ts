@@ -47,7 +47,11 @@ export class ClipKeeper {
   private resumed = false;
   private shown: Laid;
 
-  constructor(private readonly clip: string, first: Laid, private readonly doors: Doors) {
+  constructor(
+    private readonly clip: string,
+    first: Laid,
+    private readonly doors: Doors,
+  ) {
     this.shown = first;
     this.state = createStore<KeepingState>(() => ({ waiting: false, refused: [] }));
   }
@@ -81,7 +85,10 @@ export class ClipKeeper {
     this.sending = false;
   }
 
-  /** Takes up what this device holds: what waited when the page was left is sent where nothing changed since, else kept to be decided about. */
+  /**
+   * Takes up what this device holds: what waited when the page was left is sent where nothing changed since, else
+   * kept to be decided about.
+   */
   async resume(): Promise<void> {
     // Once: what is here since then may be more than a full device could take.
     if (this.resumed) return;
@@ -193,4 +200,5 @@ function readHeld<T>(device: Pick<Storage, 'getItem'>, place: string, schema: z.
 }
 
 /** Whether two documents say the same, however they came to be. */
-const same = (a: ClipDocument, b: ClipDocument): boolean => JSON.stringify(clipDocumentSchema.parse(a)) === JSON.stringify(clipDocumentSchema.parse(b));
+const same = (a: ClipDocument, b: ClipDocument): boolean =>
+  JSON.stringify(clipDocumentSchema.parse(a)) === JSON.stringify(clipDocumentSchema.parse(b));

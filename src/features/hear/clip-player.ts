@@ -22,7 +22,13 @@ export interface HearRequest {
   readonly channels: Channels;
   readonly band: Band;
   /** What is written, laid on the recording by its bars, to be heard beside it. */
-  readonly beside: { readonly riff: Riff; readonly setup: Setup; readonly bars: BarMap; readonly cents: number; readonly how: Exclude<Comparison, 'recording'> } | null;
+  readonly beside: {
+    readonly riff: Riff;
+    readonly setup: Setup;
+    readonly bars: BarMap;
+    readonly cents: number;
+    readonly how: Exclude<Comparison, 'recording'>;
+  } | null;
 }
 
 interface Mark {
@@ -51,7 +57,11 @@ export class ClipPlayer {
   private synth: { readonly worker: Worker; readonly door: Remote<SynthDoor> } | null = null;
   private opened = 0;
 
-  constructor(private readonly sound: ClipSound, onChange: (playing: boolean) => void, onFault: (reason: unknown) => void) {
+  constructor(
+    private readonly sound: ClipSound,
+    onChange: (playing: boolean) => void,
+    onFault: (reason: unknown) => void,
+  ) {
     this.deck = new Deck(onChange, onFault);
   }
 
@@ -63,7 +73,10 @@ export class ClipPlayer {
   async play(request: HearRequest, start = request.from): Promise<void> {
     const { beside } = request;
     const aside = beside?.how === 'sides';
-    this.deck.setBalance([{ level: 1, pan: aside ? -1 : 0 }, { level: beside?.how === 'together' ? 0.8 : 1, pan: aside ? 1 : 0 }]);
+    this.deck.setBalance([
+      { level: 1, pan: aside ? -1 : 0 },
+      { level: beside?.how === 'together' ? 0.8 : 1, pan: aside ? 1 : 0 },
+    ]);
     await this.deck.start(this.source(request, Math.max(request.from, Math.min(start, request.to - 0.02))));
   }
 
@@ -76,7 +89,10 @@ export class ClipPlayer {
     let passStart = start;
     let written: ((frames: number) => Promise<Float32Array>) | null = null;
     const speed = request.speed / 100;
-    /** Samples from the beginning of the pass to a time of the recording: rounded from the whole, so that nothing drifts. */
+    /**
+     * Samples from the beginning of the pass to a time of the recording: rounded from the whole, so that nothing
+     * drifts.
+     */
     const framesTo = (time: number): number => Math.round(((time - passStart) / speed) * RATE);
     return async (frames) => {
       if (at >= request.to - 1e-4) {
@@ -97,7 +113,15 @@ export class ClipPlayer {
       }
       at = share.to;
       const count = Math.max(1, framesTo(share.to) - framesTo(from));
-      const recording = share.channels.map((c) => fitted(c, turned ? 0 : count, count, from === start && pass === 0 || from === request.from, at >= request.to - 1e-4));
+      const recording = share.channels.map((c) =>
+        fitted(
+          c,
+          turned ? 0 : count,
+          count,
+          (from === start && pass === 0) || from === request.from,
+          at >= request.to - 1e-4,
+        ),
+      );
       const voices: Float32Array[][] = [recording];
       if (beside && (beside.how !== 'turn' || turned)) {
         written ??= this.written(request, from);
@@ -111,7 +135,13 @@ export class ClipPlayer {
   private async share(request: HearRequest, from: number, seconds: number, frames: number): Promise<Share> {
     const { channels, band, semitones } = request;
     const speed = request.speed / 100;
-    if (speed === 1 && semitones === 0 && channels === 'both' && band === 'all' && this.sound.sound.channels.length <= 2) {
+    if (
+      speed === 1 &&
+      semitones === 0 &&
+      channels === 'both' &&
+      band === 'all' &&
+      this.sound.sound.channels.length <= 2
+    ) {
       const { channels: samples } = this.sound.sound;
       const to = Math.min(request.to, from + frames / RATE);
       await this.sound.until(to);
@@ -123,7 +153,10 @@ export class ClipPlayer {
   }
 
   /** What is written, from a time of the recording on, by the recording's own bars. */
-  private written({ beside, to, speed, semitones }: HearRequest, from: number): (frames: number) => Promise<Float32Array> {
+  private written(
+    { beside, to, speed, semitones }: HearRequest,
+    from: number,
+  ): (frames: number) => Promise<Float32Array> {
     const id = ++this.opened;
     if (!this.synth) {
       const worker = new Worker(new URL('../../workers/synth.worker.ts', import.meta.url), { type: 'module' });
@@ -134,9 +167,25 @@ export class ClipPlayer {
     const exact = (seconds: number) => quarter(Math.round((beside?.bars.quarters(seconds) ?? 0) * 9600), 9600);
     return async (frames) => {
       const out = new Float32Array(frames);
-      for (let got = 0; beside && got < frames; ) {
+      for (let got = 0; beside && got < frames;) {
         const block = first
-          ? await door.open(id, { rate: RATE, tracks: [{ setup: beside.setup, versions: [beside.riff] }], tempo: beside.bars.tempo(), from: exact(from), to: exact(to), begin: exact(from), countIn: 0, double: false, rungs: [{ speed: speed / 100, times: 1 }], seed: 1, cents: beside.cents + 100 * semitones }, frames)
+          ? await door.open(
+              id,
+              {
+                rate: RATE,
+                tracks: [{ setup: beside.setup, versions: [beside.riff] }],
+                tempo: beside.bars.tempo(),
+                from: exact(from),
+                to: exact(to),
+                begin: exact(from),
+                countIn: 0,
+                double: false,
+                rungs: [{ speed: speed / 100, times: 1 }],
+                seed: 1,
+                cents: beside.cents + 100 * semitones,
+              },
+              frames,
+            )
           : await door.next(id, frames - got);
         first = false;
         const [samples] = block?.tracks ?? [];
@@ -179,7 +228,10 @@ export class ClipPlayer {
   }
 }
 
-/** Samples brought to a length, silent after `sounding` of them, and taken up or let go softly at the ends of a stretch. */
+/**
+ * Samples brought to a length, silent after `sounding` of them, and taken up or let go softly at the ends of a
+ * stretch.
+ */
 function fitted(samples: Float32Array, sounding: number, length: number, begins: boolean, ends: boolean): Float32Array {
   const out = new Float32Array(length);
   out.set(samples.subarray(0, Math.min(sounding, length)));

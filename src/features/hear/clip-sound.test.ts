@@ -8,7 +8,13 @@ const tone = Float32Array.from({ length: 3 * RATE }, (_, i) => 0.4 * Math.sin(i 
 /** A file as it comes over a line, in parts of so many bytes. */
 const coming = (bytes: Uint8Array, size: number): ReadableStream<Uint8Array> => {
   let at = 0;
-  return new ReadableStream({ pull: (c) => { if (at >= bytes.length) return c.close(); c.enqueue(bytes.slice(at, at + size)); at += size; } });
+  return new ReadableStream({
+    pull: (c) => {
+      if (at >= bytes.length) return c.close();
+      c.enqueue(bytes.slice(at, at + size));
+      at += size;
+    },
+  });
 };
 
 describe('a recording that comes in', () => {
@@ -31,12 +37,15 @@ describe('a recording that comes in', () => {
 
   it('is left to the browser where it is of another rate or kind, whole', async () => {
     const seen: number[] = [];
-    vi.stubGlobal('OfflineAudioContext', class {
-      decodeAudioData = async (bytes: ArrayBuffer) => {
-        seen.push(bytes.byteLength);
-        return { numberOfChannels: 1, getChannelData: () => new Float32Array(RATE) };
-      };
-    });
+    vi.stubGlobal(
+      'OfflineAudioContext',
+      class {
+        decodeAudioData = async (bytes: ArrayBuffer) => {
+          seen.push(bytes.byteLength);
+          return { numberOfChannels: 1, getChannelData: () => new Float32Array(RATE) };
+        };
+      },
+    );
     const other = writeWav({ rate: 48_000, channels: [tone] });
     expect((await decodedFrom(coming(other, 70_000), other.length, 'take')).ok).toBe(true);
     const flac = Uint8Array.from({ length: 5000 }, (_, i) => i % 251);
@@ -46,13 +55,34 @@ describe('a recording that comes in', () => {
   });
 
   it('is refused in words where it can’t be read, holds nothing, or is too long', async () => {
-    vi.stubGlobal('OfflineAudioContext', class { decodeAudioData = async () => { throw new Error('no'); }; });
+    vi.stubGlobal(
+      'OfflineAudioContext',
+      class {
+        decodeAudioData = async () => {
+          throw new Error('no');
+        };
+      },
+    );
     const junk = new Uint8Array(500);
-    expect(await decodedFrom(coming(junk, 100), 500, 'letter')).toMatchObject({ ok: false, error: { code: 'unreadable', message: expect.stringContaining('“letter”') } });
+    expect(await decodedFrom(coming(junk, 100), 500, 'letter')).toMatchObject({
+      ok: false,
+      error: { code: 'unreadable', message: expect.stringContaining('“letter”') },
+    });
     const short = writeWav({ rate: RATE, channels: [new Float32Array(100)] });
-    expect(await decodedFrom(coming(short, 100), short.length, 'blip')).toMatchObject({ ok: false, error: { code: 'too-short' } });
-    vi.stubGlobal('OfflineAudioContext', class { decodeAudioData = async () => ({ numberOfChannels: 1, getChannelData: () => ({ length: RATE * 1000 }) }); });
-    expect(await decodedFrom(coming(junk, 100), 500, 'opera')).toMatchObject({ ok: false, error: { code: 'too-long' } });
+    expect(await decodedFrom(coming(short, 100), short.length, 'blip')).toMatchObject({
+      ok: false,
+      error: { code: 'too-short' },
+    });
+    vi.stubGlobal(
+      'OfflineAudioContext',
+      class {
+        decodeAudioData = async () => ({ numberOfChannels: 1, getChannelData: () => ({ length: RATE * 1000 }) });
+      },
+    );
+    expect(await decodedFrom(coming(junk, 100), 500, 'opera')).toMatchObject({
+      ok: false,
+      error: { code: 'too-long' },
+    });
     vi.unstubAllGlobals();
   });
 });

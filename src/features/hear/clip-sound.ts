@@ -8,7 +8,8 @@ import type { ListenDoor } from '@/workers/listen.worker';
 /** Sound is decoded to this rate: what the player runs at. */
 export const RATE = 44_100;
 
-const makeWorker = (): Worker => new Worker(new URL('../../workers/listen.worker.ts', import.meta.url), { type: 'module' });
+const makeWorker = (): Worker =>
+  new Worker(new URL('../../workers/listen.worker.ts', import.meta.url), { type: 'module' });
 
 /** Samples a recording has grown by when it is told again. */
 const PART = RATE;
@@ -22,16 +23,28 @@ export interface Decoded {
 function checked(channels: readonly Float32Array[], name: string): Result<Decoded> {
   const seconds = (channels[0]?.length ?? 0) / RATE;
   if (!(seconds > 0.05)) return fail('too-short', `“${name}” holds no sound.`, name);
-  if (seconds > CLIP_LIMITS.seconds) return fail('too-long', `“${name}” lasts ${Math.round(seconds / 60)} minutes; ${CLIP_LIMITS.seconds / 60} at most. Cut out the part you work on.`, name);
+  if (seconds > CLIP_LIMITS.seconds)
+    return fail(
+      'too-long',
+      `“${name}” lasts ${Math.round(seconds / 60)} minutes; ${CLIP_LIMITS.seconds / 60} at most. Cut out the part you work on.`,
+      name,
+    );
   return ok({ channels, seconds });
 }
 
 async function decoded(bytes: ArrayBuffer, name: string): Promise<Result<Decoded>> {
   try {
     const buffer = await new OfflineAudioContext(1, 1, RATE).decodeAudioData(bytes);
-    return checked(Array.from({ length: buffer.numberOfChannels }, (_, c) => buffer.getChannelData(c)), name);
+    return checked(
+      Array.from({ length: buffer.numberOfChannels }, (_, c) => buffer.getChannelData(c)),
+      name,
+    );
   } catch {
-    return fail('unreadable', `“${name}” can't be decoded: it is cut short, damaged, or in a kind this browser does not read. Save it as WAV or FLAC.`, name);
+    return fail(
+      'unreadable',
+      `“${name}” can't be decoded: it is cut short, damaged, or in a kind this browser does not read. Save it as WAV or FLAC.`,
+      name,
+    );
   }
 }
 
@@ -40,7 +53,12 @@ async function decoded(bytes: ArrayBuffer, name: string): Promise<Result<Decoded
  * anything else is the browser's to decode. What can't be read, and what is too long, is said.
  * @param total bytes of the whole @param onPart told of what is there so far, in samples
  */
-export async function decodedFrom(stream: ReadableStream<Uint8Array>, total: number, name: string, onPart: (sound: Decoded, frames: number) => void = () => undefined): Promise<Result<Decoded>> {
+export async function decodedFrom(
+  stream: ReadableStream<Uint8Array>,
+  total: number,
+  name: string,
+  onPart: (sound: Decoded, frames: number) => void = () => undefined,
+): Promise<Result<Decoded>> {
   const reader = stream.getReader();
   const intake = new WavIntake(total);
   const parts: Uint8Array[] = [];
@@ -62,7 +80,10 @@ export async function decodedFrom(stream: ReadableStream<Uint8Array>, total: num
   return decoded(await new Blob(parts as Uint8Array<ArrayBuffer>[]).arrayBuffer(), name);
 }
 
-/** A recording, which may still be coming in, and the worker that answers about it. Long listening has a worker of its own, so that it can be ended. */
+/**
+ * A recording, which may still be coming in, and the worker that answers about it. Long listening has a worker of its
+ * own, so that it can be ended.
+ */
 export class ClipSound {
   readonly door: Remote<ListenDoor>;
   private readonly worker: Worker;
@@ -82,7 +103,13 @@ export class ClipSound {
     if (frames <= from) return;
     this.frames = frames;
     const parts = this.sound.channels.map((c) => c.slice(from, frames));
-    void this.door.append(from, transfer(parts, parts.map((p) => p.buffer)));
+    void this.door.append(
+      from,
+      transfer(
+        parts,
+        parts.map((p) => p.buffer),
+      ),
+    );
     this.waiting.filter((w) => w.frames <= frames).forEach((w) => w.go());
     this.waiting = this.waiting.filter((w) => w.frames > frames);
   }
@@ -102,14 +129,28 @@ export class ClipSound {
   }
 
   /** Listens to a stretch; null when it was ended meanwhile. */
-  async listen(from: number, to: number, channels: Channels, options: Omit<ListenOptions, 'progress'>, progress: (share: number) => void): Promise<Listened | null> {
+  async listen(
+    from: number,
+    to: number,
+    channels: Channels,
+    options: Omit<ListenOptions, 'progress'>,
+    progress: (share: number) => void,
+  ): Promise<Listened | null> {
     this.stopListening();
     const worker = makeWorker();
     this.listening = worker;
     const door = wrap<ListenDoor>(worker);
-    const ended = new Promise<null>((resolve) => { this.end = () => resolve(null); });
+    const ended = new Promise<null>((resolve) => {
+      this.end = () => resolve(null);
+    });
     const copies = this.sound.channels.map((c) => c.slice());
-    await door.load(transfer(copies, copies.map((c) => c.buffer)), RATE);
+    await door.load(
+      transfer(
+        copies,
+        copies.map((c) => c.buffer),
+      ),
+      RATE,
+    );
     const heard = await Promise.race([door.listen(from, to, channels, options, proxy(progress)), ended]);
     if (this.listening === worker) this.stopListening();
     return heard as Listened | null;

@@ -6,7 +6,8 @@ class FakeContext {
   static last: FakeContext;
   currentTime = 0;
   readonly destination = {};
-  readonly started: { readonly at: number; readonly samples: Float32Array; stopped: number | null; end: () => void }[] = [];
+  readonly started: { readonly at: number; readonly samples: Float32Array; stopped: number | null; end: () => void }[] =
+    [];
   readonly gains: { gain: { value: number } }[] = [];
   closed = false;
 
@@ -14,23 +15,53 @@ class FakeContext {
     FakeContext.last = this;
   }
   private param(): { value: number; setTargetAtTime: (v: number) => void } {
-    const param = { value: 1, setTargetAtTime: (v: number) => { param.value = v; } };
+    const param = {
+      value: 1,
+      setTargetAtTime: (v: number) => {
+        param.value = v;
+      },
+    };
     return param;
   }
   private node<T extends object>(own: T): T & { connect: (to: object) => object; disconnect: () => void } {
     return { ...own, connect: (to: object) => to, disconnect: () => undefined };
   }
-  createGain = () => { const node = this.node({ gain: this.param() }); this.gains.push(node); return node; };
+  createGain = () => {
+    const node = this.node({ gain: this.param() });
+    this.gains.push(node);
+    return node;
+  };
   createStereoPanner = () => this.node({ pan: this.param() });
   createAnalyser = () => this.node({ fftSize: 0, getFloatTimeDomainData: (out: Float32Array) => out.fill(0.1) });
-  createBuffer = (channels: number, frames: number) => { const data = Array.from({ length: channels }, () => new Float32Array(frames)); return { data, copyToChannel: (s: Float32Array, c: number) => data[c]?.set(s) }; };
+  createBuffer = (channels: number, frames: number) => {
+    const data = Array.from({ length: channels }, () => new Float32Array(frames));
+    return { data, copyToChannel: (s: Float32Array, c: number) => data[c]?.set(s) };
+  };
   createBufferSource = () => {
-    const node = this.node({ buffer: null as { data: Float32Array[] } | null, onended: null as (() => void) | null, start: (at = 0) => { entry.at = at; entry.samples = node.buffer?.data[0] ?? entry.samples; this.started.push(entry); }, stop: (at: number) => { entry.stopped = at; } });
-    const entry = { at: 0, samples: new Float32Array(0) as Float32Array, stopped: null as number | null, end: () => node.onended?.() };
+    const node = this.node({
+      buffer: null as { data: Float32Array[] } | null,
+      onended: null as (() => void) | null,
+      start: (at = 0) => {
+        entry.at = at;
+        entry.samples = node.buffer?.data[0] ?? entry.samples;
+        this.started.push(entry);
+      },
+      stop: (at: number) => {
+        entry.stopped = at;
+      },
+    });
+    const entry = {
+      at: 0,
+      samples: new Float32Array(0) as Float32Array,
+      stopped: null as number | null,
+      end: () => node.onended?.(),
+    };
     return node;
   };
   resume = async (): Promise<void> => undefined;
-  close = async (): Promise<void> => { this.closed = true; };
+  close = async (): Promise<void> => {
+    this.closed = true;
+  };
 }
 
 const said: boolean[] = [];
@@ -39,15 +70,21 @@ let deck: Deck<number>;
 /** Passages of a length in seconds, marked by their number. */
 const passages = (count: number, seconds: number, value = 0.5) => {
   let n = 0;
-  return async (): Promise<Passage<number> | null> => (n < count ? { voices: [[new Float32Array(Math.round(seconds * RATE)).fill(value)]], mark: n++ } : null);
+  return async (): Promise<Passage<number> | null> =>
+    n < count ? { voices: [[new Float32Array(Math.round(seconds * RATE)).fill(value)]], mark: n++ } : null;
 };
-const turn = async (ms = 130): Promise<void> => { await vi.advanceTimersByTimeAsync(ms); };
+const turn = async (ms = 130): Promise<void> => {
+  await vi.advanceTimersByTimeAsync(ms);
+};
 
 beforeEach(() => {
   vi.stubGlobal('AudioContext', FakeContext);
   vi.useFakeTimers();
   said.length = faults.length = 0;
-  deck = new Deck((playing) => said.push(playing), (reason) => faults.push(reason));
+  deck = new Deck(
+    (playing) => said.push(playing),
+    (reason) => faults.push(reason),
+  );
 });
 afterEach(() => {
   deck.close();
@@ -61,7 +98,9 @@ describe('the deck', () => {
     await turn();
     const { started } = FakeContext.last;
     expect(started.length).toBe(4);
-    started.forEach((s, i) => { if (i > 0) expect(Math.round((s.at - (started[i - 1]?.at ?? 0)) * RATE)).toBe(Math.round(0.7 * RATE)); });
+    started.forEach((s, i) => {
+      if (i > 0) expect(Math.round((s.at - (started[i - 1]?.at ?? 0)) * RATE)).toBe(Math.round(0.7 * RATE));
+    });
     FakeContext.last.currentTime = 2;
     await turn();
     expect(started.length).toBe(7);
@@ -104,7 +143,11 @@ describe('the deck', () => {
   it('goes on from now where its source could not keep up', async () => {
     let give: (p: Passage<number> | null) => void = () => undefined;
     let n = 0;
-    await deck.start(() => (n++ === 0 ? Promise.resolve({ voices: [[new Float32Array(0.3 * RATE)]], mark: 0 }) : new Promise((resolve) => (give = resolve))));
+    await deck.start(() =>
+      n++ === 0
+        ? Promise.resolve({ voices: [[new Float32Array(0.3 * RATE)]], mark: 0 })
+        : new Promise((resolve) => (give = resolve)),
+    );
     FakeContext.last.currentTime = 5;
     give({ voices: [[new Float32Array(RATE)]], mark: 1 });
     await turn();
@@ -114,7 +157,11 @@ describe('the deck', () => {
   it('tells a fault of its source: of the first passage to who starts, of a later one by itself', async () => {
     await expect(deck.start(() => Promise.reject(new Error('nothing there')))).rejects.toThrow('nothing there');
     let n = 0;
-    await deck.start(() => (n++ === 0 ? Promise.resolve({ voices: [[new Float32Array(1000)]], mark: 0 }) : Promise.reject(new Error('broke off'))));
+    await deck.start(() =>
+      n++ === 0
+        ? Promise.resolve({ voices: [[new Float32Array(1000)]], mark: 0 })
+        : Promise.reject(new Error('broke off')),
+    );
     await turn();
     expect(faults).toMatchObject([{ message: 'broke off' }]);
     expect(said.at(-1)).toBe(false);

@@ -45,7 +45,10 @@ export class Deck<M> {
   /** Grows with each request: answers to older ones are dropped. */
   private turn = 0;
 
-  constructor(private readonly onChange: (playing: boolean) => void, private readonly onFault: (reason: unknown) => void) {}
+  constructor(
+    private readonly onChange: (playing: boolean) => void,
+    private readonly onFault: (reason: unknown) => void,
+  ) {}
 
   private ready(): { context: AudioContext; master: GainNode } {
     const context = (this.context ??= new AudioContext({ sampleRate: RATE, latencyHint: 'interactive' }));
@@ -69,7 +72,15 @@ export class Deck<M> {
     if (!first) return this.onChange(false);
     const out = context.createGain();
     out.connect(master);
-    const run: Run<M> = { source, out, voices: [], sounding: new Set(), passages: [], until: Math.ceil((context.currentTime + AHEAD) * RATE) / RATE, ended: false };
+    const run: Run<M> = {
+      source,
+      out,
+      voices: [],
+      sounding: new Set(),
+      passages: [],
+      until: Math.ceil((context.currentTime + AHEAD) * RATE) / RATE,
+      ended: false,
+    };
     this.run = run;
     this.lay(run, context, first);
     this.onChange(true);

@@ -26,25 +26,67 @@ import { held, Picture, type View, type Written } from './picture';
 import { useKeeping } from './use-keeping';
 import { useOffers } from './use-offers';
 
-const CHANNELS: readonly (readonly [Channels, string])[] = [['both', 'both channels'], ['left', 'left'], ['right', 'right'], ['middle', 'the middle'], ['sides', 'the sides']];
-const BANDS: readonly (readonly [Band, string])[] = [['all', 'whole band'], ['guitar', 'guitar band'], ['bass', 'bass band']];
-const clock = (at: number): string => new Date(at).toLocaleString('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' });
+const CHANNELS: readonly (readonly [Channels, string])[] = [
+  ['both', 'both channels'],
+  ['left', 'left'],
+  ['right', 'right'],
+  ['middle', 'the middle'],
+  ['sides', 'the sides'],
+];
+const BANDS: readonly (readonly [Band, string])[] = [
+  ['all', 'whole band'],
+  ['guitar', 'guitar band'],
+  ['bass', 'bass band'],
+];
+const clock = (at: number): string =>
+  new Date(at).toLocaleString('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' });
 /** Above this level a headphone tires the ears soon. */
 const LOUD = -9;
-const HOW: Readonly<Record<Comparison, string>> = { recording: 'the recording', together: 'with what is written', sides: 'recording left, written right', turn: 'in turn with what is written' };
+const HOW: Readonly<Record<Comparison, string>> = {
+  recording: 'the recording',
+  together: 'with what is written',
+  sides: 'recording left, written right',
+  turn: 'in turn with what is written',
+};
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ['Space', 'play, or stop'], ['Left, right', 'a tenth of a second; with Shift a whole one'], ['Up, down', 'the pitch to compare, by semitones'], ['P', 'hear that pitch; with Shift together with the recording'],
-  ['T', 'a note begins here, at that pitch: by your own ear'], ['R, S', 'what the last note by ear rests on: it rings, or a slide is heard'], ['Backspace', 'take the last note by ear away'], ['B', 'a bar begins here'], ['M', 'a marker here'],
-  ['L', 'loop, or not'], ['O', 'loop the bar at the playhead; with Shift a bar more'], [', .', 'the loop a bar earlier, later'], ['[ ]', 'the loop’s beginning earlier, later; with Shift its end'], ['+ and −', 'closer, wider'], ['?', 'these keys'],
+  ['Space', 'play, or stop'],
+  ['Left, right', 'a tenth of a second; with Shift a whole one'],
+  ['Up, down', 'the pitch to compare, by semitones'],
+  ['P', 'hear that pitch; with Shift together with the recording'],
+  ['T', 'a note begins here, at that pitch: by your own ear'],
+  ['R, S', 'what the last note by ear rests on: it rings, or a slide is heard'],
+  ['Backspace', 'take the last note by ear away'],
+  ['B', 'a bar begins here'],
+  ['M', 'a marker here'],
+  ['L', 'loop, or not'],
+  ['O', 'loop the bar at the playhead; with Shift a bar more'],
+  [', .', 'the loop a bar earlier, later'],
+  ['[ ]', 'the loop’s beginning earlier, later; with Shift its end'],
+  ['+ and −', 'closer, wider'],
+  ['?', 'these keys'],
 ];
 
 /** One recording: waveform and pitch on one time axis, playing, and what was heard. */
-export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly clip: ClipEntry; readonly sound: ClipSound | null; /** Share of it that has come in. */ readonly arrived: number; readonly startAt: number | null; readonly keeper: ClipKeeper }) {
+export function HearBench({
+  clip,
+  sound,
+  arrived,
+  startAt,
+  keeper,
+}: {
+  readonly clip: ClipEntry;
+  readonly sound: ClipSound | null;
+  /** Share of it that has come in. */ readonly arrived: number;
+  readonly startAt: number | null;
+  readonly keeper: ClipKeeper;
+}) {
   const piece = usePiece((s) => s.document);
   const toast = useToast();
   const seconds = clip.seconds ?? 1;
-  const [view, setView] = useState<View>(() => (startAt === null ? { from: 0, to: Math.min(seconds, 30) } : held({ from: startAt - 4, to: startAt + 8 }, seconds)));
+  const [view, setView] = useState<View>(() =>
+    startAt === null ? { from: 0, to: Math.min(seconds, 30) } : held({ from: startAt - 4, to: startAt + 8 }, seconds),
+  );
   const [overview, setOverview] = useState<Uint8Array | null>(null);
   const [loop, setLoop] = useState<View | null>(null);
   const [looping, setLooping] = useState(true);
@@ -67,30 +109,65 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly 
   const riffs = useMemo(() => piece.parts.flatMap((part) => part.riffs.map((riff) => ({ part, riff }))), [piece]);
   const target = findRiff(piece, clip.document.riff ?? '') ?? riffs[0] ?? null;
   const setup = target?.part.setup ?? null;
-  const open = useMemo(() => (setup ? stringNumbers(setup).map((s) => openPitch(setup, s)) : [40, 45, 50, 55, 59, 64]), [setup]);
+  const open = useMemo(
+    () => (setup ? stringNumbers(setup).map((s) => openPitch(setup, s)) : [40, 45, 50, 55, 59, 64]),
+    [setup],
+  );
   const low = Math.min(...open) - 3;
   const high = Math.max(...open) + 22;
   const { trim } = clip.document;
-  const used = useMemo(() => (trim && trim.from < seconds ? { from: trim.from, to: Math.min(seconds, trim.to) } : { from: 0, to: seconds }), [trim, seconds]);
+  const used = useMemo(
+    () =>
+      trim && trim.from < seconds ? { from: trim.from, to: Math.min(seconds, trim.to) } : { from: 0, to: seconds },
+    [trim, seconds],
+  );
   const key = keyAt(piece, ZERO);
   const bpm = target ? bpmAt(tempoOf(piece, target.riff), ZERO) : 100;
-  const bars = useMemo(() => (target ? new BarMap(target.riff.meters, clip.document.marks, bpm) : null), [target, clip.document.marks, bpm]);
+  const bars = useMemo(
+    () => (target ? new BarMap(target.riff.meters, clip.document.marks, bpm) : null),
+    [target, clip.document.marks, bpm],
+  );
   // What is written goes round again for as long as the recording lasts, at the times its bars give it.
   const written = useMemo((): Written[] => {
     if (!target || !bars?.known || target.riff.events.length === 0) return [];
     const until = quarter(Math.max(1, Math.ceil(Math.min(bars.quarters(seconds), 4000))));
-    return goneRound(target.riff, until).events.flatMap((e) => e.notes.flatMap((n) => (n.place ? [{ at: bars.seconds(toNumber(e.at)), until: bars.seconds(toNumber(endOf(e))), string: n.place.string, fret: n.place.fret }] : [])));
+    return goneRound(target.riff, until).events.flatMap((e) =>
+      e.notes.flatMap((n) =>
+        n.place
+          ? [
+              {
+                at: bars.seconds(toNumber(e.at)),
+                until: bars.seconds(toNumber(endOf(e))),
+                string: n.place.string,
+                fret: n.place.fret,
+              },
+            ]
+          : [],
+      ),
+    );
   }, [target, bars, seconds]);
-  const lines = useMemo(() => (bars?.known ? bars.lines(view.from, view.to).map((l) => ({ ...l, laid: clip.document.marks.some((m) => m.bar === l.bar) })) : []), [bars, view, clip.document.marks]);
+  const lines = useMemo(
+    () =>
+      bars?.known
+        ? bars.lines(view.from, view.to).map((l) => ({ ...l, laid: clip.document.marks.some((m) => m.bar === l.bar) }))
+        : [],
+    [bars, view, clip.document.marks],
+  );
 
   useEffect(() => {
     let wanted = true;
-    void overviewAction(clip.id).then((text) => { if (wanted && text) setOverview(Uint8Array.from(atob(text), (c) => c.charCodeAt(0))); });
-    return () => { wanted = false; };
+    void overviewAction(clip.id).then((text) => {
+      if (wanted && text) setOverview(Uint8Array.from(atob(text), (c) => c.charCodeAt(0)));
+    });
+    return () => {
+      wanted = false;
+    };
   }, [clip.id]);
 
   const volume = useRef(level);
-  const failed = useEffectEvent((reason: unknown) => toast(`The sound broke off: ${reason instanceof Error ? reason.message : String(reason)}. Play it again.`));
+  const failed = useEffectEvent((reason: unknown) =>
+    toast(`The sound broke off: ${reason instanceof Error ? reason.message : String(reason)}. Play it again.`),
+  );
   useEffect(() => {
     if (!sound) return;
     const made = new ClipPlayer(sound, setPlaying, failed);
@@ -113,7 +190,10 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly 
   }, [level]);
   const request = useCallback((): HearRequest => {
     const stretch = loop ?? used;
-    const beside = how !== 'recording' && target && bars?.known && target.riff.events.length > 0 ? { riff: target.riff, setup: target.part.setup, bars, cents: clip.document.cents, how } : null;
+    const beside =
+      how !== 'recording' && target && bars?.known && target.riff.events.length > 0
+        ? { riff: target.riff, setup: target.part.setup, bars, cents: clip.document.cents, how }
+        : null;
     return { ...stretch, loop: looping && loop !== null, speed, semitones, channels, band, beside };
   }, [loop, looping, used, speed, semitones, channels, band, how, target, bars, clip.document.cents]);
   const play = useCallback((): void => {
@@ -123,8 +203,12 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly 
   }, [request]);
   // What is changed while it plays is heard at once.
   const wasPlaying = useRef(false);
-  useEffect(() => { wasPlaying.current = playing; }, [playing]);
-  useEffect(() => { if (wasPlaying.current) play(); }, [play]);
+  useEffect(() => {
+    wasPlaying.current = playing;
+  }, [playing]);
+  useEffect(() => {
+    if (wasPlaying.current) play();
+  }, [play]);
 
   const at = useCallback((): number => {
     const now = player.current?.at() ?? null;
@@ -140,29 +224,64 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly 
   const seek = (to: number): void => {
     cursor.current = Math.max(0, Math.min(seconds, to));
     if (playing) void player.current?.play(request(), cursor.current);
-    if (cursor.current < view.from || cursor.current > view.to) setView(held({ from: cursor.current - (view.to - view.from) / 4, to: cursor.current + (3 * (view.to - view.from)) / 4 }, seconds));
+    if (cursor.current < view.from || cursor.current > view.to)
+      setView(
+        held(
+          { from: cursor.current - (view.to - view.from) / 4, to: cursor.current + (3 * (view.to - view.from)) / 4 },
+          seconds,
+        ),
+      );
   };
   const hearPitch = (together: boolean): void => {
     if (candidate === null || !sound) return;
     void sound.door.tone(candidate, clip.document.cents, 1.4).then(async (tone) => {
-      if (together && !playing) void player.current?.play({ ...request(), loop: false, from: cursor.current, to: Math.min(seconds, cursor.current + 1.4) }, cursor.current);
+      if (together && !playing)
+        void player.current?.play(
+          { ...request(), loop: false, from: cursor.current, to: Math.min(seconds, cursor.current + 1.4) },
+          cursor.current,
+        );
       await player.current?.sounding(tone);
     });
   };
   const putOwn = (): void => {
-    if (candidate === null) return toast('Choose the pitch first: click at its height in the picture, or step with the arrows.');
+    if (candidate === null)
+      return toast('Choose the pitch first: click at its height in the picture, or step with the arrows.');
     const here = at();
-    setOwn((list) => [...list.map((o, i) => (i === list.length - 1 && o.until > here ? { ...o, until: here } : o)), { at: here, until: here + 0.35, midi: candidate, cents: 0, certainty: 1, begins: 'struck', manner: null, by: 'ear', basis: 'attack' }]);
+    setOwn((list) => [
+      ...list.map((o, i) => (i === list.length - 1 && o.until > here ? { ...o, until: here } : o)),
+      {
+        at: here,
+        until: here + 0.35,
+        midi: candidate,
+        cents: 0,
+        certainty: 1,
+        begins: 'struck',
+        manner: null,
+        by: 'ear',
+        basis: 'attack',
+      },
+    ]);
   };
-  const restOn = (basis: Offer['basis']): void => setOwn((list) => list.map((o, i) => (i === list.length - 1 ? { ...o, basis } : o)));
+  const restOn = (basis: Offer['basis']): void =>
+    setOwn((list) => list.map((o, i) => (i === list.length - 1 ? { ...o, basis } : o)));
   const layBar = (): void => {
     const here = Math.round(at() * 1000) / 1000;
     const { marks } = clip.document;
     const last = marks.at(-1);
-    const near = bars?.known ? Math.round(bars.lines(here - 20, here + 20).reduce((best, l) => (Math.abs(l.at - here) < Math.abs(best.at - here) ? l : best), { bar: 0, at: -1e9 }).bar) : last ? last.bar + 1 : 0;
+    const near = bars?.known
+      ? Math.round(
+          bars
+            .lines(here - 20, here + 20)
+            .reduce((best, l) => (Math.abs(l.at - here) < Math.abs(best.at - here) ? l : best), { bar: 0, at: -1e9 })
+            .bar,
+        )
+      : last
+        ? last.bar + 1
+        : 0;
     const kept = marks.filter((m) => m.bar !== near && Math.abs(m.at - here) > 0.05);
     const next = [...kept, { bar: near, at: here }].sort((a, b) => a.at - b.at);
-    if (!next.every((m, i) => i === 0 || m.bar > (next[i - 1]?.bar ?? -99))) return toast('That bar would stand before one that comes earlier. Move the other line first.');
+    if (!next.every((m, i) => i === 0 || m.bar > (next[i - 1]?.bar ?? -99)))
+      return toast('That bar would stand before one that comes earlier. Move the other line first.');
     change({ ...clip.document, marks: next });
   };
   /** The loop by whole bars: the bar at the playhead, or the loop grown or moved by a bar. */
@@ -171,14 +290,19 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly 
     // Before the first bar it is the first bar that is meant.
     const first = bars.barAt(Math.max(bars.seconds(0), loop?.from ?? at()) + 0.01);
     const last = loop ? bars.barAt(loop.to - 0.01) : first;
-    const edge = (bar: number): number => bars.seconds(toNumber(barStart(target?.riff.meters ?? [{ bar: 0, beats: 4, unit: 4 }], bar)));
+    const edge = (bar: number): number =>
+      bars.seconds(toNumber(barStart(target?.riff.meters ?? [{ bar: 0, beats: 4, unit: 4 }], bar)));
     const from = Math.max(0, edge(first.bar + move));
-    const to = Math.min(seconds, edge(Math.max(first.bar + 1, (grow === 0 && move === 0 ? first.bar : last.bar) + 1 + grow) + move));
+    const to = Math.min(
+      seconds,
+      edge(Math.max(first.bar + 1, (grow === 0 && move === 0 ? first.bar : last.bar) + 1 + grow) + move),
+    );
     if (to - from < 0.05) return;
     setLoop({ from, to });
     setLooping(true);
     if (!playing) cursor.current = from;
-    if (from < view.from || to > view.to) setView(held({ from: from - (to - from) / 2, to: to + (to - from) / 2 }, seconds));
+    if (from < view.from || to > view.to)
+      setView(held({ from: from - (to - from) / 2, to: to + (to - from) / 2 }, seconds));
   };
   const zoom = (factor: number): void => {
     const middle = Math.max(view.from, Math.min(view.to, at()));
@@ -186,14 +310,42 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly 
   };
 
   const onKeyDown = (e: KeyboardEvent): void => {
-    if (e.ctrlKey || e.metaKey || e.altKey || (e.target as Element).closest('input, select, textarea, [role=slider]')) return;
-    const nudge = (edge: 'from' | 'to', by: number): void => { if (loop) setLoop({ ...loop, [edge]: Math.max(0, Math.min(seconds, loop[edge] + by)) }); };
+    if (e.ctrlKey || e.metaKey || e.altKey || (e.target as Element).closest('input, select, textarea, [role=slider]'))
+      return;
+    const nudge = (edge: 'from' | 'to', by: number): void => {
+      if (loop) setLoop({ ...loop, [edge]: Math.max(0, Math.min(seconds, loop[edge] + by)) });
+    };
     const runs: Record<string, () => void> = {
-      ' ': toggle, ArrowLeft: () => seek(at() - (e.shiftKey ? 1 : 0.1)), ArrowRight: () => seek(at() + (e.shiftKey ? 1 : 0.1)),
-      ArrowUp: () => setCandidate((candidate ?? Math.round((low + high) / 2)) + 1), ArrowDown: () => setCandidate((candidate ?? Math.round((low + high) / 2)) - 1),
-      p: () => hearPitch(false), P: () => hearPitch(true), t: putOwn, r: () => restOn('ring'), s: () => restOn('slide'), Backspace: () => setOwn((list) => list.slice(0, -1)), b: layBar,
-      m: () => change({ ...clip.document, markers: [...clip.document.markers, { at: at(), say: String(clip.document.markers.length + 1) }] }),
-      l: () => setLooping(!looping), o: () => loopBars(0), O: () => loopBars(1), ',': () => loopBars(0, -1), '.': () => loopBars(0, 1), '[': () => nudge('from', -0.02), ']': () => nudge('from', 0.02), '{': () => nudge('to', -0.02), '}': () => nudge('to', 0.02), '+': () => zoom(0.7), '=': () => zoom(0.7), '-': () => zoom(1.4), '?': () => setHelp(true),
+      ' ': toggle,
+      ArrowLeft: () => seek(at() - (e.shiftKey ? 1 : 0.1)),
+      ArrowRight: () => seek(at() + (e.shiftKey ? 1 : 0.1)),
+      ArrowUp: () => setCandidate((candidate ?? Math.round((low + high) / 2)) + 1),
+      ArrowDown: () => setCandidate((candidate ?? Math.round((low + high) / 2)) - 1),
+      p: () => hearPitch(false),
+      P: () => hearPitch(true),
+      t: putOwn,
+      r: () => restOn('ring'),
+      s: () => restOn('slide'),
+      Backspace: () => setOwn((list) => list.slice(0, -1)),
+      b: layBar,
+      m: () =>
+        change({
+          ...clip.document,
+          markers: [...clip.document.markers, { at: at(), say: String(clip.document.markers.length + 1) }],
+        }),
+      l: () => setLooping(!looping),
+      o: () => loopBars(0),
+      O: () => loopBars(1),
+      ',': () => loopBars(0, -1),
+      '.': () => loopBars(0, 1),
+      '[': () => nudge('from', -0.02),
+      ']': () => nudge('from', 0.02),
+      '{': () => nudge('to', -0.02),
+      '}': () => nudge('to', 0.02),
+      '+': () => zoom(0.7),
+      '=': () => zoom(0.7),
+      '-': () => zoom(1.4),
+      '?': () => setHelp(true),
     };
     const run = runs[e.key];
     if (!run || (e.key === ' ' && (e.target as Element).closest('button'))) return;
@@ -201,63 +353,225 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: { readonly 
     run();
   };
 
-  const notes = offers.all.map((o) => ({ at: o.at, until: o.until, midi: o.midi, certainty: o.certainty, begins: o.begins, manner: o.manner, own: o.by === 'ear' }));
+  const notes = offers.all.map((o) => ({
+    at: o.at,
+    until: o.until,
+    midi: o.midi,
+    certainty: o.certainty,
+    begins: o.begins,
+    manner: o.manner,
+    own: o.by === 'ear',
+  }));
   return (
     <>
       {/* eslint-disable-next-line jsx-a11y-x/no-static-element-interactions -- keys of the whole bench; each has its button or is in the sheet of keys */}
       <div ref={box} onKeyDown={onKeyDown} className="flex min-h-0 flex-1 flex-col gap-2 py-2">
         {gaveWay ? (
-          <div role="status" className="flex items-center gap-3 border-l-4 border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">
-            <p>Another window laid something else on this recording: it is shown. What was laid here ({clock(gaveWay.at)}) is held on this device.</p>
-            <Button size="small" className="ml-auto" onClick={() => void keeper.use()}>Use mine</Button>
-            <Button tone="word" size="small" onClick={() => { const gone = keeper.drop(); if (gone) toast('It was let go.', { label: 'Undo', run: () => keeper.putBack(gone) }); }}>Let it go</Button>
+          <div
+            role="status"
+            className="flex items-center gap-3 border-l-4 border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]"
+          >
+            <p>
+              Another window laid something else on this recording: it is shown. What was laid here ({clock(gaveWay.at)}
+              ) is held on this device.
+            </p>
+            <Button size="small" className="ml-auto" onClick={() => void keeper.use()}>
+              Use mine
+            </Button>
+            <Button
+              tone="word"
+              size="small"
+              onClick={() => {
+                const gone = keeper.drop();
+                if (gone) toast('It was let go.', { label: 'Undo', run: () => keeper.putBack(gone) });
+              }}
+            >
+              Let it go
+            </Button>
           </div>
         ) : null}
         <div className="flex min-h-0 flex-1 gap-5">
           <main className="flex min-w-0 flex-1 flex-col" tabIndex={-1}>
             <Picture
-              sound={sound} channels={channels} arrived={arrived * seconds} overview={overview} seconds={seconds} view={view} onView={setView} low={low} high={high} cents={clip.document.cents} keyShown={key} open={open}
-              loop={loop} used={used} onLoop={(l) => { setLoop(l); if (l) cursor.current = l.from; }} onSeek={(to, midi) => { seek(to); if (midi !== null) setCandidate(midi); }} playhead={at}
-              written={written} strings={open.length} lines={lines} markers={clip.document.markers} notes={notes} candidate={candidate}
+              sound={sound}
+              channels={channels}
+              arrived={arrived * seconds}
+              overview={overview}
+              seconds={seconds}
+              view={view}
+              onView={setView}
+              low={low}
+              high={high}
+              cents={clip.document.cents}
+              keyShown={key}
+              open={open}
+              loop={loop}
+              used={used}
+              onLoop={(l) => {
+                setLoop(l);
+                if (l) cursor.current = l.from;
+              }}
+              onSeek={(to, midi) => {
+                seek(to);
+                if (midi !== null) setCandidate(midi);
+              }}
+              playhead={at}
+              written={written}
+              strings={open.length}
+              lines={lines}
+              markers={clip.document.markers}
+              notes={notes}
+              candidate={candidate}
               onMoveLine={(bar, to) => {
-                const next = [...clip.document.marks.filter((m) => m.bar !== bar), { bar, at: Math.round(to * 1000) / 1000 }].sort((a, b) => a.bar - b.bar);
-                if (next.every((m, i) => i === 0 || m.at > (next[i - 1]?.at ?? -1e9))) change({ ...clip.document, marks: next });
+                const next = [
+                  ...clip.document.marks.filter((m) => m.bar !== bar),
+                  { bar, at: Math.round(to * 1000) / 1000 },
+                ].sort((a, b) => a.bar - b.bar);
+                if (next.every((m, i) => i === 0 || m.at > (next[i - 1]?.at ?? -1e9)))
+                  change({ ...clip.document, marks: next });
                 else toast('A bar line can’t go past its neighbour.');
               }}
-              describe={`${clip.document.name}, ${clipTime(seconds)} long, seen from ${clipTime(view.from)} to ${clipTime(view.to)}${heard ? `; heard: ${offers.all.slice(0, 24).map((n) => `${noteName(n.midi, { key, octave: true })} at ${clipTime(n.at)}${n.begins === 'joined' ? ', joined' : ''}${n.manner ? `, ${n.manner.kind}` : ''}`).join(', ')}` : ''}`}
+              describe={`${clip.document.name}, ${clipTime(seconds)} long, seen from ${clipTime(view.from)} to ${clipTime(view.to)}${
+                heard
+                  ? `; heard: ${offers.all
+                      .slice(0, 24)
+                      .map(
+                        (n) =>
+                          `${noteName(n.midi, { key, octave: true })} at ${clipTime(n.at)}${n.begins === 'joined' ? ', joined' : ''}${n.manner ? `, ${n.manner.kind}` : ''}`,
+                      )
+                      .join(', ')}`
+                  : ''
+              }`}
             />
           </main>
-          <HearSide clip={clip} sound={arrived < 1 ? null : sound} stretch={loop ?? used} whole={loop === null} channels={channels} target={target} riffs={riffs} bars={bars} offers={offers} open={open} frets={setup ? setup.instrument.frets - baseNut(setup) : 22} cursor={at}
-            onChange={change} onAccepted={() => setOwn([])} onSeek={seek} />
+          <HearSide
+            clip={clip}
+            sound={arrived < 1 ? null : sound}
+            stretch={loop ?? used}
+            whole={loop === null}
+            channels={channels}
+            target={target}
+            riffs={riffs}
+            bars={bars}
+            offers={offers}
+            open={open}
+            frets={setup ? setup.instrument.frets - baseNut(setup) : 22}
+            cursor={at}
+            onChange={change}
+            onAccepted={() => setOwn([])}
+            onSeek={seek}
+          />
         </div>
         <section aria-label="Player" data-playing={playing} className="flex flex-wrap items-center gap-x-3 gap-y-1">
-          <Button tone={playing ? 'yours' : 'plain'} onClick={toggle} disabled={!sound} className="w-24">{playing ? <Square size={16} aria-hidden /> : <Play size={16} aria-hidden />}{playing ? 'Stop' : 'Play'}</Button>
-          <Switch on={looping} onSwitch={setLooping}><Repeat size={16} aria-hidden /> Loop</Switch>
+          <Button tone={playing ? 'yours' : 'plain'} onClick={toggle} disabled={!sound} className="w-24">
+            {playing ? <Square size={16} aria-hidden /> : <Play size={16} aria-hidden />}
+            {playing ? 'Stop' : 'Play'}
+          </Button>
+          <Switch on={looping} onSwitch={setLooping}>
+            <Repeat size={16} aria-hidden /> Loop
+          </Switch>
           <Measure label="Speed in percent" value={speed} min={25} max={150} onValue={setSpeed} text={`${speed} %`} />
-          <Measure label="Pitch moved by semitones" value={semitones} min={-12} max={12} step={0.5} onValue={setSemitones} text={semitones === 0 ? 'at pitch' : `${semitones > 0 ? '+' : '−'}${Math.abs(semitones)} semitones`} />
-          <select aria-label="Channels" value={channels} onChange={(e) => setChannels(e.target.value as Channels)} className="min-h-9 rounded-sm border border-rule bg-sheet px-2 text-[15px]">{CHANNELS.map(([v, words]) => <option key={v} value={v}>{words}</option>)}</select>
-          <select aria-label="Band" value={band} onChange={(e) => setBand(e.target.value as Band)} className="min-h-9 rounded-sm border border-rule bg-sheet px-2 text-[15px]">{BANDS.map(([v, words]) => <option key={v} value={v}>{words}</option>)}</select>
+          <Measure
+            label="Pitch moved by semitones"
+            value={semitones}
+            min={-12}
+            max={12}
+            step={0.5}
+            onValue={setSemitones}
+            text={semitones === 0 ? 'at pitch' : `${semitones > 0 ? '+' : '−'}${Math.abs(semitones)} semitones`}
+          />
+          <select
+            aria-label="Channels"
+            value={channels}
+            onChange={(e) => setChannels(e.target.value as Channels)}
+            className="min-h-9 rounded-sm border border-rule bg-sheet px-2 text-[15px]"
+          >
+            {CHANNELS.map(([v, words]) => (
+              <option key={v} value={v}>
+                {words}
+              </option>
+            ))}
+          </select>
+          <select
+            aria-label="Band"
+            value={band}
+            onChange={(e) => setBand(e.target.value as Band)}
+            className="min-h-9 rounded-sm border border-rule bg-sheet px-2 text-[15px]"
+          >
+            {BANDS.map(([v, words]) => (
+              <option key={v} value={v}>
+                {words}
+              </option>
+            ))}
+          </select>
           <Volume2 size={16} aria-hidden className="text-soft" />
-          <Measure label="Volume" value={Math.round(level * 100)} min={0} max={100} onValue={(v) => setLevel(v / 100)} text="" />
+          <Measure
+            label="Volume"
+            value={Math.round(level * 100)}
+            min={0}
+            max={100}
+            onValue={(v) => setLevel(v / 100)}
+            text=""
+          />
           <Loudness level={() => player.current?.level() ?? null} />
           <span aria-hidden className="basis-full" />
           <div role="group" aria-label="Loop by bars" className="flex items-center gap-1">
-            <Button size="small" disabled={!bars?.known} onClick={() => loopBars(0)}>Loop this bar</Button>
-            <Button size="small" disabled={!bars?.known || !loop} onClick={() => loopBars(1)} aria-label="A bar more">+ bar</Button>
-            {loop ? <Button tone="word" size="small" onClick={() => setLoop(null)}>All of it</Button> : null}
+            <Button size="small" disabled={!bars?.known} onClick={() => loopBars(0)}>
+              Loop this bar
+            </Button>
+            <Button size="small" disabled={!bars?.known || !loop} onClick={() => loopBars(1)} aria-label="A bar more">
+              + bar
+            </Button>
+            {loop ? (
+              <Button tone="word" size="small" onClick={() => setLoop(null)}>
+                All of it
+              </Button>
+            ) : null}
           </div>
-          <span aria-hidden className="ml-2 text-[15px] text-soft">Hear</span>
-          <select aria-label="Hear" value={how} onChange={(e) => setHow(e.target.value as Comparison)} disabled={!bars?.known || !target || target.riff.events.length === 0} title={bars?.known ? undefined : 'Lay bars first: then what is written can be heard beside it.'} className="min-h-9 max-w-56 rounded-sm border border-rule bg-sheet px-2 text-[15px] disabled:opacity-45">{COMPARISONS.map((c) => <option key={c} value={c}>{HOW[c]}</option>)}</select>
+          <span aria-hidden className="ml-2 text-[15px] text-soft">
+            Hear
+          </span>
+          <select
+            aria-label="Hear"
+            value={how}
+            onChange={(e) => setHow(e.target.value as Comparison)}
+            disabled={!bars?.known || !target || target.riff.events.length === 0}
+            title={bars?.known ? undefined : 'Lay bars first: then what is written can be heard beside it.'}
+            className="min-h-9 max-w-56 rounded-sm border border-rule bg-sheet px-2 text-[15px] disabled:opacity-45"
+          >
+            {COMPARISONS.map((c) => (
+              <option key={c} value={c}>
+                {HOW[c]}
+              </option>
+            ))}
+          </select>
           <div className="ml-auto flex items-center gap-4">
-            {waiting ? <p role="status" className="text-sm font-semibold text-trouble">Not saved: kept on this device</p> : null}
-            <AboutClip key={clip.document.name} document={clip.document} seconds={seconds} loop={loop} onChange={change} />
-            <Button tone="word" size="small" onClick={() => setHelp(true)}>Keys</Button>
+            {waiting ? (
+              <p role="status" className="text-sm font-semibold text-trouble">
+                Not saved: kept on this device
+              </p>
+            ) : null}
+            <AboutClip
+              key={clip.document.name}
+              document={clip.document}
+              seconds={seconds}
+              loop={loop}
+              onChange={change}
+            />
+            <Button tone="word" size="small" onClick={() => setHelp(true)}>
+              Keys
+            </Button>
           </div>
         </section>
       </div>
       <Dialog open={help} onOpenChange={setHelp} title="Keys at the hearing bench">
         <dl className="grid grid-cols-[9rem_1fr] gap-y-1 text-[15px]">
-          {KEYS.map(([k, what]) => <div key={k} className="contents"><dt className="font-figures font-bold">{k}</dt><dd>{what}</dd></div>)}
+          {KEYS.map(([k, what]) => (
+            <div key={k} className="contents">
+              <dt className="font-figures font-bold">{k}</dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
         </dl>
       </Dialog>
     </>
@@ -277,7 +591,9 @@ function Measure({ text, ...slider }: Parameters<typeof Slider>[0] & { readonly 
 function Loudness({ level }: { readonly level: () => number | null }) {
   const bar = useRef<HTMLDivElement>(null);
   const read = useRef(level);
-  useEffect(() => { read.current = level; }, [level]);
+  useEffect(() => {
+    read.current = level;
+  }, [level]);
   const [loud, setLoud] = useState(false);
   useEffect(() => {
     let frame = 0;
@@ -294,8 +610,14 @@ function Loudness({ level }: { readonly level: () => number | null }) {
   }, []);
   return (
     <div className="flex items-center gap-2">
-      <div aria-hidden className="h-2 w-16 border border-rule"><div ref={bar} className="h-full bg-proposed" style={{ width: 0 }} /></div>
-      {loud ? <p role="status" className="text-sm font-semibold text-trouble">Loud for long: turn down, rest your ears.</p> : null}
+      <div aria-hidden className="h-2 w-16 border border-rule">
+        <div ref={bar} className="h-full bg-proposed" style={{ width: 0 }} />
+      </div>
+      {loud ? (
+        <p role="status" className="text-sm font-semibold text-trouble">
+          Loud for long: turn down, rest your ears.
+        </p>
+      ) : null}
     </div>
   );
 }

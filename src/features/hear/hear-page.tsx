@@ -27,7 +27,15 @@ const base64 = (bytes: Uint8Array): string => btoa(Array.from(bytes, (b) => Stri
 const OVERVIEW = 2400;
 
 /** Recordings of a piece, and the one on the bench. */
-export function HearPage({ first, open, at }: { readonly first: readonly ClipEntry[]; readonly open: string | null; readonly at: number | null }) {
+export function HearPage({
+  first,
+  open,
+  at,
+}: {
+  readonly first: readonly ClipEntry[];
+  readonly open: string | null;
+  readonly at: number | null;
+}) {
   const pieceId = usePiece((s) => s.document.id);
   const toast = useToast();
   const [clips, setClips] = useState(first);
@@ -39,7 +47,11 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
   const [recording, setRecording] = useState<Recording | null>(null);
   const stop = useRef<AbortController | null>(null);
   const clip = clips.find((c) => c.id === chosen && c.state === 'kept') ?? null;
-  const laid = useCallback((id: string, now: Laid) => setClips((list) => list.map((c) => (c.id === id ? { ...c, document: now.document, revision: now.revision } : c))), []);
+  const laid = useCallback(
+    (id: string, now: Laid) =>
+      setClips((list) => list.map((c) => (c.id === id ? { ...c, document: now.document, revision: now.revision } : c))),
+    [],
+  );
   const keepers = useKeepers(laid);
   const relist = async (): Promise<void> => {
     const list = await listClipsAction(pieceId);
@@ -57,21 +69,33 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
       const sound = await decodedFrom(file.stream(), file.size, file.name);
       if (!sound.ok) return setFault(sound.error.message);
       const unfinished = await listClipsAction(pieceId);
-      const sent = await sendClip(pieceId, file, unfinished, aborting.signal, (share) => setComing({ name: nameOf(file), share, doing: 'sending' }));
+      const sent = await sendClip(pieceId, file, unfinished, aborting.signal, (share) =>
+        setComing({ name: nameOf(file), share, doing: 'sending' }),
+      );
       if (!sent.ok) return setFault(sent.error.message);
       const made = new ClipSound(sound.value);
       made.complete();
       const overview = await made.door.overview(OVERVIEW);
-      const kept = await keepClipAction(sent.value, { seconds: sound.value.seconds, rate: RATE, channels: sound.value.channels.length, overview: base64(overview) });
+      const kept = await keepClipAction(sent.value, {
+        seconds: sound.value.seconds,
+        rate: RATE,
+        channels: sound.value.channels.length,
+        overview: base64(overview),
+      });
       if (!kept.ok) {
         made.close();
         return setFault(kept.error.message);
       }
-      setSound((was) => { was?.sound.close(); return { id: kept.value.id, sound: made }; });
+      setSound((was) => {
+        was?.sound.close();
+        return { id: kept.value.id, sound: made };
+      });
       await relist();
       setChosen(kept.value.id);
     } catch (reason) {
-      setFault(`It was not kept: ${reason instanceof Error ? reason.message : String(reason)}. Drop the same file again to go on from there.`);
+      setFault(
+        `It was not kept: ${reason instanceof Error ? reason.message : String(reason)}. Drop the same file again to go on from there.`,
+      );
     } finally {
       setComing(null);
       stop.current = null;
@@ -93,7 +117,9 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
   };
 
   const onBench = useRef(sound);
-  useEffect(() => { onBench.current = sound; }, [sound]);
+  useEffect(() => {
+    onBench.current = sound;
+  }, [sound]);
   useEffect(() => () => onBench.current?.sound.close(), []);
 
   // A clip on the bench is fetched and decoded once; it can be played as soon as its beginning is there.
@@ -103,7 +129,10 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
     const begin = (decoded: Decoded): ClipSound => {
       made = new ClipSound(decoded);
       const begun = { id: entry.id, sound: made };
-      setSound((was) => { was?.sound.close(); return begun; });
+      setSound((was) => {
+        was?.sound.close();
+        return begun;
+      });
       return made;
     };
     stop.current = aborting;
@@ -121,8 +150,13 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
       else setFault(came.error.message);
     } catch (reason) {
       // What came in part is no recording to work on.
-      setSound((was) => { if (was?.id !== entry.id) return was; was.sound.close(); return null; });
-      if (!aborting.signal.aborted) setFault(`The recording did not come: ${reason instanceof Error ? reason.message : String(reason)}.`);
+      setSound((was) => {
+        if (was?.id !== entry.id) return was;
+        was.sound.close();
+        return null;
+      });
+      if (!aborting.signal.aborted)
+        setFault(`The recording did not come: ${reason instanceof Error ? reason.message : String(reason)}.`);
     } finally {
       if (stop.current === aborting) setComing(null);
     }
@@ -157,49 +191,120 @@ export function HearPage({ first, open, at }: { readonly first: readonly ClipEnt
       await begun.start();
       setRecording(begun);
     } catch (reason) {
-      setFault(`The microphone can't be heard: ${reason instanceof Error ? reason.message : String(reason)}. Allow it for this page, or drop a file.`);
+      setFault(
+        `The microphone can't be heard: ${reason instanceof Error ? reason.message : String(reason)}. Allow it for this page, or drop a file.`,
+      );
     }
   };
   const remove = async (entry: ClipEntry): Promise<void> => {
     await deleteClipAction(entry.id, true);
     await relist();
-    toast(`${entry.document.name} was taken away.`, { label: 'Undo', run: () => void deleteClipAction(entry.id, false).then(relist) });
+    toast(`${entry.document.name} was taken away.`, {
+      label: 'Undo',
+      run: () => void deleteClipAction(entry.id, false).then(relist),
+    });
   };
 
   return (
     <Frame>
-      <div onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop} className={cn('flex min-h-0 flex-1 flex-col', over && 'bg-chosen/30')}>
+      <div
+        onDragOver={(e) => {
+          e.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={drop}
+        className={cn('flex min-h-0 flex-1 flex-col', over && 'bg-chosen/30')}
+      >
         <section aria-label="Recordings" className="flex items-center gap-4 border-b border-rule py-1.5">
           <h2 className="sr-only">Recordings</h2>
           <ul className="flex min-w-0 flex-wrap gap-1" aria-label="Choose a recording">
-            {clips.filter((c) => c.state === 'kept').map((c) => (
-              <li key={c.id}>
-                <button type="button" aria-pressed={c.id === chosen} onClick={() => { setFault(null); setChosen(c.id); }} className={cn('min-h-8 rounded-sm border px-2.5 text-[15px] font-semibold', c.id === chosen ? 'border-ink bg-ink text-sheet' : 'border-rule hover:border-line')}>{c.document.name}</button>
-              </li>
-            ))}
+            {clips
+              .filter((c) => c.state === 'kept')
+              .map((c) => (
+                <li key={c.id}>
+                  <button
+                    type="button"
+                    aria-pressed={c.id === chosen}
+                    onClick={() => {
+                      setFault(null);
+                      setChosen(c.id);
+                    }}
+                    className={cn(
+                      'min-h-8 rounded-sm border px-2.5 text-[15px] font-semibold',
+                      c.id === chosen ? 'border-ink bg-ink text-sheet' : 'border-rule hover:border-line',
+                    )}
+                  >
+                    {c.document.name}
+                  </button>
+                </li>
+              ))}
           </ul>
           <div className="ml-auto flex items-center gap-2">
             {coming ? (
               <p role="status" className="flex items-center gap-2 text-[15px]">
-                {coming.doing === 'sending' ? 'Bringing in' : 'Fetching'} {coming.name}: {Math.round(100 * coming.share)} %
-                <Button size="small" onClick={() => stop.current?.abort()}>Stop</Button>
+                {coming.doing === 'sending' ? 'Bringing in' : 'Fetching'} {coming.name}:{' '}
+                {Math.round(100 * coming.share)} %
+                <Button size="small" onClick={() => stop.current?.abort()}>
+                  Stop
+                </Button>
               </p>
-            ) : clip && sound?.id !== clip.id ? <Button size="small" onClick={() => { setFault(null); setAgain(again + 1); }}>Fetch it</Button> : null}
-            <Button size="small" onClick={() => void record()}>{recording ? <Square size={15} aria-hidden /> : <Mic size={15} aria-hidden />}{recording ? 'Stop recording' : 'Record'}</Button>
+            ) : clip && sound?.id !== clip.id ? (
+              <Button
+                size="small"
+                onClick={() => {
+                  setFault(null);
+                  setAgain(again + 1);
+                }}
+              >
+                Fetch it
+              </Button>
+            ) : null}
+            <Button size="small" onClick={() => void record()}>
+              {recording ? <Square size={15} aria-hidden /> : <Mic size={15} aria-hidden />}
+              {recording ? 'Stop recording' : 'Record'}
+            </Button>
             <label className="inline-flex min-h-8 cursor-pointer items-center gap-1.5 rounded-sm border border-rule bg-sheet px-2 text-sm font-semibold hover:border-line focus-within:outline-2">
               <AudioLines size={15} aria-hidden /> Bring in a recording
-              <input type="file" accept=".wav,.flac,.mp3,.ogg,.m4a,audio/*" className="sr-only" multiple onChange={(e) => { void take([...(e.target.files ?? [])]); e.target.value = ''; }} />
+              <input
+                type="file"
+                accept=".wav,.flac,.mp3,.ogg,.m4a,audio/*"
+                className="sr-only"
+                multiple
+                onChange={(e) => {
+                  void take([...(e.target.files ?? [])]);
+                  e.target.value = '';
+                }}
+              />
             </label>
-            {clip ? <Button tone="word" size="small" onClick={() => void remove(clip)}>Take away</Button> : null}
+            {clip ? (
+              <Button tone="word" size="small" onClick={() => void remove(clip)}>
+                Take away
+              </Button>
+            ) : null}
           </div>
         </section>
-        {fault ? <p role="alert" className="border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">{fault}</p> : null}
+        {fault ? (
+          <p role="alert" className="border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">
+            {fault}
+          </p>
+        ) : null}
         {clip ? (
-          <HearBench key={clip.id} clip={clip} sound={sound?.id === clip.id ? sound.sound : null} arrived={coming?.doing === 'fetching' ? coming.share : 1} startAt={at} keeper={keepers(clip)} />
+          <HearBench
+            key={clip.id}
+            clip={clip}
+            sound={sound?.id === clip.id ? sound.sound : null}
+            arrived={coming?.doing === 'fetching' ? coming.share : 1}
+            startAt={at}
+            keeper={keepers(clip)}
+          />
         ) : (
           <main className="mx-auto flex max-w-xl flex-1 flex-col justify-center gap-3 text-center">
             <p className="font-display text-2xl">Drop a recording here</p>
-            <p className="text-soft">WAV, FLAC, MP3, Ogg or M4A, up to 15 minutes. It stays with this piece, in your studio only. Bring in what you may use: your own takes, or what its owner lets you work from.</p>
+            <p className="text-soft">
+              WAV, FLAC, MP3, Ogg or M4A, up to 15 minutes. It stays with this piece, in your studio only. Bring in what
+              you may use: your own takes, or what its owner lets you work from.
+            </p>
           </main>
         )}
       </div>

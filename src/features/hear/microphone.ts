@@ -4,9 +4,17 @@ export interface Microphone {
   readonly stop: () => void;
 }
 
-/** Opens the microphone as it is, without the browser's improvements, and hands on what it hears in blocks; throws what the browser says. */
-export async function openMicrophone(context: AudioContext, onBlock: (block: Float32Array) => void): Promise<Microphone> {
-  const stream = await navigator.mediaDevices.getUserMedia({ audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: 1 } });
+/**
+ * Opens the microphone as it is, without the browser's improvements, and hands on what it hears in blocks; throws
+ * what the browser says.
+ */
+export async function openMicrophone(
+  context: AudioContext,
+  onBlock: (block: Float32Array) => void,
+): Promise<Microphone> {
+  const stream = await navigator.mediaDevices.getUserMedia({
+    audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: 1 },
+  });
   const close = (): void => {
     for (const track of stream.getTracks()) track.stop();
   };
@@ -54,6 +62,10 @@ export class Recording {
   async stop(name: string): Promise<File> {
     this.microphone?.stop();
     await this.context.close();
-    return new File([writeWav({ rate: this.context.sampleRate, channels: [joined(this.blocks)] }) as Uint8Array<ArrayBuffer>], `${name}.wav`, { type: 'audio/wav' });
+    return new File(
+      [writeWav({ rate: this.context.sampleRate, channels: [joined(this.blocks)] }) as Uint8Array<ArrayBuffer>],
+      `${name}.wav`,
+      { type: 'audio/wav' },
+    );
   }
 }

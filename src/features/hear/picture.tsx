@@ -22,7 +22,9 @@ export interface Written {
 }
 
 /** A heard note as it is drawn. */
-type ShownNote = Pick<HeardNote, 'at' | 'until' | 'midi' | 'certainty' | 'begins' | 'manner'> & { readonly own: boolean };
+type ShownNote = Pick<HeardNote, 'at' | 'until' | 'midi' | 'certainty' | 'begins' | 'manner'> & {
+  readonly own: boolean;
+};
 
 /** What a note does, in a sign or a word over it. */
 const mannerSign = (manner: Manner): string => (manner.kind === 'bend' ? `↑${bendText(manner.cents)}` : manner.kind);
@@ -75,7 +77,12 @@ export function Picture(p: Props) {
   const head = useRef<HTMLDivElement>(null);
   const [{ width, height }, setSize] = useState({ width: 0, height: 420 });
   const [image, setImage] = useState<{ readonly bitmap: ImageData; readonly view: View } | null>(null);
-  const [drag, setDrag] = useState<{ readonly kind: 'loop' | 'line'; readonly bar: number; readonly start: number; readonly now: number } | null>(null);
+  const [drag, setDrag] = useState<{
+    readonly kind: 'loop' | 'line';
+    readonly bar: number;
+    readonly start: number;
+    readonly now: number;
+  } | null>(null);
   const inner = Math.max(100, width - AXIS);
   const span = view.to - view.from;
   const x = useCallback((at: number): number => AXIS + ((at - view.from) / span) * inner, [view.from, span, inner]);
@@ -100,9 +107,14 @@ export function Picture(p: Props) {
     let wanted = true;
     const columns = Math.min(1400, Math.round(inner));
     const timer = setTimeout(() => {
-      void sound.door.picture({ from: view.from, to: view.to, columns, low: low + p.cents / 100, high: high + p.cents / 100 }, channels).then((values) => {
-        if (wanted) setImage({ bitmap: coloured(values, columns, rows * ROWS_PER_SEMITONE), view });
-      });
+      void sound.door
+        .picture(
+          { from: view.from, to: view.to, columns, low: low + p.cents / 100, high: high + p.cents / 100 },
+          channels,
+        )
+        .then((values) => {
+          if (wanted) setImage({ bitmap: coloured(values, columns, rows * ROWS_PER_SEMITONE), view });
+        });
     }, 60);
     return () => {
       wanted = false;
@@ -171,7 +183,8 @@ export function Picture(p: Props) {
     return () => cancelAnimationFrame(frame);
   }, [x, inner, playhead]);
 
-  // The wheel zooms about the pointer, with Shift it goes along; React's own listener could not keep the page from scrolling.
+  // The wheel zooms about the pointer, with Shift it goes along; React's own listener could not keep the page from
+  // scrolling.
   const { onView, seconds } = p;
   useEffect(() => {
     const el = box.current;
@@ -180,7 +193,16 @@ export function Picture(p: Props) {
       e.preventDefault();
       const along = e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY);
       const at = view.from + ((e.clientX - el.getBoundingClientRect().left - AXIS) / inner) * span;
-      if (along) onView(held({ from: view.from + ((e.deltaX || e.deltaY) / inner) * span, to: view.to + ((e.deltaX || e.deltaY) / inner) * span }, seconds));
+      if (along)
+        onView(
+          held(
+            {
+              from: view.from + ((e.deltaX || e.deltaY) / inner) * span,
+              to: view.to + ((e.deltaX || e.deltaY) / inner) * span,
+            },
+            seconds,
+          ),
+        );
       else {
         const factor = Math.exp(e.deltaY * 0.0016);
         onView(held({ from: at - (at - view.from) * factor, to: at + (view.to - at) * factor }, seconds));
@@ -190,7 +212,8 @@ export function Picture(p: Props) {
     return () => el.removeEventListener('wheel', wheel);
   }, [view, inner, span, onView, seconds]);
 
-  const timeAt = (e: PointerEvent): number => view.from + ((e.clientX - (box.current?.getBoundingClientRect().left ?? 0) - AXIS) / inner) * span;
+  const timeAt = (e: PointerEvent): number =>
+    view.from + ((e.clientX - (box.current?.getBoundingClientRect().left ?? 0) - AXIS) / inner) * span;
   const press = (e: PointerEvent): void => {
     const bar = (e.target as Element).closest('[data-bar]')?.getAttribute('data-bar');
     const at = Math.max(0, Math.min(seconds, timeAt(e)));
@@ -212,68 +235,223 @@ export function Picture(p: Props) {
     }
     setDrag(null);
   };
-  const shownLoop = drag?.kind === 'loop' && Math.abs(x(drag.now) - x(drag.start)) > 5 ? { from: Math.min(drag.start, drag.now), to: Math.max(drag.start, drag.now) } : p.loop;
-  const names = Array.from({ length: high - low }, (_, i) => low + i).filter((m) => p.open.includes(m) || (m % 12 === 0) || (floor / rows > 15 && NATURALS.includes(m % 12)));
+  const shownLoop =
+    drag?.kind === 'loop' && Math.abs(x(drag.now) - x(drag.start)) > 5
+      ? { from: Math.min(drag.start, drag.now), to: Math.max(drag.start, drag.now) }
+      : p.loop;
+  const names = Array.from({ length: high - low }, (_, i) => low + i).filter(
+    (m) => p.open.includes(m) || m % 12 === 0 || (floor / rows > 15 && NATURALS.includes(m % 12)),
+  );
   return (
-    <div ref={box} role="img" aria-label={p.describe} className="relative min-h-0 flex-1 touch-none overflow-hidden border border-rule bg-sheet select-none" onPointerDown={press} onPointerMove={move} onPointerUp={release}>
+    <div
+      ref={box}
+      role="img"
+      aria-label={p.describe}
+      className="relative min-h-0 flex-1 touch-none overflow-hidden border border-rule bg-sheet select-none"
+      onPointerDown={press}
+      onPointerMove={move}
+      onPointerUp={release}
+    >
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
       <svg width={width} height={height} className="absolute inset-0" aria-hidden>
-        {[{ from: 0, to: p.used.from }, { from: p.used.to, to: seconds }].map(({ from, to }) => { const [a, b] = [Math.max(AXIS, x(from)), Math.min(width, x(to))]; return to > from && b > a ? <rect key={from} x={a} y={RULER} width={b - a} height={height - RULER} className="fill-paper" opacity={0.75} /> : null; })}
-        {lane > 0 ? <WrittenLane written={p.written} strings={p.strings} view={view} x={x} top={height - lane} width={width} /> : null}
-        {shownLoop && shownLoop.to > view.from ? <rect x={Math.max(AXIS, x(shownLoop.from))} y={RULER} width={Math.max(1, x(shownLoop.to) - Math.max(AXIS, x(shownLoop.from)))} height={height - RULER} className="fill-chosen" opacity={0.3} /> : null}
-        {shownLoop ? [shownLoop.from, shownLoop.to].filter((t) => t >= view.from).map((t) => <line key={t} x1={x(t)} x2={x(t)} y1={RULER} y2={height} className="stroke-ink" strokeWidth={1.5} />) : null}
-        {p.lines.filter((l) => l.at >= view.from && l.at <= view.to).map((l) => {
-          const at = drag?.kind === 'line' && drag.bar === l.bar ? drag.now : l.at;
-          return (
-            <g key={l.bar} data-bar={l.bar} className="cursor-ew-resize">
-              <line x1={x(at)} x2={x(at)} y1={RULER - 4} y2={height} className={l.laid ? 'stroke-yours' : 'stroke-line'} strokeWidth={l.laid ? 1.6 : 1} strokeDasharray={l.laid ? undefined : '3 4'} />
-              <rect x={x(at) - 9} y={0} width={34} height={RULER} fill="transparent" />
-              <text x={x(at) + 3} y={15} className={cn('font-figures text-[13px] font-bold', l.laid ? 'fill-yours' : 'fill-soft')}>{l.bar + 1}</text>
-            </g>
-          );
+        {[
+          { from: 0, to: p.used.from },
+          { from: p.used.to, to: seconds },
+        ].map(({ from, to }) => {
+          const [a, b] = [Math.max(AXIS, x(from)), Math.min(width, x(to))];
+          return to > from && b > a ? (
+            <rect
+              key={from}
+              x={a}
+              y={RULER}
+              width={b - a}
+              height={height - RULER}
+              className="fill-paper"
+              opacity={0.75}
+            />
+          ) : null;
         })}
-        {p.notes.filter((n) => n.until >= view.from && n.at <= view.to && n.midi >= low && n.midi < high).map((n, i) => {
-          const tall = Math.max(5, floor / rows);
-          const left = Math.max(AXIS, x(n.at));
-          return (
-            <g key={i}>
-              <rect x={left} y={y(n.midi) - tall / 2} width={Math.max(3, x(n.until) - left)} height={tall} rx={2} className={n.own ? 'stroke-yours' : 'stroke-proposed'} fill="none" strokeWidth={n.own ? 2.4 : 2} strokeDasharray={n.certainty < 0.55 ? '3 3' : undefined} opacity={n.certainty > 0.85 || n.own ? 1 : 0.75} />
-              {n.manner && x(n.at) >= AXIS ? <text x={left} y={y(n.midi) - tall / 2 - 3} className="fill-proposed text-[12px] font-bold">{mannerSign(n.manner)}</text> : null}
-            </g>
-          );
-        })}
+        {lane > 0 ? (
+          <WrittenLane written={p.written} strings={p.strings} view={view} x={x} top={height - lane} width={width} />
+        ) : null}
+        {shownLoop && shownLoop.to > view.from ? (
+          <rect
+            x={Math.max(AXIS, x(shownLoop.from))}
+            y={RULER}
+            width={Math.max(1, x(shownLoop.to) - Math.max(AXIS, x(shownLoop.from)))}
+            height={height - RULER}
+            className="fill-chosen"
+            opacity={0.3}
+          />
+        ) : null}
+        {shownLoop
+          ? [shownLoop.from, shownLoop.to]
+              .filter((t) => t >= view.from)
+              .map((t) => (
+                <line key={t} x1={x(t)} x2={x(t)} y1={RULER} y2={height} className="stroke-ink" strokeWidth={1.5} />
+              ))
+          : null}
+        {p.lines
+          .filter((l) => l.at >= view.from && l.at <= view.to)
+          .map((l) => {
+            const at = drag?.kind === 'line' && drag.bar === l.bar ? drag.now : l.at;
+            return (
+              <g key={l.bar} data-bar={l.bar} className="cursor-ew-resize">
+                <line
+                  x1={x(at)}
+                  x2={x(at)}
+                  y1={RULER - 4}
+                  y2={height}
+                  className={l.laid ? 'stroke-yours' : 'stroke-line'}
+                  strokeWidth={l.laid ? 1.6 : 1}
+                  strokeDasharray={l.laid ? undefined : '3 4'}
+                />
+                <rect x={x(at) - 9} y={0} width={34} height={RULER} fill="transparent" />
+                <text
+                  x={x(at) + 3}
+                  y={15}
+                  className={cn('font-figures text-[13px] font-bold', l.laid ? 'fill-yours' : 'fill-soft')}
+                >
+                  {l.bar + 1}
+                </text>
+              </g>
+            );
+          })}
+        {p.notes
+          .filter((n) => n.until >= view.from && n.at <= view.to && n.midi >= low && n.midi < high)
+          .map((n, i) => {
+            const tall = Math.max(5, floor / rows);
+            const left = Math.max(AXIS, x(n.at));
+            return (
+              <g key={i}>
+                <rect
+                  x={left}
+                  y={y(n.midi) - tall / 2}
+                  width={Math.max(3, x(n.until) - left)}
+                  height={tall}
+                  rx={2}
+                  className={n.own ? 'stroke-yours' : 'stroke-proposed'}
+                  fill="none"
+                  strokeWidth={n.own ? 2.4 : 2}
+                  strokeDasharray={n.certainty < 0.55 ? '3 3' : undefined}
+                  opacity={n.certainty > 0.85 || n.own ? 1 : 0.75}
+                />
+                {n.manner && x(n.at) >= AXIS ? (
+                  <text x={left} y={y(n.midi) - tall / 2 - 3} className="fill-proposed text-[12px] font-bold">
+                    {mannerSign(n.manner)}
+                  </text>
+                ) : null}
+              </g>
+            );
+          })}
         {p.notes.flatMap((n, i) => {
           const before = p.notes[i - 1];
           if (!before || n.begins !== 'joined' || n.at < view.from || n.at > view.to || x(n.at) < AXIS) return [];
           // An arc over the two that one stroke set off.
           const reach = Math.min(14, (x(n.until) - x(before.at)) / 4);
-          const [from, to] = [y(before.midi), y(n.midi)].map((v) => v - Math.max(5, floor / rows) / 2 - 2) as [number, number];
-          return [<path key={i} data-joined d={`M${x(n.at) - reach},${from} Q${x(n.at)},${Math.min(from, to) - 9} ${x(n.at) + reach},${to}`} fill="none" className="stroke-proposed" strokeWidth={2} />];
+          const [from, to] = [y(before.midi), y(n.midi)].map((v) => v - Math.max(5, floor / rows) / 2 - 2) as [
+            number,
+            number,
+          ];
+          return [
+            <path
+              key={i}
+              data-joined
+              d={`M${x(n.at) - reach},${from} Q${x(n.at)},${Math.min(from, to) - 9} ${x(n.at) + reach},${to}`}
+              fill="none"
+              className="stroke-proposed"
+              strokeWidth={2}
+            />,
+          ];
         })}
-        {p.candidate !== null && p.candidate >= low && p.candidate < high ? <g><line x1={AXIS} x2={width} y1={y(p.candidate)} y2={y(p.candidate)} className="stroke-question" strokeWidth={1.5} /><text x={AXIS + 4} y={y(p.candidate) - 4} className="fill-question text-[15px] font-bold">{noteName(p.candidate, { key: p.keyShown })}</text></g> : null}
-        {p.markers.filter((m) => m.at >= view.from && m.at <= view.to).map((m) => <g key={m.at}><path d={`M${x(m.at)},${RULER} l5,-8 h-10 z`} className="fill-yours" /><text x={x(m.at) + 7} y={RULER + 12} className="fill-yours text-[13px]">{m.say}</text></g>)}
-        {names.map((m) => <text key={m} x={4} y={y(m) + 4} className={cn('text-[12px]', p.open.includes(m) ? 'fill-proposed font-bold' : 'fill-soft')}>{noteName(m, { key: p.keyShown })}</text>)}
+        {p.candidate !== null && p.candidate >= low && p.candidate < high ? (
+          <g>
+            <line
+              x1={AXIS}
+              x2={width}
+              y1={y(p.candidate)}
+              y2={y(p.candidate)}
+              className="stroke-question"
+              strokeWidth={1.5}
+            />
+            <text x={AXIS + 4} y={y(p.candidate) - 4} className="fill-question text-[15px] font-bold">
+              {noteName(p.candidate, { key: p.keyShown })}
+            </text>
+          </g>
+        ) : null}
+        {p.markers
+          .filter((m) => m.at >= view.from && m.at <= view.to)
+          .map((m) => (
+            <g key={m.at}>
+              <path d={`M${x(m.at)},${RULER} l5,-8 h-10 z`} className="fill-yours" />
+              <text x={x(m.at) + 7} y={RULER + 12} className="fill-yours text-[13px]">
+                {m.say}
+              </text>
+            </g>
+          ))}
+        {names.map((m) => (
+          <text
+            key={m}
+            x={4}
+            y={y(m) + 4}
+            className={cn('text-[12px]', p.open.includes(m) ? 'fill-proposed font-bold' : 'fill-soft')}
+          >
+            {noteName(m, { key: p.keyShown })}
+          </text>
+        ))}
       </svg>
-      <div ref={head} aria-hidden className="pointer-events-none absolute top-0 bottom-0 left-0 w-[2.5px] bg-question opacity-0" />
+      <div
+        ref={head}
+        aria-hidden
+        className="pointer-events-none absolute top-0 bottom-0 left-0 w-[2.5px] bg-question opacity-0"
+      />
     </div>
   );
 }
 
 /** What is written, as tab under the picture, at the times the recording's bars give it. */
-function WrittenLane({ written, strings, view, x, top, width }: { readonly written: readonly Written[]; readonly strings: number; readonly view: View; readonly x: (at: number) => number; readonly top: number; readonly width: number }) {
+function WrittenLane({
+  written,
+  strings,
+  view,
+  x,
+  top,
+  width,
+}: {
+  readonly written: readonly Written[];
+  readonly strings: number;
+  readonly view: View;
+  readonly x: (at: number) => number;
+  readonly top: number;
+  readonly width: number;
+}) {
   const y = (string: number): number => top + 8 + (string - 0.5) * LINE;
   return (
     <g>
       <rect x={0} y={top} width={width} height={strings * LINE + 12} className="fill-sheet" />
       <line x1={0} x2={width} y1={top} y2={top} className="stroke-rule" />
-      {Array.from({ length: strings }, (_, i) => <line key={i} x1={AXIS} x2={width} y1={y(i + 1)} y2={y(i + 1)} className="stroke-rule" />)}
-      <text x={4} y={y((strings + 1) / 2) + 4} className="fill-soft text-[12px]">written</text>
-      {written.filter((w) => w.until >= view.from && w.at <= view.to && x(w.at) >= AXIS).map((w, i) => (
-        <g key={i}>
-          <rect x={x(w.at) - 1} y={y(w.string) - 6} width={String(w.fret).length * 8 + 2} height={12} className="fill-sheet" />
-          <text x={x(w.at)} y={y(w.string) + 5} className="fill-ink font-figures text-[14px] font-bold">{w.fret}</text>
-        </g>
+      {Array.from({ length: strings }, (_, i) => (
+        <line key={i} x1={AXIS} x2={width} y1={y(i + 1)} y2={y(i + 1)} className="stroke-rule" />
       ))}
+      <text x={4} y={y((strings + 1) / 2) + 4} className="fill-soft text-[12px]">
+        written
+      </text>
+      {written
+        .filter((w) => w.until >= view.from && w.at <= view.to && x(w.at) >= AXIS)
+        .map((w, i) => (
+          <g key={i}>
+            <rect
+              x={x(w.at) - 1}
+              y={y(w.string) - 6}
+              width={String(w.fret).length * 8 + 2}
+              height={12}
+              className="fill-sheet"
+            />
+            <text x={x(w.at)} y={y(w.string) + 5} className="fill-ink font-figures text-[14px] font-bold">
+              {w.fret}
+            </text>
+          </g>
+        ))}
     </g>
   );
 }
@@ -288,7 +466,10 @@ export function held(view: View, seconds: number): View {
 /** Values as ink on paper, row 0 at the bottom. */
 function coloured(values: Uint8ClampedArray, columns: number, rows: number): ImageData {
   const style = getComputedStyle(document.documentElement);
-  const rgb = (name: string): number[] => { const hex = style.getPropertyValue(name).trim().replace('#', ''); return [0, 2, 4].map((i) => parseInt(hex.slice(i, i + 2), 16)); };
+  const rgb = (name: string): number[] => {
+    const hex = style.getPropertyValue(name).trim().replace('#', '');
+    return [0, 2, 4].map((i) => parseInt(hex.slice(i, i + 2), 16));
+  };
   const paper = rgb('--sheet');
   const ink = rgb('--ink');
   const out = new ImageData(columns, rows);

@@ -30,7 +30,10 @@ export interface Now {
   readonly version: number;
 }
 
-/** Sounds a stretch of riffs: drawn from a worker as it is heard, followed by a playhead. Voices are the tracks in order, then the click. */
+/**
+ * Sounds a stretch of riffs: drawn from a worker as it is heard, followed by a playhead. Voices are the tracks in
+ * order, then the click.
+ */
 export class Player {
   private readonly worker: Worker;
   private readonly door: Remote<SynthDoor>;
@@ -48,7 +51,10 @@ export class Player {
     return { rate: RATE, tracks, tempo, from, to, begin, rungs, double, countIn, seed: 1 };
   }
 
-  /** Plays, from `begin` on where it is given; throws what the renderer says where there is nothing to play. A second call replaces the first. */
+  /**
+   * Plays, from `begin` on where it is given; throws what the renderer says where there is nothing to play. A second
+   * call replaces the first.
+   */
   async play(request: PlayRequest, begin: number | null = null): Promise<void> {
     const id = ++this.opened;
     const start = begin === null ? request.from : maxQuarter(request.from, quarter(Math.round(begin * 960), 960));
@@ -69,8 +75,14 @@ export class Player {
 
   /** What would sound, as a WAV file: without count-in, its last passes once. */
   async saved(request: PlayRequest, balance: readonly Balance[]): Promise<Uint8Array> {
-    const rungs = request.rungs.map((r) => ({ ...r, times: Number.isFinite(r.times) ? r.times : (request.tracks[0]?.versions.length ?? 1) }));
-    return writeWav({ rate: RATE, channels: await this.door.mix(this.plan({ ...request, rungs, countIn: 0 }, request.from), balance) });
+    const rungs = request.rungs.map((r) => ({
+      ...r,
+      times: Number.isFinite(r.times) ? r.times : (request.tracks[0]?.versions.length ?? 1),
+    }));
+    return writeWav({
+      rate: RATE,
+      channels: await this.door.mix(this.plan({ ...request, rungs, countIn: 0 }, request.from), balance),
+    });
   }
 
   stop(): void {
@@ -83,7 +95,13 @@ export class Player {
     const { request, from, at, speed, lead, pass, version } = now.mark;
     const seconds = at + now.seconds;
     const counting = lead > 0 && seconds < 0;
-    return { at: counting ? null : quartersIn(request.tempo, request.feel, from, request.to, speed, Math.max(0, seconds)), counted: counting ? 1 + seconds / lead : null, speed, pass, version };
+    return {
+      at: counting ? null : quartersIn(request.tempo, request.feel, from, request.to, speed, Math.max(0, seconds)),
+      counted: counting ? 1 + seconds / lead : null,
+      speed,
+      pass,
+      version,
+    };
   }
 
   close(): void {

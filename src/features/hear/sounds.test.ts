@@ -1,9 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { balanceOf, CLICK, FIRST_SOUNDS, OWN, rungsOf, stripOf, type SoundSettings } from './sounds';
+import type { SoundSettings } from './sound-settings';
+import { balanceOf, CLICK, FIRST_SOUNDS, OWN, rungsOf, stripOf } from './sounds';
 
 const IDS = [OWN, 'bass', CLICK];
-const levels = (some: Partial<SoundSettings>): number[] => balanceOf(IDS, { ...FIRST_SOUNDS, ...some }).map((b) => Math.round(b.level * 100) / 100);
-const strip = (some: Partial<ReturnType<typeof stripOf>>): ReturnType<typeof stripOf> => ({ ...stripOf(FIRST_SOUNDS, OWN), ...some });
+const levels = (some: Partial<SoundSettings>): number[] =>
+  balanceOf(IDS, { ...FIRST_SOUNDS, ...some }).map((b) => Math.round(b.level * 100) / 100);
+const strip = (some: Partial<ReturnType<typeof stripOf>>): ReturnType<typeof stripOf> => ({
+  ...stripOf(FIRST_SOUNDS, OWN),
+  ...some,
+});
 
 describe('the balance of what sounds', () => {
   it('is even at first, follows levels, and silences what is muted', () => {
@@ -29,7 +34,11 @@ describe('the passes', () => {
 
   it('climb while the loop is on, each tempo through all versions', () => {
     const ladder = { on: true, from: 60, to: 80, step: 10, times: 2 };
-    expect(rungsOf({ ...FIRST_SOUNDS, ladder }, 100, true, 2)).toEqual([{ speed: 0.6, times: 4 }, { speed: 0.7, times: 4 }, { speed: 0.8, times: Infinity }]);
+    expect(rungsOf({ ...FIRST_SOUNDS, ladder }, 100, true, 2)).toEqual([
+      { speed: 0.6, times: 4 },
+      { speed: 0.7, times: 4 },
+      { speed: 0.8, times: Infinity },
+    ]);
     expect(rungsOf({ ...FIRST_SOUNDS, ladder }, 100, false, 1)).toEqual([{ speed: 1, times: 1 }]);
   });
 });

@@ -3,42 +3,30 @@ import { withReading } from '@/core/edit';
 import { chordName, type ChordUnder } from '@/core/harmony';
 import type { Setup } from '@/core/instrument';
 import { keyAt, type Part, type Piece, type Riff } from '@/core/score';
-import { BACKINGS, backingTrack, chordsOf, ladderRungs, type Backing, type Balance, type Rung, type Track } from '@/core/synth';
+import {
+  BACKINGS,
+  backingTrack,
+  chordsOf,
+  ladderRungs,
+  type Backing,
+  type Balance,
+  type Rung,
+  type Track,
+} from '@/core/synth';
 import { ZERO } from '@/core/time';
 import { keepSounds, keptSounds } from './kept-sounds';
+import type { SoundSettings, Strip } from './sound-settings';
 
-export interface Strip {
-  /** 0 to 100. */
-  readonly level: number;
-  readonly muted: boolean;
-  readonly solo: boolean;
-}
-
-export interface Ladder {
-  readonly on: boolean;
-  /** Percent. */
-  readonly from: number;
-  readonly to: number;
-  readonly step: number;
-  readonly times: number;
-}
-
-/** What sounds beside a riff and how, as the instructor has set it. */
-export interface SoundSettings {
-  /** The riff that sounds of another part, by part. */
-  readonly beside: Readonly<Record<string, string>>;
-  readonly backing: readonly Backing[];
-  readonly strips: Readonly<Record<string, Strip>>;
-  readonly click: boolean;
-  readonly double: boolean;
-  /** Bars counted in. */
-  readonly countIn: 0 | 1 | 2;
-  /** A reading heard in turn with what is written. */
-  readonly turn: string | null;
-  readonly ladder: Ladder;
-}
-
-export const FIRST_SOUNDS: SoundSettings = { beside: {}, backing: [], strips: {}, click: true, double: false, countIn: 1, turn: null, ladder: { on: false, from: 60, to: 100, step: 5, times: 2 } };
+export const FIRST_SOUNDS: SoundSettings = {
+  beside: {},
+  backing: [],
+  strips: {},
+  click: true,
+  double: false,
+  countIn: 1,
+  turn: null,
+  ladder: { on: false, from: 60, to: 100, step: 5, times: 2 },
+};
 const PLAIN: Strip = { level: 80, muted: false, solo: false };
 export const OWN = 'own';
 export const CLICK = 'click';
@@ -57,7 +45,8 @@ export function balanceOf(ids: readonly string[], settings: SoundSettings): Bala
 
 /** The passes that are played: a ladder climbs, a loop goes round, else each version once. */
 export function rungsOf({ ladder }: SoundSettings, speed: number, loop: boolean, versions: number): Rung[] {
-  if (ladder.on && loop) return ladderRungs(ladder.from / 100, ladder.to / 100, ladder.step / 100, ladder.times * versions);
+  if (ladder.on && loop)
+    return ladderRungs(ladder.from / 100, ladder.to / 100, ladder.step / 100, ladder.times * versions);
   return [{ speed: speed / 100, times: loop ? Infinity : versions }];
 }
 
@@ -90,20 +79,48 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
     setSettings(next);
     if (pieceId !== null) keepSounds(pieceId, next, window.localStorage);
   };
-  const others = useMemo(() => (piece?.parts ?? []).filter((p) => p.id !== partId && p.riffs.some((r) => r.events.length > 0)), [piece, partId]);
+  const others = useMemo(
+    () => (piece?.parts ?? []).filter((p) => p.id !== partId && p.riffs.some((r) => r.events.length > 0)),
+    [piece, partId],
+  );
   const key = piece ? keyAt(piece, ZERO) : null;
   const reading = riff.readings?.find((r) => r.id === settings.turn) ?? null;
-  const beside = useMemo(() => others.flatMap((p) => { const of = p.riffs.find((r) => r.id === settings.beside[p.id]); return of ? [{ part: p, riff: of }] : []; }), [others, settings.beside]);
+  const beside = useMemo(
+    () =>
+      others.flatMap((p) => {
+        const of = p.riffs.find((r) => r.id === settings.beside[p.id]);
+        return of ? [{ part: p, riff: of }] : [];
+      }),
+    [others, settings.beside],
+  );
   const { backing } = settings;
-  const chords = useMemo(() => (backing.length > 0 ? chordsOf([riff, ...beside.map((b) => b.riff)], key) : []), [backing, riff, beside, key]);
-  const tracks = useMemo((): Track[] => [
-    { setup, versions: reading ? [withReading(riff, reading), riff] : [riff] },
-    ...beside.map((b) => ({ setup: b.part.setup, versions: [b.riff] })),
-    ...BACKINGS.filter((b) => backing.includes(b)).map((b) => backingTrack(riff, chords, b)),
-  ], [setup, riff, reading, beside, backing, chords]);
+  const chords = useMemo(
+    () => (backing.length > 0 ? chordsOf([riff, ...beside.map((b) => b.riff)], key) : []),
+    [backing, riff, beside, key],
+  );
+  const tracks = useMemo(
+    (): Track[] => [
+      { setup, versions: reading ? [withReading(riff, reading), riff] : [riff] },
+      ...beside.map((b) => ({ setup: b.part.setup, versions: [b.riff] })),
+      ...BACKINGS.filter((b) => backing.includes(b)).map((b) => backingTrack(riff, chords, b)),
+    ],
+    [setup, riff, reading, beside, backing, chords],
+  );
   return {
-    settings, change, tracks, others, chords,
-    voices: [{ id: OWN, name: piece?.parts.find((p) => p.id === partId)?.name ?? setup.instrument.name }, ...beside.map((b) => ({ id: b.part.id, name: b.part.name })), ...BACKINGS.filter((b) => backing.includes(b)).map((b) => ({ id: b, name: b === 'bass' ? 'A plain bass' : 'Plain chords' })), { id: CLICK, name: 'Click' }],
+    settings,
+    change,
+    tracks,
+    others,
+    chords,
+    voices: [
+      { id: OWN, name: piece?.parts.find((p) => p.id === partId)?.name ?? setup.instrument.name },
+      ...beside.map((b) => ({ id: b.part.id, name: b.part.name })),
+      ...BACKINGS.filter((b) => backing.includes(b)).map((b) => ({
+        id: b,
+        name: b === 'bass' ? 'A plain bass' : 'Plain chords',
+      })),
+      { id: CLICK, name: 'Click' },
+    ],
     chordWords: chords.map((c) => chordName(c.chord)).join(' '),
     turns: reading ? [reading.name, 'as written'] : [],
   };

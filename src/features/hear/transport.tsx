@@ -1,7 +1,16 @@
 'use client';
 
 import { Play, Repeat, Square, Timer } from 'lucide-react';
-import { useCallback, useEffect, useEffectEvent, useImperativeHandle, useMemo, useRef, useState, type Ref } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useEffectEvent,
+  useImperativeHandle,
+  useMemo,
+  useRef,
+  useState,
+  type Ref,
+} from 'react';
 import type { Setup } from '@/core/instrument';
 import type { Piece, Riff } from '@/core/score';
 import { bpmAt, type Quarter, type TempoStep } from '@/core/time';
@@ -43,7 +52,20 @@ const WORDS = ['one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', '
 const why = (reason: unknown): string => (reason instanceof Error ? reason.message : String(reason));
 
 /** Play, tempo from 25 to 150 %, loop and click: always at hand; what else sounds, behind one button. */
-export function Transport({ riff, setup, piece, partId, tempo, from, to, partial, beats, onFault, onPlaying, ref }: Props) {
+export function Transport({
+  riff,
+  setup,
+  piece,
+  partId,
+  tempo,
+  from,
+  to,
+  partial,
+  beats,
+  onFault,
+  onPlaying,
+  ref,
+}: Props) {
   const player = useRef<Player | null>(null);
   const [playing, setPlaying] = useState(false);
   const [waiting, setWaiting] = useState(false);
@@ -68,8 +90,27 @@ export function Transport({ riff, setup, piece, partId, tempo, from, to, partial
   }, []);
 
   const { double, ladder } = settings;
-  const request = useMemo((): PlayRequest => ({ tracks, tempo, feel: riff.feel, from, to, double, countIn: 0, rungs: rungsOf({ ...settings, ladder }, speed, loop, versions) }), [tracks, tempo, riff.feel, from, to, double, settings, ladder, speed, loop, versions]);
-  const balance = useMemo(() => balanceOf(voices.map((v) => v.id), settings), [voices, settings]);
+  const request = useMemo(
+    (): PlayRequest => ({
+      tracks,
+      tempo,
+      feel: riff.feel,
+      from,
+      to,
+      double,
+      countIn: 0,
+      rungs: rungsOf({ ...settings, ladder }, speed, loop, versions),
+    }),
+    [tracks, tempo, riff.feel, from, to, double, settings, ladder, speed, loop, versions],
+  );
+  const balance = useMemo(
+    () =>
+      balanceOf(
+        voices.map((v) => v.id),
+        settings,
+      ),
+    [voices, settings],
+  );
   useEffect(() => player.current?.setBalance(balance), [balance]);
 
   const play = async (countIn: number, begin: number | null): Promise<void> => {
@@ -111,22 +152,57 @@ export function Transport({ riff, setup, piece, partId, tempo, from, to, partial
   const bpm = bpmAt(tempo, from);
   return (
     <div role="group" aria-label="Player" className="flex shrink-0 items-center gap-2" data-playing={playing}>
-      <Button tone={playing ? 'yours' : 'plain'} onClick={toggle} disabled={waiting && !playing} className="w-27 whitespace-nowrap">
+      <Button
+        tone={playing ? 'yours' : 'plain'}
+        onClick={toggle}
+        disabled={waiting && !playing}
+        className="w-27 whitespace-nowrap"
+      >
         {playing ? <Square size={16} aria-hidden /> : <Play size={16} aria-hidden />}
         {playing ? 'Stop' : partial ? 'Play this' : 'Play'}
       </Button>
       <Slider label="Tempo in percent" value={speed} min={25} max={150} onValue={setSpeed} className="w-16" />
-      <Told speed={speed} bpm={bpm} beats={beats} bars={settings.countIn} turns={sounds.turns} playing={playing} now={() => player.current?.now() ?? null} />
-      <Switch on={loop} onSwitch={setLoop}><Repeat size={16} aria-hidden /> Loop</Switch>
-      <Switch on={settings.click} onSwitch={(click) => change({ click })}><Timer size={16} aria-hidden /> Click</Switch>
+      <Told
+        speed={speed}
+        bpm={bpm}
+        beats={beats}
+        bars={settings.countIn}
+        turns={sounds.turns}
+        playing={playing}
+        now={() => player.current?.now() ?? null}
+      />
+      <Switch on={loop} onSwitch={setLoop}>
+        <Repeat size={16} aria-hidden /> Loop
+      </Switch>
+      <Switch on={settings.click} onSwitch={(click) => change({ click })}>
+        <Timer size={16} aria-hidden /> Click
+      </Switch>
       <SoundsPanel sounds={sounds} riff={riff} onSave={() => void save()} />
     </div>
   );
 }
 
 /** The tempo; while it is counted in the count, and which version sounds where two sound in turn. */
-function Told({ speed, bpm, beats, bars, turns, playing, now }: { readonly speed: number; readonly bpm: number; readonly beats: number; readonly bars: number; readonly turns: readonly string[]; readonly playing: boolean; readonly now: () => Now | null }) {
-  const [told, setTold] = useState<{ readonly count: number; readonly speed: number; readonly version: number } | null>(null);
+function Told({
+  speed,
+  bpm,
+  beats,
+  bars,
+  turns,
+  playing,
+  now,
+}: {
+  readonly speed: number;
+  readonly bpm: number;
+  readonly beats: number;
+  readonly bars: number;
+  readonly turns: readonly string[];
+  readonly playing: boolean;
+  readonly now: () => Now | null;
+}) {
+  const [told, setTold] = useState<{ readonly count: number; readonly speed: number; readonly version: number } | null>(
+    null,
+  );
   const look = useEffectEvent(() => {
     const sounding = now();
     const count = sounding?.counted === null || sounding === null ? 0 : 1 + Math.floor(sounding.counted * beats * bars);
@@ -155,7 +231,9 @@ function Told({ speed, bpm, beats, bars, turns, playing, now }: { readonly speed
   }
   return (
     <p className="w-30 font-figures text-[15px] whitespace-nowrap">
-      {told && turns.length > 0 ? <span className="block truncate font-text text-sm font-semibold">{turns[told.version]}</span> : null}
+      {told && turns.length > 0 ? (
+        <span className="block truncate font-text text-sm font-semibold">{turns[told.version]}</span>
+      ) : null}
       <b>{going} %</b> <span className="text-soft">{Math.round((bpm * going) / 100)} bpm</span>
     </p>
   );

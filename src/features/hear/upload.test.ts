@@ -25,7 +25,11 @@ class Line {
       return Response.json({ id: 'clip' });
     }
     const number = Number(/chunks\/(\d+)$/.exec(url)?.[1]);
-    if (number > this.chunks.length) return Response.json({ error: { code: 'out-of-turn', message: 'too early', at: String(this.chunks.length) } }, { status: 409 });
+    if (number > this.chunks.length)
+      return Response.json(
+        { error: { code: 'out-of-turn', message: 'too early', at: String(this.chunks.length) } },
+        { status: 409 },
+      );
     if (number === this.chunks.length) this.chunks.push(new Uint8Array(await new Response(init.body).arrayBuffer()));
     if (this.swallowed > 0) {
       this.swallowed--;
@@ -35,9 +39,21 @@ class Line {
   };
 }
 
-const sound = writeWav({ rate: 44_100, channels: [Float32Array.from({ length: 1_300_000 }, (_, i) => Math.sin(i / 20))] });
-const file = (bytes: Uint8Array = sound, name = 'Cellar take.wav'): File => new File([bytes as Uint8Array<ArrayBuffer>], name);
-const half = (some: Partial<ClipEntry>): ClipEntry => ({ id: 'clip', state: 'arriving', bytes: sound.length, chunks: 0, document: emptyClip('Cellar take'), ...some }) as ClipEntry;
+const sound = writeWav({
+  rate: 44_100,
+  channels: [Float32Array.from({ length: 1_300_000 }, (_, i) => Math.sin(i / 20))],
+});
+const file = (bytes: Uint8Array = sound, name = 'Cellar take.wav'): File =>
+  new File([bytes as Uint8Array<ArrayBuffer>], name);
+const half = (some: Partial<ClipEntry>): ClipEntry =>
+  ({
+    id: 'clip',
+    state: 'arriving',
+    bytes: sound.length,
+    chunks: 0,
+    document: emptyClip('Cellar take'),
+    ...some,
+  }) as ClipEntry;
 let line: Line;
 
 beforeEach(() => {
@@ -51,7 +67,12 @@ afterEach(() => {
 });
 
 /** Sends, with waits between tries gone by at once. */
-async function sent(what: File, unfinished: readonly ClipEntry[] = [], signal = new AbortController().signal, shares: number[] = []) {
+async function sent(
+  what: File,
+  unfinished: readonly ClipEntry[] = [],
+  signal = new AbortController().signal,
+  shares: number[] = [],
+) {
   const sending = sendClip('piece', what, unfinished, signal, (s) => shares.push(s));
   let done = false;
   void sending.finally(() => (done = true)).catch(() => undefined);
@@ -64,7 +85,11 @@ describe('sending a recording', () => {
   it('goes in chunks of a megabyte, byte for byte, and says how far it is', async () => {
     const shares: number[] = [];
     expect(await sent(file(), [], undefined, shares)).toEqual({ ok: true, value: 'clip' });
-    expect(line.chunks.map((c) => c.length)).toEqual([CLIP_LIMITS.chunk, CLIP_LIMITS.chunk, sound.length - 2 * CLIP_LIMITS.chunk]);
+    expect(line.chunks.map((c) => c.length)).toEqual([
+      CLIP_LIMITS.chunk,
+      CLIP_LIMITS.chunk,
+      sound.length - 2 * CLIP_LIMITS.chunk,
+    ]);
     expect(Buffer.from(whole()).equals(Buffer.from(sound))).toBe(true);
     expect(shares).toEqual([1 / 3, 2 / 3, 1]);
   });
@@ -96,17 +121,30 @@ describe('sending a recording', () => {
     line.chunks.push(sound.slice(0, CLIP_LIMITS.chunk));
     line.lost = 100;
     const gone = await sent(file(), [half({ chunks: 1 })]);
-    expect(gone).toMatchObject({ ok: false, error: { code: 'no-answer', message: expect.stringContaining('33 % is kept') } });
+    expect(gone).toMatchObject({
+      ok: false,
+      error: { code: 'no-answer', message: expect.stringContaining('33 % is kept') },
+    });
     const stopping = new AbortController();
     line.lost = 0;
     stopping.abort();
-    expect(await sent(file(), [half({ chunks: 1 })], stopping.signal)).toMatchObject({ ok: false, error: { code: 'stopped' } });
+    expect(await sent(file(), [half({ chunks: 1 })], stopping.signal)).toMatchObject({
+      ok: false,
+      error: { code: 'stopped' },
+    });
   });
 
   it('refuses what is empty or no sound before anything is sent', async () => {
     expect(await sent(file(new Uint8Array(0)))).toMatchObject({ ok: false, error: { code: 'empty' } });
-    expect(await sent(file(new TextEncoder().encode('Dear Theatre, no sound.')))).toMatchObject({ ok: false, error: { code: 'not-sound' } });
-    expect(await fileFault({ name: 'opera.wav', size: 300 * 1048576 } as File)).toMatchObject({ code: 'too-large', at: 'opera.wav', message: expect.stringContaining('300 MB') });
+    expect(await sent(file(new TextEncoder().encode('Dear Theatre, no sound.')))).toMatchObject({
+      ok: false,
+      error: { code: 'not-sound' },
+    });
+    expect(await fileFault({ name: 'opera.wav', size: 300 * 1048576 } as File)).toMatchObject({
+      code: 'too-large',
+      at: 'opera.wav',
+      message: expect.stringContaining('300 MB'),
+    });
     expect(line.requests).toBe(0);
   });
 

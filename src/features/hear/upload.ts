@@ -3,13 +3,29 @@ import { fail, ok, type Fault, type Result } from '@/core/base';
 import { CLIP_LIMITS, clipKind } from '@/core/heard';
 import type { ClipEntry } from '@/server/repositories/clips';
 
-const answer = z.object({ id: z.string().optional(), next: z.number().optional(), error: z.object({ code: z.string(), message: z.string(), at: z.string().optional() }).optional() });
+const answer = z.object({
+  id: z.string().optional(),
+  next: z.number().optional(),
+  error: z.object({ code: z.string(), message: z.string(), at: z.string().optional() }).optional(),
+});
 
 /** So many times a chunk is sent again before the upload rests, each time after a longer wait. */
 const TRIES = 6;
-const rest = (ms: number, signal: AbortSignal): Promise<void> => new Promise((resolve) => { const t = setTimeout(resolve, ms); signal.addEventListener('abort', () => { clearTimeout(t); resolve(); }, { once: true }); });
+const rest = (ms: number, signal: AbortSignal): Promise<void> =>
+  new Promise((resolve) => {
+    const t = setTimeout(resolve, ms);
+    signal.addEventListener(
+      'abort',
+      () => {
+        clearTimeout(t);
+        resolve();
+      },
+      { once: true },
+    );
+  });
 
-const stopped = (): { readonly ok: false; readonly error: Fault } => fail('stopped', 'Stopped. Drop the same file again to go on from there.', 'file');
+const stopped = (): { readonly ok: false; readonly error: Fault } =>
+  fail('stopped', 'Stopped. Drop the same file again to go on from there.', 'file');
 
 async function asked(url: string, init: RequestInit): Promise<Result<z.infer<typeof answer>>> {
   const response = await fetch(url, init);
@@ -22,8 +38,16 @@ async function asked(url: string, init: RequestInit): Promise<Result<z.infer<typ
 export async function fileFault(file: File): Promise<Fault | null> {
   const said = (code: string, message: string): Fault => ({ code, message, at: file.name });
   if (file.size === 0) return said('empty', 'The file is empty. Save the recording again.');
-  if (file.size > CLIP_LIMITS.bytes) return said('too-large', `The file has ${Math.round(file.size / 1048576)} MB; ${CLIP_LIMITS.bytes / 1048576} MB at most. Cut out the part you work on, or save it as FLAC.`);
-  if (!clipKind(new Uint8Array(await file.slice(0, 16).arrayBuffer()))) return said('not-sound', `“${file.name}” is no WAV, FLAC, MP3, Ogg or M4A, whatever its name says. Save the recording as one of these.`);
+  if (file.size > CLIP_LIMITS.bytes)
+    return said(
+      'too-large',
+      `The file has ${Math.round(file.size / 1048576)} MB; ${CLIP_LIMITS.bytes / 1048576} MB at most. Cut out the part you work on, or save it as FLAC.`,
+    );
+  if (!clipKind(new Uint8Array(await file.slice(0, 16).arrayBuffer())))
+    return said(
+      'not-sound',
+      `“${file.name}” is no WAV, FLAC, MP3, Ogg or M4A, whatever its name says. Save the recording as one of these.`,
+    );
   return null;
 }
 
@@ -31,19 +55,32 @@ export async function fileFault(file: File): Promise<Fault | null> {
  * Sends a recording in chunks. A chunk that does not get through is sent again; a recording that
  * stayed half sent (`unfinished`) is gone on with where it stopped. Gives the clip's id.
  */
-export async function sendClip(piece: string, file: File, unfinished: readonly ClipEntry[], signal: AbortSignal, onShare: (share: number) => void): Promise<Result<string>> {
+export async function sendClip(
+  piece: string,
+  file: File,
+  unfinished: readonly ClipEntry[],
+  signal: AbortSignal,
+  onShare: (share: number) => void,
+): Promise<Result<string>> {
   const fault = await fileFault(file);
   if (fault) return { ok: false, error: fault };
-  const half = unfinished.find((c) => c.state === 'arriving' && c.bytes === file.size && c.document.name === nameOf(file));
+  const half = unfinished.find(
+    (c) => c.state === 'arriving' && c.bytes === file.size && c.document.name === nameOf(file),
+  );
   let id = half?.id ?? null;
   let next = half?.chunks ?? 0;
   if (id === null) {
-    const begun = await asked('/api/clips', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ piece, name: nameOf(file), bytes: file.size }), signal }).catch(() => fail('no-answer', 'No answer from the server. Try again when it is back.'));
+    const begun = await asked('/api/clips', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ piece, name: nameOf(file), bytes: file.size }),
+      signal,
+    }).catch(() => fail('no-answer', 'No answer from the server. Try again when it is back.'));
     if (!begun.ok) return begun;
     id = begun.value.id ?? '';
   }
   const count = Math.ceil(file.size / CLIP_LIMITS.chunk);
-  for (let tries = 0; next < count; ) {
+  for (let tries = 0; next < count;) {
     if (signal.aborted) return stopped();
     const body = file.slice(next * CLIP_LIMITS.chunk, Math.min(file.size, (next + 1) * CLIP_LIMITS.chunk));
     try {
@@ -60,10 +97,19 @@ export async function sendClip(piece: string, file: File, unfinished: readonly C
       // The connection dropped; what is there stays there.
     }
     if (signal.aborted) return stopped();
-    if (++tries >= TRIES) return fail('no-answer', `The connection is gone; ${Math.round((100 * next) / count)} % is kept. Drop the same file again to go on from there.`, file.name);
+    if (++tries >= TRIES)
+      return fail(
+        'no-answer',
+        `The connection is gone; ${Math.round((100 * next) / count)} % is kept. Drop the same file again to go on from there.`,
+        file.name,
+      );
     await rest(400 * 2 ** tries, signal);
   }
   return ok(id);
 }
 
-export const nameOf = (file: File): string => file.name.replace(/\.[a-z0-9]{1,5}$/i, '').trim().slice(0, 120) || 'Clip';
+export const nameOf = (file: File): string =>
+  file.name
+    .replace(/\.[a-z0-9]{1,5}$/i, '')
+    .trim()
+    .slice(0, 120) || 'Clip';

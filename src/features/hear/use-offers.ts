@@ -11,7 +11,17 @@ function isLine({ notes, strokes, seconds }: Listened): boolean {
   return clear > 0.72 && notes.length > 0.4 * strokes.length && held > 0.3 * seconds;
 }
 
-const offerOf = (n: HeardNote): Offer => ({ at: n.at, until: n.until, midi: n.midi, cents: n.cents, certainty: n.certainty, begins: n.begins, manner: n.manner, by: 'program', basis: 'attack' });
+const offerOf = (n: HeardNote): Offer => ({
+  at: n.at,
+  until: n.until,
+  midi: n.midi,
+  cents: n.cents,
+  certainty: n.certainty,
+  begins: n.begins,
+  manner: n.manner,
+  by: 'program',
+  basis: 'attack',
+});
 /** A note by ear takes the place of one the program heard so near. */
 const SAME = 0.06;
 
@@ -34,14 +44,32 @@ export function useOffers(own: readonly Offer[]): Offers {
   const [what, setWhat] = useState<What>('line');
   const [reading, setReading] = useState<Readonly<Record<number, number>>>({});
   const all = useMemo((): Offer[] => {
-    const program: Offer[] = !heard ? [] : what === 'line' ? heard.notes.map(offerOf) : heard.sets.flatMap((s, i) => {
-      const chosen = s.readings[reading[i] ?? 0];
-      return (chosen?.notes ?? []).map((n): Offer => ({ at: s.at, until: s.until, midi: n.midi, cents: 0, certainty: (chosen?.explains ?? 0.5) * Math.min(1, 0.5 + n.strength / 2), begins: 'struck', manner: null, by: 'program', basis: 'attack' }));
-    });
+    const program: Offer[] = !heard
+      ? []
+      : what === 'line'
+        ? heard.notes.map(offerOf)
+        : heard.sets.flatMap((s, i) => {
+            const chosen = s.readings[reading[i] ?? 0];
+            return (chosen?.notes ?? []).map((n): Offer => ({
+              at: s.at,
+              until: s.until,
+              midi: n.midi,
+              cents: 0,
+              certainty: (chosen?.explains ?? 0.5) * Math.min(1, 0.5 + n.strength / 2),
+              begins: 'struck',
+              manner: null,
+              by: 'program',
+              basis: 'attack',
+            }));
+          });
     return [...program.filter((o) => !own.some((m) => Math.abs(m.at - o.at) < SAME)), ...own];
   }, [heard, own, what, reading]);
   return {
-    heard, what, setWhat, reading, all,
+    heard,
+    what,
+    setWhat,
+    reading,
+    all,
     choose: (set, chosen) => setReading({ ...reading, [set]: chosen }),
     setHeard: (got) => {
       // Other beats of the same notes change nothing that was chosen among them.

@@ -19,8 +19,12 @@ import { SelectField } from '@/ui/field';
 import { useMidi } from './use-midi';
 
 const GRID_WORDS: Record<Grid, string> = {
-  auto: 'best fit, beat by beat', eighths: 'eighths', sixteenths: 'sixteenths', 'thirty-seconds': 'thirty-seconds',
-  'triplet-eighths': 'triplet eighths', 'triplet-sixteenths': 'triplet sixteenths',
+  auto: 'best fit, beat by beat',
+  eighths: 'eighths',
+  sixteenths: 'sixteenths',
+  'thirty-seconds': 'thirty-seconds',
+  'triplet-eighths': 'triplet eighths',
+  'triplet-sixteenths': 'triplet sixteenths',
 };
 
 /** A Standard MIDI file in: choose the part, the set-up, the octave and the grid. */
@@ -46,9 +50,11 @@ export function BringIn() {
   useEffect(() => {
     if (!song || setupText === 'null') return;
     let wanted = true;
-    void door().shifts(index, JSON.parse(setupText) as Setup).then((s) => {
-      if (wanted) setShifts(s);
-    });
+    void door()
+      .shifts(index, JSON.parse(setupText) as Setup)
+      .then((s) => {
+        if (wanted) setShifts(s);
+      });
     return () => {
       wanted = false;
     };
@@ -68,7 +74,12 @@ export function BringIn() {
     const low = song?.parts[i]?.low ?? 40;
     const program = song?.parts[i]?.program ?? 25;
     // Programs 33 to 40 are basses: then a bass is the likelier instrument.
-    if (program >= 32 && program <= 39) setDraft({ instrument: low < 28 ? 'bass-5' : 'bass-4', tuning: low < 28 ? 'bass-5-standard' : 'bass-standard', capos: [] });
+    if (program >= 32 && program <= 39)
+      setDraft({
+        instrument: low < 28 ? 'bass-5' : 'bass-4',
+        tuning: low < 28 ? 'bass-5-standard' : 'bass-standard',
+        capos: [],
+      });
   };
 
   const bring = async (): Promise<void> => {
@@ -96,42 +107,91 @@ export function BringIn() {
   };
   return (
     <Frame>
-      <main className="min-h-0 flex-1 overflow-auto py-6" onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop}>
-        <div className={cn('flex items-center gap-4 border border-dashed border-line bg-sheet px-6 py-5', over && 'border-proposed bg-proposed-wash')}>
+      <main
+        className="min-h-0 flex-1 overflow-auto py-6"
+        onDragOver={(e) => {
+          e.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={drop}
+      >
+        <div
+          className={cn(
+            'flex items-center gap-4 border border-dashed border-line bg-sheet px-6 py-5',
+            over && 'border-proposed bg-proposed-wash',
+          )}
+        >
           <FileUp size={26} aria-hidden className="text-soft" />
           <label className="flex-1">
             <span className="text-lg font-semibold">Drop a Standard MIDI file here, or choose one</span>
-            <input type="file" accept=".mid,.midi,audio/midi" className="mt-1 block text-[15px]" onChange={(e) => take(e.target.files)} />
+            <input
+              type="file"
+              accept=".mid,.midi,audio/midi"
+              className="mt-1 block text-[15px]"
+              onChange={(e) => take(e.target.files)}
+            />
           </label>
-          <p className="max-w-64 text-sm text-soft">Format 0 or 1, up to 4 MB. Its pitches become notes to place; nothing is decided for you.</p>
+          <p className="max-w-64 text-sm text-soft">
+            Format 0 or 1, up to 4 MB. Its pitches become notes to place; nothing is decided for you.
+          </p>
         </div>
-        {reading.state === 'reading' ? <p className="py-6 text-lg" role="status">Reading the file…</p> : null}
-        {reading.state === 'fault' ? <p role="alert" className="mt-4 border-l-4 border-trouble bg-trouble-wash px-4 py-3">{reading.message}</p> : null}
+        {reading.state === 'reading' ? (
+          <p className="py-6 text-lg" role="status">
+            Reading the file…
+          </p>
+        ) : null}
+        {reading.state === 'fault' ? (
+          <p role="alert" className="mt-4 border-l-4 border-trouble bg-trouble-wash px-4 py-3">
+            {reading.message}
+          </p>
+        ) : null}
         {song ? (
           <div className="mt-6 grid grid-cols-[minmax(0,6fr)_minmax(0,5fr)] gap-10">
             <section aria-label="Parts of the file">
               <h2 className="text-xl">{song.title || (reading.state === 'read' ? reading.file : '')}</h2>
-              {song.remarks.map((r) => <p key={r} className="text-question">{r}</p>)}
+              {song.remarks.map((r) => (
+                <p key={r} className="text-question">
+                  {r}
+                </p>
+              ))}
               <table className="mt-2 w-full text-[15px]">
                 <thead className="text-left text-sm text-soft">
                   <tr>
-                    <th className="font-semibold">Part</th><th className="font-semibold">Channel</th><th className="text-right font-semibold">Notes</th><th className="pl-4 font-semibold">Range</th><th className="font-semibold">At once</th>
+                    <th className="font-semibold">Part</th>
+                    <th className="font-semibold">Channel</th>
+                    <th className="text-right font-semibold">Notes</th>
+                    <th className="pl-4 font-semibold">Range</th>
+                    <th className="font-semibold">At once</th>
                   </tr>
                 </thead>
                 <tbody>
                   {song.parts.map((p, i) => (
-                    <tr key={`${p.track}.${p.channel}`} className={cn('border-t border-rule', i === index && 'bg-chosen/40')}>
+                    <tr
+                      key={`${p.track}.${p.channel}`}
+                      className={cn('border-t border-rule', i === index && 'bg-chosen/40')}
+                    >
                       <td className="py-1.5">
                         <label className="flex items-center gap-2">
-                          <input type="radio" name="part" checked={i === index} onChange={() => choose(i)} disabled={p.drums} />
+                          <input
+                            type="radio"
+                            name="part"
+                            checked={i === index}
+                            onChange={() => choose(i)}
+                            disabled={p.drums}
+                          />
                           <span className="font-semibold">{p.name}</span>
                           {p.drums ? <span className="text-soft">drums</span> : null}
                         </label>
                       </td>
                       <td className="font-figures">{p.channel}</td>
                       <td className="text-right font-figures">{p.count}</td>
-                      <td className="pl-4 font-figures">{noteName(p.low, { octave: true })} – {noteName(p.high, { octave: true })}</td>
-                      <td className="text-soft">{p.chord === 1 && p.polyphony === 1 ? 'single line' : `up to ${p.polyphony}`}</td>
+                      <td className="pl-4 font-figures">
+                        {noteName(p.low, { octave: true })} – {noteName(p.high, { octave: true })}
+                      </td>
+                      <td className="text-soft">
+                        {p.chord === 1 && p.polyphony === 1 ? 'single line' : `up to ${p.polyphony}`}
+                      </td>
                     </tr>
                   ))}
                 </tbody>
@@ -141,19 +201,39 @@ export function BringIn() {
               <h2 className="text-xl">To be played on</h2>
               <SetupFields draft={draft} onChange={setDraft} />
               <div className="grid grid-cols-2 gap-4">
-                <SelectField label="Octave" value={String(shift ?? shifts?.best ?? 0)} onChange={(e) => setShift(Number(e.target.value))} hint={rangeWords(shifts, shift, song.parts[index]?.count ?? 0)}>
+                <SelectField
+                  label="Octave"
+                  value={String(shift ?? shifts?.best ?? 0)}
+                  onChange={(e) => setShift(Number(e.target.value))}
+                  hint={rangeWords(shifts, shift, song.parts[index]?.count ?? 0)}
+                >
                   {[24, 12, 0, -12, -24].map((s) => (
                     <option key={s} value={s}>
-                      {s === 0 ? 'as in the file' : `${Math.abs(s) / 12} octave${Math.abs(s) > 12 ? 's' : ''} ${s > 0 ? 'up' : 'down'}`}
+                      {s === 0
+                        ? 'as in the file'
+                        : `${Math.abs(s) / 12} octave${Math.abs(s) > 12 ? 's' : ''} ${s > 0 ? 'up' : 'down'}`}
                     </option>
                   ))}
                 </SelectField>
                 <SelectField label="Draw times to" value={grid} onChange={(e) => setGrid(e.target.value as Grid)}>
-                  {GRIDS.map((g) => <option key={g} value={g}>{GRID_WORDS[g]}</option>)}
+                  {GRIDS.map((g) => (
+                    <option key={g} value={g}>
+                      {GRID_WORDS[g]}
+                    </option>
+                  ))}
                 </SelectField>
               </div>
-              {fault ? <p role="alert" className="font-semibold text-trouble">{fault}</p> : null}
-              <Button tone="yours" className="self-start" disabled={!setup || busy || song.parts[index]?.drums} onClick={() => void bring()}>
+              {fault ? (
+                <p role="alert" className="font-semibold text-trouble">
+                  {fault}
+                </p>
+              ) : null}
+              <Button
+                tone="yours"
+                className="self-start"
+                disabled={!setup || busy || song.parts[index]?.drums}
+                onClick={() => void bring()}
+              >
                 {busy ? 'Bringing in…' : 'Bring in and place'}
               </Button>
             </section>
@@ -164,7 +244,11 @@ export function BringIn() {
   );
 }
 
-function rangeWords(shifts: { inRange: Record<number, number>; best: number } | null, shift: number | null, count: number): string {
+function rangeWords(
+  shifts: { inRange: Record<number, number>; best: number } | null,
+  shift: number | null,
+  count: number,
+): string {
   if (!shifts) return '';
   const inside = shifts.inRange[shift ?? shifts.best] ?? 0;
   return inside === count ? `All ${count} notes lie on the neck.` : `${inside} of ${count} notes lie on the neck.`;

@@ -5,7 +5,11 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { MIDI_LIMITS } from '@/core/formats/midi';
 import type { MidiDoor, MidiSummary } from '@/workers/midi.worker';
 
-export type Reading = { readonly state: 'none' } | { readonly state: 'reading' } | { readonly state: 'fault'; readonly message: string } | { readonly state: 'read'; readonly file: string; readonly song: MidiSummary };
+export type Reading =
+  | { readonly state: 'none' }
+  | { readonly state: 'reading' }
+  | { readonly state: 'fault'; readonly message: string }
+  | { readonly state: 'read'; readonly file: string; readonly song: MidiSummary };
 
 /** How long a file may be read before it is given up. */
 const SECONDS = 20;
@@ -30,7 +34,10 @@ export function useMidi() {
 
   const read = async (file: File): Promise<void> => {
     if (file.size > MIDI_LIMITS.bytes) {
-      setReading({ state: 'fault', message: `“${file.name}” has ${(file.size / 1048576).toFixed(1)} MB; ${MIDI_LIMITS.bytes / 1048576} MB at most.` });
+      setReading({
+        state: 'fault',
+        message: `“${file.name}” has ${(file.size / 1048576).toFixed(1)} MB; ${MIDI_LIMITS.bytes / 1048576} MB at most.`,
+      });
       return;
     }
     setReading({ state: 'reading' });

@@ -23,7 +23,10 @@ export async function saveAction(input: SaveInput): Promise<SaveAnswer> {
   const parsed = saveInput.safeParse(input);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
-    return { status: 'rejected', message: `The change can't be kept: ${issue?.message ?? 'malformed'} (${issue?.path.join('.') ?? ''}).` };
+    return {
+      status: 'rejected',
+      message: `The change can't be kept: ${issue?.message ?? 'malformed'} (${issue?.path.join('.') ?? ''}).`,
+    };
   }
   const { piece, base, save, steps } = parsed.data;
   return saveSteps(db(), currentStudio(), piece, base, save, steps);

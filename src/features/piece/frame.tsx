@@ -20,17 +20,33 @@ interface Stage {
 }
 
 /** The path of work along the piece: where one is, and what is still unsaid at each place. */
-const Path = memo(function Path({ riffId, partId, open }: { readonly riffId: string | null; readonly partId: string | null; readonly open: number }) {
+const Path = memo(function Path({
+  riffId,
+  partId,
+  open,
+}: {
+  readonly riffId: string | null;
+  readonly partId: string | null;
+  readonly open: number;
+}) {
   const path = usePathname();
   // Ids alone, so that an edit within a riff does not draw the way anew.
   const root = usePiece((s) => `/pieces/${s.document.id}`);
   const riff = usePiece((s) => riffId ?? s.document.parts[0]?.riffs[0]?.id ?? null);
-  const part = usePiece((s) => partId ?? s.document.parts.find((p) => p.riffs.some((r) => r.id === riff))?.id ?? s.document.parts[0]?.id ?? null);
+  const part = usePiece(
+    (s) =>
+      partId ?? s.document.parts.find((p) => p.riffs.some((r) => r.id === riff))?.id ?? s.document.parts[0]?.id ?? null,
+  );
   const stages: Stage[] = [
     { name: 'Set up', href: part ? `${root}/parts/${part}` : null, open: 0, here: path.includes('/parts/') },
     { name: 'Bring in', href: `${root}/bring-in`, open: 0, here: path.endsWith('/bring-in') },
     { name: 'Hear', href: `${root}/hear`, open: 0, here: path.includes('/hear') },
-    { name: 'Place', href: riff ? `${root}/riffs/${riff}` : null, open, here: path.includes('/riffs/') && !path.endsWith('/sheet') },
+    {
+      name: 'Place',
+      href: riff ? `${root}/riffs/${riff}` : null,
+      open,
+      here: path.includes('/riffs/') && !path.endsWith('/sheet'),
+    },
     { name: 'Hand out', href: riff ? `${root}/riffs/${riff}/sheet` : null, open: 0, here: path.endsWith('/sheet') },
   ];
   return (
@@ -39,9 +55,20 @@ const Path = memo(function Path({ riffId, partId, open }: { readonly riffId: str
         <span key={s.name} className="flex items-center">
           {i > 0 ? <span aria-hidden className="mx-2.5 w-4 border-t border-dotted border-line" /> : null}
           {s.href ? (
-            <Link href={s.href} aria-current={s.here ? 'page' : undefined} className={cn('border-b-2 border-transparent py-1 font-semibold', s.here ? 'border-yours' : 'text-soft hover:text-ink')}>
+            <Link
+              href={s.href}
+              aria-current={s.here ? 'page' : undefined}
+              className={cn(
+                'border-b-2 border-transparent py-1 font-semibold',
+                s.here ? 'border-yours' : 'text-soft hover:text-ink',
+              )}
+            >
               {s.name}
-              {s.open > 0 ? <sup className="ml-0.5 text-question" aria-label={`${s.open} open questions`}>{s.open}</sup> : null}
+              {s.open > 0 ? (
+                <sup className="ml-0.5 text-question" aria-label={`${s.open} open questions`}>
+                  {s.open}
+                </sup>
+              ) : null}
             </Link>
           ) : (
             <span className="py-1 text-soft">{s.name}</span>
@@ -57,10 +84,23 @@ function UnsaidLink() {
   const piece = useDeferredValue(usePiece((s) => s.document));
   const count = useMemo(() => unsaidIn(piece).length, [piece]);
   if (count === 0) return null;
-  return <Link href={`/pieces/${piece.id}/unsaid`} className="ml-1 rounded-sm px-1.5 py-1 text-sm text-question underline decoration-line underline-offset-4">{count} unsaid</Link>;
+  return (
+    <Link
+      href={`/pieces/${piece.id}/unsaid`}
+      className="ml-1 rounded-sm px-1.5 py-1 text-sm text-question underline decoration-line underline-offset-4"
+    >
+      {count} unsaid
+    </Link>
+  );
 }
 
-const WORDS = { saved: 'Saved', saving: 'Saving…', offline: 'Not saved', stale: 'Not saved', rejected: 'Not saved' } as const;
+const WORDS = {
+  saved: 'Saved',
+  saving: 'Saving…',
+  offline: 'Not saved',
+  stale: 'Not saved',
+  rejected: 'Not saved',
+} as const;
 
 /** Undo and redo, named by what they would take back. */
 function UndoButtons() {
@@ -70,10 +110,24 @@ function UndoButtons() {
   const redoWhat = usePiece((s) => s.history.redo.at(-1)?.steps[0]?.what);
   return (
     <Later>
-      <Button tone="quiet" size="icon" disabled={!undoWhat} onClick={undo} aria-label={undoWhat ? `Undo: ${undoWhat}` : 'Nothing to undo'} title={undoWhat}>
+      <Button
+        tone="quiet"
+        size="icon"
+        disabled={!undoWhat}
+        onClick={undo}
+        aria-label={undoWhat ? `Undo: ${undoWhat}` : 'Nothing to undo'}
+        title={undoWhat}
+      >
         <Undo2 size={18} aria-hidden />
       </Button>
-      <Button tone="quiet" size="icon" disabled={!redoWhat} onClick={redo} aria-label={redoWhat ? `Redo: ${redoWhat}` : 'Nothing to redo'} title={redoWhat}>
+      <Button
+        tone="quiet"
+        size="icon"
+        disabled={!redoWhat}
+        onClick={redo}
+        aria-label={redoWhat ? `Redo: ${redoWhat}` : 'Nothing to redo'}
+        title={redoWhat}
+      >
         <Redo2 size={18} aria-hidden />
       </Button>
     </Later>
@@ -83,7 +137,14 @@ function UndoButtons() {
 function SaveWord() {
   const saveState = usePiece((s) => s.saveState);
   return (
-    <p role="status" className={cn('ml-1 w-20 text-right text-sm', saveState === 'saved' || saveState === 'saving' ? 'text-soft' : 'font-semibold text-trouble')} data-save={saveState}>
+    <p
+      role="status"
+      className={cn(
+        'ml-1 w-20 text-right text-sm',
+        saveState === 'saved' || saveState === 'saving' ? 'text-soft' : 'font-semibold text-trouble',
+      )}
+      data-save={saveState}
+    >
       {saveState === 'offline' ? <CloudOff size={14} aria-hidden className="mr-1 inline" /> : null}
       {WORDS[saveState]}
     </p>
@@ -104,7 +165,9 @@ const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
   return (
     <>
       <header className="no-print flex min-h-14 items-center gap-4 border-b border-rule">
-        <Link href="/" className="font-display text-xl font-semibold">Intonazione</Link>
+        <Link href="/" className="font-display text-xl font-semibold">
+          Intonazione
+        </Link>
         <h1 className="truncate text-xl">{title}</h1>
         {sub}
         <Path riffId={riffId} partId={partId} open={open} />
@@ -115,13 +178,23 @@ const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
           <ThemeSwitch />
         </div>
       </header>
-      {message ? <p role="alert" className="no-print border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">{message}</p> : null}
+      {message ? (
+        <p role="alert" className="no-print border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">
+          {message}
+        </p>
+      ) : null}
     </>
   );
 });
 
 /** Every page of a piece: its head with name, way, undo and what is saved, and the page itself. */
-export function Frame({ riffId = null, partId = null, open = 0, sub = null, children }: Partial<HeadProps> & { readonly children: ReactNode }) {
+export function Frame({
+  riffId = null,
+  partId = null,
+  open = 0,
+  sub = null,
+  children,
+}: Partial<HeadProps> & { readonly children: ReactNode }) {
   return (
     <div className="flex h-screen min-h-[640px] flex-col px-6 print:block print:h-auto print:px-0">
       <Head riffId={riffId} partId={partId} open={open} sub={sub} />

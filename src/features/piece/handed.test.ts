@@ -11,38 +11,74 @@ const made = makeSetup({ instrument: 'guitar-6' });
 if (!made.ok) throw new Error(made.error.message);
 const { setup } = made.value;
 const document = makePiece('p', 'Piece');
-const riffOf = (id: string, midis: readonly number[]): Riff => ({ ...makeRiff(id, 'Riff'), events: midis.map((midi, i) => makeEvent(`${id}e${i}`, quarter(i, 2), quarter(1, 2), [makeNote(`${id}n${i}`, midi, 'import')])) });
-const taskOf = (riff: Riff, version: number): Task => ({ riff, setup, tempo: tempoOf(document, riff), options: optionsFor(document, {}), version });
+const riffOf = (id: string, midis: readonly number[]): Riff => ({
+  ...makeRiff(id, 'Riff'),
+  events: midis.map((midi, i) =>
+    makeEvent(`${id}e${i}`, quarter(i, 2), quarter(1, 2), [makeNote(`${id}n${i}`, midi, 'import')]),
+  ),
+});
+const taskOf = (riff: Riff, version: number): Task => ({
+  riff,
+  setup,
+  tempo: tempoOf(document, riff),
+  options: optionsFor(document, {}),
+  version,
+});
 
 /** Page and worker, with all that goes between them copied as it is on its way. */
 function both() {
   const [handed, taken] = [new Handed(), new Taken()];
-  return { handed, say: (task: Task) => handed.brief(task), arrives: (task: Task) => taken.task(structuredClone(handed.brief(task))) };
+  return {
+    handed,
+    say: (task: Task) => handed.brief(task),
+    arrives: (task: Task) => taken.task(structuredClone(handed.brief(task))),
+  };
 }
 const LONG = Array.from({ length: 40 }, (_, i) => 40 + (i % 12));
 
 describe('what is handed to the place worker', () => {
   it('arrives as it was meant, whatever was changed in which riff', () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ riff: fc.nat(2), event: fc.nat(39), midi: fc.integer({ min: 40, max: 70 }), bpm: fc.option(fc.integer({ min: 60, max: 90 }), { freq: 6 }), again: fc.boolean(), drop: fc.boolean() }), { maxLength: 60 }), (edits) => {
-        const { arrives, handed } = both();
-        const riffs = ['a', 'b', 'c'].map((id) => riffOf(id, LONG));
-        const versions = new Map<Riff, number>();
-        let last = 0;
-        for (const { riff, event, midi, bpm, again, drop } of edits) {
-          const before = riffs[riff] as Riff;
-          const events = drop && event === 0 ? before.events.slice(0, -1) : before.events.map((e, i) => (i === event ? { ...e, notes: [makeNote(`${before.id}n${i}`, midi, 'import')] } : e));
-          const after = bpm === null ? { ...before, events } : { ...before, events, tempo: [{ at: quarter(0), bpm }] as Riff['tempo'] };
-          riffs[riff] = after;
-          versions.set(after, ++last);
-          if (bpm === 61) handed.forget();
-          expect(arrives(taskOf(after, last))).toEqual(taskOf(after, last));
-          if (again) expect(arrives(taskOf(after, last))).toEqual(taskOf(after, last));
-          // An undo goes back to a riff that was handed over before.
-          if (again) expect(arrives(taskOf(before, versions.get(before) ?? ++last)).riff).toEqual(before);
-          if (!versions.has(before)) versions.set(before, last);
-        }
-      }),
+      fc.property(
+        fc.array(
+          fc.record({
+            riff: fc.nat(2),
+            event: fc.nat(39),
+            midi: fc.integer({ min: 40, max: 70 }),
+            bpm: fc.option(fc.integer({ min: 60, max: 90 }), { freq: 6 }),
+            again: fc.boolean(),
+            drop: fc.boolean(),
+          }),
+          { maxLength: 60 },
+        ),
+        (edits) => {
+          const { arrives, handed } = both();
+          const riffs = ['a', 'b', 'c'].map((id) => riffOf(id, LONG));
+          const versions = new Map<Riff, number>();
+          let last = 0;
+          for (const { riff, event, midi, bpm, again, drop } of edits) {
+            const before = riffs[riff] as Riff;
+            const events =
+              drop && event === 0
+                ? before.events.slice(0, -1)
+                : before.events.map((e, i) =>
+                    i === event ? { ...e, notes: [makeNote(`${before.id}n${i}`, midi, 'import')] } : e,
+                  );
+            const after =
+              bpm === null
+                ? { ...before, events }
+                : { ...before, events, tempo: [{ at: quarter(0), bpm }] as Riff['tempo'] };
+            riffs[riff] = after;
+            versions.set(after, ++last);
+            if (bpm === 61) handed.forget();
+            expect(arrives(taskOf(after, last))).toEqual(taskOf(after, last));
+            if (again) expect(arrives(taskOf(after, last))).toEqual(taskOf(after, last));
+            // An undo goes back to a riff that was handed over before.
+            if (again) expect(arrives(taskOf(before, versions.get(before) ?? ++last)).riff).toEqual(before);
+            if (!versions.has(before)) versions.set(before, last);
+          }
+        },
+      ),
       { numRuns: 60 },
     );
   });

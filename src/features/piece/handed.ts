@@ -5,7 +5,10 @@ import type { Asked, Task } from '@/workers/taken';
 /** So many of the last versions are asked about by their number alone; the worker keeps a few more. */
 const HANDED = 6;
 
-/** What the place worker has been given lately: of a long riff only what changed is handed over, since copying all of it takes longer than a frame may. */
+/**
+ * What the place worker has been given lately: of a long riff only what changed is handed over, since copying all of
+ * it takes longer than a frame may.
+ */
 export class Handed {
   private list: readonly { readonly version: number; readonly riff: Riff }[] = [];
 

@@ -2,7 +2,16 @@ import { wrap, type Remote } from 'comlink';
 import type { StoreApi } from 'zustand/vanilla';
 import { optionsFor, type Blocked, type BlockedWithMends } from '@/core/place';
 import { tempoOf, type Part, type Player, type Riff } from '@/core/score';
-import type { HandAnswer, PhraseAnswer, PlaceDoor, Placement, WayAnswer, WayPlace, Weighed, WhyAnswer } from '@/workers/place.worker';
+import type {
+  HandAnswer,
+  PhraseAnswer,
+  PlaceDoor,
+  Placement,
+  WayAnswer,
+  WayPlace,
+  Weighed,
+  WhyAnswer,
+} from '@/workers/place.worker';
 import type { Asked, Task } from '@/workers/taken';
 import { Handed } from './handed';
 import type { PieceState } from './store';
@@ -17,7 +26,12 @@ const HURRIED = 220;
 function painted(): Promise<void> {
   return new Promise((resolve) => {
     const late = setTimeout(resolve, UNSEEN);
-    requestAnimationFrame(() => setTimeout(() => { clearTimeout(late); resolve(); }));
+    requestAnimationFrame(() =>
+      setTimeout(() => {
+        clearTimeout(late);
+        resolve();
+      }),
+    );
   });
 }
 
@@ -45,15 +59,23 @@ export class PlacementKeeper {
   /** Answers by riff object, for hands and findings. */
   private readonly answers = new WeakMap<Riff, Placement>();
 
-  constructor(private readonly store: StoreApi<PieceState>, private readonly onAnswer: () => void) {
+  constructor(
+    private readonly store: StoreApi<PieceState>,
+    private readonly onAnswer: () => void,
+  ) {
     this.worker = new Worker(new URL('../../workers/place.worker.ts', import.meta.url), { type: 'module' });
     this.door = wrap<PlaceDoor>(this.worker);
     for (const part of store.getState().document.parts) for (const riff of part.riffs) this.known.add(riff);
     this.stop = store.subscribe((state, before) => {
       if (state.document === before.document) return;
-      const travelled = state.history.undo.length < before.history.undo.length || state.history.redo.length < before.history.redo.length;
-      const timed = state.document.lanes.tempo !== before.document.lanes.tempo || state.document.costs !== before.document.costs;
-      const other = new Set(state.document.parts.filter((p) => before.document.parts.find((q) => q.id === p.id)?.player !== p.player));
+      const travelled =
+        state.history.undo.length < before.history.undo.length ||
+        state.history.redo.length < before.history.redo.length;
+      const timed =
+        state.document.lanes.tempo !== before.document.lanes.tempo || state.document.costs !== before.document.costs;
+      const other = new Set(
+        state.document.parts.filter((p) => before.document.parts.find((q) => q.id === p.id)?.player !== p.player),
+      );
       for (const part of state.document.parts) {
         for (const riff of part.riffs) {
           if (this.known.has(riff) && !timed && !other.has(part)) continue;
@@ -84,7 +106,9 @@ export class PlacementKeeper {
     return this.answers.get(riff) ?? null;
   }
 
-  /** A riff as a question to the worker; its version changes with the riff, and with tempo, set-up, hand and weights. */
+  /**
+   * A riff as a question to the worker; its version changes with the riff, and with tempo, set-up, hand and weights.
+   */
   private task(riff: Riff, player: Player | null | undefined = undefined): Task | null {
     const { document } = this.store.getState();
     const part = document.parts.find((p) => p.riffs.includes(riff));
@@ -99,7 +123,13 @@ export class PlacementKeeper {
     const version = known ?? ++this.lastVersion;
     if (known === undefined) this.versions.set(riff, version);
     const hand = player === undefined ? part : { player: player ?? undefined };
-    return { riff, setup: part.setup, tempo: tempoOf(document, riff), options: optionsFor(document, hand as Pick<Part, 'player'>), version: player === undefined ? version : ++this.lastVersion };
+    return {
+      riff,
+      setup: part.setup,
+      tempo: tempoOf(document, riff),
+      options: optionsFor(document, hand as Pick<Part, 'player'>),
+      version: player === undefined ? version : ++this.lastVersion,
+    };
   }
 
   /** Asks the worker about a riff; null where the riff is not in the piece any more. */
@@ -125,11 +155,16 @@ export class PlacementKeeper {
   }
 
   /** A few differing ways of playing chosen events. */
-  ways = (riff: Riff, chosen: readonly string[]): Promise<WayAnswer[] | null> => this.about(riff, (task) => this.door.ways(task, chosen, 4));
-  mixed = (riff: Riff, places: readonly WayPlace[]): Promise<ReturnType<PlaceDoor['mixed']> | null> => this.about(riff, (task) => this.door.mixed(task, places));
-  why = (riff: Riff, event: number): Promise<WhyAnswer | null> => this.about(riff, (task) => this.door.why(task, event));
-  phrases = (riff: Riff, only: string | null): Promise<PhraseAnswer[] | null> => this.about(riff, (task) => this.door.phrases(task, only));
-  mends = (riff: Riff, blocked: Blocked): Promise<BlockedWithMends | null> => this.about(riff, (task) => this.door.mends(task, blocked));
+  ways = (riff: Riff, chosen: readonly string[]): Promise<WayAnswer[] | null> =>
+    this.about(riff, (task) => this.door.ways(task, chosen, 4));
+  mixed = (riff: Riff, places: readonly WayPlace[]): Promise<ReturnType<PlaceDoor['mixed']> | null> =>
+    this.about(riff, (task) => this.door.mixed(task, places));
+  why = (riff: Riff, event: number): Promise<WhyAnswer | null> =>
+    this.about(riff, (task) => this.door.why(task, event));
+  phrases = (riff: Riff, only: string | null): Promise<PhraseAnswer[] | null> =>
+    this.about(riff, (task) => this.door.phrases(task, only));
+  mends = (riff: Riff, blocked: Blocked): Promise<BlockedWithMends | null> =>
+    this.about(riff, (task) => this.door.mends(task, blocked));
 
   /** The riff as another hand would be given it; null stands for an adult hand. */
   async hand(riff: Riff, player: Player | null): Promise<HandAnswer | null> {
@@ -161,7 +196,9 @@ export class PlacementKeeper {
       if (placement === null || this.find(riffId)?.riff !== riff) continue;
       this.answers.set(riff, placement);
       if (apply && placement.changes.length > 0) {
-        this.store.getState().follow({ type: 'proposePlaces', part: part.id, riff: riff.id, places: placement.changes });
+        this.store
+          .getState()
+          .follow({ type: 'proposePlaces', part: part.id, riff: riff.id, places: placement.changes });
         const changed = this.find(riffId)?.riff;
         if (changed) {
           this.known.add(changed);

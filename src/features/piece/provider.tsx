@@ -1,7 +1,16 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { createContext, startTransition, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import {
+  createContext,
+  startTransition,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from 'react';
 import { useStore } from 'zustand';
 import { findPart, findRiff, type Part, type Piece, type Riff } from '@/core/score';
 import type { OpenPiece } from '@/server/pieces';
@@ -116,9 +125,16 @@ function StaleDialog() {
   };
   const last = stale.current.steps.at(-1);
   return (
-    <Dialog open onOpenChange={() => undefined} title="This piece was changed elsewhere" description={`Your last changes were not saved over it. Both versions are kept.${last ? ` The other one last ${last.what}.` : ''}`}>
+    <Dialog
+      open
+      onOpenChange={() => undefined}
+      title="This piece was changed elsewhere"
+      description={`Your last changes were not saved over it. Both versions are kept.${last ? ` The other one last ${last.what}.` : ''}`}
+    >
       <div className="flex flex-wrap gap-3">
-        <Button tone="yours" onClick={() => void settle(true)}>Keep mine as a piece of its own</Button>
+        <Button tone="yours" onClick={() => void settle(true)}>
+          Keep mine as a piece of its own
+        </Button>
         <Button onClick={() => void settle(false)}>Go on with the other version</Button>
       </div>
     </Dialog>

@@ -5,13 +5,21 @@ import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import type { SaveInput } from './actions';
 import { createPieceStore } from './store';
 
-const open = (revision = 0, steps: OpenPiece['steps'] = []): OpenPiece => ({ document: makePiece('p1', 'Start'), revision, steps });
+const open = (revision = 0, steps: OpenPiece['steps'] = []): OpenPiece => ({
+  document: makePiece('p1', 'Start'),
+  revision,
+  steps,
+});
 const rename = (title: string) => ({ type: 'setTitle', title }) as const;
 
 /** A device's storage, and a server whose answers the test writes. */
 function bench(answer: (input: SaveInput) => SaveAnswer | Error) {
   const kept = new Map<string, string>();
-  const storage = { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => void kept.set(k, v), removeItem: (k: string) => void kept.delete(k) };
+  const storage = {
+    getItem: (k: string) => kept.get(k) ?? null,
+    setItem: (k: string, v: string) => void kept.set(k, v),
+    removeItem: (k: string) => void kept.delete(k),
+  };
   const sent: SaveInput[] = [];
   const save = (input: SaveInput): Promise<SaveAnswer> => {
     sent.push(input);
@@ -37,7 +45,10 @@ describe('the open piece', () => {
     await vi.advanceTimersByTimeAsync(400);
     store.getState().dispatch(rename('C'));
     await vi.advanceTimersByTimeAsync(400);
-    expect(b.sent.map((s) => [s.base, s.steps.length])).toEqual([[4, 2], [6, 1]]);
+    expect(b.sent.map((s) => [s.base, s.steps.length])).toEqual([
+      [4, 2],
+      [6, 1],
+    ]);
     expect(store.getState().saveState).toBe('saved');
     expect(b.kept.size).toBe(0);
   });
@@ -49,7 +60,11 @@ describe('the open piece', () => {
     // As the server does: what rests on another revision is stale, a save seen before gets its old answer.
     const slow = (input: SaveInput): Promise<SaveAnswer> => {
       b.sent.push(input);
-      const answer: SaveAnswer = seen.get(input.save) ?? (input.base === revision ? { status: 'saved', revision: (revision += input.steps.length) } : { status: 'stale', current: open(revision), refusedId: 'r' });
+      const answer: SaveAnswer =
+        seen.get(input.save) ??
+        (input.base === revision
+          ? { status: 'saved', revision: (revision += input.steps.length) }
+          : { status: 'stale', current: open(revision), refusedId: 'r' });
       seen.set(input.save, answer);
       return new Promise((resolve) => setTimeout(() => resolve(answer), 900));
     };
@@ -107,7 +122,10 @@ describe('the open piece', () => {
     store.getState().recover();
     expect(store.getState().document.title).toBe('And after');
     await vi.advanceTimersByTimeAsync(1000);
-    expect(b.sent.flatMap((s) => s.steps.map((x: Step) => x.edit))).toEqual([rename('Before the crash'), rename('And after')]);
+    expect(b.sent.flatMap((s) => s.steps.map((x: Step) => x.edit))).toEqual([
+      rename('Before the crash'),
+      rename('And after'),
+    ]);
     expect(b.sent[0]?.save).toBe(lost.sent[0]?.save);
     expect(store.getState().saveState).toBe('saved');
   });

@@ -1,6 +1,18 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { ok, type Result } from '@/core/base';
-import { applyEdit, describeEdit, invertEdit, liftStep, logged, redoStep, replayed, undoStep, type Edit, type History, type Step } from '@/core/edit';
+import {
+  applyEdit,
+  describeEdit,
+  invertEdit,
+  liftStep,
+  logged,
+  redoStep,
+  replayed,
+  undoStep,
+  type Edit,
+  type History,
+  type Step,
+} from '@/core/edit';
 import type { Piece } from '@/core/score';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import type { SaveInput } from './actions';
@@ -24,7 +36,10 @@ export interface PieceState {
   /** Goes on with the version that was saved by someone else. */
   readonly takeTheirs: () => void;
   readonly flush: () => Promise<void>;
-  /** Takes up what this device still owes from before. Not while the page is being taken over from the server's: both must begin the same. */
+  /**
+   * Takes up what this device still owes from before. Not while the page is being taken over from the server's: both
+   * must begin the same.
+   */
   readonly recover: () => void;
 }
 
@@ -40,7 +55,11 @@ interface Mirror {
 
 const mirrorKey = (id: string): string => `unsaved:${id}`;
 
-export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Storage, 'getItem' | 'setItem' | 'removeItem'> | null): StoreApi<PieceState> {
+export function createPieceStore(
+  open: OpenPiece,
+  save: Save,
+  storage: Pick<Storage, 'getItem' | 'setItem' | 'removeItem'> | null,
+): StoreApi<PieceState> {
   const id = open.document.id;
   let base = open.revision;
   let pending: Step[] = [];
@@ -52,7 +71,11 @@ export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Stor
     const mirror = (): void => {
       try {
         if (!sending && pending.length === 0) storage?.removeItem(mirrorKey(id));
-        else storage?.setItem(mirrorKey(id), JSON.stringify({ base, save: sending?.save ?? '', sent: sending?.steps ?? [], pending } satisfies Mirror));
+        else
+          storage?.setItem(
+            mirrorKey(id),
+            JSON.stringify({ base, save: sending?.save ?? '', sent: sending?.steps ?? [], pending } satisfies Mirror),
+          );
       } catch {
         // A full or closed storage only costs the safety net.
       }
@@ -84,7 +107,10 @@ export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Stor
         answer = await save({ piece: id, base, save: batch.save, steps: batch.steps });
       } catch {
         failures++;
-        set({ saveState: 'offline', message: 'No answer from the server. Your work is kept on this device and sent when it answers.' });
+        set({
+          saveState: 'offline',
+          message: 'No answer from the server. Your work is kept on this device and sent when it answers.',
+        });
         schedule(Math.min(15_000, 500 * 2 ** failures));
         return;
       }
@@ -106,7 +132,11 @@ export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Stor
       }
     };
     const perform = (step: Step, document: Piece): void => {
-      set((s) => ({ document, history: logged(s.history, step), lines: step.kind === 'follow' ? s.lines : [...s.lines, step.what] }));
+      set((s) => ({
+        document,
+        history: logged(s.history, step),
+        lines: step.kind === 'follow' ? s.lines : [...s.lines, step.what],
+      }));
       push(step);
     };
     const travel = (step: Step | null): void => {
@@ -151,14 +181,18 @@ export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Stor
         if (!next.ok) return next;
         const inverse = invertEdit(before, edit);
         if (!inverse.ok) return inverse;
-        perform({ kind: 'do', edit, inverse: inverse.value, what: (what ?? describeEdit(before, edit)).slice(0, 200) }, next.value);
+        perform(
+          { kind: 'do', edit, inverse: inverse.value, what: (what ?? describeEdit(before, edit)).slice(0, 200) },
+          next.value,
+        );
         return ok(next.value);
       },
       follow: (edit) => {
         const before = get().document;
         const next = applyEdit(before, edit);
         const inverse = invertEdit(before, edit);
-        if (next.ok && inverse.ok) perform({ kind: 'follow', edit, inverse: inverse.value, what: describeEdit(before, edit) }, next.value);
+        if (next.ok && inverse.ok)
+          perform({ kind: 'follow', edit, inverse: inverse.value, what: describeEdit(before, edit) }, next.value);
       },
       undo: () => travel(undoStep(get().history)),
       redo: () => travel(redoStep(get().history)),
@@ -173,7 +207,9 @@ export function createPieceStore(open: OpenPiece, save: Save, storage: Pick<Stor
           document: stale.current.document,
           history: replayed(stale.current.steps),
           lines: stale.current.steps.filter((s) => s.kind !== 'follow').map((s) => s.what),
-          saveState: 'saved', stale: null, message: null,
+          saveState: 'saved',
+          stale: null,
+          message: null,
         });
       },
       flush,

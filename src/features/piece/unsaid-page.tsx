@@ -19,7 +19,9 @@ export function unsaidHref(piece: Piece, u: Unsaid): string {
 export function unsaidWhere(piece: Piece, u: Unsaid): string {
   const found = u.riff ? findRiff(piece, u.riff) : null;
   const event = found?.riff.events.find((e) => e.id === u.event);
-  return found ? `${found.part.name}, ${found.riff.name}${event ? `, ${placeInBars(found.riff.meters, event.at)}` : ''}` : 'the piece';
+  return found
+    ? `${found.part.name}, ${found.riff.name}${event ? `, ${placeInBars(found.riff.meters, event.at)}` : ''}`
+    : 'the piece';
 }
 
 const SHOWN = 200;
@@ -33,13 +35,23 @@ export function UnsaidPage() {
     <Frame>
       <main className="mx-auto w-full max-w-3xl flex-1 overflow-y-auto py-6">
         <h2 className="text-2xl">Still unsaid</h2>
-        <p className="mt-1 text-soft">{all.length === 0 ? 'Nothing: tuning, tempo, strings, bends, trills and repeats are all said.' : 'Ask, listen again or decide; nothing here stops the work.'}</p>
+        <p className="mt-1 text-soft">
+          {all.length === 0
+            ? 'Nothing: tuning, tempo, strings, bends, trills and repeats are all said.'
+            : 'Ask, listen again or decide; nothing here stops the work.'}
+        </p>
         <ul className="mt-4 divide-y divide-rule border-y border-rule">
           {all.slice(0, SHOWN).map((u, i) => (
             <li key={i} className="flex items-baseline justify-between gap-4 py-2">
-              <Link href={unsaidHref(piece, u)} className="font-semibold underline decoration-line underline-offset-4">{u.words.charAt(0).toUpperCase() + u.words.slice(1)}</Link>
+              <Link href={unsaidHref(piece, u)} className="font-semibold underline decoration-line underline-offset-4">
+                {u.words.charAt(0).toUpperCase() + u.words.slice(1)}
+              </Link>
               <span className="text-right text-soft">{unsaidWhere(piece, u)}</span>
-              {u.kind === 'tempo' || u.kind === 'tuning' ? <Button size="small" onClick={() => dispatch({ type: 'setUnsaid', part: u.part, unsaid: [] })}>It is right as set</Button> : null}
+              {u.kind === 'tempo' || u.kind === 'tuning' ? (
+                <Button size="small" onClick={() => dispatch({ type: 'setUnsaid', part: u.part, unsaid: [] })}>
+                  It is right as set
+                </Button>
+              ) : null}
             </li>
           ))}
         </ul>

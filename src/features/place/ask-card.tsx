@@ -26,10 +26,17 @@ export function AskCard({ part, riff, keyShown, phrase, onAnswer, onShow, onPass
   if (!ask || !event || !note) return null;
   const name = noteName(note.pitch.midi, { key: keyShown, naming: schools.notes });
   return (
-    <section aria-label="The program asks" className="border-l-4 border-question bg-question-wash/50 py-2 pr-2 pl-3 text-[15px]">
+    <section
+      aria-label="The program asks"
+      className="border-l-4 border-question bg-question-wash/50 py-2 pr-2 pl-3 text-[15px]"
+    >
       <p>
         Where is the{' '}
-        <button type="button" className="font-semibold underline decoration-line underline-offset-4" onClick={() => onShow(event.id)}>
+        <button
+          type="button"
+          className="font-semibold underline decoration-line underline-offset-4"
+          onClick={() => onShow(event.id)}
+        >
           {name} of {placeInBars(riff.meters, event.at)}
         </button>
         ? <span className="text-soft">It settles most of this phrase.</span>
@@ -37,15 +44,26 @@ export function AskCard({ part, riff, keyShown, phrase, onAnswer, onShow, onPass
       <ul className="mt-1.5 flex flex-col gap-1">
         {offered(ask).map((c, i) => (
           <li key={`${c.string}.${c.fret}`}>
-            <button type="button" onClick={() => onAnswer(c)} className="flex w-full items-baseline gap-2 rounded-sm border border-line/60 bg-sheet px-2 py-1 text-left hover:border-ink">
-              <span aria-hidden className="font-figures text-sm text-soft">Alt {i + 1}</span>
-              <b className="flex-1">{stringCall(part.setup, c.string, schools, keyShown)}, {fretWordsBy(part.setup, c.string, c.fret, schools.frets)}</b>
+            <button
+              type="button"
+              onClick={() => onAnswer(c)}
+              className="flex w-full items-baseline gap-2 rounded-sm border border-line/60 bg-sheet px-2 py-1 text-left hover:border-ink"
+            >
+              <span aria-hidden className="font-figures text-sm text-soft">
+                Alt {i + 1}
+              </span>
+              <b className="flex-1">
+                {stringCall(part.setup, c.string, schools, keyShown)},{' '}
+                {fretWordsBy(part.setup, c.string, c.fret, schools.frets)}
+              </b>
               <span className="font-figures text-soft">{Math.round(c.share * 100)} %</span>
             </button>
           </li>
         ))}
       </ul>
-      <button type="button" onClick={onPass} className="mt-1 text-sm underline decoration-line underline-offset-4">Not now</button>
+      <button type="button" onClick={onPass} className="mt-1 text-sm underline decoration-line underline-offset-4">
+        Not now
+      </button>
     </section>
   );
 }

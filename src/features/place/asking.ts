@@ -22,17 +22,28 @@ const LIKELY = 0.02;
 const SURE_ENOUGH = 0.85;
 
 /** The phrase to ask about: the one in hand where it has a question, else the least sure of the others. */
-export function askedPhrase(phrases: readonly PhraseAnswer[], inHand: PhraseAnswer | null, passed: ReadonlySet<string>): PhraseAnswer | null {
-  const open = (p: PhraseAnswer): boolean => p.ask !== null && p.sure < SURE_ENOUGH && !passed.has(`${p.ask.event}.${p.ask.note}`);
+export function askedPhrase(
+  phrases: readonly PhraseAnswer[],
+  inHand: PhraseAnswer | null,
+  passed: ReadonlySet<string>,
+): PhraseAnswer | null {
+  const open = (p: PhraseAnswer): boolean =>
+    p.ask !== null && p.sure < SURE_ENOUGH && !passed.has(`${p.ask.event}.${p.ask.note}`);
   if (inHand && open(inHand)) return inHand;
   return [...phrases].filter(open).sort((a, b) => a.sure - b.sure)[0] ?? null;
 }
 
 /** The places worth offering: up to four, none that nobody would choose. */
-export const offered = (ask: Anchor): readonly AnchorChoice[] => ask.choices.filter((c, i) => i < 2 || c.share >= LIKELY).slice(0, CHOICES);
+export const offered = (ask: Anchor): readonly AnchorChoice[] =>
+  ask.choices.filter((c, i) => i < 2 || c.share >= LIKELY).slice(0, CHOICES);
 
 /** The answer to a question as an edit: the note is locked there. */
 export function answerEdit(piece: Piece, riff: Riff, phrase: PhraseAnswer, choice: AnchorChoice): Result<Edit> {
   const note = riff.events.find((e) => e.id === phrase.ask?.event)?.notes[phrase.ask?.note ?? 0];
-  return lockAt(piece, { riff: riff.id, event: phrase.ask?.event ?? '', note: note?.id ?? '' }, choice.string, choice.fret);
+  return lockAt(
+    piece,
+    { riff: riff.id, event: phrase.ask?.event ?? '', note: note?.id ?? '' },
+    choice.string,
+    choice.fret,
+  );
 }

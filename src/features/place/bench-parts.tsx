@@ -11,7 +11,9 @@ import type { useAlternatives } from './use-alternatives';
 
 const NO_ANSWER = { hands: new Map<string, number>(), blocked: [] as const };
 
-/** The worker's answer for a riff: the hand at each event, and what is blocked. The last answer stands until the next. */
+/**
+ * The worker's answer for a riff: the hand at each event, and what is blocked. The last answer stands until the next.
+ */
 export function useAnswer(riff: Riff) {
   const { keeper, version } = usePlacement();
   const [last, setLast] = useState<ReturnType<typeof read> | null>(null);
@@ -43,20 +45,43 @@ export function stretchOf(riff: Riff, events: readonly RiffEvent[]): { from: Qua
   return { from: first.at, to: next ? next.at : barStart(riff.meters, bar + 1), partial: true };
 }
 
-export function neckPlaces(focus: RiffEvent | null, noteId: string, weighed: ReturnType<typeof useAlternatives>, setup: Setup): NeckPlace[] {
+export function neckPlaces(
+  focus: RiffEvent | null,
+  noteId: string,
+  weighed: ReturnType<typeof useAlternatives>,
+  setup: Setup,
+): NeckPlace[] {
   const marks: NeckPlace[] = [];
   for (const n of focus?.notes ?? []) {
     if (!n.place || n.id === noteId) continue;
-    marks.push({ string: n.place.string, fretFromNut: n.place.fret + nutOf(setup, n.place.string), kind: 'other', text: n.place.finger ? String(n.place.finger) : '0', title: 'another note of this chord' });
+    marks.push({
+      string: n.place.string,
+      fretFromNut: n.place.fret + nutOf(setup, n.place.string),
+      kind: 'other',
+      text: n.place.finger ? String(n.place.finger) : '0',
+      title: 'another note of this chord',
+    });
   }
   const note = focus?.notes.find((n) => n.id === noteId);
   for (const a of weighed?.list ?? []) {
     if (note?.place?.string === a.string && note.place.fret === a.fret) continue;
-    marks.push({ string: a.string, fretFromNut: a.fretFromNut, kind: a.extra === null ? 'other' : 'possible', text: a.extra === null ? '—' : `+${a.extra.toFixed(1)}`, title: a.reason });
+    marks.push({
+      string: a.string,
+      fretFromNut: a.fretFromNut,
+      kind: a.extra === null ? 'other' : 'possible',
+      text: a.extra === null ? '—' : `+${a.extra.toFixed(1)}`,
+      title: a.reason,
+    });
   }
   if (note?.place) {
     const { string, fret, finger, locked } = note.place;
-    marks.push({ string, fretFromNut: fret + nutOf(setup, string), kind: locked ? 'locked' : 'chosen', text: fret === 0 ? '0' : finger ? String(finger) : '•', title: locked ? 'yours' : 'proposed' });
+    marks.push({
+      string,
+      fretFromNut: fret + nutOf(setup, string),
+      kind: locked ? 'locked' : 'chosen',
+      text: fret === 0 ? '0' : finger ? String(finger) : '•',
+      title: locked ? 'yours' : 'proposed',
+    });
   }
   return marks;
 }
@@ -68,17 +93,26 @@ export function Overview({ riff, lines }: { readonly riff: Riff; readonly lines:
     <section aria-label="Riff" className="flex flex-col gap-3">
       <h2 className="text-xl">{riff.name}</h2>
       {notes === 0 ? (
-        <p>Empty so far. Press <b className="font-figures">C</b> and call the first notes, for example <span className="font-figures">on 6 open 3 on 5 5</span>.</p>
+        <p>
+          Empty so far. Press <b className="font-figures">C</b> and call the first notes, for example{' '}
+          <span className="font-figures">on 6 open 3 on 5 5</span>.
+        </p>
       ) : (
-        <p className="text-soft">{notes} notes, {yours} placed by you, {notes - yours} by the program. Choose one to see every place it has and what each costs.</p>
+        <p className="text-soft">
+          {notes} notes, {yours} placed by you, {notes - yours} by the program. Choose one to see every place it has and
+          what each costs.
+        </p>
       )}
       {lines.length > 0 ? (
         <>
           <h3 className="text-base">Last done</h3>
           <ol className="flex flex-col gap-1 text-[15px] text-soft">
-            {lines.slice(-8).reverse().map((l, i) => (
-              <li key={`${lines.length - i}`}>{l}</li>
-            ))}
+            {lines
+              .slice(-8)
+              .reverse()
+              .map((l, i) => (
+                <li key={`${lines.length - i}`}>{l}</li>
+              ))}
           </ol>
         </>
       ) : null}

@@ -4,11 +4,27 @@ import { useSchools } from '@/ui/schools';
 import { history, historyKeymap, standardKeymap } from '@codemirror/commands';
 import { linter, type Diagnostic } from '@codemirror/lint';
 import { EditorState, RangeSetBuilder, type Extension } from '@codemirror/state';
-import { Decoration, EditorView, keymap, placeholder, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
+import {
+  Decoration,
+  EditorView,
+  keymap,
+  placeholder,
+  ViewPlugin,
+  type DecorationSet,
+  type ViewUpdate,
+} from '@codemirror/view';
 import Link from 'next/link';
 import { useEffect, useImperativeHandle, useRef, useState, type ReactNode, type Ref } from 'react';
 import { placeInBars } from '@/core/rhythm';
-import { calledToEvents, FIRST_LENGTH, printCalls, readCalls, type CallContext, type Called, type Understood } from '@/core/shorthand';
+import {
+  calledToEvents,
+  FIRST_LENGTH,
+  printCalls,
+  readCalls,
+  type CallContext,
+  type Called,
+  type Understood,
+} from '@/core/shorthand';
 import { endOf, riffIds, riffStart, type Riff, type RiffEvent } from '@/core/score';
 import type { Setup } from '@/core/instrument';
 import { describeQuarters, type Quarter } from '@/core/time';
@@ -16,7 +32,10 @@ import { Button } from '@/ui/button';
 
 export interface CallLineHandle {
   readonly focus: () => void;
-  /** Puts events of a riff into the line, to be changed as text. Given by hand: the line itself is drawn a moment after the choice. */
+  /**
+   * Puts events of a riff into the line, to be changed as text. Given by hand: the line itself is drawn a moment
+   * after the choice.
+   */
   readonly rewrite: (riff: Riff, chosen: readonly RiffEvent[]) => void;
 }
 
@@ -60,7 +79,15 @@ function marks(read: () => Called): Extension {
         const builder = new RangeSetBuilder<Decoration>();
         const called = read();
         for (const t of [...called.tokens].sort((a, b) => a.from - b.from || a.to - b.to)) {
-          if (t.to > t.from) builder.add(t.from, t.to, Decoration.mark({ class: t.readings.length > 0 ? 'call-open' : 'call-known', attributes: { title: t.label } }));
+          if (t.to > t.from)
+            builder.add(
+              t.from,
+              t.to,
+              Decoration.mark({
+                class: t.readings.length > 0 ? 'call-open' : 'call-known',
+                attributes: { title: t.label },
+              }),
+            );
         }
         return builder.finish();
       }
@@ -72,7 +99,12 @@ function marks(read: () => Called): Extension {
 const theme = EditorView.theme({
   '&': { fontSize: '18px', backgroundColor: 'transparent' },
   '&.cm-focused': { outline: 'none' },
-  '.cm-content': { fontFamily: 'var(--font-figures)', color: 'var(--ink)', caretColor: 'var(--yours)', padding: '5px 0' },
+  '.cm-content': {
+    fontFamily: 'var(--font-figures)',
+    color: 'var(--ink)',
+    caretColor: 'var(--yours)',
+    padding: '5px 0',
+  },
   '.cm-line': { padding: '0 2px' },
   '.cm-cursor': { borderLeftColor: 'var(--yours)', borderLeftWidth: '2px' },
   '.cm-placeholder': { color: 'var(--soft)' },
@@ -93,13 +125,23 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
   const [mode, setMode] = useState<CallMode>('new');
   const [stretch, setStretch] = useState<Stretch | null>(null);
   const whole = mode === 'whole';
-  const context: CallContext = { setup, meters: riff.meters, at: whole ? riffStart(riff) : mode === 'chosen' && stretch ? stretch.from : insertAt, length: FIRST_LENGTH, string: mode === 'new' ? string : null, schools };
+  const context: CallContext = {
+    setup,
+    meters: riff.meters,
+    at: whole ? riffStart(riff) : mode === 'chosen' && stretch ? stretch.from : insertAt,
+    length: FIRST_LENGTH,
+    string: mode === 'new' ? string : null,
+    schools,
+  };
   const called = readCalls(text, context);
   // The editor lives longer than a render: it asks for the newest of these.
   const live = useRef({ context, called, submit: (): boolean => false, onLeave, rewrite: (): void => undefined });
 
   const replaceAll = (next: string): void => {
-    view.current?.dispatch({ changes: { from: 0, to: view.current.state.doc.length, insert: next }, selection: { anchor: next.length } });
+    view.current?.dispatch({
+      changes: { from: 0, to: view.current.state.doc.length, insert: next },
+      selection: { anchor: next.length },
+    });
   };
   const leaveText = (): void => {
     replaceAll('');
@@ -137,8 +179,20 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
         history(),
         keymap.of([
           { key: 'Enter', run: () => live.current.submit() },
-          { key: 'Escape', run: () => { live.current.onLeave(); return true; } },
-          { key: 'Mod-e', run: () => { live.current.rewrite(); return true; } },
+          {
+            key: 'Escape',
+            run: () => {
+              live.current.onLeave();
+              return true;
+            },
+          },
+          {
+            key: 'Mod-e',
+            run: () => {
+              live.current.rewrite();
+              return true;
+            },
+          },
           ...historyKeymap,
           ...standardKeymap,
         ]),
@@ -151,8 +205,18 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
             const { faults, warnings } = readCalls(v.state.doc.toString(), live.current.context);
             const end = v.state.doc.length;
             return [
-              ...faults.map((f) => ({ from: Math.min(f.from, end), to: Math.min(f.to, end), severity: 'error' as const, message: f.message })),
-              ...warnings.map((f) => ({ from: Math.min(f.from, end), to: Math.min(f.to, end), severity: 'warning' as const, message: f.message })),
+              ...faults.map((f) => ({
+                from: Math.min(f.from, end),
+                to: Math.min(f.to, end),
+                severity: 'error' as const,
+                message: f.message,
+              })),
+              ...warnings.map((f) => ({
+                from: Math.min(f.from, end),
+                to: Math.min(f.to, end),
+                severity: 'warning' as const,
+                message: f.message,
+              })),
             ];
           },
           { delay: 120 },
@@ -177,7 +241,12 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     view.current?.focus();
   };
   const near = called.tokens.filter((t) => cursor >= t.from && cursor <= t.to + 1);
-  const shown = near.find((t) => t.readings.length > 0) ?? near.at(-1) ?? called.tokens.find((t) => t.readings.length > 0) ?? called.tokens.at(-1) ?? null;
+  const shown =
+    near.find((t) => t.readings.length > 0) ??
+    near.at(-1) ??
+    called.tokens.find((t) => t.readings.length > 0) ??
+    called.tokens.at(-1) ??
+    null;
   const wrong = called.faults[0] ?? null;
   return (
     <section aria-label="Call line" className="border border-line/70 bg-sheet px-4 py-1">
@@ -201,32 +270,47 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
         </Button>
       </div>
       <div className="flex items-center gap-4">
-      <div className="flex min-h-7 min-w-0 flex-1 flex-wrap items-baseline gap-x-4 gap-y-1 text-[15px]" aria-live="polite">
-        {wrong ? (
-          <p className="font-semibold text-trouble">{wrong.message}</p>
-        ) : shown ? (
-          <>
-            <p>
-              <span className="font-figures font-bold">{text.slice(shown.from, shown.to)}</span>
-              <span className="text-soft"> is </span>
-              {shown.label}
+        <div
+          className="flex min-h-7 min-w-0 flex-1 flex-wrap items-baseline gap-x-4 gap-y-1 text-[15px]"
+          aria-live="polite"
+        >
+          {wrong ? (
+            <p className="font-semibold text-trouble">{wrong.message}</p>
+          ) : shown ? (
+            <>
+              <p>
+                <span className="font-figures font-bold">{text.slice(shown.from, shown.to)}</span>
+                <span className="text-soft"> is </span>
+                {shown.label}
+              </p>
+              {shown.readings.slice(1).map((r) => (
+                <Button
+                  key={r.text}
+                  tone="word"
+                  size="small"
+                  className="text-question"
+                  onClick={() => swap(shown, r.text)}
+                >
+                  or {r.label}
+                </Button>
+              ))}
+              {called.warnings[0] ? <p className="text-question">{called.warnings[0].message}</p> : null}
+              {called.open ? <p className="text-soft">{barOpenWords(called.open)}</p> : null}
+            </>
+          ) : (
+            <p className="text-soft">
+              {whole
+                ? 'Enter replaces the whole riff.'
+                : mode === 'chosen'
+                  ? 'Enter writes it in place of what was chosen.'
+                  : `Goes to ${placeInBars(riff.meters, insertAt)}. Enter writes it.`}{' '}
+              <Link href="/calls" className="underline decoration-line underline-offset-4">
+                How to call notes
+              </Link>
             </p>
-            {shown.readings.slice(1).map((r) => (
-              <Button key={r.text} tone="word" size="small" className="text-question" onClick={() => swap(shown, r.text)}>
-                or {r.label}
-              </Button>
-            ))}
-            {called.warnings[0] ? <p className="text-question">{called.warnings[0].message}</p> : null}
-            {called.open ? <p className="text-soft">{barOpenWords(called.open)}</p> : null}
-          </>
-        ) : (
-          <p className="text-soft">
-            {whole ? 'Enter replaces the whole riff.' : mode === 'chosen' ? 'Enter writes it in place of what was chosen.' : `Goes to ${placeInBars(riff.meters, insertAt)}. Enter writes it.`}{' '}
-            <Link href="/calls" className="underline decoration-line underline-offset-4">How to call notes</Link>
-          </p>
-        )}
-      </div>
-      {tools}
+          )}
+        </div>
+        {tools}
       </div>
     </section>
   );
@@ -236,5 +320,7 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
 function barOpenWords({ bar, missing, causes }: NonNullable<Called['open']>): string {
   const over = missing.startsWith('-');
   const amount = describeQuarters((over ? missing.slice(1) : missing) as Quarter);
-  return over ? `Bar ${bar + 1} is over by ${amount}${causes[0] ? `: ${causes.join('; or ')}` : ''}.` : `Bar ${bar + 1} takes ${amount} more.`;
+  return over
+    ? `Bar ${bar + 1} is over by ${amount}${causes[0] ? `: ${causes.join('; or ')}` : ''}.`
+    : `Bar ${bar + 1} takes ${amount} more.`;
 }

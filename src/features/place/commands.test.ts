@@ -19,9 +19,21 @@ class TestBench {
   picked: string[] = [];
 
   constructor(calls: string) {
-    const called = readCalls(calls, { setup, meters: [{ bar: 0, beats: 4, unit: 4 }], at: ZERO, length: FIRST_LENGTH, string: null });
+    const called = readCalls(calls, {
+      setup,
+      meters: [{ bar: 0, beats: 4, unit: 4 }],
+      at: ZERO,
+      length: FIRST_LENGTH,
+      string: null,
+    });
     expect(called.faults, calls).toEqual([]);
-    this.piece = makePiece('p', 'P', { parts: [makePart('p0', 'Guitar', setup, { riffs: [makeRiff('r', 'Riff', { bars: 2, events: calledToEvents(called, new Set()) })] })] });
+    this.piece = makePiece('p', 'P', {
+      parts: [
+        makePart('p0', 'Guitar', setup, {
+          riffs: [makeRiff('r', 'Riff', { bars: 2, events: calledToEvents(called, new Set()) })],
+        }),
+      ],
+    });
   }
 
   get riff(): Riff {
@@ -38,12 +50,32 @@ class TestBench {
     const events = this.riff.events.slice(from, to + 1);
     const focus = events.at(-1) ?? null;
     const chosen: Chosen = {
-      selection: { anchor: null, focus: focus?.id ?? null, note: focus?.notes[0]?.id ?? null, caret: null, picked: null },
-      events, focus, focusIndex: to, noteIndex: 0, insertAt: focus ? focus.at : ZERO,
-      choose: () => undefined, chooseAll: () => undefined, pick: (all) => { this.picked = all.map((e) => e.id); }, toggle: () => undefined, setCaret: (_: Quarter) => undefined,
+      selection: {
+        anchor: null,
+        focus: focus?.id ?? null,
+        note: focus?.notes[0]?.id ?? null,
+        caret: null,
+        picked: null,
+      },
+      events,
+      focus,
+      focusIndex: to,
+      noteIndex: 0,
+      insertAt: focus ? focus.at : ZERO,
+      choose: () => undefined,
+      chooseAll: () => undefined,
+      pick: (all) => {
+        this.picked = all.map((e) => e.id);
+      },
+      toggle: () => undefined,
+      setCaret: (_: Quarter) => undefined,
     };
     return {
-      piece: this.piece, part, riff: this.riff, chosen, say: (t) => this.said.push(t),
+      piece: this.piece,
+      part,
+      riff: this.riff,
+      chosen,
+      say: (t) => this.said.push(t),
       edit: (made: Result<Edit>) => {
         const next = made.ok ? applyEdit(this.piece, made.value) : made;
         if (next.ok) this.piece = next.value;
@@ -115,7 +147,12 @@ describe('commands', () => {
     bench.type('plays 4', 0);
     bench.type('bars 6', 0);
     bench.type('meter 3/4', 0);
-    expect(bench.riff).toMatchObject({ feel: [{ at: '0', swing: 66, unit: '1/2' }], plays: 4, bars: 6, meters: [{ bar: 0, beats: 3, unit: 4 }] });
+    expect(bench.riff).toMatchObject({
+      feel: [{ at: '0', swing: 66, unit: '1/2' }],
+      plays: 4,
+      bars: 6,
+      meters: [{ bar: 0, beats: 3, unit: 4 }],
+    });
     bench.type('move 2 frets', 0, 1);
     expect(bench.text).toContain('on 5 5 7');
     expect(bench.type('find every bend above fret 12', 0)).toEqual(['Choose the 1 place: every bend above fret 12']);
@@ -124,25 +161,30 @@ describe('commands', () => {
     expect(bench.type('find wobble', 0)[0]).toContain('"wobble" is nothing');
     bench.type('why it answers the bass', 0);
     expect(bench.riff.events[0]?.why).toBe('it answers the bass');
-    expect(['tempo 9', 'tempo 900', 'swing 90', 'plays 0', 'meter 4/5', 'gibberish'].flatMap((t) => bench.type(t, 0))).toEqual([]);
+    expect(
+      ['tempo 9', 'tempo 900', 'swing 90', 'plays 0', 'meter 4/5', 'gibberish'].flatMap((t) => bench.type(t, 0)),
+    ).toEqual([]);
   });
 
   it('every one of them, on anything, leaves a document that holds, or says why not', () => {
     const names = commandsFor(new TestBench('on 5 3').desk(0)).map((c) => c.name);
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.constantFrom(...names), fc.nat({ max: 5 }), fc.nat({ max: 2 })), { maxLength: 25 }), (runs) => {
-        const bench = new TestBench('eighths on 5 open 3 hammer 5 on 3 7 + on 2 8 ring note E4 on 1 12 tapped');
-        for (const [name, from, more] of runs) {
-          if (bench.riff.events.length === 0) return;
-          const first = Math.min(from, bench.riff.events.length - 1);
-          const before = bench.piece;
-          const said = bench.said.length;
-          bench.run(name, first, Math.min(bench.riff.events.length - 1, first + more));
-          if (bench.piece === before) continue;
-          expect(must(checkPiece(bench.piece))).toBe(bench.piece);
-          expect(bench.said.length).toBeLessThanOrEqual(said + 1);
-        }
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom(...names), fc.nat({ max: 5 }), fc.nat({ max: 2 })), { maxLength: 25 }),
+        (runs) => {
+          const bench = new TestBench('eighths on 5 open 3 hammer 5 on 3 7 + on 2 8 ring note E4 on 1 12 tapped');
+          for (const [name, from, more] of runs) {
+            if (bench.riff.events.length === 0) return;
+            const first = Math.min(from, bench.riff.events.length - 1);
+            const before = bench.piece;
+            const said = bench.said.length;
+            bench.run(name, first, Math.min(bench.riff.events.length - 1, first + more));
+            if (bench.piece === before) continue;
+            expect(must(checkPiece(bench.piece))).toBe(bench.piece);
+            expect(bench.said.length).toBeLessThanOrEqual(said + 1);
+          }
+        },
+      ),
       { numRuns: 60 },
     );
   });

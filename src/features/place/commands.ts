@@ -1,7 +1,37 @@
 import type { Result } from '@/core/base';
-import { addGrace, keepReading, moveNotes, movedWords, putSpecial, setBar, setEvidence, setFrame, setLength, setLink, setManner, setRing, setTechOf, shiftPitch, type Edit, type MannerChange, type Move, type NoteRef, type TechChange } from '@/core/edit';
+import {
+  addGrace,
+  keepReading,
+  moveNotes,
+  movedWords,
+  putSpecial,
+  setBar,
+  setEvidence,
+  setFrame,
+  setLength,
+  setLink,
+  setManner,
+  setRing,
+  setTechOf,
+  shiftPitch,
+  type Edit,
+  type MannerChange,
+  type Move,
+  type NoteRef,
+  type TechChange,
+} from '@/core/edit';
 import { LENGTHS } from '@/core/rhythm';
-import { bendShapes, endOf, findIn, parseFind, type Link, type Part, type Piece, type Riff, type Stroke } from '@/core/score';
+import {
+  bendShapes,
+  endOf,
+  findIn,
+  parseFind,
+  type Link,
+  type Part,
+  type Piece,
+  type Riff,
+  type Stroke,
+} from '@/core/score';
 import { barOf, barStart, mul, parseMeter, quarter, ZERO, type Quarter } from '@/core/time';
 import type { Chosen } from './selection';
 
@@ -42,10 +72,15 @@ export function commandsFor(desk: Desk): Command[] {
   const now = note?.tech;
   const tech = (change: TechChange) => (): void => void edit(setTechOf(piece, riff.id, ids(desk), change));
   const manner = (change: MannerChange) => (): void => void edit(setManner(piece, riff.id, ids(desk), change));
-  const toggleTech = (key: keyof TechChange, value: TechChange): (() => void) => tech(now?.[key] === undefined ? value : { [key]: null });
-  const toggleManner = (key: keyof MannerChange, value: MannerChange): (() => void) => manner(focus?.[key] === undefined ? value : { [key]: null });
+  const toggleTech = (key: keyof TechChange, value: TechChange): (() => void) =>
+    tech(now?.[key] === undefined ? value : { [key]: null });
+  const toggleManner = (key: keyof MannerChange, value: MannerChange): (() => void) =>
+    manner(focus?.[key] === undefined ? value : { [key]: null });
   const link = (to: Link) => (): void => void edit(setLink(piece, riff.id, ids(desk), focus?.link === to ? null : to));
-  const bend = (cents: number, shape?: keyof ReturnType<typeof bendShapes>): TechChange => ({ bend: cents, curve: shape ? [...bendShapes(cents)[shape]] : null });
+  const bend = (cents: number, shape?: keyof ReturnType<typeof bendShapes>): TechChange => ({
+    bend: cents,
+    curve: shape ? [...bendShapes(cents)[shape]] : null,
+  });
   const stroke = (to: Stroke) => (): void => manner(focus?.stroke === to ? { stroke: null } : { stroke: to })();
   const length = (dur: Quarter) => (): void => void edit(setLength(piece, riff.id, ids(desk), dur));
   const special = (what: 'hole' | 'hit' | 'scrape') => (): void => {
@@ -55,23 +90,86 @@ export function commandsFor(desk: Desk): Command[] {
   const accent = focus?.accent === undefined ? 'accent' : focus.accent === 'accent' ? 'heavy' : null;
   const certainty = note?.certainty === 'sure' ? 'likely' : note?.certainty === 'likely' ? 'guess' : 'sure';
   return [
-    ...Object.entries(LENGTHS).map(([name, dur]): Command => ({ group: 'Length', name: `Make it a ${name}`, key: { half: 'w', quarter: 'q', eighth: 'e', sixteenth: 's' }[name], words: 'length duration', run: length(dur) })),
-    { group: 'Length', name: 'Dotted', key: '.', run: () => { if (focus) length(mul(focus.dur, 3, 2))(); } },
-    { group: 'Length', name: 'Three in the time of two (triplet)', run: () => { if (focus) length(mul(focus.dur, 2, 3))(); } },
-    { group: 'Length', name: 'Staccato, or not', key: 'd', words: 'short detached', run: toggleManner('cut', { cut: 50 }) },
+    ...Object.entries(LENGTHS).map(([name, dur]): Command => ({
+      group: 'Length',
+      name: `Make it a ${name}`,
+      key: { half: 'w', quarter: 'q', eighth: 'e', sixteenth: 's' }[name],
+      words: 'length duration',
+      run: length(dur),
+    })),
+    {
+      group: 'Length',
+      name: 'Dotted',
+      key: '.',
+      run: () => {
+        if (focus) length(mul(focus.dur, 3, 2))();
+      },
+    },
+    {
+      group: 'Length',
+      name: 'Three in the time of two (triplet)',
+      run: () => {
+        if (focus) length(mul(focus.dur, 2, 3))();
+      },
+    },
+    {
+      group: 'Length',
+      name: 'Staccato, or not',
+      key: 'd',
+      words: 'short detached',
+      run: toggleManner('cut', { cut: 50 }),
+    },
     { group: 'Length', name: 'Cut to a third', words: 'short', run: manner({ cut: 33 }) },
-    { group: 'Length', name: 'Let ring, or not', key: 'r', run: () => void edit(setRing(piece, riff.id, ids(desk), !focus?.ring)) },
-    { group: 'Length', name: 'Ring on under what follows, or not', key: ';', run: toggleTech('under', { under: true }) },
-    { group: 'Length', name: 'Ahead of its beat, or not', words: 'anticipation push', run: toggleManner('ahead', { ahead: true }) },
-    { group: 'Length', name: 'Grace note before it', key: 'i', run: () => { if (focus) edit(addGrace(piece, riff.id, focus.id)); } },
+    {
+      group: 'Length',
+      name: 'Let ring, or not',
+      key: 'r',
+      run: () => void edit(setRing(piece, riff.id, ids(desk), !focus?.ring)),
+    },
+    {
+      group: 'Length',
+      name: 'Ring on under what follows, or not',
+      key: ';',
+      run: toggleTech('under', { under: true }),
+    },
+    {
+      group: 'Length',
+      name: 'Ahead of its beat, or not',
+      words: 'anticipation push',
+      run: toggleManner('ahead', { ahead: true }),
+    },
+    {
+      group: 'Length',
+      name: 'Grace note before it',
+      key: 'i',
+      run: () => {
+        if (focus) edit(addGrace(piece, riff.id, focus.id));
+      },
+    },
 
     { group: 'Join', name: 'Hammer on to the next, or not', key: 'h', run: link('hammer') },
     { group: 'Join', name: 'Pull off to the next, or not', key: 'p', run: link('pull') },
     { group: 'Join', name: 'Slide to the next, or not', key: 'g', words: 'glide', run: link('slide') },
-    { group: 'Join', name: 'Slide to the next and strike it, or not', key: 'Shift+G', words: 'shift slide', run: link('shift') },
+    {
+      group: 'Join',
+      name: 'Slide to the next and strike it, or not',
+      key: 'Shift+G',
+      words: 'shift slide',
+      run: link('shift'),
+    },
     { group: 'Join', name: 'The slide that leads here is fast, or not', run: toggleManner('quick', { quick: true }) },
-    { group: 'Join', name: 'Slide in from lower frets', words: 'from nowhere', run: toggleTech('from', { from: 'lower' }) },
-    { group: 'Join', name: 'Slide in from higher frets', words: 'from nowhere', run: toggleTech('from', { from: 'higher' }) },
+    {
+      group: 'Join',
+      name: 'Slide in from lower frets',
+      words: 'from nowhere',
+      run: toggleTech('from', { from: 'lower' }),
+    },
+    {
+      group: 'Join',
+      name: 'Slide in from higher frets',
+      words: 'from nowhere',
+      run: toggleTech('from', { from: 'higher' }),
+    },
     { group: 'Join', name: 'Slide off to lower frets', run: toggleTech('off', { off: 'lower' }) },
     { group: 'Join', name: 'Slide off to higher frets', run: toggleTech('off', { off: 'higher' }) },
 
@@ -81,61 +179,216 @@ export function commandsFor(desk: Desk): Command[] {
     { group: 'Bend and shake', name: 'Bend a tone and a half', run: tech(bend(300)) },
     { group: 'Bend and shake', name: 'Bend and release', run: tech(bend(now?.bend ?? 200, 'released')) },
     { group: 'Bend and shake', name: 'Bend, release and bend again', run: tech(bend(now?.bend ?? 200, 'again')) },
-    { group: 'Bend and shake', name: 'Bent before it is struck', words: 'pre-bend prebend', run: tech(bend(now?.bend ?? 200, 'prebend')) },
-    { group: 'Bend and shake', name: 'Bent before it is struck, and released', words: 'pre-bend prebend', run: tech(bend(now?.bend ?? 200, 'prebend-released')) },
+    {
+      group: 'Bend and shake',
+      name: 'Bent before it is struck',
+      words: 'pre-bend prebend',
+      run: tech(bend(now?.bend ?? 200, 'prebend')),
+    },
+    {
+      group: 'Bend and shake',
+      name: 'Bent before it is struck, and released',
+      words: 'pre-bend prebend',
+      run: tech(bend(now?.bend ?? 200, 'prebend-released')),
+    },
     { group: 'Bend and shake', name: 'The finger pushes (to the thick strings)', run: tech({ toward: 'thick' }) },
     { group: 'Bend and shake', name: 'The finger pulls (to the thin strings)', run: tech({ toward: 'thin' }) },
-    { group: 'Bend and shake', name: 'Bent, how far is unsaid', words: 'bend target', run: tech({ bend: null, unsaid: ['bend'] }) },
-    { group: 'Bend and shake', name: 'Vibrato, or not', key: 'v', words: 'shake', run: toggleTech('vibrato', { vibrato: 40 }) },
+    {
+      group: 'Bend and shake',
+      name: 'Bent, how far is unsaid',
+      words: 'bend target',
+      run: tech({ bend: null, unsaid: ['bend'] }),
+    },
+    {
+      group: 'Bend and shake',
+      name: 'Vibrato, or not',
+      key: 'v',
+      words: 'shake',
+      run: toggleTech('vibrato', { vibrato: 40 }),
+    },
     { group: 'Bend and shake', name: 'Wide vibrato', key: 'Shift+V', run: tech({ vibrato: 80 }) },
     { group: 'Bend and shake', name: 'Narrow vibrato', run: tech({ vibrato: 20 }) },
-    { group: 'Bend and shake', name: 'Trill with the note two frets up, or not', key: 't', run: toggleTech('trill', { trill: 2 }) },
+    {
+      group: 'Bend and shake',
+      name: 'Trill with the note two frets up, or not',
+      key: 't',
+      run: toggleTech('trill', { trill: 2 }),
+    },
     { group: 'Bend and shake', name: 'Trill with the next fret', run: tech({ trill: 1 }) },
-    { group: 'Bend and shake', name: 'Trilled, with which note is unsaid', run: tech({ trill: null, unsaid: ['trill'] }) },
+    {
+      group: 'Bend and shake',
+      name: 'Trilled, with which note is unsaid',
+      run: tech({ trill: null, unsaid: ['trill'] }),
+    },
 
     { group: 'Sound', name: 'Palm mute, or not', key: 'm', run: toggleManner('mute', { mute: 'palm' }) },
-    { group: 'Sound', name: 'Choked by the fretting hand, or not', key: 'k', words: 'mute', run: toggleManner('mute', { mute: 'choked' }) },
+    {
+      group: 'Sound',
+      name: 'Choked by the fretting hand, or not',
+      key: 'k',
+      words: 'mute',
+      run: toggleManner('mute', { mute: 'choked' }),
+    },
     { group: 'Sound', name: 'Dead note, or not', key: 'x', run: toggleTech('dead', { dead: true }) },
     { group: 'Sound', name: 'Pinched harmonic, or not', run: toggleTech('pinched', { pinched: 24 }) },
-    { group: 'Sound', name: 'Tapped by the picking hand, or not', key: 'y', run: toggleTech('tapped', { tapped: true }) },
+    {
+      group: 'Sound',
+      name: 'Tapped by the picking hand, or not',
+      key: 'y',
+      run: toggleTech('tapped', { tapped: true }),
+    },
     { group: 'Sound', name: 'Accent, heavy, none', key: 'a', run: manner({ accent }) },
     { group: 'Sound', name: 'Ghost note, or not', run: toggleManner('accent', { accent: 'ghost' }) },
-    ...(['pp', 'p', 'mp', 'mf', 'f', 'ff'] as const).map((volume): Command => ({ group: 'Sound', name: `Volume ${volume} from here`, run: manner({ volume }) })),
+    ...(['pp', 'p', 'mp', 'mf', 'f', 'ff'] as const).map((volume): Command => ({
+      group: 'Sound',
+      name: `Volume ${volume} from here`,
+      run: manner({ volume }),
+    })),
     { group: 'Sound', name: 'Volume unsaid here', run: manner({ volume: null }) },
     { group: 'Sound', name: 'Percussive hit here', run: special('hit') },
     { group: 'Sound', name: 'Pick scrape here', run: special('scrape') },
-    { group: 'Sound', name: 'With the slide bar, or with fingers', words: 'bottleneck', run: () => void edit(setBar(piece, riff.id, ids(desk), !focus?.bar)) },
+    {
+      group: 'Sound',
+      name: 'With the slide bar, or with fingers',
+      words: 'bottleneck',
+      run: () => void edit(setBar(piece, riff.id, ids(desk), !focus?.bar)),
+    },
 
     { group: 'Stroke', name: 'Downstroke, or as the school says', key: 'Shift+D', run: stroke('down') },
     { group: 'Stroke', name: 'Upstroke, or as the school says', key: 'u', run: stroke('up') },
-    { group: 'Stroke', name: 'The stroke before carries on', key: 'Shift+C', words: 'one pick several notes sweep economy', run: stroke('same') },
-    ...([['thumb', 'Thumb plucks'], ['index', 'Index finger plucks'], ['middle', 'Middle finger plucks'], ['third', 'Ring finger plucks'], ['slap', 'Slap with the thumb'], ['pop', 'Pop'], ['brush-down', 'Brush down'], ['brush-up', 'Brush up']] as const).map(([to, name]): Command => ({ group: 'Stroke', name, run: stroke(to) })),
+    {
+      group: 'Stroke',
+      name: 'The stroke before carries on',
+      key: 'Shift+C',
+      words: 'one pick several notes sweep economy',
+      run: stroke('same'),
+    },
+    ...(
+      [
+        ['thumb', 'Thumb plucks'],
+        ['index', 'Index finger plucks'],
+        ['middle', 'Middle finger plucks'],
+        ['third', 'Ring finger plucks'],
+        ['slap', 'Slap with the thumb'],
+        ['pop', 'Pop'],
+        ['brush-down', 'Brush down'],
+        ['brush-up', 'Brush up'],
+      ] as const
+    ).map(([to, name]): Command => ({ group: 'Stroke', name, run: stroke(to) })),
     { group: 'Stroke', name: 'As the school says', run: manner({ stroke: null }) },
-    { group: 'Stroke', name: 'Rolled from the thick strings, or not', words: 'arpeggio', run: toggleManner('roll', { roll: 'thick-first' }) },
-    { group: 'Stroke', name: 'Rolled from the thin strings, or not', words: 'arpeggio', run: toggleManner('roll', { roll: 'thin-first' }) },
+    {
+      group: 'Stroke',
+      name: 'Rolled from the thick strings, or not',
+      words: 'arpeggio',
+      run: toggleManner('roll', { roll: 'thick-first' }),
+    },
+    {
+      group: 'Stroke',
+      name: 'Rolled from the thin strings, or not',
+      words: 'arpeggio',
+      run: toggleManner('roll', { roll: 'thin-first' }),
+    },
     { group: 'Stroke', name: 'Raked into, or not', run: toggleManner('rake', { rake: true }) },
-    { group: 'Stroke', name: 'Tremolo in thirty-seconds, or not', run: toggleManner('tremolo', { tremolo: quarter(1, 8) }) },
-    { group: 'Stroke', name: 'Tremolo in sixteenths, or not', run: toggleManner('tremolo', { tremolo: quarter(1, 4) }) },
+    {
+      group: 'Stroke',
+      name: 'Tremolo in thirty-seconds, or not',
+      run: toggleManner('tremolo', { tremolo: quarter(1, 8) }),
+    },
+    {
+      group: 'Stroke',
+      name: 'Tremolo in sixteenths, or not',
+      run: toggleManner('tremolo', { tremolo: quarter(1, 4) }),
+    },
 
-    { group: 'Hand', name: 'The hand turns on this finger, or not', words: 'anchor', run: toggleTech('anchor', { anchor: true }) },
-    { group: 'Hand', name: 'Keep the finger down for a bar, or not', run: toggleTech('keep', { keep: barStart(riff.meters, 1) }) },
+    {
+      group: 'Hand',
+      name: 'The hand turns on this finger, or not',
+      words: 'anchor',
+      run: toggleTech('anchor', { anchor: true }),
+    },
+    {
+      group: 'Hand',
+      name: 'Keep the finger down for a bar, or not',
+      run: toggleTech('keep', { keep: barStart(riff.meters, 1) }),
+    },
 
-    { group: 'Certainty', name: 'Sure, likely, a guess', key: 'j', run: () => void edit(setEvidence(piece, riff.id, ids(desk), { certainty })) },
-    ...([['attack', 'Its attack was heard'], ['ring', 'An open string was heard ringing'], ['seen', 'Seen live'], ['isolated', 'Heard alone in the mix'], ['told', 'Told by the player'], ['pattern', 'By the pattern around it']] as const).map(
-      ([on, name]): Command => ({ group: 'Certainty', name, words: 'evidence', run: () => void edit(setEvidence(piece, riff.id, ids(desk), { evidence: { on, at: note?.evidence?.at ?? null, say: note?.evidence?.say ?? '' } })) }),
-    ),
+    {
+      group: 'Certainty',
+      name: 'Sure, likely, a guess',
+      key: 'j',
+      run: () => void edit(setEvidence(piece, riff.id, ids(desk), { certainty })),
+    },
+    ...(
+      [
+        ['attack', 'Its attack was heard'],
+        ['ring', 'An open string was heard ringing'],
+        ['seen', 'Seen live'],
+        ['isolated', 'Heard alone in the mix'],
+        ['told', 'Told by the player'],
+        ['pattern', 'By the pattern around it'],
+      ] as const
+    ).map(([on, name]): Command => ({
+      group: 'Certainty',
+      name,
+      words: 'evidence',
+      run: () =>
+        void edit(
+          setEvidence(piece, riff.id, ids(desk), {
+            evidence: { on, at: note?.evidence?.at ?? null, say: note?.evidence?.say ?? '' },
+          }),
+        ),
+    })),
     { group: 'Certainty', name: 'Played here, not yet written (a hole)', key: 'o', run: special('hole') },
-    { group: 'Certainty', name: 'Free: either of two', run: toggleManner('free', { free: { kind: 'either', say: '' } }) },
-    { group: 'Certainty', name: 'Free: a fill may be played', run: toggleManner('free', { free: { kind: 'fill', say: '' } }) },
-    { group: 'Certainty', name: 'Free: may be left out', run: toggleManner('free', { free: { kind: 'leave-out', say: '' } }) },
-    { group: 'Certainty', name: 'Keep this as a reading beside', words: 'competing version', run: () => keepChosen(desk) },
+    {
+      group: 'Certainty',
+      name: 'Free: either of two',
+      run: toggleManner('free', { free: { kind: 'either', say: '' } }),
+    },
+    {
+      group: 'Certainty',
+      name: 'Free: a fill may be played',
+      run: toggleManner('free', { free: { kind: 'fill', say: '' } }),
+    },
+    {
+      group: 'Certainty',
+      name: 'Free: may be left out',
+      run: toggleManner('free', { free: { kind: 'leave-out', say: '' } }),
+    },
+    {
+      group: 'Certainty',
+      name: 'Keep this as a reading beside',
+      words: 'competing version',
+      run: () => keepChosen(desk),
+    },
 
-    { group: 'Move', name: 'Up a fret, in shape', key: ']', words: 'transpose', run: () => moveChosen(desk, { by: 'frets', steps: 1 }) },
-    { group: 'Move', name: 'Down a fret, in shape', key: '[', words: 'transpose', run: () => moveChosen(desk, { by: 'frets', steps: -1 }) },
+    {
+      group: 'Move',
+      name: 'Up a fret, in shape',
+      key: ']',
+      words: 'transpose',
+      run: () => moveChosen(desk, { by: 'frets', steps: 1 }),
+    },
+    {
+      group: 'Move',
+      name: 'Down a fret, in shape',
+      key: '[',
+      words: 'transpose',
+      run: () => moveChosen(desk, { by: 'frets', steps: -1 }),
+    },
     { group: 'Move', name: 'A string thinner, in shape', run: () => moveChosen(desk, { by: 'strings', steps: -1 }) },
     { group: 'Move', name: 'A string thicker, in shape', run: () => moveChosen(desk, { by: 'strings', steps: 1 }) },
-    { group: 'Move', name: 'An octave up, in sound', words: 'transpose', run: () => moveChosen(desk, { by: 'semitones', steps: 12 }) },
-    { group: 'Move', name: 'An octave down, in sound', words: 'transpose', run: () => moveChosen(desk, { by: 'semitones', steps: -12 }) },
+    {
+      group: 'Move',
+      name: 'An octave up, in sound',
+      words: 'transpose',
+      run: () => moveChosen(desk, { by: 'semitones', steps: 12 }),
+    },
+    {
+      group: 'Move',
+      name: 'An octave down, in sound',
+      words: 'transpose',
+      run: () => moveChosen(desk, { by: 'semitones', steps: -12 }),
+    },
     { group: 'Move', name: 'A semitone up', key: '+', words: 'transpose', run: () => sounding(desk, 1) },
     { group: 'Move', name: 'A semitone down', key: '-', words: 'transpose', run: () => sounding(desk, -1) },
   ];
@@ -167,7 +420,8 @@ export function keepChosen(desk: Desk): void {
   const stretch = stretchOfChosen(desk.chosen);
   if (!stretch) return desk.say('Choose the notes to keep first.');
   const count = (desk.riff.readings?.length ?? 0) + 1;
-  if (desk.edit(keepReading(desk.piece, desk.riff.id, stretch.from, stretch.to, `Reading ${count}`))) desk.say('Kept beside. Write it otherwise now; the Phrase page compares them.');
+  if (desk.edit(keepReading(desk.piece, desk.riff.id, stretch.from, stretch.to, `Reading ${count}`)))
+    desk.say('Kept beside. Write it otherwise now; the Phrase page compares them.');
 }
 
 /** Commands that take a number or a word typed with them, read from what was typed. */
@@ -176,20 +430,45 @@ export function typedCommands(desk: Desk, typed: string): Command[] {
   const out: Command[] = [];
   const { piece, riff, edit, chosen } = desk;
   const frame = (name: string, run: () => void): number => out.push({ group: 'As typed', name, run });
-  const number = (pattern: RegExp): number | null => { const m = pattern.exec(text); return m ? Number(m[1]) : null; };
+  const number = (pattern: RegExp): number | null => {
+    const m = pattern.exec(text);
+    return m ? Number(m[1]) : null;
+  };
   const tempo = number(/^tempo\s+(\d+(?:\.\d+)?)$/i);
-  if (tempo !== null && tempo >= 10 && tempo <= 500) frame(`Tempo of this riff: ${tempo}`, () => void edit(setFrame(piece, riff.id, { tempo: [{ at: ZERO, bpm: tempo }] })));
+  if (tempo !== null && tempo >= 10 && tempo <= 500)
+    frame(
+      `Tempo of this riff: ${tempo}`,
+      () => void edit(setFrame(piece, riff.id, { tempo: [{ at: ZERO, bpm: tempo }] })),
+    );
   const swing = number(/^swing\s+(\d+)$/i);
-  if (swing !== null && swing >= 50 && swing <= 80) frame(`Swing ${swing} % in eighths`, () => void edit(setFrame(piece, riff.id, { feel: [{ at: ZERO, swing, unit: '1/2' }] })));
+  if (swing !== null && swing >= 50 && swing <= 80)
+    frame(
+      `Swing ${swing} % in eighths`,
+      () => void edit(setFrame(piece, riff.id, { feel: [{ at: ZERO, swing, unit: '1/2' }] })),
+    );
   const plays = number(/^plays?\s+(\d+)$/i);
-  if (plays !== null && plays >= 1 && plays <= 999) frame(`Played ${plays} times in all`, () => void edit(setFrame(piece, riff.id, { plays })));
+  if (plays !== null && plays >= 1 && plays <= 999)
+    frame(`Played ${plays} times in all`, () => void edit(setFrame(piece, riff.id, { plays })));
   const bars = number(/^bars?\s+(\d+)$/i);
-  if (bars !== null && bars >= 1 && bars <= 2000) frame(`${bars} bars long`, () => void edit(setFrame(piece, riff.id, { bars })));
+  if (bars !== null && bars >= 1 && bars <= 2000)
+    frame(`${bars} bars long`, () => void edit(setFrame(piece, riff.id, { bars })));
   const meter = /^meter\s+(\d+\/\d+)$/i.exec(text);
   const read = meter ? parseMeter(meter[1] ?? '') : null;
   if (read) {
     const bar = chosen.focus ? Math.max(0, barOf(riff.meters, chosen.focus.at).bar) : 0;
-    frame(`Meter ${read.beats}/${read.unit} from bar ${bar + 1}`, () => void edit(setFrame(piece, riff.id, { meters: [...riff.meters.filter((m) => m.bar < bar), { bar, ...read }, ...riff.meters.filter((m) => m.bar > bar)] })));
+    frame(
+      `Meter ${read.beats}/${read.unit} from bar ${bar + 1}`,
+      () =>
+        void edit(
+          setFrame(piece, riff.id, {
+            meters: [
+              ...riff.meters.filter((m) => m.bar < bar),
+              { bar, ...read },
+              ...riff.meters.filter((m) => m.bar > bar),
+            ],
+          }),
+        ),
+    );
   }
   const move = /^(?:move\s+)?([+-]?\d+)\s*(frets?|strings?|semitones?)$/i.exec(text);
   if (move) {
@@ -197,7 +476,11 @@ export function typedCommands(desk: Desk, typed: string): Command[] {
     frame(`Move what is chosen by ${move[1]} ${by}`, () => moveChosen(desk, { by, steps: Number(move[1]) }));
   }
   const why = /^why\s+(.+)$/i.exec(text);
-  if (why?.[1]) frame(`Why it is played here: ${why[1]}`, () => void edit(setManner(piece, riff.id, ids(desk), { why: why[1] ?? null })));
+  if (why?.[1])
+    frame(
+      `Why it is played here: ${why[1]}`,
+      () => void edit(setManner(piece, riff.id, ids(desk), { why: why[1] ?? null })),
+    );
   const found = /^find\s+(.+)$/i.exec(text);
   const asked = found?.[1] ?? (text.length > 2 ? text : null);
   if (asked) {
@@ -206,7 +489,10 @@ export function typedCommands(desk: Desk, typed: string): Command[] {
       const hits = findIn(riff, test.value);
       frame(`Choose ${hits.length === 1 ? 'the 1 place' : `all ${hits.length} places`}: ${asked}`, () => {
         if (hits.length === 0) return desk.say(`Nothing in this riff is "${asked}".`);
-        chosen.pick(hits.map((h) => h.event), hits[0]?.notes[0] ?? null);
+        chosen.pick(
+          hits.map((h) => h.event),
+          hits[0]?.notes[0] ?? null,
+        );
         desk.say(`${hits.length} chosen.`);
       });
     } else if (found) frame(test.error.message, () => desk.say(test.error.message));

@@ -15,36 +15,66 @@ export function CompareHands({ riff, player }: { readonly riff: Riff; readonly p
   const others = players.filter((p) => p.id !== (player?.id ?? 'adult'));
   const [chosen, setChosen] = useState('');
   const other = others.find((p) => p.id === chosen) ?? others[0] ?? null;
-  const [answer, setAnswer] = useState<{ readonly riff: Riff; readonly to: string; readonly mine: HandAnswer; readonly theirs: HandAnswer } | null>(null);
+  const [answer, setAnswer] = useState<{
+    readonly riff: Riff;
+    readonly to: string;
+    readonly mine: HandAnswer;
+    readonly theirs: HandAnswer;
+  } | null>(null);
   const otherId = other?.id ?? null;
   useEffect(() => {
     const them = players.find((p) => p.id === otherId);
     if (!open || !keeper || !them) return;
     let wanted = true;
-    void Promise.all([keeper.hand(riff, player ?? null), keeper.hand(riff, them.id === 'adult' ? null : them)]).then(([mine, theirs]) => {
-      if (wanted && mine && theirs) setAnswer({ riff, to: them.id ?? '', mine, theirs });
-    });
-    return () => { wanted = false; };
+    void Promise.all([keeper.hand(riff, player ?? null), keeper.hand(riff, them.id === 'adult' ? null : them)]).then(
+      ([mine, theirs]) => {
+        if (wanted && mine && theirs) setAnswer({ riff, to: them.id ?? '', mine, theirs });
+      },
+    );
+    return () => {
+      wanted = false;
+    };
   }, [open, keeper, riff, player, players, otherId]);
   if (!other || riff.events.length === 0) return null;
   const now = answer?.riff === riff && answer.to === other.id ? answer : null;
   return (
     <section aria-label="Hands compared" className="flex flex-col gap-2 text-[15px]">
-      <Button size="small" className="self-start" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? 'Hide the other hand' : 'The same for another hand'}</Button>
+      <Button size="small" className="self-start" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open ? 'Hide the other hand' : 'The same for another hand'}
+      </Button>
       {open ? (
         <>
           <SelectField label="Compared with" value={other.id ?? ''} onChange={(e) => setChosen(e.target.value)}>
-            {others.map((p) => <option key={p.id} value={p.id ?? ''}>{p.name}</option>)}
+            {others.map((p) => (
+              <option key={p.id} value={p.id ?? ''}>
+                {p.name}
+              </option>
+            ))}
           </SelectField>
-          {now === null ? <p className="text-soft">Placing it twice…</p> : (
+          {now === null ? (
+            <p className="text-soft">Placing it twice…</p>
+          ) : (
             <dl className="border-y border-rule py-1">
-              {([[player?.name ?? 'Adult hand', now.mine], [other.name, now.theirs]] as const).map(([name, hand]) => (
+              {(
+                [
+                  [player?.name ?? 'Adult hand', now.mine],
+                  [other.name, now.theirs],
+                ] as const
+              ).map(([name, hand]) => (
                 <div key={name} className="py-1">
-                  <dt className="font-semibold">{name}: {regionWords(hand.facts)}</dt>
-                  <dd className="text-soft">{factWords(hand.facts)}{hand.blocked > 0 ? ` ${hand.blocked} thing${hand.blocked === 1 ? '' : 's'} can’t be played.` : ''}</dd>
+                  <dt className="font-semibold">
+                    {name}: {regionWords(hand.facts)}
+                  </dt>
+                  <dd className="text-soft">
+                    {factWords(hand.facts)}
+                    {hand.blocked > 0 ? ` ${hand.blocked} thing${hand.blocked === 1 ? '' : 's'} can’t be played.` : ''}
+                  </dd>
                 </div>
               ))}
-              <div className="py-1"><dt className="sr-only">Difference</dt><dd>{differenceWords(now.mine, now.theirs)}</dd></div>
+              <div className="py-1">
+                <dt className="sr-only">Difference</dt>
+                <dd>{differenceWords(now.mine, now.theirs)}</dd>
+              </div>
             </dl>
           )}
         </>
@@ -55,8 +85,14 @@ export function CompareHands({ riff, player }: { readonly riff: Riff; readonly p
 
 function differenceWords(a: HandAnswer, b: HandAnswer): string {
   const places = new Map(a.places.map((p) => [p.note, p]));
-  const moved = b.places.filter((p) => { const q = places.get(p.note); return q && (q.string !== p.string || q.fret !== p.fret); }).length;
-  const fingered = b.places.filter((p) => { const q = places.get(p.note); return q && q.string === p.string && q.fret === p.fret && q.finger !== p.finger; }).length;
+  const moved = b.places.filter((p) => {
+    const q = places.get(p.note);
+    return q && (q.string !== p.string || q.fret !== p.fret);
+  }).length;
+  const fingered = b.places.filter((p) => {
+    const q = places.get(p.note);
+    return q && q.string === p.string && q.fret === p.fret && q.finger !== p.finger;
+  }).length;
   if (moved === 0 && fingered === 0) return 'Both are given the same places and fingers.';
   return `${moved === 0 ? 'The same places' : `${moved} note${moved === 1 ? ' lies' : 's lie'} elsewhere`}${fingered > 0 ? `, ${fingered} with another finger` : ''}.`;
 }

@@ -4,11 +4,30 @@ import type { Basis, Evidence, Note, RiffEvent } from '@/core/score';
 import { SelectField, TextField } from '@/ui/field';
 import type { Desk } from './commands';
 
-const BASES: readonly (readonly [Basis, string])[] = [['attack', 'attack heard'], ['ring', 'open string heard ringing'], ['seen', 'seen live'], ['isolated', 'alone in the mix'], ['told', 'told by the player'], ['pattern', 'by the pattern']];
-const FREES = [['either', 'either will do'], ['fill', 'a fill, if wished'], ['leave-out', 'may be left out']] as const;
+const BASES: readonly (readonly [Basis, string])[] = [
+  ['attack', 'attack heard'],
+  ['ring', 'open string heard ringing'],
+  ['seen', 'seen live'],
+  ['isolated', 'alone in the mix'],
+  ['told', 'told by the player'],
+  ['pattern', 'by the pattern'],
+];
+const FREES = [
+  ['either', 'either will do'],
+  ['fill', 'a fill, if wished'],
+  ['leave-out', 'may be left out'],
+] as const;
 
 /** How sure one is of what is chosen, what it rests on, and why it is played here: for all chosen notes at once. */
-export function EvidenceFields({ desk, event, note }: { readonly desk: Desk; readonly event: RiffEvent; readonly note: Note | null }) {
+export function EvidenceFields({
+  desk,
+  event,
+  note,
+}: {
+  readonly desk: Desk;
+  readonly event: RiffEvent;
+  readonly note: Note | null;
+}) {
   const { piece, riff, edit } = desk;
   const all = desk.chosen.events.map((e) => e.id);
   const count = desk.chosen.events.reduce((n, e) => n + e.notes.length, 0);
@@ -21,34 +40,106 @@ export function EvidenceFields({ desk, event, note }: { readonly desk: Desk; rea
   };
   return (
     <fieldset className="grid grid-cols-2 gap-x-3 gap-y-2">
-      <legend className="col-span-2 mb-1 text-[15px] font-semibold">How it is known{count > 1 && only === null ? `, for ${count} notes` : ''}</legend>
+      <legend className="col-span-2 mb-1 text-[15px] font-semibold">
+        How it is known{count > 1 && only === null ? `, for ${count} notes` : ''}
+      </legend>
       {note ? (
         <>
-          <SelectField label="Certainty" value={note.certainty} onChange={(e) => say({ certainty: e.target.value as Note['certainty'] })}>
+          <SelectField
+            label="Certainty"
+            value={note.certainty}
+            onChange={(e) => say({ certainty: e.target.value as Note['certainty'] })}
+          >
             <option value="sure">sure</option>
             <option value="likely">likely</option>
             <option value="guess">a guess</option>
           </SelectField>
-          <SelectField label="It rests on" value={evidence.on ?? ''} onChange={(e) => put({ on: e.target.value === '' ? null : (e.target.value as Basis) })}>
+          <SelectField
+            label="It rests on"
+            value={evidence.on ?? ''}
+            onChange={(e) => put({ on: e.target.value === '' ? null : (e.target.value as Basis) })}
+          >
             <option value="">unsaid</option>
-            {BASES.map(([v, words]) => <option key={v} value={v}>{words}</option>)}
+            {BASES.map(([v, words]) => (
+              <option key={v} value={v}>
+                {words}
+              </option>
+            ))}
           </SelectField>
-          <Line key={`${note.id}at${evidence.at ?? ''}`} label="At, seconds in the clip" initial={evidence.at === null ? '' : String(evidence.at)} check={(t) => (t === '' || (Number(t) >= 0 && Number(t) <= 36_000) ? null : 'Seconds, such as 12.4.')} onSave={(t) => put({ at: t === '' ? null : Number(t) })} />
-          <Line key={`${note.id}say${evidence.say}`} label="In words" initial={evidence.say} check={() => null} onSave={(t) => put({ say: t.slice(0, 300) })} />
+          <Line
+            key={`${note.id}at${evidence.at ?? ''}`}
+            label="At, seconds in the clip"
+            initial={evidence.at === null ? '' : String(evidence.at)}
+            check={(t) => (t === '' || (Number(t) >= 0 && Number(t) <= 36_000) ? null : 'Seconds, such as 12.4.')}
+            onSave={(t) => put({ at: t === '' ? null : Number(t) })}
+          />
+          <Line
+            key={`${note.id}say${evidence.say}`}
+            label="In words"
+            initial={evidence.say}
+            check={() => null}
+            onSave={(t) => put({ say: t.slice(0, 300) })}
+          />
         </>
       ) : null}
-      <SelectField label="Free" value={event.free?.kind ?? ''} onChange={(e) => edit(setManner(piece, riff.id, all, { free: e.target.value === '' ? null : { kind: e.target.value as 'either', say: event.free?.say ?? '' } }))}>
+      <SelectField
+        label="Free"
+        value={event.free?.kind ?? ''}
+        onChange={(e) =>
+          edit(
+            setManner(piece, riff.id, all, {
+              free: e.target.value === '' ? null : { kind: e.target.value as 'either', say: event.free?.say ?? '' },
+            }),
+          )
+        }
+      >
         <option value="">no, as written</option>
-        {FREES.map(([v, words]) => <option key={v} value={v}>{words}</option>)}
+        {FREES.map(([v, words]) => (
+          <option key={v} value={v}>
+            {words}
+          </option>
+        ))}
       </SelectField>
-      {event.free ? <Line key={`${event.id}free${event.free.say}`} label="Such as" initial={event.free.say} check={() => null} onSave={(t) => edit(setManner(piece, riff.id, all, { free: { kind: event.free?.kind ?? 'either', say: t.slice(0, 200) } }))} /> : <span />}
-      <div className="col-span-2"><Line key={`${event.id}why${event.why ?? ''}`} label="Why it is played here" initial={event.why ?? ''} check={() => null} onSave={(t) => edit(setManner(piece, riff.id, all, { why: t === '' ? null : t.slice(0, 300) }))} /></div>
+      {event.free ? (
+        <Line
+          key={`${event.id}free${event.free.say}`}
+          label="Such as"
+          initial={event.free.say}
+          check={() => null}
+          onSave={(t) =>
+            edit(setManner(piece, riff.id, all, { free: { kind: event.free?.kind ?? 'either', say: t.slice(0, 200) } }))
+          }
+        />
+      ) : (
+        <span />
+      )}
+      <div className="col-span-2">
+        <Line
+          key={`${event.id}why${event.why ?? ''}`}
+          label="Why it is played here"
+          initial={event.why ?? ''}
+          check={() => null}
+          onSave={(t) => edit(setManner(piece, riff.id, all, { why: t === '' ? null : t.slice(0, 300) }))}
+        />
+      </div>
     </fieldset>
   );
 }
 
 /** A line of text saved when it is left or Enter is pressed. */
-export function Line({ label, initial, check, onSave, hint }: { readonly label: string; readonly initial: string; readonly check: (text: string) => string | null; readonly onSave: (text: string) => void; readonly hint?: string }) {
+export function Line({
+  label,
+  initial,
+  check,
+  onSave,
+  hint,
+}: {
+  readonly label: string;
+  readonly initial: string;
+  readonly check: (text: string) => string | null;
+  readonly onSave: (text: string) => void;
+  readonly hint?: string;
+}) {
   const [text, setText] = useState(initial);
   const [error, setError] = useState<string | null>(null);
   const save = (): void => {
@@ -57,5 +148,17 @@ export function Line({ label, initial, check, onSave, hint }: { readonly label: 
     setError(wrong);
     if (wrong === null && said !== initial) onSave(said);
   };
-  return <TextField label={label} value={text} error={error} {...(hint ? { hint } : {})} onChange={(e) => setText(e.target.value)} onBlur={save} onKeyDown={(e) => { if (e.key === 'Enter') save(); }} />;
+  return (
+    <TextField
+      label={label}
+      value={text}
+      error={error}
+      {...(hint ? { hint } : {})}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={save}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') save();
+      }}
+    />
+  );
 }

@@ -17,13 +17,21 @@ describe('the guide to the call line', () => {
 
   it('shows only calls the program understands', () => {
     const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
-    const examples = blocks.flatMap((b) => (b.kind === 'table' ? b.rows : [])).flatMap(([say]) => [...(say ?? '').matchAll(/`([^`]+)`/g)].map((m) => m[1] ?? ''));
+    const examples = blocks
+      .flatMap((b) => (b.kind === 'table' ? b.rows : []))
+      .flatMap(([say]) => [...(say ?? '').matchAll(/`([^`]+)`/g)].map((m) => m[1] ?? ''));
     expect(examples.length).toBeGreaterThan(20);
     for (const example of examples.filter((e) => !e.includes('...'))) {
       // Examples that begin in the middle of something are given a note before.
       const text = /^(\d|open|ring|shift|\[ 5)/.test(example) ? `on 4 5 ${example}` : example;
       if (['h', 'p', 'sl', 'slide to 9', 'ring'].includes(example)) continue;
-      const called = readCalls(text, { setup, meters: [{ bar: 0, beats: 4, unit: 4 }], at: ZERO, length: FIRST_LENGTH, string: 4 });
+      const called = readCalls(text, {
+        setup,
+        meters: [{ bar: 0, beats: 4, unit: 4 }],
+        at: ZERO,
+        length: FIRST_LENGTH,
+        string: 4,
+      });
       expect(called.faults, example).toEqual([]);
     }
   });

@@ -15,7 +15,12 @@ export function parseGuide(markdown: string): GuideBlock[] {
   };
   for (const line of markdown.split('\n')) {
     if (line.startsWith('|')) {
-      rows.push(line.split(/(?<!\\)\|/).slice(1, -1).map((c) => c.trim().replaceAll('\\|', '|')));
+      rows.push(
+        line
+          .split(/(?<!\\)\|/)
+          .slice(1, -1)
+          .map((c) => c.trim().replaceAll('\\|', '|')),
+      );
       continue;
     }
     flush();

@@ -59,5 +59,13 @@ export const KEY_SHEET: readonly { readonly group: string; readonly keys: readon
       ['J, O', 'how sure, a hole'],
     ],
   },
-  { group: 'See and listen', keys: [['Space', 'play, stop'], ['Z, Shift Z', 'fewer, more bars in a row'], ['Shift W', 'the strip over the whole width'], ['?', 'this sheet']] },
+  {
+    group: 'See and listen',
+    keys: [
+      ['Space', 'play, stop'],
+      ['Z, Shift Z', 'fewer, more bars in a row'],
+      ['Shift W', 'the strip over the whole width'],
+      ['?', 'this sheet'],
+    ],
+  },
 ];

@@ -4,7 +4,17 @@ import { fretWordsBy, stringWordsBy } from '@/core/schools';
 import { useSchools } from '@/ui/schools';
 import { useState } from 'react';
 import type { Finger, Result } from '@/core/base';
-import { lockAt, setFinger, setLength, setLink, setRing, shiftPitch, unlock, type Edit, type NoteRef } from '@/core/edit';
+import {
+  lockAt,
+  setFinger,
+  setLength,
+  setLink,
+  setRing,
+  shiftPitch,
+  unlock,
+  type Edit,
+  type NoteRef,
+} from '@/core/edit';
 
 import { stringNumbers } from '@/core/instrument';
 import { noteName, type Key } from '@/core/pitch';
@@ -35,10 +45,39 @@ interface Props {
   readonly onOpen: (open: boolean) => void;
 }
 
-const LENGTHS: readonly Quarter[] = ([[4, 1], [3, 1], [2, 1], [3, 2], [1, 1], [3, 4], [2, 3], [1, 2], [3, 8], [1, 3], [1, 4], [1, 6], [1, 8]] as const).map(([n, d]) => quarter(n, d));
+const LENGTHS: readonly Quarter[] = (
+  [
+    [4, 1],
+    [3, 1],
+    [2, 1],
+    [3, 2],
+    [1, 1],
+    [3, 4],
+    [2, 3],
+    [1, 2],
+    [3, 8],
+    [1, 3],
+    [1, 4],
+    [1, 6],
+    [1, 8],
+  ] as const
+).map(([n, d]) => quarter(n, d));
 
 /** The note in focus: where it lies and why, every other place with its price, and what can be said of it. */
-export function NotePanel({ piece, part, riff, event, note, index, keyShown, alternatives, why, edit, open, onOpen }: Props) {
+export function NotePanel({
+  piece,
+  part,
+  riff,
+  event,
+  note,
+  index,
+  keyShown,
+  alternatives,
+  why,
+  edit,
+  open,
+  onOpen,
+}: Props) {
   const schools = useSchools();
   const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
   const title = event.notes.map((n) => noteName(n.pitch.midi, { key: keyShown, naming: schools.notes })).join(' ');
@@ -53,7 +92,12 @@ export function NotePanel({ piece, part, riff, event, note, index, keyShown, alt
     <section aria-label="Note" className="flex flex-col gap-3">
       <h2 className="text-xl leading-tight">
         {title}
-        <span className="font-text text-base font-normal text-soft"> {event.grace ? `grace note, ${placeInBars(riff.meters, riff.events.slice(index).find((e) => !e.grace)?.at ?? event.at)}` : placeInBars(riff.meters, event.at)}</span>
+        <span className="font-text text-base font-normal text-soft">
+          {' '}
+          {event.grace
+            ? `grace note, ${placeInBars(riff.meters, riff.events.slice(index).find((e) => !e.grace)?.at ?? event.at)}`
+            : placeInBars(riff.meters, event.at)}
+        </span>
       </h2>
       <ul className="divide-y divide-rule border-y border-rule">
         {alternatives === null ? <li className="py-2 text-soft">Weighing the places…</li> : null}
@@ -74,56 +118,127 @@ export function NotePanel({ piece, part, riff, event, note, index, keyShown, alt
                   {here ? (place.locked ? 'yours' : 'proposed') : a.extra === null ? '—' : `+${a.extra.toFixed(1)}`}
                 </span>
               </div>
-              <p className="text-[15px] text-soft">{here && place.reason ? place.reason : here && a.extra === 0 && why ? why : a.reason}</p>
-              {a.extra !== null && a.extra > 0.05 ? <p className="font-figures text-sm text-soft">{splitWords(a)}</p> : null}
+              <p className="text-[15px] text-soft">
+                {here && place.reason ? place.reason : here && a.extra === 0 && why ? why : a.reason}
+              </p>
+              {a.extra !== null && a.extra > 0.05 ? (
+                <p className="font-figures text-sm text-soft">{splitWords(a)}</p>
+              ) : null}
             </li>
           );
         })}
-        {alternatives?.length === 0 ? <li className="py-2 font-semibold text-trouble">This pitch is not on this neck.</li> : null}
+        {alternatives?.length === 0 ? (
+          <li className="py-2 font-semibold text-trouble">This pitch is not on this neck.</li>
+        ) : null}
       </ul>
       <Why riff={riff} event={index} />
-      {note.evidence && note.evidence.on === null && note.evidence.say ? <p className="text-[15px] text-soft">Kept with this note: “{note.evidence.say}”</p> : null}
-      {place && !place.locked && place.reason ? <p className="text-[15px] text-soft">You once gave a reason for a place of this note: “{place.reason}”</p> : null}
+      {note.evidence && note.evidence.on === null && note.evidence.say ? (
+        <p className="text-[15px] text-soft">Kept with this note: “{note.evidence.say}”</p>
+      ) : null}
+      {place && !place.locked && place.reason ? (
+        <p className="text-[15px] text-soft">You once gave a reason for a place of this note: “{place.reason}”</p>
+      ) : null}
       {place?.locked ? (
         <>
-          <ReasonField key={`${note.id}${place.reason ?? ''}`} initial={place.reason ?? ''} onSave={(reason) => edit(lockAt(piece, ref, place.string, place.fret, reason))} />
-          <Button size="small" onClick={() => edit(unlock(piece, ref))}>Let the program place it</Button>
+          <ReasonField
+            key={`${note.id}${place.reason ?? ''}`}
+            initial={place.reason ?? ''}
+            onSave={(reason) => edit(lockAt(piece, ref, place.string, place.fret, reason))}
+          />
+          <Button size="small" onClick={() => edit(unlock(piece, ref))}>
+            Let the program place it
+          </Button>
         </>
       ) : null}
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-        <SelectField label="Length" value={event.dur} onChange={(e) => edit(setLength(piece, riff.id, [event.id], dur.find((d) => d === e.target.value) ?? event.dur))}>
+        <SelectField
+          label="Length"
+          value={event.dur}
+          onChange={(e) =>
+            edit(setLength(piece, riff.id, [event.id], dur.find((d) => d === e.target.value) ?? event.dur))
+          }
+        >
           {dur.map((d) => (
-            <option key={d} value={d}>{lengthLabel(d)}</option>
+            <option key={d} value={d}>
+              {lengthLabel(d)}
+            </option>
           ))}
         </SelectField>
-        <SelectField label="Finger" value={place?.fingerBy === 'instructor' ? String(place.finger) : ''} disabled={!place || place.fret === 0} onChange={(e) => edit(setFinger(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))}>
-          <option value="">{place?.finger ? `${place.finger === 5 ? 'thumb' : place.finger}, proposed` : 'program’s choice'}</option>
+        <SelectField
+          label="Finger"
+          value={place?.fingerBy === 'instructor' ? String(place.finger) : ''}
+          disabled={!place || place.fret === 0}
+          onChange={(e) =>
+            edit(setFinger(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))
+          }
+        >
+          <option value="">
+            {place?.finger ? `${place.finger === 5 ? 'thumb' : place.finger}, proposed` : 'program’s choice'}
+          </option>
           {[1, 2, 3, 4, ...(place?.string === thickest ? [5] : [])].map((f) => (
-            <option key={f} value={f}>{f === 5 ? 'thumb' : f}, yours</option>
+            <option key={f} value={f}>
+              {f === 5 ? 'thumb' : f}, yours
+            </option>
           ))}
         </SelectField>
-        <SelectField label="Goes on by" value={event.link ?? ''} onChange={(e) => edit(setLink(piece, riff.id, [event.id], e.target.value === '' ? null : (e.target.value as Link)))}>
+        <SelectField
+          label="Goes on by"
+          value={event.link ?? ''}
+          onChange={(e) =>
+            edit(setLink(piece, riff.id, [event.id], e.target.value === '' ? null : (e.target.value as Link)))
+          }
+        >
           <option value="">picking anew</option>
           <option value="hammer">hammer-on</option>
           <option value="pull">pull-off</option>
           <option value="slide">slide</option>
           <option value="shift">slide, struck again</option>
         </SelectField>
-        <SelectField label="Rings" value={event.ring ? 'ring' : ''} onChange={(e) => edit(setRing(piece, riff.id, [event.id], e.target.value === 'ring'))}>
+        <SelectField
+          label="Rings"
+          value={event.ring ? 'ring' : ''}
+          onChange={(e) => edit(setRing(piece, riff.id, [event.id], e.target.value === 'ring'))}
+        >
           <option value="">as written</option>
           <option value="ring">let ring</option>
         </SelectField>
         <div className="flex flex-col gap-1">
           <span className="text-sm font-semibold text-soft">Pitch</span>
           <div className="flex gap-1.5">
-            <Button size="small" className="flex-1" aria-label="A semitone down" onClick={() => edit(shiftPitch(piece, ref, -1))}>−</Button>
-            <Button size="small" className="flex-1" aria-label="A semitone up" onClick={() => edit(shiftPitch(piece, ref, 1))}>+</Button>
+            <Button
+              size="small"
+              className="flex-1"
+              aria-label="A semitone down"
+              onClick={() => edit(shiftPitch(piece, ref, -1))}
+            >
+              −
+            </Button>
+            <Button
+              size="small"
+              className="flex-1"
+              aria-label="A semitone up"
+              onClick={() => edit(shiftPitch(piece, ref, 1))}
+            >
+              +
+            </Button>
           </div>
         </div>
       </div>
       <details open={open} onToggle={(e) => onOpen(e.currentTarget.open)}>
         <summary className="font-semibold">Techniques</summary>
-        {open ? <div className="pt-2"><Techniques piece={piece} part={part} riff={riff} event={event} note={note} keyShown={keyShown} edit={edit} /></div> : null}
+        {open ? (
+          <div className="pt-2">
+            <Techniques
+              piece={piece}
+              part={part}
+              riff={riff}
+              event={event}
+              note={note}
+              keyShown={keyShown}
+              edit={edit}
+            />
+          </div>
+        ) : null}
       </details>
     </section>
   );
@@ -132,7 +247,13 @@ export function NotePanel({ piece, part, riff, event, note, index, keyShown, alt
 /** Where the cost of another place falls: on this note, on what comes after, on what comes before. */
 function splitWords({ now, later, before }: Alternative): string {
   const signed = (x: number): string => `${x < 0 ? '−' : '+'}${Math.abs(x).toFixed(1)}`;
-  return [`here ${signed(now)}`, Math.abs(later) >= 0.05 ? `after ${signed(later)}` : '', Math.abs(before) >= 0.05 ? `before ${signed(before)}` : ''].filter(Boolean).join(', ');
+  return [
+    `here ${signed(now)}`,
+    Math.abs(later) >= 0.05 ? `after ${signed(later)}` : '',
+    Math.abs(before) >= 0.05 ? `before ${signed(before)}` : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
 }
 
 function ReasonField({ initial, onSave }: { readonly initial: string; readonly onSave: (reason: string) => void }) {
@@ -144,8 +265,12 @@ function ReasonField({ initial, onSave }: { readonly initial: string; readonly o
         value={text}
         maxLength={300}
         onChange={(e) => setText(e.target.value)}
-        onBlur={() => { if (text !== initial) onSave(text); }}
-        onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }}
+        onBlur={() => {
+          if (text !== initial) onSave(text);
+        }}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') e.currentTarget.blur();
+        }}
         className="min-h-9 rounded-sm border border-line/70 bg-sheet px-2 text-[15px] font-normal text-ink"
       />
     </label>

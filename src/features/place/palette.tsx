@@ -19,10 +19,18 @@ const shown = (key: string): string => key.replace('+', ' ').replace(/^([a-z])$/
 /** Every command by its name; numbers and questions may be typed with it. */
 export function Palette({ desk, more, open, onClose }: Props) {
   return (
-    <Dialog.Root open={open !== null} onOpenChange={(now) => { if (!now) onClose(); }}>
+    <Dialog.Root
+      open={open !== null}
+      onOpenChange={(now) => {
+        if (!now) onClose();
+      }}
+    >
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ink/25" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-[12%] left-1/2 w-[min(40rem,94vw)] -translate-x-1/2 border border-line bg-sheet shadow-xl">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-[12%] left-1/2 w-[min(40rem,94vw)] -translate-x-1/2 border border-line bg-sheet shadow-xl"
+        >
           <Dialog.Title className="sr-only">Commands</Dialog.Title>
           {open !== null ? <List key={open} desk={desk} more={more} start={open} onClose={onClose} /> : null}
         </Dialog.Content>
@@ -31,7 +39,17 @@ export function Palette({ desk, more, open, onClose }: Props) {
   );
 }
 
-function List({ desk, more, start, onClose }: { readonly desk: Desk; readonly more: readonly Command[]; readonly start: string; readonly onClose: () => void }) {
+function List({
+  desk,
+  more,
+  start,
+  onClose,
+}: {
+  readonly desk: Desk;
+  readonly more: readonly Command[];
+  readonly start: string;
+  readonly onClose: () => void;
+}) {
   const [typed, setTyped] = useState(start);
   const asTyped = typedCommands(desk, typed);
   const all = [...commandsFor(desk), ...more];
@@ -41,7 +59,13 @@ function List({ desk, more, start, onClose }: { readonly desk: Desk; readonly mo
     command.run();
   };
   const item = (c: Command, value: string, keywords: string[]) => (
-    <Menu.Item key={value} value={value} keywords={keywords} onSelect={() => run(c)} className="flex min-h-9 cursor-pointer items-center justify-between gap-4 px-4 py-1 data-[selected=true]:bg-chosen data-[selected=true]:text-ink">
+    <Menu.Item
+      key={value}
+      value={value}
+      keywords={keywords}
+      onSelect={() => run(c)}
+      className="flex min-h-9 cursor-pointer items-center justify-between gap-4 px-4 py-1 data-[selected=true]:bg-chosen data-[selected=true]:text-ink"
+    >
       <span>{c.name}</span>
       {c.key ? <kbd className="font-figures text-sm text-soft">{shown(c.key)}</kbd> : null}
     </Menu.Item>
@@ -56,7 +80,11 @@ function List({ desk, more, start, onClose }: { readonly desk: Desk; readonly mo
       />
       <Menu.List className="min-h-0 flex-1 overflow-y-auto py-2">
         <Menu.Empty className="px-4 py-3 text-soft">Nothing goes by that name.</Menu.Empty>
-        {asTyped.length > 0 ? <Menu.Group heading="As typed" className="group-head">{asTyped.map((c) => item(c, `typed ${c.name}`, [typed]))}</Menu.Group> : null}
+        {asTyped.length > 0 ? (
+          <Menu.Group heading="As typed" className="group-head">
+            {asTyped.map((c) => item(c, `typed ${c.name}`, [typed]))}
+          </Menu.Group>
+        ) : null}
         {groups.map((group) => (
           <Menu.Group key={group} heading={group} className="group-head">
             {all.filter((c) => c.group === group).map((c) => item(c, `${group}: ${c.name}`, [c.words ?? '']))}

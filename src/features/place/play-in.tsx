@@ -14,9 +14,30 @@ import type { Desk } from './commands';
 const TOGETHER_MS = 45;
 
 /** The two rows of letters as a piano: white keys below, black ones above; from the lowest C of the neck upward. */
-export const PIANO: Readonly<Record<string, number>> = { a: 0, w: 1, s: 2, e: 3, d: 4, f: 5, t: 6, g: 7, y: 8, h: 9, u: 10, j: 11, k: 12, o: 13, l: 14, p: 15, ';': 16 };
+export const PIANO: Readonly<Record<string, number>> = {
+  a: 0,
+  w: 1,
+  s: 2,
+  e: 3,
+  d: 4,
+  f: 5,
+  t: 6,
+  g: 7,
+  y: 8,
+  h: 9,
+  u: 10,
+  j: 11,
+  k: 12,
+  o: 13,
+  l: 14,
+  p: 15,
+  ';': 16,
+};
 
-/** What is played on a keyboard is written where the caret stands: notes of one moment as a chord, each as long as chosen. */
+/**
+ * What is played on a keyboard is written where the caret stands: notes of one moment as a chord, each as long as
+ * chosen.
+ */
 interface Played {
   readonly note: (midi: number) => void;
   readonly place: (string: number, fret: number) => void;
@@ -32,18 +53,22 @@ export function usePlayIn(desk: Desk, on: boolean, length: Quarter): Played {
   });
   useEffect(() => {
     const now = waiting.current;
-    return () => { if (now.timer) clearTimeout(now.timer); };
+    return () => {
+      if (now.timer) clearTimeout(now.timer);
+    };
   }, [on]);
   return useMemo((): Played => {
     const write = (notes: readonly Note[]): void => {
       const { desk: now, length: each } = live.current;
       const at = now.chosen.insertAt;
       const until = add(at, each);
-      if (now.edit(insertEvents(now.piece, now.riff.id, [makeEvent('x', at, each, notes)], until))) now.chosen.setCaret(until);
+      if (now.edit(insertEvents(now.piece, now.riff.id, [makeEvent('x', at, each, notes)], until)))
+        now.chosen.setCaret(until);
     };
     const take = (note: Note): void => {
       const now = waiting.current;
-      if (now.notes.some((n) => n.pitch.midi === note.pitch.midi || (n.place && n.place.string === note.place?.string))) return;
+      if (now.notes.some((n) => n.pitch.midi === note.pitch.midi || (n.place && n.place.string === note.place?.string)))
+        return;
       now.notes.push({ ...note, id: `x${now.notes.length}` });
       now.timer ??= setTimeout(() => {
         const { notes } = now;
@@ -55,7 +80,8 @@ export function usePlayIn(desk: Desk, on: boolean, length: Quarter): Played {
     return {
       note: (midi) => {
         const { setup } = live.current.desk.part;
-        if (stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok)) take(makeNote('x', midi, 'instructor'));
+        if (stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok))
+          take(makeNote('x', midi, 'instructor'));
         else live.current.desk.say('That note is not on this neck.');
       },
       place: (string, fret) => {
@@ -88,38 +114,78 @@ function useMidi(on: boolean, onNote: (midi: number) => void): string | null {
       setFound(names.length > 0 ? names.join(', ') : 'No MIDI keyboard is plugged in');
     };
     if (!('requestMIDIAccess' in navigator)) return;
-    void navigator.requestMIDIAccess().then((given) => {
-      if (ended) return;
-      access = given;
-      given.onstatechange = attach;
-      attach();
-    }, () => setFound('MIDI is not allowed'));
+    void navigator.requestMIDIAccess().then(
+      (given) => {
+        if (ended) return;
+        access = given;
+        given.onstatechange = attach;
+        attach();
+      },
+      () => setFound('MIDI is not allowed'),
+    );
     return () => {
       ended = true;
-      access?.inputs.forEach((input) => { input.onmidimessage = null; });
+      access?.inputs.forEach((input) => {
+        input.onmidimessage = null;
+      });
     };
   }, [on]);
-  return on ? (found ?? (typeof navigator !== 'undefined' && 'requestMIDIAccess' in navigator ? 'Looking for MIDI keyboards…' : 'This browser has no MIDI')) : null;
+  return on
+    ? (found ??
+        (typeof navigator !== 'undefined' && 'requestMIDIAccess' in navigator
+          ? 'Looking for MIDI keyboards…'
+          : 'This browser has no MIDI'))
+    : null;
 }
 
 const CHOICES = (['half', 'quarter', 'eighth', 'sixteenth'] as const).map((name) => LENGTHS[name] ?? quarter(1));
 
 /** The switch for playing in, with the length each note gets and what is listened to. */
-export function PlayIn({ on, onSwitch, length, onLength, onNote }: { readonly on: boolean; readonly onSwitch: (on: boolean) => void; readonly length: Quarter; readonly onLength: (length: Quarter) => void; readonly onNote: (midi: number) => void }) {
+export function PlayIn({
+  on,
+  onSwitch,
+  length,
+  onLength,
+  onNote,
+}: {
+  readonly on: boolean;
+  readonly onSwitch: (on: boolean) => void;
+  readonly length: Quarter;
+  readonly onLength: (length: Quarter) => void;
+  readonly onNote: (midi: number) => void;
+}) {
   const midi = useMidi(on, onNote);
   return (
     <div role="group" aria-label="Play in" className="flex items-center gap-2 text-[15px]">
-      <Toggle.Root pressed={on} onPressedChange={onSwitch} className="inline-flex min-h-7 items-center gap-1.5 rounded-sm border border-rule px-2 font-semibold data-[state=on]:border-yours data-[state=on]:bg-yours-wash">
+      <Toggle.Root
+        pressed={on}
+        onPressedChange={onSwitch}
+        className="inline-flex min-h-7 items-center gap-1.5 rounded-sm border border-rule px-2 font-semibold data-[state=on]:border-yours data-[state=on]:bg-yours-wash"
+      >
         <Piano size={16} aria-hidden /> Play in
       </Toggle.Root>
       {on ? (
         <>
-          <label className="flex items-center gap-1.5">each
-            <select value={length} onChange={(e) => onLength(CHOICES.find((c) => c === e.target.value) ?? length)} className="min-h-9 rounded-sm border border-line/70 bg-sheet px-1.5">
-              {CHOICES.map((c) => <option key={c} value={c}>{lengthLabel(c)}</option>)}
+          <label className="flex items-center gap-1.5">
+            each
+            <select
+              value={length}
+              onChange={(e) => onLength(CHOICES.find((c) => c === e.target.value) ?? length)}
+              className="min-h-9 rounded-sm border border-line/70 bg-sheet px-1.5"
+            >
+              {CHOICES.map((c) => (
+                <option key={c} value={c}>
+                  {lengthLabel(c)}
+                </option>
+              ))}
             </select>
           </label>
-          <span className="text-soft" title="The browser asks, in or beside its address bar, whether it may use MIDI. The neck and the letters A to L play too; Space rests.">{midi}; neck and A–L play</span>
+          <span
+            className="text-soft"
+            title="The browser asks, in or beside its address bar, whether it may use MIDI. The neck and the letters A to L play too; Space rests."
+          >
+            {midi}; neck and A–L play
+          </span>
         </>
       ) : null}
     </div>

@@ -32,7 +32,11 @@ export function Questions({ piece, part, blocked, riff, edit, onShow }: Props) {
             <li key={`${b.event}.${i}`} className="border-l-4 border-question pl-3 text-[15px]">
               <p>{b.why}</p>
               {event ? (
-                <button type="button" className="font-semibold underline decoration-line underline-offset-4" onClick={() => onShow(event)}>
+                <button
+                  type="button"
+                  className="font-semibold underline decoration-line underline-offset-4"
+                  onClick={() => onShow(event)}
+                >
                   Show {placeInBars(riff.meters, event.at)}
                 </button>
               ) : null}
@@ -41,33 +45,72 @@ export function Questions({ piece, part, blocked, riff, edit, onShow }: Props) {
           );
         })}
       </ul>
-      {blocked.length > SHOWN ? <p className="text-soft">And {blocked.length - SHOWN} more. Another octave or set-up may settle most of them.</p> : null}
+      {blocked.length > SHOWN ? (
+        <p className="text-soft">
+          And {blocked.length - SHOWN} more. Another octave or set-up may settle most of them.
+        </p>
+      ) : null}
     </section>
   );
 }
 
-function WaysOut({ piece, part, riff, blocked, edit }: { readonly piece: Piece; readonly part: Part; readonly riff: Riff; readonly blocked: Blocked; readonly edit: Props['edit'] }) {
+function WaysOut({
+  piece,
+  part,
+  riff,
+  blocked,
+  edit,
+}: {
+  readonly piece: Piece;
+  readonly part: Part;
+  readonly riff: Riff;
+  readonly blocked: Blocked;
+  readonly edit: Props['edit'];
+}) {
   const { keeper } = usePlacement();
   const [answer, setAnswer] = useState<{ readonly riff: Riff; readonly found: BlockedWithMends } | null>(null);
   const [asked, setAsked] = useState(false);
   const ask = (): void => {
     setAsked(true);
-    void keeper?.mends(riff, blocked).then((found) => { if (found) setAnswer({ riff, found }); });
+    void keeper?.mends(riff, blocked).then((found) => {
+      if (found) setAnswer({ riff, found });
+    });
   };
   const found = answer?.riff === riff ? answer.found : null;
-  if (!found) return <Button size="small" className="mt-1 flex" disabled={asked && answer === null} onClick={ask}>{asked && answer === null ? 'Trying ways out…' : 'Ways out'}</Button>;
+  if (!found)
+    return (
+      <Button size="small" className="mt-1 flex" disabled={asked && answer === null} onClick={ask}>
+        {asked && answer === null ? 'Trying ways out…' : 'Ways out'}
+      </Button>
+    );
   return (
     <div className="mt-1 flex flex-col gap-1">
-      {found.clash.length > 0 ? <p className="text-soft">These can’t be had together: {found.clash.map((c) => c.words).join('; ')}.</p> : null}
-      {found.mends.length === 0 ? <p className="text-soft">No single change helps. Leave it open, or change the notes around it.</p> : null}
+      {found.clash.length > 0 ? (
+        <p className="text-soft">These can’t be had together: {found.clash.map((c) => c.words).join('; ')}.</p>
+      ) : null}
+      {found.mends.length === 0 ? (
+        <p className="text-soft">No single change helps. Leave it open, or change the notes around it.</p>
+      ) : null}
       <div className="flex flex-wrap gap-1">
         {found.mends.map((m) => {
           if (m.kind === 'tuning' || m.kind === 'instrument') {
             const query = m.kind === 'tuning' ? `tuning=${m.tuning}` : `instrument=${m.instrument}`;
-            return <Link key={m.words} className="inline-flex min-h-8 items-center rounded-sm border border-rule bg-sheet px-2 text-sm font-semibold" href={`/pieces/${piece.id}/parts/${part.id}?${query}`}>{m.words}…</Link>;
+            return (
+              <Link
+                key={m.words}
+                className="inline-flex min-h-8 items-center rounded-sm border border-rule bg-sheet px-2 text-sm font-semibold"
+                href={`/pieces/${piece.id}/parts/${part.id}?${query}`}
+              >
+                {m.words}…
+              </Link>
+            );
           }
           const made = mendEdit(piece, riff.id, m);
-          return made ? <Button key={m.words} size="small" onClick={() => edit(made)}>{m.words}</Button> : null;
+          return made ? (
+            <Button key={m.words} size="small" onClick={() => edit(made)}>
+              {m.words}
+            </Button>
+          ) : null;
         })}
       </div>
     </div>

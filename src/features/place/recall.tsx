@@ -23,11 +23,26 @@ export function Recall({ piece, riff, phrase, edit }: Props) {
   const from = riff.events.findIndex((e) => e.id === phrase.from);
   const events = riff.events.slice(from, riff.events.findIndex((e) => e.id === phrase.to) + 1);
   // What is asked: the phrase's pitches, times and what is decided of it.
-  const asked = JSON.stringify(events.map((e) => [e.id, e.at, e.notes.map((n) => [n.pitch.midi, n.place?.locked ? [n.place.string, n.place.fret] : 0])]));
+  const asked = JSON.stringify(
+    events.map((e) => [
+      e.id,
+      e.at,
+      e.notes.map((n) => [n.pitch.midi, n.place?.locked ? [n.place.string, n.place.fret] : 0]),
+    ]),
+  );
   useEffect(() => {
     let wanted = true;
     const ids = (JSON.parse(asked) as [string][]).map(([id]) => id);
-    const timer = setTimeout(() => void recallAction(piece.id, riff.id, ids).then((list) => { if (wanted) setAnswer({ to: asked, list }); }, () => undefined), STILL);
+    const timer = setTimeout(
+      () =>
+        void recallAction(piece.id, riff.id, ids).then(
+          (list) => {
+            if (wanted) setAnswer({ to: asked, list });
+          },
+          () => undefined,
+        ),
+      STILL,
+    );
     return () => {
       wanted = false;
       clearTimeout(timer);
@@ -43,10 +58,31 @@ export function Recall({ piece, riff, phrase, edit }: Props) {
           const words = frets.length > 0 ? `frets ${Math.min(...frets)} to ${Math.max(...frets)}` : 'open strings';
           return (
             <li key={i} className="py-1.5">
-              <b>{r.riffName}</b> in {r.title}{r.whole ? '' : ', a part of it'}
+              <b>{r.riffName}</b> in {r.title}
+              {r.whole ? '' : ', a part of it'}
               <div className="flex items-baseline justify-between gap-2 text-soft">
-                <span>{words}{r.moved === 0 ? ', where it lay' : `, ${Math.abs(r.moved)} fret${Math.abs(r.moved) === 1 ? '' : 's'} ${r.moved > 0 ? 'higher' : 'lower'}`}</span>
-                <Button size="small" aria-label={`The same shape: ${words}`} onClick={() => edit(takeWay(piece, riff.id, r.places.map((p) => ({ ...p, finger: p.fret === 0 ? (0 as const) : null })), `took the shape of ${r.riffName}`))}>The same shape</Button>
+                <span>
+                  {words}
+                  {r.moved === 0
+                    ? ', where it lay'
+                    : `, ${Math.abs(r.moved)} fret${Math.abs(r.moved) === 1 ? '' : 's'} ${r.moved > 0 ? 'higher' : 'lower'}`}
+                </span>
+                <Button
+                  size="small"
+                  aria-label={`The same shape: ${words}`}
+                  onClick={() =>
+                    edit(
+                      takeWay(
+                        piece,
+                        riff.id,
+                        r.places.map((p) => ({ ...p, finger: p.fret === 0 ? (0 as const) : null })),
+                        `took the shape of ${r.riffName}`,
+                      ),
+                    )
+                  }
+                >
+                  The same shape
+                </Button>
               </div>
             </li>
           );

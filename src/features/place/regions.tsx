@@ -25,11 +25,23 @@ export function Regions({ piece, riff, phrase, edit }: Props) {
           <li key={i} className="flex items-baseline justify-between gap-2 py-1.5">
             <span>
               <b>{regionWords(r)}</b>
-              <span className="text-soft">, {stringWords(r.places)}{r.open > 0 ? `, ${r.open} open` : ''}</span>
+              <span className="text-soft">
+                , {stringWords(r.places)}
+                {r.open > 0 ? `, ${r.open} open` : ''}
+              </span>
             </span>
             <span className="flex shrink-0 items-baseline gap-2">
               <span className="font-figures text-soft">{Math.round(r.share * 100)} %</span>
-              {phrase.regions.length > 1 ? <Button size="small" tone="word" aria-label={`Take ${regionWords(r)}`} onClick={() => edit(takeWay(piece, riff.id, r.places, `took ${regionWords(r)} for a phrase`))}>take</Button> : null}
+              {phrase.regions.length > 1 ? (
+                <Button
+                  size="small"
+                  tone="word"
+                  aria-label={`Take ${regionWords(r)}`}
+                  onClick={() => edit(takeWay(piece, riff.id, r.places, `took ${regionWords(r)} for a phrase`))}
+                >
+                  take
+                </Button>
+              ) : null}
             </span>
           </li>
         ))}

@@ -11,7 +11,13 @@ import type { Desk } from './commands';
 import { Line } from './evidence';
 
 const PICKING_WORDS: Readonly<Record<Picking, string>> = {
-  alternate: 'alternate, by the grid', 'by-note': 'alternate, by the note', economy: 'economy', down: 'all down', 'off-up': 'off the beat up', fingers: 'fingers', slap: 'slap and pop',
+  alternate: 'alternate, by the grid',
+  'by-note': 'alternate, by the note',
+  economy: 'economy',
+  down: 'all down',
+  'off-up': 'off the beat up',
+  fingers: 'fingers',
+  slap: 'slap and pop',
 };
 
 /** The riff as a whole: meter, tempo, feel, clicks, how often; its strokes and whether its bars add up. */
@@ -21,9 +27,15 @@ export function RiffPanel({ desk }: { readonly desk: Desk }) {
   const frame = (change: FrameChange): boolean => edit(setFrame(piece, riff.id, change));
   const tempo = tempoOf(piece, riff);
   const school = riff.picking ?? schools.picking;
-  const figures = useMemo(() => strokeFigures(riff, strokesOf(riff, part.setup, school), tempo), [riff, part.setup, school, tempo]);
+  const figures = useMemo(
+    () => strokeFigures(riff, strokesOf(riff, part.setup, school), tempo),
+    [riff, part.setup, school, tempo],
+  );
   const sums = useMemo(() => barsOff(riff), [riff]);
-  const feel = stepAt(riff.feel ?? [], barStart(riff.meters, desk.chosen.focus ? Math.max(0, barOf(riff.meters, desk.chosen.focus.at).bar) : 0));
+  const feel = stepAt(
+    riff.feel ?? [],
+    barStart(riff.meters, desk.chosen.focus ? Math.max(0, barOf(riff.meters, desk.chosen.focus.at).bar) : 0),
+  );
   const swing = feel?.swing ?? 50;
   const unit = feel?.unit ?? '1/2';
   const bar = desk.chosen.focus ? Math.max(0, barOf(riff.meters, desk.chosen.focus.at).bar) : 0;
@@ -31,43 +43,151 @@ export function RiffPanel({ desk }: { readonly desk: Desk }) {
   return (
     <section aria-label="The riff" className="flex flex-col gap-4">
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-        <Line key={`n${riff.name}`} label="Name" initial={riff.name} check={(t) => (t === '' ? 'A riff needs a name.' : null)} onSave={(t) => frame({ name: t.slice(0, 120) })} />
-        <Line key={`b${riff.bars}`} label="Bars" initial={String(riff.bars)} check={(t) => (/^\d+$/.test(t) && Number(t) >= 1 && Number(t) <= 2000 ? null : '1 to 2000.')} onSave={(t) => frame({ bars: Number(t) })} />
-        <Line key={`m${bar}${JSON.stringify(riff.meters)}`} label={bar === 0 ? 'Meter' : `Meter from bar ${bar + 1}`} initial={`${meterAt(riff.meters, bar).beats}/${meterAt(riff.meters, bar).unit}`} check={(t) => (parseMeter(t) ? null : 'Such as 4/4 or 7/8.')} onSave={(t) => frame({ meters: withMeter(riff.meters, bar, parseMeter(t) ?? { beats: 4, unit: 4 }) })} />
-        <Line key={`p${riff.pickup}`} label="Pickup, quarters" initial={riff.pickup} check={(t) => { const q = parseQuarter(t); return q !== null && !q.startsWith('-') ? null : 'Quarter notes, such as 1/2; 0 for none.'; }} onSave={(t) => frame({ pickup: parseQuarter(t) ?? ZERO })} />
-        <Line key={`t${here}${JSON.stringify(tempo)}`} label={bar === 0 ? 'Tempo, quarters a minute' : `Tempo from bar ${bar + 1}`} initial={String(Math.round(bpmAt(tempo, here) * 100) / 100)} check={(t) => (Number(t) >= 10 && Number(t) <= 500 ? null : '10 to 500.')} onSave={(t) => frame({ tempo: withTempo(tempo, here, Number(t)) })} />
-        <SelectField label="From there" value={stepAt(tempo, here)?.ramp ? 'ramp' : 'hold'} disabled={!tempo.some((s) => cmp(s.at, here) > 0)} onChange={(e) => frame({ tempo: withRamp(tempo, here, e.target.value === 'ramp') })}>
+        <Line
+          key={`n${riff.name}`}
+          label="Name"
+          initial={riff.name}
+          check={(t) => (t === '' ? 'A riff needs a name.' : null)}
+          onSave={(t) => frame({ name: t.slice(0, 120) })}
+        />
+        <Line
+          key={`b${riff.bars}`}
+          label="Bars"
+          initial={String(riff.bars)}
+          check={(t) => (/^\d+$/.test(t) && Number(t) >= 1 && Number(t) <= 2000 ? null : '1 to 2000.')}
+          onSave={(t) => frame({ bars: Number(t) })}
+        />
+        <Line
+          key={`m${bar}${JSON.stringify(riff.meters)}`}
+          label={bar === 0 ? 'Meter' : `Meter from bar ${bar + 1}`}
+          initial={`${meterAt(riff.meters, bar).beats}/${meterAt(riff.meters, bar).unit}`}
+          check={(t) => (parseMeter(t) ? null : 'Such as 4/4 or 7/8.')}
+          onSave={(t) => frame({ meters: withMeter(riff.meters, bar, parseMeter(t) ?? { beats: 4, unit: 4 }) })}
+        />
+        <Line
+          key={`p${riff.pickup}`}
+          label="Pickup, quarters"
+          initial={riff.pickup}
+          check={(t) => {
+            const q = parseQuarter(t);
+            return q !== null && !q.startsWith('-') ? null : 'Quarter notes, such as 1/2; 0 for none.';
+          }}
+          onSave={(t) => frame({ pickup: parseQuarter(t) ?? ZERO })}
+        />
+        <Line
+          key={`t${here}${JSON.stringify(tempo)}`}
+          label={bar === 0 ? 'Tempo, quarters a minute' : `Tempo from bar ${bar + 1}`}
+          initial={String(Math.round(bpmAt(tempo, here) * 100) / 100)}
+          check={(t) => (Number(t) >= 10 && Number(t) <= 500 ? null : '10 to 500.')}
+          onSave={(t) => frame({ tempo: withTempo(tempo, here, Number(t)) })}
+        />
+        <SelectField
+          label="From there"
+          value={stepAt(tempo, here)?.ramp ? 'ramp' : 'hold'}
+          disabled={!tempo.some((s) => cmp(s.at, here) > 0)}
+          onChange={(e) => frame({ tempo: withRamp(tempo, here, e.target.value === 'ramp') })}
+        >
           <option value="hold">held</option>
           <option value="ramp">changes evenly to the next</option>
         </SelectField>
-        <Line key={`s${JSON.stringify(riff.feel ?? [])}${here}`} label={bar === 0 ? 'Swing, percent' : `Swing from bar ${bar + 1}`} hint={swingWords(swing)} initial={String(swing)} check={(t) => (Number(t) >= 50 && Number(t) <= 80 ? null : '50 is straight, 67 triplets, 80 the most.')} onSave={(t) => frame({ feel: withFeel(riff.feel, { at: here, swing: Number(t), unit }) })} />
-        <SelectField label="Swung are" value={unit} onChange={(e) => frame({ feel: withFeel(riff.feel, { at: here, swing, unit: e.target.value as '1/2' }) })}>
+        <Line
+          key={`s${JSON.stringify(riff.feel ?? [])}${here}`}
+          label={bar === 0 ? 'Swing, percent' : `Swing from bar ${bar + 1}`}
+          hint={swingWords(swing)}
+          initial={String(swing)}
+          check={(t) => (Number(t) >= 50 && Number(t) <= 80 ? null : '50 is straight, 67 triplets, 80 the most.')}
+          onSave={(t) => frame({ feel: withFeel(riff.feel, { at: here, swing: Number(t), unit }) })}
+        />
+        <SelectField
+          label="Swung are"
+          value={unit}
+          onChange={(e) => frame({ feel: withFeel(riff.feel, { at: here, swing, unit: e.target.value as '1/2' }) })}
+        >
           <option value="1/2">eighths</option>
           <option value="1/4">sixteenths</option>
         </SelectField>
-        <SelectField label="Clicks to a beat" value={String(riff.click ?? 1)} onChange={(e) => frame({ click: Number(e.target.value) === 1 ? null : Number(e.target.value) })}>
-          {CLICKS.map((c) => <option key={c} value={c}>{c === 0.5 ? 'every other beat' : c === 1 ? 'one' : c}</option>)}
+        <SelectField
+          label="Clicks to a beat"
+          value={String(riff.click ?? 1)}
+          onChange={(e) => frame({ click: Number(e.target.value) === 1 ? null : Number(e.target.value) })}
+        >
+          {CLICKS.map((c) => (
+            <option key={c} value={c}>
+              {c === 0.5 ? 'every other beat' : c === 1 ? 'one' : c}
+            </option>
+          ))}
         </SelectField>
-        <Line key={`r${riff.plays ?? ''}`} label="Played in all, times" initial={riff.plays === undefined ? '' : String(riff.plays)} hint={riff.plays === undefined ? 'nobody said yet' : ''} check={(t) => (t === '' || (/^\d+$/.test(t) && Number(t) >= 1 && Number(t) <= 999) ? null : 'A count, or nothing while it is unsaid.')} onSave={(t) => frame({ plays: t === '' ? null : Number(t) })} />
+        <Line
+          key={`r${riff.plays ?? ''}`}
+          label="Played in all, times"
+          initial={riff.plays === undefined ? '' : String(riff.plays)}
+          hint={riff.plays === undefined ? 'nobody said yet' : ''}
+          check={(t) =>
+            t === '' || (/^\d+$/.test(t) && Number(t) >= 1 && Number(t) <= 999)
+              ? null
+              : 'A count, or nothing while it is unsaid.'
+          }
+          onSave={(t) => frame({ plays: t === '' ? null : Number(t) })}
+        />
       </div>
-      {riff.tempo ? <Button size="small" onClick={() => frame({ tempo: null })}>Tempo of the piece instead</Button> : null}
+      {riff.tempo ? (
+        <Button size="small" onClick={() => frame({ tempo: null })}>
+          Tempo of the piece instead
+        </Button>
+      ) : null}
       <section aria-label="Strokes" className="flex flex-col gap-2">
-        <SelectField label="Strokes go" value={riff.picking ?? ''} onChange={(e) => frame({ picking: e.target.value === '' ? null : (e.target.value as Picking) })}>
+        <SelectField
+          label="Strokes go"
+          value={riff.picking ?? ''}
+          onChange={(e) => frame({ picking: e.target.value === '' ? null : (e.target.value as Picking) })}
+        >
           <option value="">as the school says: {PICKING_WORDS[schools.picking]}</option>
-          {pickingSchema.options.map((p) => <option key={p} value={p}>{PICKING_WORDS[p]}</option>)}
+          {pickingSchema.options.map((p) => (
+            <option key={p} value={p}>
+              {PICKING_WORDS[p]}
+            </option>
+          ))}
         </SelectField>
         {figures.strokes > 0 ? (
           <p className="text-[15px]">
-            {figures.strokes} strokes, {figures.fastest.toFixed(1)} a second at the fastest{figures.groups > 0 ? `; ${figures.groups === 1 ? 'one stroke carries' : `${figures.groups} strokes carry`} several notes` : ''}.
-            {figures.hardest ? ` Hardest run: ${figures.hardest.strokes} strokes at ${figures.hardest.perSecond.toFixed(1)} a second${figures.hardest.crossed > 0 ? `, ${figures.hardest.crossed} strings crossed` : ''}. ` : ' '}
-            {figures.hardest ? <Button size="small" onClick={() => pickRun(desk, figures.hardest?.from ?? '', figures.hardest?.to ?? '')}>Choose it</Button> : null}
+            {figures.strokes} strokes, {figures.fastest.toFixed(1)} a second at the fastest
+            {figures.groups > 0
+              ? `; ${figures.groups === 1 ? 'one stroke carries' : `${figures.groups} strokes carry`} several notes`
+              : ''}
+            .
+            {figures.hardest
+              ? ` Hardest run: ${figures.hardest.strokes} strokes at ${figures.hardest.perSecond.toFixed(1)} a second${figures.hardest.crossed > 0 ? `, ${figures.hardest.crossed} strings crossed` : ''}. `
+              : ' '}
+            {figures.hardest ? (
+              <Button
+                size="small"
+                onClick={() => pickRun(desk, figures.hardest?.from ?? '', figures.hardest?.to ?? '')}
+              >
+                Choose it
+              </Button>
+            ) : null}
           </p>
-        ) : <p className="text-soft">No strokes yet.</p>}
-        {figures.hardest && figures.hardest.perSecond >= 8 ? <p className="text-sm text-soft">Fast repetition strains the hand: short turns, rest between them, stop at pain; a clinician helps if it lasts.</p> : null}
+        ) : (
+          <p className="text-soft">No strokes yet.</p>
+        )}
+        {figures.hardest && figures.hardest.perSecond >= 8 ? (
+          <p className="text-sm text-soft">
+            Fast repetition strains the hand: short turns, rest between them, stop at pain; a clinician helps if it
+            lasts.
+          </p>
+        ) : null}
       </section>
       <section aria-label="Bars" className="flex flex-col gap-1 text-[15px]">
         <h2 className="text-lg">Bars that don’t come out</h2>
-        {sums.length === 0 ? <p className="text-soft">Every bar is full, or its silence stands between notes.</p> : sums.map((s) => <p key={s.bar}><b>Bar {s.bar + 1}</b>: {barWords(s, s.full)}.</p>)}
+        {sums.length === 0 ? (
+          <p className="text-soft">Every bar is full, or its silence stands between notes.</p>
+        ) : (
+          sums.map((s) => (
+            <p key={s.bar}>
+              <b>Bar {s.bar + 1}</b>: {barWords(s, s.full)}.
+            </p>
+          ))
+        )}
       </section>
     </section>
   );

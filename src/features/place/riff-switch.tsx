@@ -19,18 +19,30 @@ export function RiffSwitch({ riffId }: { readonly riffId: string }) {
     if (!part) return;
     const taken = new Set(piece.parts.flatMap((p) => p.riffs.map((r) => r.id)));
     const now = part.riffs.find((r) => r.id === riffId);
-    const riff = makeRiff(stableId('r', taken), `Riff ${part.riffs.length + 1}`, { bars: 2, meters: [{ ...(now?.meters[0] ?? { bar: 0, beats: 4, unit: 4 }), bar: 0 }] });
+    const riff = makeRiff(stableId('r', taken), `Riff ${part.riffs.length + 1}`, {
+      bars: 2,
+      meters: [{ ...(now?.meters[0] ?? { bar: 0, beats: 4, unit: 4 }), bar: 0 }],
+    });
     if (dispatch({ type: 'addRiff', part: part.id, riff, at: part.riffs.length }).ok) go(riff.id);
   };
   return (
     <Later>
       <div className="flex items-center gap-1">
-        <label className="sr-only" htmlFor="riff-switch">Part and riff</label>
-        <select id="riff-switch" value={riffId} onChange={(e) => go(e.target.value)} className="max-w-60 min-h-8 rounded-sm border border-rule bg-sheet px-2 text-[15px] text-ink">
+        <label className="sr-only" htmlFor="riff-switch">
+          Part and riff
+        </label>
+        <select
+          id="riff-switch"
+          value={riffId}
+          onChange={(e) => go(e.target.value)}
+          className="max-w-60 min-h-8 rounded-sm border border-rule bg-sheet px-2 text-[15px] text-ink"
+        >
           {piece.parts.map((p) => (
             <optgroup key={p.id} label={p.name}>
               {p.riffs.map((r) => (
-                <option key={r.id} value={r.id}>{p.name} · {r.name}</option>
+                <option key={r.id} value={r.id}>
+                  {p.name} · {r.name}
+                </option>
               ))}
             </optgroup>
           ))}

@@ -3,7 +3,10 @@ import type { Riff, RiffEvent } from '@/core/score';
 import { endOf, riffStart } from '@/core/score';
 import type { Quarter } from '@/core/time';
 
-/** What is chosen in a riff: a run of events with one note in focus, some events picked one by one, or a place in time. */
+/**
+ * What is chosen in a riff: a run of events with one note in focus, some events picked one by one, or a place in
+ * time.
+ */
 export interface Selection {
   readonly anchor: string | null;
   readonly focus: string | null;
@@ -49,24 +52,53 @@ export function useSelection(riff: Riff): Chosen {
     return riff.events.slice(Math.min(focusIndex, other), Math.max(focusIndex, other) + 1);
   }, [riff, focusIndex, anchorIndex, picked]);
   const choose = useCallback((event: RiffEvent | null, note: string | null, extend = false) => {
-    setSelection((s) => (event ? { anchor: extend ? (s.anchor ?? event.id) : event.id, focus: event.id, note: note ?? event.notes[0]?.id ?? null, caret: null, picked: null } : NOTHING));
+    setSelection((s) =>
+      event
+        ? {
+            anchor: extend ? (s.anchor ?? event.id) : event.id,
+            focus: event.id,
+            note: note ?? event.notes[0]?.id ?? null,
+            caret: null,
+            picked: null,
+          }
+        : NOTHING,
+    );
   }, []);
   const chooseAll = useCallback(() => {
     const first = riff.events[0];
     const last = riff.events.at(-1);
-    if (first && last) setSelection({ anchor: first.id, focus: last.id, note: last.notes[0]?.id ?? null, caret: null, picked: null });
+    if (first && last)
+      setSelection({ anchor: first.id, focus: last.id, note: last.notes[0]?.id ?? null, caret: null, picked: null });
   }, [riff]);
   const pick = useCallback((all: readonly RiffEvent[], note: string | null = null) => {
     const [first] = all;
-    if (first) setSelection({ anchor: first.id, focus: first.id, note: note ?? first.notes[0]?.id ?? null, caret: null, picked: all.map((e) => e.id) });
+    if (first)
+      setSelection({
+        anchor: first.id,
+        focus: first.id,
+        note: note ?? first.notes[0]?.id ?? null,
+        caret: null,
+        picked: all.map((e) => e.id),
+      });
   }, []);
-  const toggle = useCallback((event: RiffEvent, note: string | null) => {
-    setSelection((s) => {
-      const now = s.picked ?? events.map((e) => e.id);
-      const next = now.includes(event.id) ? now.filter((id) => id !== event.id) : [...now, event.id];
-      return next.length === 0 ? NOTHING : { anchor: event.id, focus: next.includes(event.id) ? event.id : (next[0] ?? null), note: note ?? event.notes[0]?.id ?? null, caret: null, picked: next };
-    });
-  }, [events]);
+  const toggle = useCallback(
+    (event: RiffEvent, note: string | null) => {
+      setSelection((s) => {
+        const now = s.picked ?? events.map((e) => e.id);
+        const next = now.includes(event.id) ? now.filter((id) => id !== event.id) : [...now, event.id];
+        return next.length === 0
+          ? NOTHING
+          : {
+              anchor: event.id,
+              focus: next.includes(event.id) ? event.id : (next[0] ?? null),
+              note: note ?? event.notes[0]?.id ?? null,
+              caret: null,
+              picked: next,
+            };
+      });
+    },
+    [events],
+  );
   const setCaret = useCallback((at: Quarter) => setSelection({ ...NOTHING, caret: at }), []);
   const noteIndex = Math.max(0, focus?.notes.findIndex((n) => n.id === selection.note) ?? 0);
   const last = riff.events.at(-1);

@@ -35,29 +35,79 @@ interface Props {
   readonly onTab: (tab: SideTab) => void;
 }
 
-const TABS: readonly (readonly [SideTab, string])[] = [['note', 'Note'], ['phrase', 'Phrase'], ['hand', 'Hand'], ['riff', 'Riff']];
+const TABS: readonly (readonly [SideTab, string])[] = [
+  ['note', 'Note'],
+  ['phrase', 'Phrase'],
+  ['hand', 'Hand'],
+  ['riff', 'Riff'],
+];
 
 /** Beside the strip: what the program asks, and what is chosen seen as note, phrase, hand and riff. */
-export function Side({ desk, lines, keyShown, weighed, blocked, phrases, asking, onAnswer, onPass, tab, onTab }: Props) {
+export function Side({
+  desk,
+  lines,
+  keyShown,
+  weighed,
+  blocked,
+  phrases,
+  asking,
+  onAnswer,
+  onPass,
+  tab,
+  onTab,
+}: Props) {
   const { piece, part, riff, chosen, edit } = desk;
   const { focus, noteIndex, events } = chosen;
   const note = focus?.notes[noteIndex] ?? null;
   const [open, setOpen] = useState(false);
-  const showEvent = (id: string): void => { const event = riff.events.find((e) => e.id === id); if (event) chosen.choose(event, null); };
+  const showEvent = (id: string): void => {
+    const event = riff.events.find((e) => e.id === id);
+    if (event) chosen.choose(event, null);
+  };
   const inHand = phrases ? phraseOf(riff, phrases, chosen.selection.focus) : null;
-  const shownPhrase = inHand ?? (phrases && phrases.length > 0 ? [...phrases].sort((a, b) => a.sure - b.sure)[0] : null);
+  const shownPhrase =
+    inHand ?? (phrases && phrases.length > 0 ? [...phrases].sort((a, b) => a.sure - b.sure)[0] : null);
   return (
     <aside className="flex w-72 shrink-0 flex-col gap-5 overflow-y-auto pr-1">
-      {asking ? <AskCard part={part} riff={riff} keyShown={keyShown} phrase={asking} onAnswer={onAnswer} onShow={showEvent} onPass={onPass} /> : null}
+      {asking ? (
+        <AskCard
+          part={part}
+          riff={riff}
+          keyShown={keyShown}
+          phrase={asking}
+          onAnswer={onAnswer}
+          onShow={showEvent}
+          onPass={onPass}
+        />
+      ) : null}
       <Tabs.Root value={tab} onValueChange={(v) => onTab(v as SideTab)}>
         <Tabs.List aria-label="What is shown" className="flex border-b border-rule">
           {TABS.map(([value, name]) => (
-            <Tabs.Trigger key={value} value={value} className="-mb-px min-h-9 flex-1 border-b-2 border-transparent text-[15px] text-soft data-[state=active]:border-ink data-[state=active]:font-bold data-[state=active]:text-ink">{name}</Tabs.Trigger>
+            <Tabs.Trigger
+              key={value}
+              value={value}
+              className="-mb-px min-h-9 flex-1 border-b-2 border-transparent text-[15px] text-soft data-[state=active]:border-ink data-[state=active]:font-bold data-[state=active]:text-ink"
+            >
+              {name}
+            </Tabs.Trigger>
           ))}
         </Tabs.List>
         <Tabs.Content value="note" className="flex flex-col gap-4 pt-3">
           {note && focus && events.length <= 1 ? (
-            <NotePanel piece={piece} part={part} riff={riff} event={focus} note={note} index={chosen.focusIndex} keyShown={keyShown} alternatives={weighed?.list ?? null} why={weighed?.why ?? null} edit={edit} open={open} onOpen={setOpen} />
+            <NotePanel
+              piece={piece}
+              part={part}
+              riff={riff}
+              event={focus}
+              note={note}
+              index={chosen.focusIndex}
+              keyShown={keyShown}
+              alternatives={weighed?.list ?? null}
+              why={weighed?.why ?? null}
+              edit={edit}
+              open={open}
+              onOpen={setOpen}
+            />
           ) : focus ? (
             <Several desk={desk} />
           ) : (
@@ -66,13 +116,45 @@ export function Side({ desk, lines, keyShown, weighed, blocked, phrases, asking,
           {focus ? <EvidenceFields desk={desk} event={focus} note={note} /> : null}
         </Tabs.Content>
         <Tabs.Content value="phrase" className="flex flex-col gap-5 pt-3">
-          {shownPhrase ? <Regions piece={piece} riff={riff} phrase={shownPhrase} edit={edit} /> : <p className="text-soft">{riff.events.length === 0 ? 'Nothing is written yet.' : riff.events.length > 600 && !focus ? 'Choose a note: its phrase is looked at.' : 'Looking along the neck…'}</p>}
+          {shownPhrase ? (
+            <Regions piece={piece} riff={riff} phrase={shownPhrase} edit={edit} />
+          ) : (
+            <p className="text-soft">
+              {riff.events.length === 0
+                ? 'Nothing is written yet.'
+                : riff.events.length > 600 && !focus
+                  ? 'Choose a note: its phrase is looked at.'
+                  : 'Looking along the neck…'}
+            </p>
+          )}
           {shownPhrase ? <Recall piece={piece} riff={riff} phrase={shownPhrase} edit={edit} /> : null}
-          <Ways piece={piece} riff={riff} events={events.length > 1 ? events : riff.events} whole={events.length <= 1} edit={edit} />
+          <Ways
+            piece={piece}
+            riff={riff}
+            events={events.length > 1 ? events : riff.events}
+            whole={events.length <= 1}
+            edit={edit}
+          />
           <Readings desk={desk} />
         </Tabs.Content>
         <Tabs.Content value="hand" className="flex flex-col gap-5 pt-3">
-          <p className="text-[15px]">Placed for <b>{part.player?.name ?? 'an adult hand'}</b>, by {piece.costs ? <b>{piece.costs.name}, version {piece.costs.version}</b> : 'the program’s own weights'}. <Link href={`/pieces/${piece.id}/parts/${part.id}`} className="underline decoration-line underline-offset-4">Change</Link></p>
+          <p className="text-[15px]">
+            Placed for <b>{part.player?.name ?? 'an adult hand'}</b>, by{' '}
+            {piece.costs ? (
+              <b>
+                {piece.costs.name}, version {piece.costs.version}
+              </b>
+            ) : (
+              'the program’s own weights'
+            )}
+            .{' '}
+            <Link
+              href={`/pieces/${piece.id}/parts/${part.id}`}
+              className="underline decoration-line underline-offset-4"
+            >
+              Change
+            </Link>
+          </p>
           <Wishes piece={piece} part={part} riff={riff} events={events} edit={edit} />
           <CompareHands riff={riff} player={part.player} />
         </Tabs.Content>
@@ -80,32 +162,67 @@ export function Side({ desk, lines, keyShown, weighed, blocked, phrases, asking,
           <RiffPanel desk={desk} />
         </Tabs.Content>
       </Tabs.Root>
-      <Questions piece={piece} part={part} blocked={blocked} riff={riff} edit={edit} onShow={(e) => chosen.choose(e, null)} />
+      <Questions
+        piece={piece}
+        part={part}
+        blocked={blocked}
+        riff={riff}
+        edit={edit}
+        onShow={(e) => chosen.choose(e, null)}
+      />
     </aside>
   );
 }
 
 /** What is offered for a stretch or for what has no notes: the commands most wanted, all others in the list. */
-const WANTED = ['Palm mute, or not', 'Choked by the fretting hand, or not', 'Let ring, or not', 'Staccato, or not', 'Vibrato, or not', 'Dead note, or not', 'Downstroke, or as the school says', 'Upstroke, or as the school says', 'Up a fret, in shape', 'Down a fret, in shape', 'An octave up, in sound', 'An octave down, in sound', 'Keep this as a reading beside'];
+const WANTED = [
+  'Palm mute, or not',
+  'Choked by the fretting hand, or not',
+  'Let ring, or not',
+  'Staccato, or not',
+  'Vibrato, or not',
+  'Dead note, or not',
+  'Downstroke, or as the school says',
+  'Upstroke, or as the school says',
+  'Up a fret, in shape',
+  'Down a fret, in shape',
+  'An octave up, in sound',
+  'An octave down, in sound',
+  'Keep this as a reading beside',
+];
 
 function Several({ desk }: { readonly desk: Desk }) {
   const { events, focus } = desk.chosen;
   const notes = events.reduce((n, e) => n + e.notes.length, 0);
-  const what = events.length === 1 && focus?.what ? { hole: 'A hole: played here, not yet written', hit: 'A percussive hit', scrape: 'A pick scrape' }[focus.what] : `${notes} notes chosen`;
+  const what =
+    events.length === 1 && focus?.what
+      ? { hole: 'A hole: played here, not yet written', hit: 'A percussive hit', scrape: 'A pick scrape' }[focus.what]
+      : `${notes} notes chosen`;
   return (
     <section aria-label="Chosen" className="flex flex-col gap-2">
       <h2 className="text-xl">{what}</h2>
       {notes > 0 ? (
         <ul className="grid grid-cols-1 text-[15px]">
-          {commandsFor(desk).filter((c) => WANTED.includes(c.name)).map((c) => (
-            <li key={c.name}>
-              <button type="button" onClick={c.run} className="flex min-h-8 w-full items-center justify-between gap-2 border-b border-rule text-left hover:bg-chosen/40">
-                {c.name} {c.key ? <kbd className="font-figures text-sm text-soft">{c.key.replace('+', ' ').toUpperCase()}</kbd> : null}
-              </button>
-            </li>
-          ))}
+          {commandsFor(desk)
+            .filter((c) => WANTED.includes(c.name))
+            .map((c) => (
+              <li key={c.name}>
+                <button
+                  type="button"
+                  onClick={c.run}
+                  className="flex min-h-8 w-full items-center justify-between gap-2 border-b border-rule text-left hover:bg-chosen/40"
+                >
+                  {c.name}{' '}
+                  {c.key ? (
+                    <kbd className="font-figures text-sm text-soft">{c.key.replace('+', ' ').toUpperCase()}</kbd>
+                  ) : null}
+                </button>
+              </li>
+            ))}
         </ul>
-      ) : <p className="text-[15px] text-soft">Call the notes here and they take its place.</p>}
+      ) : (
+        <p className="text-[15px] text-soft">Call the notes here and they take its place.</p>
+      )}
       <p className="text-sm text-soft">Ctrl K lists everything else.</p>
     </section>
   );

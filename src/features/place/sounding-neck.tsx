@@ -5,19 +5,58 @@ import { toNumber } from '@/core/time';
 import { Neck, type NeckPlace } from '@/ui/draw/neck';
 
 /** The neck with what sounds now laid over it: only this is drawn anew as the music goes on. */
-export function SoundingNeck({ riff, playing, playhead, places, ...neck }: ComponentProps<typeof Neck> & { readonly riff: Riff; readonly playing: boolean; readonly playhead: () => number | null }) {
+export function SoundingNeck({
+  riff,
+  playing,
+  playhead,
+  places,
+  ...neck
+}: ComponentProps<typeof Neck> & {
+  readonly riff: Riff;
+  readonly playing: boolean;
+  readonly playhead: () => number | null;
+}) {
   const event = useSounding(riff, playing, playhead);
   const { setup } = neck;
-  const now = event?.notes.flatMap((n): NeckPlace[] => (n.place ? [{ string: n.place.string, fretFromNut: n.place.fret + nutOf(setup, n.place.string), kind: 'playing', text: String(n.place.fret), title: 'sounds now' }] : [])) ?? [];
+  const now =
+    event?.notes.flatMap((n): NeckPlace[] =>
+      n.place
+        ? [
+            {
+              string: n.place.string,
+              fretFromNut: n.place.fret + nutOf(setup, n.place.string),
+              kind: 'playing',
+              text: String(n.place.fret),
+              title: 'sounds now',
+            },
+          ]
+        : [],
+    ) ?? [];
   // As far as the riff goes, so that the neck keeps its measure while it plays.
-  const furthest = useMemo(() => Math.max(0, ...riff.events.flatMap((e) => e.notes.map((n) => (n.place ? n.place.fret + nutOf(setup, n.place.string) : 0)))), [riff, setup]);
-  return <Neck {...neck} furthest={furthest} places={[...places.filter((p) => !now.some((n) => n.string === p.string)), ...now]} />;
+  const furthest = useMemo(
+    () =>
+      Math.max(
+        0,
+        ...riff.events.flatMap((e) => e.notes.map((n) => (n.place ? n.place.fret + nutOf(setup, n.place.string) : 0))),
+      ),
+    [riff, setup],
+  );
+  return (
+    <Neck
+      {...neck}
+      furthest={furthest}
+      places={[...places.filter((p) => !now.some((n) => n.string === p.string)), ...now]}
+    />
+  );
 }
 
 /** The event the music has come to; null in silence and in rests. */
 function useSounding(riff: Riff, playing: boolean, playhead: () => number | null): RiffEvent | null {
   const [index, setIndex] = useState(-1);
-  const times = useMemo(() => (playing ? riff.events.map((e) => [toNumber(e.at), toNumber(endOf(e))] as const) : []), [playing, riff.events]);
+  const times = useMemo(
+    () => (playing ? riff.events.map((e) => [toNumber(e.at), toNumber(endOf(e))] as const) : []),
+    [playing, riff.events],
+  );
   useEffect(() => {
     if (times.length === 0) return;
     let shown = -1;

@@ -1,6 +1,16 @@
 'use client';
 
-import { startTransition, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  startTransition,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import type { Setup } from '@/core/instrument';
 import type { Key } from '@/core/pitch';
 import { stringLetters, type Schools } from '@/core/schools';
@@ -31,7 +41,11 @@ interface Props {
   /** Bars in a row; null for as many as stay legible. */
   readonly perRow: number | null;
   /** A note was dragged: to a string, or by a time. */
-  readonly onDrag: (event: RiffEvent, note: string, to: { readonly string: number | null; readonly by: Quarter | null }) => void;
+  readonly onDrag: (
+    event: RiffEvent,
+    note: string,
+    to: { readonly string: number | null; readonly by: Quarter | null },
+  ) => void;
 }
 
 /** A note on its way with the pointer. */
@@ -56,7 +70,12 @@ const NO_STROKES: readonly Struck[] = [];
 const MARGIN = 1;
 
 /** The two names of each string by the instructor's school: the first, and the other in brackets where it differs. */
-export function stringLabels(setup: Setup, strings: readonly number[], key: Key | null, schools: Schools): (readonly [string, string])[] {
+export function stringLabels(
+  setup: Setup,
+  strings: readonly number[],
+  key: Key | null,
+  schools: Schools,
+): (readonly [string, string])[] {
   return strings.map((s) => {
     const { main, beside } = stringLetters(setup, s, schools, key);
     return [schools.strings === 'numbers' ? '' : main, beside === null ? '' : `(${beside})`] as const;
@@ -64,7 +83,21 @@ export function stringLabels(setup: Setup, strings: readonly number[], key: Key 
 }
 
 /** The phrase strip at work: rows in a scrolling sheet, of which only those in sight are drawn. */
-export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, playing, playhead, startBar, tempo, perRow: asked, onDrag }: Props) {
+export function Strip({
+  riff,
+  setup,
+  keyShown,
+  hands,
+  lanes,
+  chosen,
+  onKeyDown,
+  playing,
+  playhead,
+  startBar,
+  tempo,
+  perRow: asked,
+  onDrag,
+}: Props) {
   const schools = useSchools();
   const box = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
@@ -91,31 +124,49 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
   const perRow = useMemo(() => asked ?? barsThatFit(settled, room), [settled, room, asked]);
   const figure = useMemo(() => figureSize(settled, room, perRow), [settled, room, perRow]);
   const school = riff.picking ?? schools.picking;
-  const struck = useMemo(() => (lanes.has('stroke') ? strokesOf(settled, setup, school) : NO_STROKES), [settled, setup, school, lanes]);
+  const struck = useMemo(
+    () => (lanes.has('stroke') ? strokesOf(settled, setup, school) : NO_STROKES),
+    [settled, setup, school, lanes],
+  );
   const strokeMap = useMemo(() => new Map(struck.map((s) => [s.event, s])), [struck]);
-  const hardest = useStable(useMemo(() => { const run = struck.length > 0 ? strokeFigures(settled, struck, tempo).hardest : null; return run && { from: run.from, to: run.to }; }, [settled, struck, tempo]));
+  const hardest = useStable(
+    useMemo(() => {
+      const run = struck.length > 0 ? strokeFigures(settled, struck, tempo).hardest : null;
+      return run && { from: run.from, to: run.to };
+    }, [settled, struck, tempo]),
+  );
   const [cut] = useState(rowCutter);
   const rows = useMemo(() => cut(riff, perRow), [cut, riff, perRow]);
   const rawScales = useMemo(() => laneScales(settled, setup, hands, schools), [settled, setup, hands, schools]);
   const scales = useStable(rawScales);
-  const names = useStable(useMemo(() => stringLabels(setup, rawScales.strings, keyShown, schools), [setup, rawScales.strings, keyShown, schools]));
+  const names = useStable(
+    useMemo(
+      () => stringLabels(setup, rawScales.strings, keyShown, schools),
+      [setup, rawScales.strings, keyShown, schools],
+    ),
+  );
   const rowHeight = laneTops(lanes, scales.strings.length).bottom;
   const first = Math.max(0, Math.floor(seen.top / rowHeight) - MARGIN);
   const last = Math.min(rows.length - 1, Math.floor((seen.top + seen.height) / rowHeight) + MARGIN);
 
-  const scrollTo = useCallback((row: number): void => {
-    const el = box.current;
-    if (!el) return;
-    const top = row * rowHeight;
-    if (top < el.scrollTop || top + rowHeight > el.scrollTop + el.clientHeight) el.scrollTop = top;
-  }, [rowHeight]);
+  const scrollTo = useCallback(
+    (row: number): void => {
+      const el = box.current;
+      if (!el) return;
+      const top = row * rowHeight;
+      if (top < el.scrollTop || top + rowHeight > el.scrollTop + el.clientHeight) el.scrollTop = top;
+    },
+    [rowHeight],
+  );
 
   const linked = useRef(false);
   useEffect(() => {
     if (linked.current || measured === null) return;
     linked.current = true;
     // Without a bar asked for, the riff opens where its notes begin.
-    const row = rows.findIndex((r) => (startBar === null ? r.events.length > 0 : startBar - 1 >= r.firstBar && startBar - 1 < r.firstBar + r.bars));
+    const row = rows.findIndex((r) =>
+      startBar === null ? r.events.length > 0 : startBar - 1 >= r.firstBar && startBar - 1 < r.firstBar + r.bars,
+    );
     if (row > 0) scrollTo(row);
   }, [rows, startBar, scrollTo, measured]);
 
@@ -136,7 +187,7 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
       const line = head.current;
       if (!line) return;
       const at = playhead();
-      const row = at === null ? undefined : rows.find((r) => at < toNumber(r.to) - 1e-9) ?? rows.at(-1);
+      const row = at === null ? undefined : (rows.find((r) => at < toNumber(r.to) - 1e-9) ?? rows.at(-1));
       if (at === null || !row) {
         line.style.opacity = '0';
         return;
@@ -166,9 +217,19 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
     if (event && (e.ctrlKey || e.metaKey)) chosen.toggle(event, noteId);
     else if (event) {
       chosen.choose(event, noteId, e.shiftKey);
-      if (noteId && !e.shiftKey) setDrag({ event, note: noteId, startX: e.clientX, startY: e.clientY, row, string: null, by: null, px: 0, py: 0 });
-    }
-    else {
+      if (noteId && !e.shiftKey)
+        setDrag({
+          event,
+          note: noteId,
+          startX: e.clientX,
+          startY: e.clientY,
+          row,
+          string: null,
+          by: null,
+          px: 0,
+          py: 0,
+        });
+    } else {
       const px = e.clientX - svg.getBoundingClientRect().left;
       const near = nearestEvent(row, px, width);
       if (near && e.shiftKey) chosen.choose(near, null, true);
@@ -190,10 +251,17 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
     // One thing at a time: whichever way the pointer went further.
     const across = Math.abs(dy) > Math.abs(dx);
     const box_ = box.current?.getBoundingClientRect();
-    setDrag({ ...drag, string: Math.abs(dy) > SLACK && across ? target : null, by: Math.abs(dx) > SLACK && !across && steps !== 0 ? quarter(steps, 4) : null, px: e.clientX - (box_?.left ?? 0) + (box.current?.scrollLeft ?? 0), py: e.clientY - (box_?.top ?? 0) + (box.current?.scrollTop ?? 0) });
+    setDrag({
+      ...drag,
+      string: Math.abs(dy) > SLACK && across ? target : null,
+      by: Math.abs(dx) > SLACK && !across && steps !== 0 ? quarter(steps, 4) : null,
+      px: e.clientX - (box_?.left ?? 0) + (box.current?.scrollLeft ?? 0),
+      py: e.clientY - (box_?.top ?? 0) + (box.current?.scrollTop ?? 0),
+    });
   };
   const drop = (): void => {
-    if (drag && (drag.string !== null || drag.by !== null)) onDrag(drag.event, drag.note, { string: drag.string, by: drag.by });
+    if (drag && (drag.string !== null || drag.by !== null))
+      onDrag(drag.event, drag.note, { string: drag.string, by: drag.by });
     setDrag(null);
   };
 
@@ -213,18 +281,34 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
       onScroll={(e) => {
         const now = { top: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight };
         // Rows ahead are drawn between frames; those in sight are there already.
-        startTransition(() => setSeen((was) => (was.height === now.height && Math.floor(was.top / rowHeight) === Math.floor(now.top / rowHeight) ? was : now)));
+        startTransition(() =>
+          setSeen((was) =>
+            was.height === now.height && Math.floor(was.top / rowHeight) === Math.floor(now.top / rowHeight)
+              ? was
+              : now,
+          ),
+        );
       }}
       className="relative min-h-0 flex-1 overflow-y-auto border border-rule bg-sheet focus-visible:-outline-offset-2 focus-visible:outline-2"
     >
       <div style={{ height: rows.length * rowHeight }} className="relative">
         {(measured === null ? [] : rows.slice(first, last + 1)).map((row) => (
-          <div key={row.index} className="absolute left-0" style={{ top: row.index * rowHeight, height: rowHeight, width, contain: 'strict' }}>
+          <div
+            key={row.index}
+            className="absolute left-0"
+            style={{ top: row.index * rowHeight, height: rowHeight, width, contain: 'strict' }}
+          >
             {lanes.has('staff') ? (
               <div className="absolute left-0" style={{ top: LANE.top - 6 }}>
                 <Staff
-                  riff={riff} setup={setup} bars={{ from: row.firstBar, count: row.bars }} choice={{ key: keyShown, pitch: schools.staff }} width={width} lead={LANE.pad}
-                  x={timeScale(row, LANE.label + LANE.pad, width - LANE.label - 2 * LANE.pad)} label={`Staff of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, written an octave above the sound`}
+                  riff={riff}
+                  setup={setup}
+                  bars={{ from: row.firstBar, count: row.bars }}
+                  choice={{ key: keyShown, pitch: schools.staff }}
+                  width={width}
+                  lead={LANE.pad}
+                  x={timeScale(row, LANE.label + LANE.pad, width - LANE.label - 2 * LANE.pad)}
+                  label={`Staff of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, written an octave above the sound`}
                 />
               </div>
             ) : null}
@@ -237,7 +321,10 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
               stringNames={names}
               lanes={lanes}
               hands={hands}
-              chosen={row.events.filter((e) => chosenIds.has(e.id)).map((e) => e.id).join(' ')}
+              chosen={row.events
+                .filter((e) => chosenIds.has(e.id))
+                .map((e) => e.id)
+                .join(' ')}
               focusNote={row.events.some((e) => e.id === focusId) ? chosen.selection.note : null}
               caret={caretIn(row, chosen.selection.caret)}
               figure={figure}
@@ -250,11 +337,22 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
           </div>
         ))}
         {drag && (drag.string !== null || drag.by !== null) ? (
-          <div aria-hidden className="pointer-events-none absolute z-10 rounded-sm border border-ink bg-chosen px-2 py-0.5 text-[15px] font-semibold text-ink" style={{ left: drag.px + 14, top: drag.py - 30 }}>
-            {drag.string !== null ? `to string ${drag.string}` : `${drag.by?.startsWith('-') ? '' : '+'}${drag.by} quarters`}
+          <div
+            aria-hidden
+            className="pointer-events-none absolute z-10 rounded-sm border border-ink bg-chosen px-2 py-0.5 text-[15px] font-semibold text-ink"
+            style={{ left: drag.px + 14, top: drag.py - 30 }}
+          >
+            {drag.string !== null
+              ? `to string ${drag.string}`
+              : `${drag.by?.startsWith('-') ? '' : '+'}${drag.by} quarters`}
           </div>
         ) : null}
-        <div ref={head} aria-hidden className="pointer-events-none absolute top-0 left-0 w-[3px] rounded bg-question opacity-0" style={{ height: rowHeight - 12 }} />
+        <div
+          ref={head}
+          aria-hidden
+          className="pointer-events-none absolute top-0 left-0 w-[3px] rounded bg-question opacity-0"
+          style={{ height: rowHeight - 12 }}
+        />
       </div>
     </div>
   );
@@ -262,7 +360,13 @@ export function Strip({ riff, setup, keyShown, hands, lanes, chosen, onKeyDown, 
 
 /** The strokes of a row as text, so that a row is drawn anew only where its own strokes changed. */
 function strokesText(row: StripRow, strokes: ReadonlyMap<string, Struck>): string {
-  return row.events.map((e) => { const s = strokes.get(e.id); return s ? `${e.id}:${s.stroke ?? ''}:${s.by ?? ''}:${s.group}` : ''; }).filter(Boolean).join(' ');
+  return row.events
+    .map((e) => {
+      const s = strokes.get(e.id);
+      return s ? `${e.id}:${s.stroke ?? ''}:${s.by ?? ''}:${s.group}` : '';
+    })
+    .filter(Boolean)
+    .join(' ');
 }
 
 function caretIn(row: StripRow, caret: Quarter | null): Quarter | null {

@@ -52,7 +52,9 @@ class Booth {
 
   async listen(): Promise<void> {
     this.blocks = [];
-    this.microphone = await openMicrophone(this.audio(), (block) => { if (this.blocks.length < 8000) this.blocks.push(block); });
+    this.microphone = await openMicrophone(this.audio(), (block) => {
+      if (this.blocks.length < 8000) this.blocks.push(block);
+    });
   }
 
   /** Strokes in what was heard, in seconds from when listening began. */
@@ -87,9 +89,24 @@ class Booth {
 }
 
 /** Taps a rhythm onto the notes that are there: on a key, through the microphone, or by a simulated player. */
-export function TapDialog({ desk, open, onClose }: { readonly desk: Desk; readonly open: boolean; readonly onClose: () => void }) {
+export function TapDialog({
+  desk,
+  open,
+  onClose,
+}: {
+  readonly desk: Desk;
+  readonly open: boolean;
+  readonly onClose: () => void;
+}) {
   return (
-    <Dialog open={open} onOpenChange={(now) => { if (!now) onClose(); }} title="Tap the rhythm" description="After a bar of clicks, strike every note once as it should come. The notes stay; their times follow your taps.">
+    <Dialog
+      open={open}
+      onOpenChange={(now) => {
+        if (!now) onClose();
+      }}
+      title="Tap the rhythm"
+      description="After a bar of clicks, strike every note once as it should come. The notes stay; their times follow your taps."
+    >
       {open ? <Take desk={desk} onClose={onClose} /> : null}
     </Dialog>
   );
@@ -97,7 +114,10 @@ export function TapDialog({ desk, open, onClose }: { readonly desk: Desk; readon
 
 function Take({ desk, onClose }: { readonly desk: Desk; readonly onClose: () => void }) {
   const { riff, piece, chosen, edit } = desk;
-  const events = useMemo(() => (chosen.events.length > 1 ? chosen.events : riff.events).filter((e) => !e.grace && e.what !== 'hole'), [chosen.events, riff.events]);
+  const events = useMemo(
+    () => (chosen.events.length > 1 ? chosen.events : riff.events).filter((e) => !e.grace && e.what !== 'hole'),
+    [chosen.events, riff.events],
+  );
   const first = events[0];
   const bar = Math.max(0, first ? barOf(riff.meters, first.at).bar : 0);
   const from: Quarter = maxQuarter(ZERO, barStart(riff.meters, bar));
@@ -157,11 +177,18 @@ function Take({ desk, onClose }: { readonly desk: Desk; readonly onClose: () => 
     if (way === 'key') return finish(times);
     const heard = (await booth.current?.heard()) ?? [];
     const shift = (started.current - listening.current) / 1000;
-    finish(heard.map((t) => t - shift).filter((t) => t > -0.2).slice(0, events.length));
+    finish(
+      heard
+        .map((t) => t - shift)
+        .filter((t) => t > -0.2)
+        .slice(0, events.length),
+    );
   };
   const simulate = async (): Promise<void> => {
     const scatter = [11, -14, 6, -8, 17, -3, 9, -12];
-    const at = events.map((e, i) => 0.3 + ((toNumber(e.at) - toNumber(from)) * 60) / bpm + ((scatter[i % scatter.length] ?? 0) + 24) / 1000);
+    const at = events.map(
+      (e, i) => 0.3 + ((toNumber(e.at) - toNumber(from)) * 60) / bpm + ((scatter[i % scatter.length] ?? 0) + 24) / 1000,
+    );
     const heard = (await booth.current?.simulated(at)) ?? [];
     finish(heard.map((t) => t - 0.3).slice(0, events.length));
   };
@@ -170,43 +197,98 @@ function Take({ desk, onClose }: { readonly desk: Desk; readonly onClose: () => 
   const onsets = read?.taps.map((t) => add(from, t.at)) ?? [];
   const take = (): void => {
     const count = Math.min(onsets.length, events.length);
-    if (edit(retime(piece, riff.id, events.slice(0, count).map((e) => e.id), onsets.slice(0, count)))) onClose();
+    if (
+      edit(
+        retime(
+          piece,
+          riff.id,
+          events.slice(0, count).map((e) => e.id),
+          onsets.slice(0, count),
+        ),
+      )
+    )
+      onClose();
   };
   return (
     <div className="flex flex-col gap-4">
-      {events.length === 0 ? <p>Write the notes first, in any rhythm; then tap how they come.</p> : (
-        <p className="text-soft">{events.length} {events.length === 1 ? 'note' : 'notes'} from {placeInBars(riff.meters, first?.at ?? ZERO)}, at {Math.round(bpm)} quarters a minute.</p>
+      {events.length === 0 ? (
+        <p>Write the notes first, in any rhythm; then tap how they come.</p>
+      ) : (
+        <p className="text-soft">
+          {events.length} {events.length === 1 ? 'note' : 'notes'} from {placeInBars(riff.meters, first?.at ?? ZERO)},
+          at {Math.round(bpm)} quarters a minute.
+        </p>
       )}
       {phase === 'ready' || phase === 'read' ? (
         <div className="flex flex-wrap gap-2">
-          <Button tone="yours" disabled={events.length === 0} onClick={() => void begin('key')}>{phase === 'read' ? 'Tap again' : 'Tap on a key'}</Button>
-          <Button disabled={events.length === 0} onClick={() => void begin('microphone')}><Mic size={16} aria-hidden /> Microphone</Button>
-          <Button tone="quiet" disabled={events.length === 0} onClick={() => void simulate()}><Music2 size={16} aria-hidden /> Simulated player</Button>
+          <Button tone="yours" disabled={events.length === 0} onClick={() => void begin('key')}>
+            {phase === 'read' ? 'Tap again' : 'Tap on a key'}
+          </Button>
+          <Button disabled={events.length === 0} onClick={() => void begin('microphone')}>
+            <Mic size={16} aria-hidden /> Microphone
+          </Button>
+          <Button tone="quiet" disabled={events.length === 0} onClick={() => void simulate()}>
+            <Music2 size={16} aria-hidden /> Simulated player
+          </Button>
         </div>
       ) : (
         <>
-          <button ref={pad} type="button" onPointerDown={(e) => tap(e.timeStamp)} onKeyDown={(e) => { if (!e.repeat && e.key !== 'Tab' && e.key !== 'Escape') { e.preventDefault(); tap(e.timeStamp); } }} className="grid min-h-40 place-items-center rounded-sm border-2 border-dashed border-yours bg-sheet text-2xl" aria-label="Tap here">
-            {way === 'microphone' ? 'Listening…' : times.length === 0 ? 'Any key, after the clicks' : `${times.length} of ${events.length}`}
+          <button
+            ref={pad}
+            type="button"
+            onPointerDown={(e) => tap(e.timeStamp)}
+            onKeyDown={(e) => {
+              if (!e.repeat && e.key !== 'Tab' && e.key !== 'Escape') {
+                e.preventDefault();
+                tap(e.timeStamp);
+              }
+            }}
+            className="grid min-h-40 place-items-center rounded-sm border-2 border-dashed border-yours bg-sheet text-2xl"
+            aria-label="Tap here"
+          >
+            {way === 'microphone'
+              ? 'Listening…'
+              : times.length === 0
+                ? 'Any key, after the clicks'
+                : `${times.length} of ${events.length}`}
           </button>
-          <Button className="self-start" onClick={() => void stop()}>Done</Button>
+          <Button className="self-start" onClick={() => void stop()}>
+            Done
+          </Button>
         </>
       )}
-      {fault ? <p role="alert" className="font-semibold text-trouble">{fault}</p> : null}
+      {fault ? (
+        <p role="alert" className="font-semibold text-trouble">
+          {fault}
+        </p>
+      ) : null}
       {read ? (
         <section aria-label="What was tapped" className="flex flex-col gap-2">
           <p>
-            {read.taps.length} taps, {Math.round(read.meanMs)} ms off the written rhythm on average, {Math.round(read.worstMs)} ms at most
-            {Math.abs(read.offsetMs) >= 5 ? `; all of them ${Math.abs(read.offsetMs)} ms ${read.offsetMs > 0 ? 'late' : 'early'}, which is taken off` : ''}.
-            {read.taps.length < events.length ? ` The last ${events.length - read.taps.length} notes were not tapped and stay where they are.` : ''}
+            {read.taps.length} taps, {Math.round(read.meanMs)} ms off the written rhythm on average,{' '}
+            {Math.round(read.worstMs)} ms at most
+            {Math.abs(read.offsetMs) >= 5
+              ? `; all of them ${Math.abs(read.offsetMs)} ms ${read.offsetMs > 0 ? 'late' : 'early'}, which is taken off`
+              : ''}
+            .
+            {read.taps.length < events.length
+              ? ` The last ${events.length - read.taps.length} notes were not tapped and stay where they are.`
+              : ''}
           </p>
           <ol className="grid max-h-52 grid-cols-[repeat(auto-fill,minmax(9rem,1fr))] gap-x-4 overflow-y-auto font-figures text-[15px]">
             {read.taps.map((t, i) => (
               <li key={i} className={Math.abs(t.errorMs) > 40 ? 'text-question' : ''}>
-                {placeInBars(riff.meters, add(from, t.at)).replace('beat ', '')} <span className="text-soft">{t.errorMs >= 0 ? '+' : '−'}{Math.abs(Math.round(t.errorMs))} ms</span>
+                {placeInBars(riff.meters, add(from, t.at)).replace('beat ', '')}{' '}
+                <span className="text-soft">
+                  {t.errorMs >= 0 ? '+' : '−'}
+                  {Math.abs(Math.round(t.errorMs))} ms
+                </span>
               </li>
             ))}
           </ol>
-          <Button tone="yours" className="self-start" disabled={read.taps.length === 0} onClick={take}>Lay the notes on it</Button>
+          <Button tone="yours" className="self-start" disabled={read.taps.length === 0} onClick={take}>
+            Lay the notes on it
+          </Button>
         </section>
       ) : null}
     </div>

@@ -1,10 +1,31 @@
 import { useState, type ReactNode } from 'react';
 import type { Finger, Result } from '@/core/base';
-import { setBar, setCents, setFingerOption, setManner, setTech, setTilt, type Edit, type MannerChange, type NoteRef, type TechChange } from '@/core/edit';
+import {
+  setBar,
+  setCents,
+  setFingerOption,
+  setManner,
+  setTech,
+  setTilt,
+  type Edit,
+  type MannerChange,
+  type NoteRef,
+  type TechChange,
+} from '@/core/edit';
 import { bendEffort, nutOf, shownFret } from '@/core/instrument';
 import { frequency, microtone, microtoneWords, parseMicrotone, type Key } from '@/core/pitch';
 import { lengthLabel } from '@/core/rhythm';
-import { bendShapes, bendShapeOf, chordBend, PINCHED, type Note, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
+import {
+  bendShapes,
+  bendShapeOf,
+  chordBend,
+  PINCHED,
+  type Note,
+  type Part,
+  type Piece,
+  type Riff,
+  type RiffEvent,
+} from '@/core/score';
 import { quarter, type Quarter } from '@/core/time';
 import { useSchools } from '@/ui/schools';
 import { SelectField, TextField } from '@/ui/field';
@@ -19,10 +40,20 @@ interface Props {
   readonly edit: (made: Result<Edit>) => boolean;
 }
 
-const KEEPS: readonly Quarter[] = [quarter(1, 2), quarter(1), quarter(3, 2), quarter(2), quarter(3), quarter(4), quarter(8)];
+const KEEPS: readonly Quarter[] = [
+  quarter(1, 2),
+  quarter(1),
+  quarter(3, 2),
+  quarter(2),
+  quarter(3),
+  quarter(4),
+  quarter(8),
+];
 const TREMOLOS: readonly Quarter[] = [quarter(1, 2), quarter(1, 4), quarter(1, 6), quarter(1, 8), quarter(1, 16)];
 
-/** What is done to a note and its event beyond striking it. Every field refuses what no hand can do, with the reason. */
+/**
+ * What is done to a note and its event beyond striking it. Every field refuses what no hand can do, with the reason.
+ */
 export function Techniques(props: Props) {
   const { piece, riff, event, note, edit } = props;
   const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
@@ -34,9 +65,37 @@ export function Techniques(props: Props) {
   return (
     <div className="flex flex-col gap-3">
       <Group name="Bend">
-        <Micro key={`${note.id}${tech?.bend ?? ''}`} label="Bent up to" base={note.pitch.midi} fret={note.place ? shownFret(props.part.setup, note.place.string, note.place.fret, 'capo') : null} cents={tech?.bend ?? null} unsaid={tech?.unsaid?.includes('bend') ?? false} keyShown={props.keyShown}
-          onSet={(bend) => set({ bend, unsaid: null })} onUnsaid={() => set({ bend: null, unsaid: [...(tech?.trill === undefined && tech?.unsaid?.includes('trill') ? ['trill' as const] : []), 'bend'] })} />
-        <SelectField label="Shape" value={tech?.bend ? (bendShapeOf(tech) ?? 'own') : ''} disabled={!tech?.bend} onChange={(e) => { const v = e.target.value; if (tech?.bend) set({ curve: v === 'up' ? null : [...bendShapes(tech.bend)[v as keyof ReturnType<typeof bendShapes>] ?? []] }); }}>
+        <Micro
+          key={`${note.id}${tech?.bend ?? ''}`}
+          label="Bent up to"
+          base={note.pitch.midi}
+          fret={note.place ? shownFret(props.part.setup, note.place.string, note.place.fret, 'capo') : null}
+          cents={tech?.bend ?? null}
+          unsaid={tech?.unsaid?.includes('bend') ?? false}
+          keyShown={props.keyShown}
+          onSet={(bend) => set({ bend, unsaid: null })}
+          onUnsaid={() =>
+            set({
+              bend: null,
+              unsaid: [
+                ...(tech?.trill === undefined && tech?.unsaid?.includes('trill') ? ['trill' as const] : []),
+                'bend',
+              ],
+            })
+          }
+        />
+        <SelectField
+          label="Shape"
+          value={tech?.bend ? (bendShapeOf(tech) ?? 'own') : ''}
+          disabled={!tech?.bend}
+          onChange={(e) => {
+            const v = e.target.value;
+            if (tech?.bend)
+              set({
+                curve: v === 'up' ? null : [...(bendShapes(tech.bend)[v as keyof ReturnType<typeof bendShapes>] ?? [])],
+              });
+          }}
+        >
           <option value="up">up</option>
           <option value="released">up and released</option>
           <option value="again">released, bent again</option>
@@ -44,107 +103,289 @@ export function Techniques(props: Props) {
           <option value="prebend-released">bent before, released</option>
           {tech && bendShapeOf(tech) === null ? <option value="own">a curve of its own</option> : null}
         </SelectField>
-        <SelectField label="The finger" value={tech?.toward ?? ''} disabled={!tech?.bend && !tech?.unsaid} onChange={(e) => set({ toward: e.target.value === '' ? null : (e.target.value as 'thick' | 'thin') })}>
+        <SelectField
+          label="The finger"
+          value={tech?.toward ?? ''}
+          disabled={!tech?.bend && !tech?.unsaid}
+          onChange={(e) => set({ toward: e.target.value === '' ? null : (e.target.value as 'thick' | 'thin') })}
+        >
           <option value="">either way</option>
           <option value="thick">pushes, to the thick strings</option>
           <option value="thin">pulls, to the thin strings</option>
         </SelectField>
-        <SelectField label="Vibrato" value={String(tech?.vibrato ?? '')} onChange={(e) => set({ vibrato: e.target.value === '' ? null : Number(e.target.value) })}>
+        <SelectField
+          label="Vibrato"
+          value={String(tech?.vibrato ?? '')}
+          onChange={(e) => set({ vibrato: e.target.value === '' ? null : Number(e.target.value) })}
+        >
           <option value="">none</option>
-          {[...new Set([20, 40, 80, 120, ...(tech?.vibrato ? [tech.vibrato] : [])])].sort((a, b) => a - b).map((c) => <option key={c} value={c}>{`${({ 20: 'narrow, ', 40: 'usual, ', 80: 'wide, ', 120: 'very wide, ' } as Record<number, string>)[c] ?? ''}${c} cents`}</option>)}
+          {[...new Set([20, 40, 80, 120, ...(tech?.vibrato ? [tech.vibrato] : [])])]
+            .sort((a, b) => a - b)
+            .map((c) => (
+              <option
+                key={c}
+                value={c}
+              >{`${({ 20: 'narrow, ', 40: 'usual, ', 80: 'wide, ', 120: 'very wide, ' } as Record<number, string>)[c] ?? ''}${c} cents`}</option>
+            ))}
         </SelectField>
-        {together ? <p className="col-span-2 text-sm text-soft">{{ unison: 'A unison bend: it reaches the other note.', octave: 'Bent to the octave of the other note.', together: 'Two strings bent together.' }[together]}</p> : null}
+        {together ? (
+          <p className="col-span-2 text-sm text-soft">
+            {
+              {
+                unison: 'A unison bend: it reaches the other note.',
+                octave: 'Bent to the octave of the other note.',
+                together: 'Two strings bent together.',
+              }[together]
+            }
+          </p>
+        ) : null}
         {tech?.bend ? <BendNote part={props.part} note={note} cents={tech.bend} /> : null}
       </Group>
       <Group name="Sound">
-        <SelectField label="Sounds as" value={kind} onChange={(e) => { const v = e.target.value; set({ dead: v === 'dead' ? true : null, harmonic: v === 'harmonic' ? true : null, pinched: v.startsWith('pinched') ? Number(v.slice(7)) : null }); }}>
+        <SelectField
+          label="Sounds as"
+          value={kind}
+          onChange={(e) => {
+            const v = e.target.value;
+            set({
+              dead: v === 'dead' ? true : null,
+              harmonic: v === 'harmonic' ? true : null,
+              pinched: v.startsWith('pinched') ? Number(v.slice(7)) : null,
+            });
+          }}
+        >
           <option value="">a note</option>
           <option value="dead">dead, a click</option>
           <option value="harmonic">natural harmonic</option>
-          {PINCHED.map((p) => <option key={p} value={`pinched${p}`}>pinched, {p} above</option>)}
+          {PINCHED.map((p) => (
+            <option key={p} value={`pinched${p}`}>
+              pinched, {p} above
+            </option>
+          ))}
         </SelectField>
-        <SelectField label="Trilled" value={tech?.unsaid?.includes('trill') ? '?' : tech?.trill ? String(tech.trill) : ''} onChange={(e) => { const v = e.target.value; set({ trill: v === '' || v === '?' ? null : Number(v), unsaid: v === '?' ? ['trill'] : null }); }}>
+        <SelectField
+          label="Trilled"
+          value={tech?.unsaid?.includes('trill') ? '?' : tech?.trill ? String(tech.trill) : ''}
+          onChange={(e) => {
+            const v = e.target.value;
+            set({ trill: v === '' || v === '?' ? null : Number(v), unsaid: v === '?' ? ['trill'] : null });
+          }}
+        >
           <option value="">not</option>
-          {Array.from({ length: 5 }, (_, i) => i + 1).map((n) => <option key={n} value={n}>{n} fret{n === 1 ? '' : 's'} up</option>)}
+          {Array.from({ length: 5 }, (_, i) => i + 1).map((n) => (
+            <option key={n} value={n}>
+              {n} fret{n === 1 ? '' : 's'} up
+            </option>
+          ))}
           <option value="?">with which is unsaid</option>
         </SelectField>
-        <SelectField label="Muted" value={event.mute ?? ''} onChange={(e) => manner({ mute: e.target.value === '' ? null : (e.target.value as 'palm' | 'choked') })}>
+        <SelectField
+          label="Muted"
+          value={event.mute ?? ''}
+          onChange={(e) => manner({ mute: e.target.value === '' ? null : (e.target.value as 'palm' | 'choked') })}
+        >
           <option value="">not</option>
           <option value="palm">palm muted</option>
           <option value="choked">choked, fretting hand</option>
         </SelectField>
-        <SelectField label="Rings under" value={tech?.under ? 'y' : ''} onChange={(e) => set({ under: e.target.value === 'y' ? true : null })}>
+        <SelectField
+          label="Rings under"
+          value={tech?.under ? 'y' : ''}
+          onChange={(e) => set({ under: e.target.value === 'y' ? true : null })}
+        >
           <option value="">not</option>
           <option value="y">under what follows</option>
         </SelectField>
-        <SelectField label="Accent" value={event.accent ?? ''} onChange={(e) => manner({ accent: e.target.value === '' ? null : (e.target.value as 'accent') })}>
+        <SelectField
+          label="Accent"
+          value={event.accent ?? ''}
+          onChange={(e) => manner({ accent: e.target.value === '' ? null : (e.target.value as 'accent') })}
+        >
           <option value="">none</option>
           <option value="accent">accent</option>
           <option value="heavy">heavy</option>
           <option value="ghost">ghost note</option>
         </SelectField>
-        <SelectField label="Volume from here" value={event.volume ?? ''} onChange={(e) => manner({ volume: e.target.value === '' ? null : (e.target.value as 'mf') })}>
+        <SelectField
+          label="Volume from here"
+          value={event.volume ?? ''}
+          onChange={(e) => manner({ volume: e.target.value === '' ? null : (e.target.value as 'mf') })}
+        >
           <option value="">as before</option>
-          {['pp', 'p', 'mp', 'mf', 'f', 'ff'].map((v) => <option key={v} value={v}>{v}</option>)}
+          {['pp', 'p', 'mp', 'mf', 'f', 'ff'].map((v) => (
+            <option key={v} value={v}>
+              {v}
+            </option>
+          ))}
         </SelectField>
-        <SelectField label="Cut short" value={String(event.cut ?? '')} onChange={(e) => manner({ cut: e.target.value === '' ? null : Number(e.target.value) })}>
+        <SelectField
+          label="Cut short"
+          value={String(event.cut ?? '')}
+          onChange={(e) => manner({ cut: e.target.value === '' ? null : Number(e.target.value) })}
+        >
           <option value="">not</option>
-          {[...new Set([75, 50, 33, 25, ...(event.cut ? [event.cut] : [])])].map((c) => <option key={c} value={c}>{c === 50 ? 'staccato, half' : `to ${c} %`}</option>)}
+          {[...new Set([75, 50, 33, 25, ...(event.cut ? [event.cut] : [])])].map((c) => (
+            <option key={c} value={c}>
+              {c === 50 ? 'staccato, half' : `to ${c} %`}
+            </option>
+          ))}
         </SelectField>
       </Group>
       <Group name="Slides and the picking hand">
-        <SelectField label="Slid into from" value={tech?.from ?? ''} onChange={(e) => set({ from: e.target.value === '' ? null : (e.target.value as 'lower') })}>
+        <SelectField
+          label="Slid into from"
+          value={tech?.from ?? ''}
+          onChange={(e) => set({ from: e.target.value === '' ? null : (e.target.value as 'lower') })}
+        >
           <option value="">nowhere</option>
           <option value="lower">lower frets</option>
           <option value="higher">higher frets</option>
         </SelectField>
-        <SelectField label="Slid off to" value={tech?.off ?? ''} onChange={(e) => set({ off: e.target.value === '' ? null : (e.target.value as 'lower') })}>
+        <SelectField
+          label="Slid off to"
+          value={tech?.off ?? ''}
+          onChange={(e) => set({ off: e.target.value === '' ? null : (e.target.value as 'lower') })}
+        >
           <option value="">nowhere</option>
           <option value="lower">lower frets</option>
           <option value="higher">higher frets</option>
         </SelectField>
-        <SelectField label="Stroke" value={event.stroke ?? ''} onChange={(e) => manner({ stroke: e.target.value === '' ? null : (e.target.value as 'down') })}>
+        <SelectField
+          label="Stroke"
+          value={event.stroke ?? ''}
+          onChange={(e) => manner({ stroke: e.target.value === '' ? null : (e.target.value as 'down') })}
+        >
           <option value="">by the school</option>
-          {([['down', 'down'], ['up', 'up'], ['same', 'the one before carries on'], ['thumb', 'thumb (p)'], ['index', 'index (i)'], ['middle', 'middle (m)'], ['third', 'ring finger (a)'], ['slap', 'slap'], ['pop', 'pop'], ['brush-down', 'brush down'], ['brush-up', 'brush up']] as const).map(([v, words]) => <option key={v} value={v}>{words}</option>)}
+          {(
+            [
+              ['down', 'down'],
+              ['up', 'up'],
+              ['same', 'the one before carries on'],
+              ['thumb', 'thumb (p)'],
+              ['index', 'index (i)'],
+              ['middle', 'middle (m)'],
+              ['third', 'ring finger (a)'],
+              ['slap', 'slap'],
+              ['pop', 'pop'],
+              ['brush-down', 'brush down'],
+              ['brush-up', 'brush up'],
+            ] as const
+          ).map(([v, words]) => (
+            <option key={v} value={v}>
+              {words}
+            </option>
+          ))}
         </SelectField>
-        <SelectField label="Chord" value={event.roll ?? (event.rake ? 'rake' : '')} onChange={(e) => manner({ roll: e.target.value === 'thick-first' || e.target.value === 'thin-first' ? e.target.value : null, rake: e.target.value === 'rake' ? true : null })}>
+        <SelectField
+          label="Chord"
+          value={event.roll ?? (event.rake ? 'rake' : '')}
+          onChange={(e) =>
+            manner({
+              roll: e.target.value === 'thick-first' || e.target.value === 'thin-first' ? e.target.value : null,
+              rake: e.target.value === 'rake' ? true : null,
+            })
+          }
+        >
           <option value="">at once</option>
           <option value="thick-first">rolled from thick</option>
           <option value="thin-first">rolled from thin</option>
           <option value="rake">raked into</option>
         </SelectField>
-        <SelectField label="Tremolo" value={event.tremolo ?? ''} onChange={(e) => manner({ tremolo: TREMOLOS.find((t) => t === e.target.value) ?? null })}>
+        <SelectField
+          label="Tremolo"
+          value={event.tremolo ?? ''}
+          onChange={(e) => manner({ tremolo: TREMOLOS.find((t) => t === e.target.value) ?? null })}
+        >
           <option value="">not</option>
-          {(event.tremolo && !TREMOLOS.includes(event.tremolo) ? [event.tremolo, ...TREMOLOS] : TREMOLOS).map((t) => <option key={t} value={t}>every {lengthLabel(t)}</option>)}
+          {(event.tremolo && !TREMOLOS.includes(event.tremolo) ? [event.tremolo, ...TREMOLOS] : TREMOLOS).map((t) => (
+            <option key={t} value={t}>
+              every {lengthLabel(t)}
+            </option>
+          ))}
         </SelectField>
-        <SelectField label="Tapped" value={tech?.tapped ? 'y' : ''} onChange={(e) => set({ tapped: e.target.value === 'y' ? true : null })}>
+        <SelectField
+          label="Tapped"
+          value={tech?.tapped ? 'y' : ''}
+          onChange={(e) => set({ tapped: e.target.value === 'y' ? true : null })}
+        >
           <option value="">no</option>
           <option value="y">by the picking hand</option>
         </SelectField>
       </Group>
       <Group name="Fretting hand">
-        <SelectField label="Finger stays" value={tech?.keep ?? ''} onChange={(e) => set({ keep: KEEPS.find((k) => k === e.target.value) ?? null })}>
+        <SelectField
+          label="Finger stays"
+          value={tech?.keep ?? ''}
+          onChange={(e) => set({ keep: KEEPS.find((k) => k === e.target.value) ?? null })}
+        >
           <option value="">while it sounds</option>
-          {(tech?.keep && !KEEPS.includes(tech.keep) ? [tech.keep, ...KEEPS] : KEEPS).map((k) => <option key={k} value={k}>{k} quarters</option>)}
+          {(tech?.keep && !KEEPS.includes(tech.keep) ? [tech.keep, ...KEEPS] : KEEPS).map((k) => (
+            <option key={k} value={k}>
+              {k} quarters
+            </option>
+          ))}
         </SelectField>
-        <SelectField label="Anchor" value={tech?.anchor ? 'y' : ''} onChange={(e) => set({ anchor: e.target.value === 'y' ? true : null })}>
+        <SelectField
+          label="Anchor"
+          value={tech?.anchor ? 'y' : ''}
+          onChange={(e) => set({ anchor: e.target.value === 'y' ? true : null })}
+        >
           <option value="">no</option>
           <option value="y">the hand turns on it</option>
         </SelectField>
-        <SelectField label="Another finger" value={String(note.place?.or ?? '')} disabled={!note.place?.finger} onChange={(e) => edit(setFingerOption(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))}>
+        <SelectField
+          label="Another finger"
+          value={String(note.place?.or ?? '')}
+          disabled={!note.place?.finger}
+          onChange={(e) =>
+            edit(setFingerOption(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))
+          }
+        >
           <option value="">none</option>
-          {[1, 2, 3, 4].filter((f) => f !== note.place?.finger).map((f) => <option key={f} value={f}>or {f}</option>)}
+          {[1, 2, 3, 4]
+            .filter((f) => f !== note.place?.finger)
+            .map((f) => (
+              <option key={f} value={f}>
+                or {f}
+              </option>
+            ))}
         </SelectField>
-        <SelectField label="Stopped by" value={event.bar ? 'bar' : ''} onChange={(e) => edit(setBar(piece, riff.id, [event.id], e.target.value === 'bar'))}>
+        <SelectField
+          label="Stopped by"
+          value={event.bar ? 'bar' : ''}
+          onChange={(e) => edit(setBar(piece, riff.id, [event.id], e.target.value === 'bar'))}
+        >
           <option value="">fingers</option>
           <option value="bar">slide bar</option>
         </SelectField>
         {event.bar ? (
           <>
-            <SelectField label="Bar tilted" value={String(event.tilt ?? 0)} onChange={(e) => edit(setTilt(piece, riff.id, event.id, Number(e.target.value) === 0 ? null : Number(e.target.value)))}>
-              {[...new Set([-20, -10, -5, 0, 5, 10, 20, event.tilt ?? 0])].sort((a, b) => a - b).map((d) => <option key={d} value={d}>{d === 0 ? 'straight' : `${Math.abs(d)}°, thin strings ${d > 0 ? 'higher' : 'lower'}`}</option>)}
+            <SelectField
+              label="Bar tilted"
+              value={String(event.tilt ?? 0)}
+              onChange={(e) =>
+                edit(setTilt(piece, riff.id, event.id, Number(e.target.value) === 0 ? null : Number(e.target.value)))
+              }
+            >
+              {[...new Set([-20, -10, -5, 0, 5, 10, 20, event.tilt ?? 0])]
+                .sort((a, b) => a - b)
+                .map((d) => (
+                  <option key={d} value={d}>
+                    {d === 0 ? 'straight' : `${Math.abs(d)}°, thin strings ${d > 0 ? 'higher' : 'lower'}`}
+                  </option>
+                ))}
             </SelectField>
-            <Micro key={`${note.id}${note.pitch.cents}bar`} label="Between frets" base={note.pitch.midi} fret={note.place ? shownFret(props.part.setup, note.place.string, note.place.fret, 'capo') : null} cents={note.pitch.cents === 0 ? null : note.pitch.cents} unsaid={false} keyShown={props.keyShown} onSet={(c) => edit(setCents(piece, ref, c ?? 0))} onUnsaid={null} />
+            <Micro
+              key={`${note.id}${note.pitch.cents}bar`}
+              label="Between frets"
+              base={note.pitch.midi}
+              fret={note.place ? shownFret(props.part.setup, note.place.string, note.place.fret, 'capo') : null}
+              cents={note.pitch.cents === 0 ? null : note.pitch.cents}
+              unsaid={false}
+              keyShown={props.keyShown}
+              onSet={(c) => edit(setCents(piece, ref, c ?? 0))}
+              onUnsaid={null}
+            />
           </>
         ) : null}
       </Group>
@@ -162,7 +403,25 @@ function Group({ name, children }: { readonly name: string; readonly children: R
 }
 
 /** A distance above a pitch, typed and read in any of its four ways. */
-function Micro({ label, base, fret, cents, unsaid, keyShown, onSet, onUnsaid }: { readonly label: string; readonly base: number; readonly fret: number | null; readonly cents: number | null; readonly unsaid: boolean; readonly keyShown: Key | null; readonly onSet: (cents: number | null) => boolean; readonly onUnsaid: (() => void) | null }) {
+function Micro({
+  label,
+  base,
+  fret,
+  cents,
+  unsaid,
+  keyShown,
+  onSet,
+  onUnsaid,
+}: {
+  readonly label: string;
+  readonly base: number;
+  readonly fret: number | null;
+  readonly cents: number | null;
+  readonly unsaid: boolean;
+  readonly keyShown: Key | null;
+  readonly onSet: (cents: number | null) => boolean;
+  readonly onUnsaid: (() => void) | null;
+}) {
   const { notes } = useSchools();
   const [text, setText] = useState(cents === null ? (unsaid ? '?' : '') : String(cents));
   const [error, setError] = useState<string | null>(null);
@@ -178,9 +437,20 @@ function Micro({ label, base, fret, cents, unsaid, keyShown, onSet, onUnsaid }: 
   };
   return (
     <TextField
-      label={label} value={text} error={error} placeholder={onUnsaid ? 'not' : 'on the fret'}
-      hint={read ? `${read.cents} · ${read.frets}${read.at ? ` · ${read.at}` : ''} · ${read.target}` : `whole, 150, 1.5 frets, fret 8.5, E4${onUnsaid ? ', ?' : ''}`}
-      onChange={(e) => setText(e.target.value)} onBlur={save} onKeyDown={(e) => { if (e.key === 'Enter') save(); }}
+      label={label}
+      value={text}
+      error={error}
+      placeholder={onUnsaid ? 'not' : 'on the fret'}
+      hint={
+        read
+          ? `${read.cents} · ${read.frets}${read.at ? ` · ${read.at}` : ''} · ${read.target}`
+          : `whole, 150, 1.5 frets, fret 8.5, E4${onUnsaid ? ', ?' : ''}`
+      }
+      onChange={(e) => setText(e.target.value)}
+      onBlur={save}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') save();
+      }}
     />
   );
 }
@@ -192,12 +462,20 @@ function BendNote({ part, note, cents }: { readonly part: Part; readonly note: N
   const make = place ? setup.instrument.strings[setup.instrument.strings.length - place.string] : undefined;
   if (!place || !make || place.fret === 0) return null;
   const nut = nutOf(setup, place.string);
-  const effort = bendEffort({ make, scaleMm: make.scaleMm ?? setup.instrument.scaleMm, openHz: frequency(setup.open[setup.open.length - place.string] ?? 0), fret: place.fret + nut, nut, cents });
+  const effort = bendEffort({
+    make,
+    scaleMm: make.scaleMm ?? setup.instrument.scaleMm,
+    openHz: frequency(setup.open[setup.open.length - place.string] ?? 0),
+    fret: place.fret + nut,
+    nut,
+    cents,
+  });
   if (!effort.ok) return null;
   const hard = effort.value.ease === 'hard' || effort.value.ease === 'very hard';
   return (
     <p className="col-span-2 text-sm text-soft">
-      This bend asks about {Math.round(effort.value.newtons)} N: {effort.value.ease}.{hard ? ' Stop at pain; lighter strings, a place further from the nut or a helping finger ease it.' : ''}
+      This bend asks about {Math.round(effort.value.newtons)} N: {effort.value.ease}.
+      {hard ? ' Stop at pain; lighter strings, a place further from the nut or a helping finger ease it.' : ''}
     </p>
   );
 }

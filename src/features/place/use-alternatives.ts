@@ -10,8 +10,17 @@ interface Asked {
   readonly note: number;
 }
 
-/** Every place of the note in focus with its price and why it lies where it does, from the worker; null while it is being worked out. */
-export function useAlternatives(part: Part, riff: Riff, tempo: readonly TempoStep[], event: number, note: number): Weighed | null {
+/**
+ * Every place of the note in focus with its price and why it lies where it does, from the worker; null while it is
+ * being worked out.
+ */
+export function useAlternatives(
+  part: Part,
+  riff: Riff,
+  tempo: readonly TempoStep[],
+  event: number,
+  note: number,
+): Weighed | null {
   const { keeper, version } = usePlacement();
   const [answer, setAnswer] = useState<{ readonly asked: Asked; readonly weighed: Weighed } | null>(null);
   useEffect(() => {
@@ -19,7 +28,13 @@ export function useAlternatives(part: Part, riff: Riff, tempo: readonly TempoSte
     let wanted = true;
     void keeper.alternatives(riff, event, note).then((weighed) => {
       // The reason found last stands until the next is worked out.
-      if (wanted && weighed) startTransition(() => setAnswer((was) => ({ asked: { riff, event, note }, weighed: { ...weighed, why: weighed.why ?? (was?.asked.event === event ? was.weighed.why : null) } })));
+      if (wanted && weighed)
+        startTransition(() =>
+          setAnswer((was) => ({
+            asked: { riff, event, note },
+            weighed: { ...weighed, why: weighed.why ?? (was?.asked.event === event ? was.weighed.why : null) },
+          })),
+        );
     });
     return () => {
       wanted = false;

@@ -1,7 +1,18 @@
 import { useSchools } from '@/ui/schools';
 import { useRef, type KeyboardEvent } from 'react';
 import type { Finger, Result } from '@/core/base';
-import { insertEvents, lockAt, moveEvents, removeEvents, setFinger, setFingerOption, toNextString, unlock, type Edit, type NoteRef } from '@/core/edit';
+import {
+  insertEvents,
+  lockAt,
+  moveEvents,
+  removeEvents,
+  setFinger,
+  setFingerOption,
+  toNextString,
+  unlock,
+  type Edit,
+  type NoteRef,
+} from '@/core/edit';
 import { fretShown, fretsLeft } from '@/core/instrument';
 import type { Part, Piece, Riff } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
@@ -72,13 +83,22 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
       fingerNext.current = null;
       const n = Number(key);
       if (option) bench.edit(setFingerOption(bench.piece, r, n === 0 || n > 5 ? null : (n as Finger)));
-      else bench.edit(n <= 5 ? setFinger(bench.piece, r, n === 0 ? null : (n as Finger)) : { ok: false, error: { code: 'finger', message: 'Fingers are 1 (index) to 4 (little), 5 the thumb.' } });
+      else
+        bench.edit(
+          n <= 5
+            ? setFinger(bench.piece, r, n === 0 ? null : (n as Finger))
+            : { ok: false, error: { code: 'finger', message: 'Fingers are 1 (index) to 4 (little), 5 the thumb.' } },
+        );
       return;
     }
     const { setup } = bench.part;
     const last = schools.frets === 'nut' ? setup.instrument.frets : fretsLeft(setup);
     const joined = Number(digits.current.text + key);
-    const more = digits.current.note === r.note && now - digits.current.at < DIGIT_MS && digits.current.text.length === 1 && joined <= last;
+    const more =
+      digits.current.note === r.note &&
+      now - digits.current.at < DIGIT_MS &&
+      digits.current.text.length === 1 &&
+      joined <= last;
     const text = more ? digits.current.text + key : key;
     digits.current = { text, at: now, note: r.note };
     const string = place?.string ?? 1;
@@ -91,13 +111,22 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
     const { chosen, riff } = bench;
     const first = chosen.events.find((e) => !e.grace) ?? chosen.events[0];
     if (!first) return;
-    await navigator.clipboard.writeText(printCalls({ ...riff, events: chosen.events }, first.at, { setup: bench.part.setup, frets: schools.frets }));
+    await navigator.clipboard.writeText(
+      printCalls({ ...riff, events: chosen.events }, first.at, { setup: bench.part.setup, frets: schools.frets }),
+    );
     bench.say(`${chosen.events.length === 1 ? 'One note' : `${chosen.events.length} notes`} copied, as calls.`);
   };
   const paste = async (): Promise<void> => {
     const { chosen, riff, part, piece } = bench;
     const text = await navigator.clipboard.readText();
-    const called = readCalls(text, { setup: part.setup, meters: riff.meters, at: chosen.insertAt, length: FIRST_LENGTH, string: null, schools });
+    const called = readCalls(text, {
+      setup: part.setup,
+      meters: riff.meters,
+      at: chosen.insertAt,
+      length: FIRST_LENGTH,
+      string: null,
+      schools,
+    });
     if (called.faults[0] || called.events.length === 0) {
       bench.say(`The clipboard does not hold calls: ${called.faults[0]?.message ?? 'it is empty.'}`);
       return;
@@ -172,27 +201,52 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
         command.run();
         return true;
       }
-      if (said === 'Shift+F') { fingerNext.current = 'option'; return true; }
-      if (said === 'Shift+W') { bench.wide(); return true; }
-      if (said === 'Shift+Z') { bench.zoom(1); return true; }
-      if (said === 'Shift+T') { bench.tap(); return true; }
+      if (said === 'Shift+F') {
+        fingerNext.current = 'option';
+        return true;
+      }
+      if (said === 'Shift+W') {
+        bench.wide();
+        return true;
+      }
+      if (said === 'Shift+Z') {
+        bench.zoom(1);
+        return true;
+      }
+      if (said === 'Shift+T') {
+        bench.tap();
+        return true;
+      }
       switch (key) {
-        case 'ArrowLeft': step(-1, e.shiftKey); break;
-        case 'ArrowRight': step(1, e.shiftKey); break;
+        case 'ArrowLeft':
+          step(-1, e.shiftKey);
+          break;
+        case 'ArrowRight':
+          step(1, e.shiftKey);
+          break;
         case 'ArrowUp':
         case 'ArrowDown': {
           const count = chosen.focus?.notes.length ?? 0;
-          const next = chosen.focus?.notes[(chosen.noteIndex + (key === 'ArrowUp' ? 1 : count - 1)) % Math.max(1, count)];
+          const next =
+            chosen.focus?.notes[(chosen.noteIndex + (key === 'ArrowUp' ? 1 : count - 1)) % Math.max(1, count)];
           if (chosen.focus && next) chosen.choose(chosen.focus, next.id);
           break;
         }
-        case 'Home': goTo(0, e.shiftKey); break;
-        case 'End': goTo(Infinity, e.shiftKey); break;
-        case 'Escape': chosen.choose(null, null); break;
+        case 'Home':
+          goTo(0, e.shiftKey);
+          break;
+        case 'End':
+          goTo(Infinity, e.shiftKey);
+          break;
+        case 'Escape':
+          chosen.choose(null, null);
+          break;
         case 'Delete':
         case 'Backspace':
           if (bench.edit(removeEvents(piece, riff.id, ids()))) {
-            const next = riff.events.find((x, i) => i > chosen.focusIndex && !ids().includes(x.id)) ?? riff.events[Math.max(0, chosen.focusIndex - 1)];
+            const next =
+              riff.events.find((x, i) => i > chosen.focusIndex && !ids().includes(x.id)) ??
+              riff.events[Math.max(0, chosen.focusIndex - 1)];
             chosen.choose(next && !ids().includes(next.id) ? next : null, null);
           }
           break;
@@ -201,21 +255,37 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
           onNote((r) => (place?.locked ? unlock(piece, r) : lockAt(piece, r, place?.string ?? 1, place?.fret ?? 0)));
           break;
         }
-        case 'f': fingerNext.current = 'finger'; break;
-        case 'z': bench.zoom(-1); break;
-        case '/': bench.palette('find '); break;
-        case ',': bench.palette(''); break;
-        case 'c': bench.call(); break;
-        case ' ': bench.play(); break;
-        case '?': bench.help(); break;
-        default: return false;
+        case 'f':
+          fingerNext.current = 'finger';
+          break;
+        case 'z':
+          bench.zoom(-1);
+          break;
+        case '/':
+          bench.palette('find ');
+          break;
+        case ',':
+          bench.palette('');
+          break;
+        case 'c':
+          bench.call();
+          break;
+        case ' ':
+          bench.play();
+          break;
+        case '?':
+          bench.help();
+          break;
+        default:
+          return false;
       }
     }
     return true;
   };
 
   return (e) => {
-    const handled = e.ctrlKey || e.metaKey ? controlled(e.key.toLowerCase(), e.shiftKey) : e.altKey ? withAlt(e.key) : plain(e);
+    const handled =
+      e.ctrlKey || e.metaKey ? controlled(e.key.toLowerCase(), e.shiftKey) : e.altKey ? withAlt(e.key) : plain(e);
     if (handled) e.preventDefault();
   };
 }

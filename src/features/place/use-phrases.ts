@@ -5,10 +5,15 @@ import type { PhraseAnswer } from '@/workers/place.worker';
 
 /** Milliseconds a riff stands still before its regions are looked at. */
 const STILL = 250;
-/** Longer riffs are asked about only where they are worked on: regions of all of them would take long and say little. */
+/**
+ * Longer riffs are asked about only where they are worked on: regions of all of them would take long and say little.
+ */
 const MOST_EVENTS = 600;
 
-/** The phrases of a riff with their regions and questions; the last answer stands until the next, null before the first. */
+/**
+ * The phrases of a riff with their regions and questions; the last answer stands until the next, null before the
+ * first.
+ */
 export function usePhrases(riff: Riff, focus: string | null): readonly PhraseAnswer[] | null {
   const { keeper, version } = usePlacement();
   const [answer, setAnswer] = useState<{ readonly riff: Riff; readonly list: readonly PhraseAnswer[] } | null>(null);
@@ -17,7 +22,13 @@ export function usePhrases(riff: Riff, focus: string | null): readonly PhraseAns
   useEffect(() => {
     if (!keeper || riff.events.length === 0 || (long && around === null)) return;
     let wanted = true;
-    const timer = setTimeout(() => void keeper.phrases(riff, around).then((list) => { if (wanted && list) startTransition(() => setAnswer({ riff, list })); }), STILL);
+    const timer = setTimeout(
+      () =>
+        void keeper.phrases(riff, around).then((list) => {
+          if (wanted && list) startTransition(() => setAnswer({ riff, list }));
+        }),
+      STILL,
+    );
     return () => {
       wanted = false;
       clearTimeout(timer);

@@ -13,6 +13,8 @@ export function factWords({ open, shifts, farthestMm, widestMm, hardest }: WayFa
     shifts === 0 ? 'no shift' : `${shifts} shift${shifts === 1 ? '' : 's'}, up to ${Math.round(farthestMm)} mm`,
     widestMm > 0 ? `a stretch of ${Math.round(widestMm)} mm` : '',
     hardest ? `hardest: ${hardest.words}` : '',
-  ].filter(Boolean).join('; ');
+  ]
+    .filter(Boolean)
+    .join('; ');
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;
 }

@@ -7,18 +7,26 @@ import type { WhyAnswer } from '@/workers/place.worker';
 export function Why({ riff, event }: { readonly riff: Riff; readonly event: number }) {
   const { keeper, version } = usePlacement();
   const [open, setOpen] = useState(false);
-  const [answer, setAnswer] = useState<{ readonly riff: Riff; readonly event: number; readonly why: WhyAnswer } | null>(null);
+  const [answer, setAnswer] = useState<{ readonly riff: Riff; readonly event: number; readonly why: WhyAnswer } | null>(
+    null,
+  );
   useEffect(() => {
     if (!open || !keeper) return;
     let wanted = true;
-    void keeper.why(riff, event).then((why) => { if (wanted && why) setAnswer({ riff, event, why }); });
-    return () => { wanted = false; };
+    void keeper.why(riff, event).then((why) => {
+      if (wanted && why) setAnswer({ riff, event, why });
+    });
+    return () => {
+      wanted = false;
+    };
   }, [open, keeper, version, riff, event]);
   const why = answer?.riff === riff && answer.event === event ? answer.why : null;
   return (
     <details className="text-[15px]" onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary className="font-semibold">Why here: every cost</summary>
-      {why === null ? <p className="text-soft">Adding it up…</p> : (
+      {why === null ? (
+        <p className="text-soft">Adding it up…</p>
+      ) : (
         <table className="mt-1 w-full">
           <tbody>
             <Terms title="To hold it" terms={why.hold} />
@@ -35,10 +43,18 @@ function Terms({ title, terms }: { readonly title: string; readonly terms: WhyAn
   return (
     <>
       <tr className="border-t border-rule">
-        <th scope="row" className="py-0.5 text-left font-semibold">{title}</th>
+        <th scope="row" className="py-0.5 text-left font-semibold">
+          {title}
+        </th>
         <td className="text-right font-figures font-bold">{sum.toFixed(2)}</td>
       </tr>
-      {terms.length === 0 ? <tr><td colSpan={2} className="text-soft">nothing</td></tr> : null}
+      {terms.length === 0 ? (
+        <tr>
+          <td colSpan={2} className="text-soft">
+            nothing
+          </td>
+        </tr>
+      ) : null}
       {terms.map((t, i) => (
         <tr key={i}>
           <td className="pr-2 text-soft">{t.words}</td>

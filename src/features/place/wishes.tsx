@@ -4,7 +4,16 @@ import type { Result } from '@/core/base';
 import { setWish, type Edit } from '@/core/edit';
 import { fretsLeft, stringNumbers } from '@/core/instrument';
 import { placeInBars } from '@/core/rhythm';
-import { endOf, riffEnd, riffStart, type Part, type Piece, type Riff, type RiffEvent, type RiffWish } from '@/core/score';
+import {
+  endOf,
+  riffEnd,
+  riffStart,
+  type Part,
+  type Piece,
+  type Riff,
+  type RiffEvent,
+  type RiffWish,
+} from '@/core/score';
 import { Button } from '@/ui/button';
 import { SelectField } from '@/ui/field';
 
@@ -21,9 +30,13 @@ const NOTHING = { hand: null, liking: null, avoid: [], prefer: [] } as const;
 
 type Draft = Omit<RiffWish, 'id'>;
 
-const isEmpty = (w: Draft): boolean => w.hand === null && w.liking === null && w.avoid.length === 0 && w.prefer.length === 0 && w.thumb === undefined;
+const isEmpty = (w: Draft): boolean =>
+  w.hand === null && w.liking === null && w.avoid.length === 0 && w.prefer.length === 0 && w.thumb === undefined;
 
-/** What the instructor wishes for a stretch: where the hand should be, open strings or not, strings to keep free or to use. */
+/**
+ * What the instructor wishes for a stretch: where the hand should be, open strings or not, strings to keep free or to
+ * use.
+ */
 export function Wishes({ piece, part, riff, events, edit }: Props) {
   const wishes = riff.wishes ?? [];
   const from = events[0]?.at ?? riffStart(riff);
@@ -33,13 +46,29 @@ export function Wishes({ piece, part, riff, events, edit }: Props) {
   return (
     <section aria-label="Wishes" className="flex flex-col gap-2 text-[15px]">
       <h2 className="text-lg">Wished for {events.length > 0 ? `${events.length} chosen` : 'the whole riff'}</h2>
-      <WishFields key={`${from}${to}${JSON.stringify(known)}`} part={part} wish={known ?? { ...NOTHING, from, to }} onChange={(wish) => edit(setWish(piece, riff.id, known?.id ?? null, isEmpty(wish) ? null : { ...wish, from, to }))} />
+      <WishFields
+        key={`${from}${to}${JSON.stringify(known)}`}
+        part={part}
+        wish={known ?? { ...NOTHING, from, to }}
+        onChange={(wish) =>
+          edit(setWish(piece, riff.id, known?.id ?? null, isEmpty(wish) ? null : { ...wish, from, to }))
+        }
+      />
       {wishes.length > 0 ? (
         <ul className="divide-y divide-rule border-y border-rule">
           {wishes.map((w) => (
             <li key={w.id} className="flex items-baseline justify-between gap-2 py-1">
-              <span>From {placeInBars(riff.meters, w.from)}: {wishWords(w)}</span>
-              <Button size="small" tone="word" aria-label={`Take back: ${wishWords(w)}`} onClick={() => edit(setWish(piece, riff.id, w.id, null))}>take back</Button>
+              <span>
+                From {placeInBars(riff.meters, w.from)}: {wishWords(w)}
+              </span>
+              <Button
+                size="small"
+                tone="word"
+                aria-label={`Take back: ${wishWords(w)}`}
+                onClick={() => edit(setWish(piece, riff.id, w.id, null))}
+              >
+                take back
+              </Button>
             </li>
           ))}
         </ul>
@@ -48,18 +77,38 @@ export function Wishes({ piece, part, riff, events, edit }: Props) {
   );
 }
 
-function WishFields({ part, wish, onChange }: { readonly part: Part; readonly wish: Draft; readonly onChange: (wish: Draft) => void }) {
+function WishFields({
+  part,
+  wish,
+  onChange,
+}: {
+  readonly part: Part;
+  readonly wish: Draft;
+  readonly onChange: (wish: Draft) => void;
+}) {
   const strings = stringNumbers(part.setup).reverse();
   const [how, setHow] = useState<'avoid' | 'prefer'>(wish.prefer.length > 0 ? 'prefer' : 'avoid');
   const chosen = wish[how];
   return (
     <div className="flex flex-col gap-2">
       <div className="grid grid-cols-2 gap-3">
-        <SelectField label="Hand at fret" value={wish.hand === null ? '' : String(wish.hand)} onChange={(e) => onChange({ ...wish, hand: e.target.value === '' ? null : Number(e.target.value) })}>
+        <SelectField
+          label="Hand at fret"
+          value={wish.hand === null ? '' : String(wish.hand)}
+          onChange={(e) => onChange({ ...wish, hand: e.target.value === '' ? null : Number(e.target.value) })}
+        >
           <option value="">anywhere</option>
-          {Array.from({ length: Math.min(20, fretsLeft(part.setup)) }, (_, i) => i + 1).map((f) => <option key={f} value={f}>{f}</option>)}
+          {Array.from({ length: Math.min(20, fretsLeft(part.setup)) }, (_, i) => i + 1).map((f) => (
+            <option key={f} value={f}>
+              {f}
+            </option>
+          ))}
         </SelectField>
-        <SelectField label="Open strings" value={wish.liking === null ? '' : String(wish.liking)} onChange={(e) => onChange({ ...wish, liking: e.target.value === '' ? null : Number(e.target.value) })}>
+        <SelectField
+          label="Open strings"
+          value={wish.liking === null ? '' : String(wish.liking)}
+          onChange={(e) => onChange({ ...wish, liking: e.target.value === '' ? null : Number(e.target.value) })}
+        >
           <option value="">as they come</option>
           <option value="1">wherever they can be</option>
           <option value="0.5">rather</option>
@@ -67,7 +116,14 @@ function WishFields({ part, wish, onChange }: { readonly part: Part; readonly wi
           <option value="-1">avoided</option>
         </SelectField>
       </div>
-      <SelectField label="Thumb" value={wish.thumb ?? ''} onChange={(e) => { const { thumb: _, ...rest } = wish; onChange(e.target.value === '' ? rest : { ...rest, thumb: e.target.value as 'over' }); }}>
+      <SelectField
+        label="Thumb"
+        value={wish.thumb ?? ''}
+        onChange={(e) => {
+          const { thumb: _, ...rest } = wish;
+          onChange(e.target.value === '' ? rest : { ...rest, thumb: e.target.value as 'over' });
+        }}
+      >
         <option value="">as the player is used to</option>
         <option value="over">may come over the neck</option>
         <option value="behind">stays behind the neck</option>
@@ -76,8 +132,22 @@ function WishFields({ part, wish, onChange }: { readonly part: Part; readonly wi
         <option value="avoid">keep these free</option>
         <option value="prefer">use these where it can be</option>
       </SelectField>
-      <ToggleGroup.Root type="multiple" aria-label={how === 'avoid' ? 'Strings kept free' : 'Strings wished for'} value={chosen.map(String)} onValueChange={(v) => onChange({ ...wish, [how]: v.map(Number) })} className="flex flex-wrap gap-1">
-        {strings.map((s) => <ToggleGroup.Item key={s} value={String(s)} className="size-9 rounded-sm border border-line/60 font-figures data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:font-bold data-[state=on]:text-sheet">{s}</ToggleGroup.Item>)}
+      <ToggleGroup.Root
+        type="multiple"
+        aria-label={how === 'avoid' ? 'Strings kept free' : 'Strings wished for'}
+        value={chosen.map(String)}
+        onValueChange={(v) => onChange({ ...wish, [how]: v.map(Number) })}
+        className="flex flex-wrap gap-1"
+      >
+        {strings.map((s) => (
+          <ToggleGroup.Item
+            key={s}
+            value={String(s)}
+            className="size-9 rounded-sm border border-line/60 font-figures data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:font-bold data-[state=on]:text-sheet"
+          >
+            {s}
+          </ToggleGroup.Item>
+        ))}
       </ToggleGroup.Root>
     </div>
   );
@@ -87,9 +157,17 @@ export function wishWords(w: Draft): string {
   const strings = (list: readonly number[]): string => `string${list.length === 1 ? '' : 's'} ${list.join(', ')}`;
   return [
     w.hand === null ? '' : `hand at fret ${w.hand}`,
-    w.liking === null ? '' : w.liking > 0 ? 'open strings wished' : w.liking < 0 ? 'open strings avoided' : 'open strings as they come',
+    w.liking === null
+      ? ''
+      : w.liking > 0
+        ? 'open strings wished'
+        : w.liking < 0
+          ? 'open strings avoided'
+          : 'open strings as they come',
     w.avoid.length > 0 ? `${strings(w.avoid)} kept free` : '',
     w.prefer.length > 0 ? `on ${strings(w.prefer)}` : '',
     w.thumb === 'over' ? 'thumb over the neck' : w.thumb === 'behind' ? 'thumb behind the neck' : '',
-  ].filter(Boolean).join('; ');
+  ]
+    .filter(Boolean)
+    .join('; ');
 }

@@ -26,9 +26,18 @@ export async function saveInstrumentAction(document: RackInstrument, revision: n
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
     const at = issue?.path.slice(1).join('.') ?? '';
-    return { status: 'refused', at: at.replace(/^instrument\./, ''), message: `${at || 'The instrument'}: ${issue?.message ?? 'malformed'}.` };
+    return {
+      status: 'refused',
+      at: at.replace(/^instrument\./, ''),
+      message: `${at || 'The instrument'}: ${issue?.message ?? 'malformed'}.`,
+    };
   }
-  const saved = await saveInstrument(db(), currentStudio(), parsed.data.document as RackInstrument, parsed.data.revision);
+  const saved = await saveInstrument(
+    db(),
+    currentStudio(),
+    parsed.data.document as RackInstrument,
+    parsed.data.revision,
+  );
   if (saved.status === 'saved') everywhere();
   return saved;
 }
@@ -43,7 +52,12 @@ const tuningInput = ownTuningSchema.omit({ id: true });
 
 export async function keepTuningAction(tuning: Omit<Tuning, 'id'>): Promise<Result<Tuning>> {
   const parsed = tuningInput.safeParse(tuning);
-  if (!parsed.success) return fail('schema', `${parsed.error.issues[0]?.path.join('.') ?? 'tuning'}: ${parsed.error.issues[0]?.message ?? 'malformed'}.`, String(parsed.error.issues[0]?.path[0] ?? 'name'));
+  if (!parsed.success)
+    return fail(
+      'schema',
+      `${parsed.error.issues[0]?.path.join('.') ?? 'tuning'}: ${parsed.error.issues[0]?.message ?? 'malformed'}.`,
+      String(parsed.error.issues[0]?.path[0] ?? 'name'),
+    );
   const kept = await keepTuning(db(), currentStudio(), parsed.data);
   if (kept.ok) everywhere();
   return kept;
@@ -55,7 +69,9 @@ export async function deleteTuningAction(tuning: string, deleted: boolean): Prom
   return done;
 }
 
-export async function importRackAction(text: string): Promise<Result<{ instruments: number; tunings: number; questions: readonly string[] }>> {
+export async function importRackAction(
+  text: string,
+): Promise<Result<{ instruments: number; tunings: number; questions: readonly string[] }>> {
   const read = await importRack(db(), currentStudio(), z.string().parse(text));
   if (read.ok) everywhere();
   return read;

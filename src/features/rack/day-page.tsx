@@ -21,23 +21,52 @@ export function DayPage({ parts }: { readonly parts: readonly PartSetup[] }) {
     const tuning = tuningsFor(i, rack.tunings).find((t) => t.id === start[i.id]);
     if (tuning) starts[i.id] = tuningPitches(tuning);
   }
-  const routes = dayOrder(chosen.map((p) => ({ id: p.id, title: p.title, instrument: p.setup.instrument, open: p.setup.open, absent: p.setup.absent })), starts);
+  const routes = dayOrder(
+    chosen.map((p) => ({
+      id: p.id,
+      title: p.title,
+      instrument: p.setup.instrument,
+      open: p.setup.open,
+      absent: p.setup.absent,
+    })),
+    starts,
+  );
   return (
-    <RackFrame at="/rack/day" title="The day" lead="Which pieces today? The order that turns the fewest pegs, instrument by instrument, and what to turn between.">
-      {parts.length === 0 ? <p className="py-16 text-center text-lg text-soft">The shelf has no parts yet.</p> : (
+    <RackFrame
+      at="/rack/day"
+      title="The day"
+      lead="Which pieces today? The order that turns the fewest pegs, instrument by instrument, and what to turn between."
+    >
+      {parts.length === 0 ? (
+        <p className="py-16 text-center text-lg text-soft">The shelf has no parts yet.</p>
+      ) : (
         <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,5fr)] gap-10">
           <fieldset className="flex flex-col gap-1.5">
             <legend className="mb-1 text-xl font-semibold">Pieces</legend>
             {parts.map((p) => (
               <label key={p.id} htmlFor={`day-${p.id}`} className="flex items-baseline gap-2 font-semibold">
-                <input id={`day-${p.id}`} type="checkbox" checked={!out.includes(p.id)} onChange={(e) => setOut(e.target.checked ? out.filter((x) => x !== p.id) : [...out, p.id])} />
-                {p.title}<span className="font-normal text-soft">{p.part}, {p.setup.instrument.name}</span>
+                <input
+                  id={`day-${p.id}`}
+                  type="checkbox"
+                  checked={!out.includes(p.id)}
+                  onChange={(e) => setOut(e.target.checked ? out.filter((x) => x !== p.id) : [...out, p.id])}
+                />
+                {p.title}
+                <span className="font-normal text-soft">
+                  {p.part}, {p.setup.instrument.name}
+                </span>
               </label>
             ))}
           </fieldset>
           <div className="flex flex-col gap-8">
             {routes.map((route) => (
-              <Route key={route.instrument.id} route={route} parts={parts} start={start[route.instrument.id] ?? ''} onStart={(id) => setStart({ ...start, [route.instrument.id]: id })} />
+              <Route
+                key={route.instrument.id}
+                route={route}
+                parts={parts}
+                start={start[route.instrument.id] ?? ''}
+                onStart={(id) => setStart({ ...start, [route.instrument.id]: id })}
+              />
             ))}
           </div>
         </div>
@@ -46,7 +75,17 @@ export function DayPage({ parts }: { readonly parts: readonly PartSetup[] }) {
   );
 }
 
-function Route({ route, parts, start, onStart }: { readonly route: DayRoute; readonly parts: readonly PartSetup[]; readonly start: string; readonly onStart: (tuning: string) => void }) {
+function Route({
+  route,
+  parts,
+  start,
+  onStart,
+}: {
+  readonly route: DayRoute;
+  readonly parts: readonly PartSetup[];
+  readonly start: string;
+  readonly onStart: (tuning: string) => void;
+}) {
   const rack = useRack();
   const saved = route.asGiven.moved - route.moved;
   return (
@@ -55,14 +94,21 @@ function Route({ route, parts, start, onStart }: { readonly route: DayRoute; rea
         <div>
           <h2 className="text-2xl">{route.instrument.name}</h2>
           <p className="text-[15px] text-soft">
-            {route.moved === 0 ? 'No peg to turn' : `${route.moved} peg${route.moved === 1 ? '' : 's'} to turn, ${route.semitones} semitones in all`}
-            {saved > 0 ? `; as listed it would be ${route.asGiven.moved}` : ''}{route.exact ? '' : '; so many tunings are ordered step by step, not by trying all'}.
+            {route.moved === 0
+              ? 'No peg to turn'
+              : `${route.moved} peg${route.moved === 1 ? '' : 's'} to turn, ${route.semitones} semitones in all`}
+            {saved > 0 ? `; as listed it would be ${route.asGiven.moved}` : ''}
+            {route.exact ? '' : '; so many tunings are ordered step by step, not by trying all'}.
           </p>
         </div>
         <div className="ml-auto w-72">
           <SelectField label="Tuned in the morning to" value={start} onChange={(e) => onStart(e.target.value)}>
             <option value="">whatever is best to begin with</option>
-            {tuningsFor(route.instrument, rack.tunings).map((t) => <option key={t.id} value={t.id}>{t.name}</option>)}
+            {tuningsFor(route.instrument, rack.tunings).map((t) => (
+              <option key={t.id} value={t.id}>
+                {t.name}
+              </option>
+            ))}
           </SelectField>
         </div>
       </div>
@@ -71,9 +117,18 @@ function Route({ route, parts, start, onStart }: { readonly route: DayRoute; rea
           const part = parts.find((p) => p.id === item.id);
           return part ? (
             <li key={item.id} className="border-b border-rule py-2">
-              {plan.steps.length > 0 ? <div className="mb-1 ml-6 border-l-4 border-yours pl-3"><RetuneSteps plan={plan} setup={part.setup} compact /></div> : null}
+              {plan.steps.length > 0 ? (
+                <div className="mb-1 ml-6 border-l-4 border-yours pl-3">
+                  <RetuneSteps plan={plan} setup={part.setup} compact />
+                </div>
+              ) : null}
               <div className="flex items-baseline gap-4">
-                <Link href={`/pieces/${part.piece}/parts/${part.partId}`} className="font-display text-lg font-semibold underline-offset-4 hover:underline">{part.title}</Link>
+                <Link
+                  href={`/pieces/${part.piece}/parts/${part.partId}`}
+                  className="font-display text-lg font-semibold underline-offset-4 hover:underline"
+                >
+                  {part.title}
+                </Link>
                 <span className="text-soft">{part.part}</span>
                 <span className="font-figures">{spellTuning(item.open, item.absent)}</span>
                 {part.setup.capos.length > 0 ? <span>capo {capoWords(part.setup)}</span> : null}
@@ -81,7 +136,11 @@ function Route({ route, parts, start, onStart }: { readonly route: DayRoute; rea
             </li>
           ) : null;
         })}
-        {route.refused.map(({ item, why }) => <li key={item.id} className="border-b border-rule py-2 text-trouble"><b>{item.title}</b> left out: {why}</li>)}
+        {route.refused.map(({ item, why }) => (
+          <li key={item.id} className="border-b border-rule py-2 text-trouble">
+            <b>{item.title}</b> left out: {why}
+          </li>
+        ))}
       </ol>
     </section>
   );

@@ -24,17 +24,32 @@ export function RackFrame({ at, title, lead, aside, children }: Props) {
   return (
     <div className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 pt-5 pb-10">
       <header className="flex items-center gap-7 border-b border-rule pb-3">
-        <Link href="/" className="font-display text-2xl font-semibold underline-offset-4 hover:underline">Intonazione</Link>
+        <Link href="/" className="font-display text-2xl font-semibold underline-offset-4 hover:underline">
+          Intonazione
+        </Link>
         <nav aria-label="Rack" className="flex gap-5 text-[15px]">
           {PLACES.map(([href, name]) => (
-            <Link key={href} href={href} aria-current={href === at ? 'page' : undefined} className="py-1 text-soft underline-offset-8 hover:text-ink aria-[current=page]:font-bold aria-[current=page]:text-ink aria-[current=page]:underline aria-[current=page]:decoration-yours aria-[current=page]:decoration-2">
+            <Link
+              key={href}
+              href={href}
+              aria-current={href === at ? 'page' : undefined}
+              className="py-1 text-soft underline-offset-8 hover:text-ink aria-[current=page]:font-bold aria-[current=page]:text-ink aria-[current=page]:underline aria-[current=page]:decoration-yours aria-[current=page]:decoration-2"
+            >
               {name}
             </Link>
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-4">
-          <Link href="/" className="underline decoration-line underline-offset-4">Shelf</Link>
-          <Link href="/settings" aria-current={at === '/settings' ? 'page' : undefined} className="underline decoration-line underline-offset-4">Settings</Link>
+          <Link href="/" className="underline decoration-line underline-offset-4">
+            Shelf
+          </Link>
+          <Link
+            href="/settings"
+            aria-current={at === '/settings' ? 'page' : undefined}
+            className="underline decoration-line underline-offset-4"
+          >
+            Settings
+          </Link>
           <ThemeSwitch />
         </div>
       </header>

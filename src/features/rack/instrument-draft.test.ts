@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '@/core/base';
 import { INSTRUMENTS, type Instrument, type RackInstrument } from '@/core/instrument';
-import { draftOfInstrument, mended, newTone, numberOf, readInstrumentDraft, sameDraft, withString } from './instrument-draft';
+import {
+  draftOfInstrument,
+  mended,
+  newTone,
+  numberOf,
+  readInstrumentDraft,
+  sameDraft,
+  withString,
+} from './instrument-draft';
 
 const guitar = INSTRUMENTS[0] as Instrument;
 const rack: RackInstrument = { instrument: { ...guitar, id: 'r-1' }, description: 'x', tones: [newTone()] };
@@ -11,7 +19,9 @@ const fault = (change: Partial<typeof draft>): string => {
   const read = readInstrumentDraft({ ...draft, ...change });
   return read.ok ? 'ok' : `${read.error.at}: ${read.error.message}`;
 };
-const strings = (i: number, change: Partial<(typeof draft.strings)[number]>): Partial<typeof draft> => ({ strings: draft.strings.map((s, j) => (j === i ? { ...s, ...change } : s)) });
+const strings = (i: number, change: Partial<(typeof draft.strings)[number]>): Partial<typeof draft> => ({
+  strings: draft.strings.map((s, j) => (j === i ? { ...s, ...change } : s)),
+});
 
 describe('an instrument as it is typed', () => {
   it('goes to texts and back, for every instrument there is', () => {
@@ -25,12 +35,26 @@ describe('an instrument as it is typed', () => {
   });
   it('takes commas, and blanks for what is not said', () => {
     expect([numberOf('0,254'), numberOf(' 12 '), numberOf('x'), numberOf('')]).toEqual([0.254, 12, NaN, NaN]);
-    const read = must(readInstrumentDraft({ ...draft, ...strings(5, { gauge: '0,254', weight: '0,0004', scale: '640', course: 'octave', courseGauge: '0.2' }) })).rack.instrument.strings[5];
-    expect(read).toEqual({ pitch: 64, gaugeMm: 0.254, kind: 'plain', unitWeight: 0.0004, scaleMm: 640, course: { semitones: 12, gaugeMm: 0.2, kind: 'plain' } });
+    const read = must(
+      readInstrumentDraft({
+        ...draft,
+        ...strings(5, { gauge: '0,254', weight: '0,0004', scale: '640', course: 'octave', courseGauge: '0.2' }),
+      }),
+    ).rack.instrument.strings[5];
+    expect(read).toEqual({
+      pitch: 64,
+      gaugeMm: 0.254,
+      kind: 'plain',
+      unitWeight: 0.0004,
+      scaleMm: 640,
+      course: { semitones: 12, gaugeMm: 0.2, kind: 'plain' },
+    });
   });
   it('says at which field it is not right yet', () => {
     expect(fault({ name: ' ' })).toContain('name:');
-    expect(fault(strings(0, { pitch: 'H2' }))).toBe('strings.6: String 6: "H2" is no pitch. Write it with its octave, such as E2.');
+    expect(fault(strings(0, { pitch: 'H2' }))).toBe(
+      'strings.6: String 6: "H2" is no pitch. Write it with its octave, such as E2.',
+    );
     expect(fault(strings(5, { gauge: '' }))).toContain('strings.1: String 1: give a gauge');
     expect(fault(strings(5, { gauge: '0' }))).toContain('A gauge of 0 mm');
     expect(fault(strings(2, { weight: 'heavy' }))).toContain('strings.4');

@@ -14,7 +14,14 @@ import { StringTable } from './string-table';
 import { TensionTable } from './tension-table';
 import { ToneNotes } from './tone-notes';
 
-const KINDS: readonly (readonly [InstrumentKind, string])[] = [['electric', 'electric guitar'], ['acoustic', 'acoustic guitar'], ['classical', 'nylon-string guitar'], ['bass', 'bass'], ['baritone', 'baritone'], ['tenor', 'tenor guitar']];
+const KINDS: readonly (readonly [InstrumentKind, string])[] = [
+  ['electric', 'electric guitar'],
+  ['acoustic', 'acoustic guitar'],
+  ['classical', 'nylon-string guitar'],
+  ['bass', 'bass'],
+  ['baritone', 'baritone'],
+  ['tenor', 'tenor guitar'],
+];
 
 interface Props {
   readonly entry: RackEntry;
@@ -48,7 +55,13 @@ export function InstrumentPage({ entry, changes }: Props) {
     });
   };
   const text = (field: 'scaleMm' | 'frets' | 'easyFrets' | 'nutSpacingMm' | 'bridgeSpacingMm', label: string) => (
-    <TextField label={label} inputMode="decimal" value={draft[field]} error={errorAt(field)} onChange={(e) => setDraft({ ...draft, [field]: e.target.value })} />
+    <TextField
+      label={label}
+      inputMode="decimal"
+      value={draft[field]}
+      error={errorAt(field)}
+      onChange={(e) => setDraft({ ...draft, [field]: e.target.value })}
+    />
   );
   return (
     <RackFrame
@@ -56,43 +69,94 @@ export function InstrumentPage({ entry, changes }: Props) {
       title={kept.rack.instrument.name}
       aside={
         <div className="flex items-center gap-3">
-          <Link href={`/rack/tune?instrument=${draft.id}`} className={buttonClass()}>Tune up and log</Link>
-          <Link href={`/rack/tunings?instrument=${draft.id}`} className={buttonClass()}>Its tunings</Link>
-          <Button tone="yours" disabled={!changed || !read.ok || busy} onClick={save}>Keep the changes</Button>
+          <Link href={`/rack/tune?instrument=${draft.id}`} className={buttonClass()}>
+            Tune up and log
+          </Link>
+          <Link href={`/rack/tunings?instrument=${draft.id}`} className={buttonClass()}>
+            Its tunings
+          </Link>
+          <Button tone="yours" disabled={!changed || !read.ok || busy} onClick={save}>
+            Keep the changes
+          </Button>
         </div>
       }
     >
-      {fault && (fault.at === '' || fault.at === 'strings' || stringFault !== null) ? <p role="alert" className="mb-3 border-l-4 border-trouble pl-3 font-semibold text-trouble">{fault.message}</p> : null}
+      {fault && (fault.at === '' || fault.at === 'strings' || stringFault !== null) ? (
+        <p role="alert" className="mb-3 border-l-4 border-trouble pl-3 font-semibold text-trouble">
+          {fault.message}
+        </p>
+      ) : null}
       {questions.map((q) => (
-        <div key={q.message} role="group" aria-label="Question" className="mb-3 flex items-center gap-3 border-l-4 border-question bg-question-wash/50 py-1.5 pl-3">
+        <div
+          key={q.message}
+          role="group"
+          aria-label="Question"
+          className="mb-3 flex items-center gap-3 border-l-4 border-question bg-question-wash/50 py-1.5 pl-3"
+        >
           <span>{q.message}</span>
-          {q.instead === null ? null : <Button size="small" onClick={() => setDraft(mended(draft, q))}>Take {q.instead} mm</Button>}
-          {q.at === 'scaleMm' && q.instead !== null ? null : <Button size="small" tone="quiet" onClick={() => setMeant([...meant, q.message])}>It is meant</Button>}
+          {q.instead === null ? null : (
+            <Button size="small" onClick={() => setDraft(mended(draft, q))}>
+              Take {q.instead} mm
+            </Button>
+          )}
+          {q.at === 'scaleMm' && q.instead !== null ? null : (
+            <Button size="small" tone="quiet" onClick={() => setMeant([...meant, q.message])}>
+              It is meant
+            </Button>
+          )}
         </div>
       ))}
       <div className="flex flex-col gap-7">
         <section aria-label="Body" className="grid grid-cols-4 gap-x-4 gap-y-3">
-          <TextField label="Name" value={draft.name} maxLength={120} error={errorAt('name')} onChange={(e) => setDraft({ ...draft, name: e.target.value })} />
-          <SelectField label="Kind" value={draft.kind} onChange={(e) => setDraft({ ...draft, kind: KINDS.find(([k]) => k === e.target.value)?.[0] ?? 'electric' })}>
-            {KINDS.map(([k, name]) => <option key={k} value={k}>{name}</option>)}
+          <TextField
+            label="Name"
+            value={draft.name}
+            maxLength={120}
+            error={errorAt('name')}
+            onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+          />
+          <SelectField
+            label="Kind"
+            value={draft.kind}
+            onChange={(e) => setDraft({ ...draft, kind: KINDS.find(([k]) => k === e.target.value)?.[0] ?? 'electric' })}
+          >
+            {KINDS.map(([k, name]) => (
+              <option key={k} value={k}>
+                {name}
+              </option>
+            ))}
           </SelectField>
           {text('scaleMm', 'Scale length, mm')}
-          <SelectField label="Played" value={draft.handed} onChange={(e) => setDraft({ ...draft, handed: e.target.value === 'left' ? 'left' : 'right' })}>
-            <option value="right">right-handed</option><option value="left">left-handed (neck drawn mirrored)</option>
+          <SelectField
+            label="Played"
+            value={draft.handed}
+            onChange={(e) => setDraft({ ...draft, handed: e.target.value === 'left' ? 'left' : 'right' })}
+          >
+            <option value="right">right-handed</option>
+            <option value="left">left-handed (neck drawn mirrored)</option>
           </SelectField>
           {text('frets', 'Frets')}
           {text('easyFrets', 'Last comfortable fret (body joint)')}
           {text('nutSpacingMm', 'Outer strings apart at the nut, mm')}
           {text('bridgeSpacingMm', 'Outer strings apart at the bridge, mm')}
           <div className="col-span-4">
-            <TextField label="Description, in words" value={draft.description} maxLength={1000} onChange={(e) => setDraft({ ...draft, description: e.target.value })} />
+            <TextField
+              label="Description, in words"
+              value={draft.description}
+              maxLength={1000}
+              onChange={(e) => setDraft({ ...draft, description: e.target.value })}
+            />
           </div>
         </section>
         <StringTable draft={draft} onChange={setDraft} fault={stringFault} />
         {read.ok && read.value.questions.every((q) => q.at !== 'scaleMm' || q.instead === null) ? (
           <section aria-label="Tension">
             <h2 className="text-xl">Tension in its own tuning</h2>
-            <TensionTable instrument={read.value.rack.instrument} open={read.value.rack.instrument.strings.map((s) => s.pitch)} absent={[]} />
+            <TensionTable
+              instrument={read.value.rack.instrument}
+              open={read.value.rack.instrument.strings.map((s) => s.pitch)}
+              absent={[]}
+            />
           </section>
         ) : null}
         <ToneNotes tones={draft.tones} onChange={(tones) => setDraft({ ...draft, tones })} />
@@ -100,7 +164,12 @@ export function InstrumentPage({ entry, changes }: Props) {
           <h2 className="text-xl">History</h2>
           <ol className="mt-1 flex flex-col gap-1 text-[15px]">
             {kept.changes.map((c) => (
-              <li key={c.revision} className="flex gap-4"><time dateTime={c.madeAt} className="w-28 shrink-0 font-figures text-soft">{c.madeAt.slice(0, 10)}</time><span>{c.what}</span></li>
+              <li key={c.revision} className="flex gap-4">
+                <time dateTime={c.madeAt} className="w-28 shrink-0 font-figures text-soft">
+                  {c.madeAt.slice(0, 10)}
+                </time>
+                <span>{c.what}</span>
+              </li>
             ))}
           </ol>
         </section>

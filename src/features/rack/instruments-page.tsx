@@ -28,7 +28,10 @@ export function InstrumentsPage() {
     begin(async () => {
       const read = await importRackAction(await chosen.text());
       setFault(read.ok ? null : `${chosen.name}: ${read.error.message}`);
-      if (read.ok) toast(`Brought in ${read.value.instruments} instruments and ${read.value.tunings} tunings.${read.value.questions.length > 0 ? ` Please look at: ${read.value.questions.join(' ')}` : ''}`);
+      if (read.ok)
+        toast(
+          `Brought in ${read.value.instruments} instruments and ${read.value.tunings} tunings.${read.value.questions.length > 0 ? ` Please look at: ${read.value.questions.join(' ')}` : ''}`,
+        );
       router.refresh();
     });
   };
@@ -36,7 +39,14 @@ export function InstrumentsPage() {
     begin(async () => {
       await deleteInstrumentAction(id, true);
       router.refresh();
-      toast(`“${name}” is off the rack. Pieces keep the set-up they have.`, { label: 'Put it back', run: () => begin(async () => { await deleteInstrumentAction(id, false); router.refresh(); }) });
+      toast(`“${name}” is off the rack. Pieces keep the set-up they have.`, {
+        label: 'Put it back',
+        run: () =>
+          begin(async () => {
+            await deleteInstrumentAction(id, false);
+            router.refresh();
+          }),
+      });
     });
   };
 
@@ -47,26 +57,64 @@ export function InstrumentsPage() {
       lead="What is played here: strings, lengths and spacings, which all figures rest on, and how each should sound."
       aside={
         <div className="flex gap-2">
-          <Button disabled={busy} onClick={() => file.current?.click()}><Upload size={18} aria-hidden /> Bring in</Button>
-          <a href="/api/rack" download className={buttonClass()}><Download size={18} aria-hidden /> Hand out</a>
-          <Button tone="yours" onClick={() => setAdding(true)}><Plus size={18} aria-hidden /> Instrument</Button>
+          <Button disabled={busy} onClick={() => file.current?.click()}>
+            <Upload size={18} aria-hidden /> Bring in
+          </Button>
+          <a href="/api/rack" download className={buttonClass()}>
+            <Download size={18} aria-hidden /> Hand out
+          </a>
+          <Button tone="yours" onClick={() => setAdding(true)}>
+            <Plus size={18} aria-hidden /> Instrument
+          </Button>
         </div>
       }
     >
-      <input ref={file} type="file" accept="application/json,.json" className="sr-only" aria-label="Rack file" tabIndex={-1} onChange={(e) => { bringIn(e.target.files?.[0]); e.target.value = ''; }} />
-      {fault ? <p role="alert" className="mb-3 font-semibold text-trouble">{fault}</p> : null}
+      <input
+        ref={file}
+        type="file"
+        accept="application/json,.json"
+        className="sr-only"
+        aria-label="Rack file"
+        tabIndex={-1}
+        onChange={(e) => {
+          bringIn(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
+      {fault ? (
+        <p role="alert" className="mb-3 font-semibold text-trouble">
+          {fault}
+        </p>
+      ) : null}
       {rack.instruments.length === 0 ? (
-        <p className="py-16 text-center text-lg text-soft">No instrument of your own yet. Begin with a copy of one from the catalogue, and change what differs.</p>
+        <p className="py-16 text-center text-lg text-soft">
+          No instrument of your own yet. Begin with a copy of one from the catalogue, and change what differs.
+        </p>
       ) : (
         <ul className="divide-y divide-rule border-y border-rule bg-sheet">
           {rack.instruments.map(({ instrument, description, changedAt, tones }) => (
             <li key={instrument.id} className="flex items-baseline gap-6 px-5 py-3.5 hover:bg-chosen/25">
-              <Link href={`/rack/instruments/${instrument.id}`} className="w-72 shrink-0 font-display text-xl leading-tight font-semibold underline-offset-4 hover:underline">{instrument.name}</Link>
+              <Link
+                href={`/rack/instruments/${instrument.id}`}
+                className="w-72 shrink-0 font-display text-xl leading-tight font-semibold underline-offset-4 hover:underline"
+              >
+                {instrument.name}
+              </Link>
               <span className="w-44 shrink-0 font-figures">{spellTuning(instrument.strings.map((s) => s.pitch))}</span>
               <span className="w-32 shrink-0 font-figures">{instrument.scaleMm} mm</span>
-              <span className="min-w-0 flex-1 truncate text-soft">{description || (tones.length > 0 ? `${tones.length} tone note${tones.length > 1 ? 's' : ''}` : '')}</span>
+              <span className="min-w-0 flex-1 truncate text-soft">
+                {description || (tones.length > 0 ? `${tones.length} tone note${tones.length > 1 ? 's' : ''}` : '')}
+              </span>
               <span className="text-sm text-soft">{changedAt.slice(0, 10)}</span>
-              <Button tone="quiet" size="icon" className="self-center" aria-label={`Take ${instrument.name} off the rack`} onClick={() => remove(instrument.id, instrument.name)}><Trash2 size={18} aria-hidden /></Button>
+              <Button
+                tone="quiet"
+                size="icon"
+                className="self-center"
+                aria-label={`Take ${instrument.name} off the rack`}
+                onClick={() => remove(instrument.id, instrument.name)}
+              >
+                <Trash2 size={18} aria-hidden />
+              </Button>
             </li>
           ))}
         </ul>
@@ -76,7 +124,13 @@ export function InstrumentsPage() {
   );
 }
 
-function AddInstrument({ open, onOpenChange }: { readonly open: boolean; readonly onOpenChange: (open: boolean) => void }) {
+function AddInstrument({
+  open,
+  onOpenChange,
+}: {
+  readonly open: boolean;
+  readonly onOpenChange: (open: boolean) => void;
+}) {
   const rack = useRack();
   const router = useRouter();
   const [source, setSource] = useState('guitar-6');
@@ -84,7 +138,12 @@ function AddInstrument({ open, onOpenChange }: { readonly open: boolean; readonl
   const [fault, setFault] = useState<string | null>(null);
   const [busy, begin] = useTransition();
   return (
-    <Dialog open={open} onOpenChange={onOpenChange} title="An instrument" description="A copy to begin with; everything about it can be changed.">
+    <Dialog
+      open={open}
+      onOpenChange={onOpenChange}
+      title="An instrument"
+      description="A copy to begin with; everything about it can be changed."
+    >
       <form
         className="flex flex-col gap-4"
         onSubmit={(e) => {
@@ -97,11 +156,33 @@ function AddInstrument({ open, onOpenChange }: { readonly open: boolean; readonl
         }}
       >
         <SelectField label="Copy of" value={source} onChange={(e) => setSource(e.target.value)} error={fault}>
-          {rack.instruments.length > 0 ? <optgroup label="Yours">{rack.instruments.map((i) => <option key={i.instrument.id} value={i.instrument.id}>{i.instrument.name}</option>)}</optgroup> : null}
-          <optgroup label="Catalogue">{INSTRUMENTS.map((i) => <option key={i.id} value={i.id}>{i.name}</option>)}</optgroup>
+          {rack.instruments.length > 0 ? (
+            <optgroup label="Yours">
+              {rack.instruments.map((i) => (
+                <option key={i.instrument.id} value={i.instrument.id}>
+                  {i.instrument.name}
+                </option>
+              ))}
+            </optgroup>
+          ) : null}
+          <optgroup label="Catalogue">
+            {INSTRUMENTS.map((i) => (
+              <option key={i.id} value={i.id}>
+                {i.name}
+              </option>
+            ))}
+          </optgroup>
         </SelectField>
-        <TextField label="Name" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} hint="As you call it, such as “Loft guitar”." />
-        <Button tone="yours" type="submit" disabled={busy}>Put it on the rack</Button>
+        <TextField
+          label="Name"
+          value={name}
+          maxLength={120}
+          onChange={(e) => setName(e.target.value)}
+          hint="As you call it, such as “Loft guitar”."
+        />
+        <Button tone="yours" type="submit" disabled={busy}>
+          Put it on the rack
+        </Button>
       </form>
     </Dialog>
   );

@@ -15,4 +15,5 @@ export function RackProvider({ rack, children }: { readonly rack: Rack; readonly
 export const useRack = (): Rack => useContext(Context);
 
 /** An instrument by id: the studio's own or of the catalogue. */
-export const instrumentBy = (rack: Rack, id: string): Instrument | undefined => rack.instruments.find((i) => i.instrument.id === id)?.instrument ?? INSTRUMENTS.find((i) => i.id === id);
+export const instrumentBy = (rack: Rack, id: string): Instrument | undefined =>
+  rack.instruments.find((i) => i.instrument.id === id)?.instrument ?? INSTRUMENTS.find((i) => i.id === id);

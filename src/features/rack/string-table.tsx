@@ -3,8 +3,14 @@ import type { StringKind } from '@/core/instrument';
 import { Button } from '@/ui/button';
 import { numberOf, withString, type InstrumentDraft, type StringDraft } from './instrument-draft';
 
-const KINDS: readonly (readonly [StringKind, string])[] = [['plain', 'plain steel'], ['wound', 'wound steel'], ['nylon', 'plain nylon'], ['nylon-wound', 'wound nylon']];
-const box = 'w-full min-h-8 rounded-sm border border-line/70 bg-sheet px-2 font-figures text-[15px] aria-[invalid=true]:border-2 aria-[invalid=true]:border-trouble';
+const KINDS: readonly (readonly [StringKind, string])[] = [
+  ['plain', 'plain steel'],
+  ['wound', 'wound steel'],
+  ['nylon', 'plain nylon'],
+  ['nylon-wound', 'wound nylon'],
+];
+const box =
+  'w-full min-h-8 rounded-sm border border-line/70 bg-sheet px-2 font-figures text-[15px] aria-[invalid=true]:border-2 aria-[invalid=true]:border-trouble';
 
 interface Props {
   readonly draft: InstrumentDraft;
@@ -15,20 +21,34 @@ interface Props {
 
 /** The strings of an instrument, thick to thin, a row each. */
 export function StringTable({ draft, onChange, fault }: Props) {
-  const set = (i: number, change: Partial<StringDraft>): void => onChange({ ...draft, strings: draft.strings.map((s, j) => (j === i ? { ...s, ...change } : s)) });
+  const set = (i: number, change: Partial<StringDraft>): void =>
+    onChange({ ...draft, strings: draft.strings.map((s, j) => (j === i ? { ...s, ...change } : s)) });
   const count = draft.strings.length;
   return (
     <section aria-label="Strings">
       <div className="flex items-baseline gap-3">
         <h2 className="text-xl">Strings, thick to thin</h2>
-        <Button size="small" disabled={count >= 12} onClick={() => onChange(withString(draft, 'thick'))}>Thicker string</Button>
-        <Button size="small" disabled={count >= 12} onClick={() => onChange(withString(draft, 'thin'))}>Thinner string</Button>
+        <Button size="small" disabled={count >= 12} onClick={() => onChange(withString(draft, 'thick'))}>
+          Thicker string
+        </Button>
+        <Button size="small" disabled={count >= 12} onClick={() => onChange(withString(draft, 'thin'))}>
+          Thinner string
+        </Button>
       </div>
       <table className="mt-2 w-full text-[15px]">
         <thead className="text-left text-sm text-soft">
           <tr>
-            <th className="w-8 font-semibold">No.</th><th className="w-16 font-semibold">Made for</th><th className="w-20 font-semibold">Gauge, mm</th><th className="w-14 font-semibold">inch</th><th className="w-32 font-semibold">Kind</th>
-            <th className="w-24 font-semibold">kg/m</th><th className="w-20 font-semibold">Length</th><th className="font-semibold">Course</th><th className="w-9"><span className="sr-only">Remove</span></th>
+            <th className="w-8 font-semibold">No.</th>
+            <th className="w-16 font-semibold">Made for</th>
+            <th className="w-20 font-semibold">Gauge, mm</th>
+            <th className="w-14 font-semibold">inch</th>
+            <th className="w-32 font-semibold">Kind</th>
+            <th className="w-24 font-semibold">kg/m</th>
+            <th className="w-20 font-semibold">Length</th>
+            <th className="font-semibold">Course</th>
+            <th className="w-9">
+              <span className="sr-only">Remove</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -39,40 +59,127 @@ export function StringTable({ draft, onChange, fault }: Props) {
             return (
               <tr key={string} className="border-t border-rule">
                 <td className="py-1 font-figures font-bold">{string}</td>
-                <td className="pr-2"><input aria-label={`String ${string} made for`} aria-invalid={bad} className={box} value={s.pitch} onChange={(e) => set(i, { pitch: e.target.value })} /></td>
-                <td className="pr-2"><input aria-label={`String ${string} gauge in mm`} aria-invalid={bad} inputMode="decimal" className={box} value={s.gauge} onChange={(e) => set(i, { gauge: e.target.value })} /></td>
-                <td className="pr-2 font-figures text-soft">{mm > 0 && mm < 5 ? (mm / 25.4).toFixed(3).replace(/^0/, '') : ''}</td>
                 <td className="pr-2">
-                  <select aria-label={`String ${string} kind`} className={`${box} font-text`} value={s.kind} onChange={(e) => set(i, { kind: KINDS.find(([k]) => k === e.target.value)?.[0] ?? 'plain' })}>
-                    {KINDS.map(([k, name]) => <option key={k} value={k}>{name}</option>)}
+                  <input
+                    aria-label={`String ${string} made for`}
+                    aria-invalid={bad}
+                    className={box}
+                    value={s.pitch}
+                    onChange={(e) => set(i, { pitch: e.target.value })}
+                  />
+                </td>
+                <td className="pr-2">
+                  <input
+                    aria-label={`String ${string} gauge in mm`}
+                    aria-invalid={bad}
+                    inputMode="decimal"
+                    className={box}
+                    value={s.gauge}
+                    onChange={(e) => set(i, { gauge: e.target.value })}
+                  />
+                </td>
+                <td className="pr-2 font-figures text-soft">
+                  {mm > 0 && mm < 5 ? (mm / 25.4).toFixed(3).replace(/^0/, '') : ''}
+                </td>
+                <td className="pr-2">
+                  <select
+                    aria-label={`String ${string} kind`}
+                    className={`${box} font-text`}
+                    value={s.kind}
+                    onChange={(e) => set(i, { kind: KINDS.find(([k]) => k === e.target.value)?.[0] ?? 'plain' })}
+                  >
+                    {KINDS.map(([k, name]) => (
+                      <option key={k} value={k}>
+                        {name}
+                      </option>
+                    ))}
                   </select>
                 </td>
-                <td className="pr-2"><input aria-label={`String ${string} unit weight in kg/m`} inputMode="decimal" placeholder="formula" className={`${box} placeholder:text-soft`} value={s.weight} onChange={(e) => set(i, { weight: e.target.value })} /></td>
-                <td className="pr-2"><input aria-label={`String ${string} own length in mm`} inputMode="decimal" placeholder="scale" className={`${box} placeholder:text-soft`} value={s.scale} onChange={(e) => set(i, { scale: e.target.value })} /></td>
+                <td className="pr-2">
+                  <input
+                    aria-label={`String ${string} unit weight in kg/m`}
+                    inputMode="decimal"
+                    placeholder="formula"
+                    className={`${box} placeholder:text-soft`}
+                    value={s.weight}
+                    onChange={(e) => set(i, { weight: e.target.value })}
+                  />
+                </td>
+                <td className="pr-2">
+                  <input
+                    aria-label={`String ${string} own length in mm`}
+                    inputMode="decimal"
+                    placeholder="scale"
+                    className={`${box} placeholder:text-soft`}
+                    value={s.scale}
+                    onChange={(e) => set(i, { scale: e.target.value })}
+                  />
+                </td>
                 <td>
                   <span className="flex gap-1">
-                    <select aria-label={`String ${string} course`} className={`${box} w-28! font-text`} value={s.course} onChange={(e) => set(i, { course: e.target.value as StringDraft['course'], courseGauge: s.courseGauge || s.gauge, courseKind: s.course === 'none' ? s.kind : s.courseKind })}>
-                      <option value="none">single</option><option value="unison">unison</option><option value="octave">octave</option>
+                    <select
+                      aria-label={`String ${string} course`}
+                      className={`${box} w-28! font-text`}
+                      value={s.course}
+                      onChange={(e) =>
+                        set(i, {
+                          course: e.target.value as StringDraft['course'],
+                          courseGauge: s.courseGauge || s.gauge,
+                          courseKind: s.course === 'none' ? s.kind : s.courseKind,
+                        })
+                      }
+                    >
+                      <option value="none">single</option>
+                      <option value="unison">unison</option>
+                      <option value="octave">octave</option>
                     </select>
                     {s.course === 'none' ? null : (
                       <>
-                        <input aria-label={`String ${string} second gauge in mm`} inputMode="decimal" className={`${box} w-20!`} value={s.courseGauge} onChange={(e) => set(i, { courseGauge: e.target.value })} />
-                        <select aria-label={`String ${string} second kind`} className={`${box} w-32! font-text`} value={s.courseKind} onChange={(e) => set(i, { courseKind: KINDS.find(([k]) => k === e.target.value)?.[0] ?? 'plain' })}>
-                          {KINDS.map(([k, name]) => <option key={k} value={k}>{name}</option>)}
+                        <input
+                          aria-label={`String ${string} second gauge in mm`}
+                          inputMode="decimal"
+                          className={`${box} w-20!`}
+                          value={s.courseGauge}
+                          onChange={(e) => set(i, { courseGauge: e.target.value })}
+                        />
+                        <select
+                          aria-label={`String ${string} second kind`}
+                          className={`${box} w-32! font-text`}
+                          value={s.courseKind}
+                          onChange={(e) =>
+                            set(i, { courseKind: KINDS.find(([k]) => k === e.target.value)?.[0] ?? 'plain' })
+                          }
+                        >
+                          {KINDS.map(([k, name]) => (
+                            <option key={k} value={k}>
+                              {name}
+                            </option>
+                          ))}
                         </select>
                       </>
                     )}
                   </span>
                 </td>
                 <td>
-                  <Button tone="quiet" size="icon" disabled={count <= 3} aria-label={`Remove string ${string} from the instrument`} onClick={() => onChange({ ...draft, strings: draft.strings.filter((_, j) => j !== i) })}><Trash2 size={16} aria-hidden /></Button>
+                  <Button
+                    tone="quiet"
+                    size="icon"
+                    disabled={count <= 3}
+                    aria-label={`Remove string ${string} from the instrument`}
+                    onClick={() => onChange({ ...draft, strings: draft.strings.filter((_, j) => j !== i) })}
+                  >
+                    <Trash2 size={16} aria-hidden />
+                  </Button>
                 </td>
               </tr>
             );
           })}
         </tbody>
       </table>
-      <p className="mt-1 text-sm text-soft">A string taken off for one piece is a matter of its set-up: there the others keep their numbers. Unit weight as the maker states it goes before the formula; wound nylon needs it.</p>
+      <p className="mt-1 text-sm text-soft">
+        A string taken off for one piece is a matter of its set-up: there the others keep their numbers. Unit weight as
+        the maker states it goes before the formula; wound nylon needs it.
+      </p>
     </section>
   );
 }

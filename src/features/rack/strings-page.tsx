@@ -2,7 +2,18 @@
 
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
-import { bendEffort, lengthOf, nutOf, stringNumbers, suggestGauges, tensionReport, tuningOf, TUNINGS, type BendEase, type Setup } from '@/core/instrument';
+import {
+  bendEffort,
+  lengthOf,
+  nutOf,
+  stringNumbers,
+  suggestGauges,
+  tensionReport,
+  tuningOf,
+  TUNINGS,
+  type BendEase,
+  type Setup,
+} from '@/core/instrument';
 import { frequency } from '@/core/pitch';
 import { FIRST_DRAFT, madeOf, type SetupDraft } from '@/features/setup/draft';
 import { SetupFields } from '@/features/setup/setup-fields';
@@ -30,28 +41,87 @@ export function StringsPage() {
   });
   const draft = drafts[at] ?? FIRST_DRAFT;
   const setup = setups[at] ?? null;
-  const name = (s: Setup | null, d: SetupDraft): string => (s ? `${s.instrument.name}, ${tuningOf(s.instrument, s.open, [...TUNINGS, ...rack.tunings])?.name ?? d.tuning}` : 'not yet right');
-  const lines = setups.flatMap((s, i) => (s ? [{ index: i, name: name(s, drafts[i] ?? FIRST_DRAFT), newtons: tensionReport(s.instrument, s.open, s.absent, schools.a4).strings.filter((x) => !x.partner).map((x) => ({ string: x.string, newtons: x.newtons })) }] : []));
+  const name = (s: Setup | null, d: SetupDraft): string =>
+    s
+      ? `${s.instrument.name}, ${tuningOf(s.instrument, s.open, [...TUNINGS, ...rack.tunings])?.name ?? d.tuning}`
+      : 'not yet right';
+  const lines = setups.flatMap((s, i) =>
+    s
+      ? [
+          {
+            index: i,
+            name: name(s, drafts[i] ?? FIRST_DRAFT),
+            newtons: tensionReport(s.instrument, s.open, s.absent, schools.a4)
+              .strings.filter((x) => !x.partner)
+              .map((x) => ({ string: x.string, newtons: x.newtons })),
+          },
+        ]
+      : [],
+  );
   return (
-    <RackFrame at="/rack/strings" title="Strings" lead="Tension string by string against what each is made for, gauges that would keep it, and the force a bend takes.">
+    <RackFrame
+      at="/rack/strings"
+      title="Strings"
+      lead="Tension string by string against what each is made for, gauges that would keep it, and the force a bend takes."
+    >
       <div className="grid grid-cols-[minmax(0,4fr)_minmax(0,6fr)] gap-10">
         <div className="flex flex-col gap-4">
           <ul className="flex flex-col" aria-label="Set-ups compared">
             {drafts.map((d, i) => (
-              <li key={i} className={`flex items-center gap-2 border-t border-rule py-1 ${i === at ? 'bg-chosen/40' : ''}`}>
+              <li
+                key={i}
+                className={`flex items-center gap-2 border-t border-rule py-1 ${i === at ? 'bg-chosen/40' : ''}`}
+              >
                 <LineMark index={i} />
-                <button type="button" aria-pressed={i === at} className="min-w-0 flex-1 truncate text-left font-semibold underline-offset-4 hover:underline" onClick={() => setAt(i)}>{name(setups[i] ?? null, d)}</button>
-                {drafts.length > 1 ? <Button tone="quiet" size="icon" className="size-7" aria-label={`Leave out set-up ${i + 1}`} onClick={() => { setDrafts(drafts.filter((_, j) => j !== i)); setAt(0); }}><X size={16} aria-hidden /></Button> : null}
+                <button
+                  type="button"
+                  aria-pressed={i === at}
+                  className="min-w-0 flex-1 truncate text-left font-semibold underline-offset-4 hover:underline"
+                  onClick={() => setAt(i)}
+                >
+                  {name(setups[i] ?? null, d)}
+                </button>
+                {drafts.length > 1 ? (
+                  <Button
+                    tone="quiet"
+                    size="icon"
+                    className="size-7"
+                    aria-label={`Leave out set-up ${i + 1}`}
+                    onClick={() => {
+                      setDrafts(drafts.filter((_, j) => j !== i));
+                      setAt(0);
+                    }}
+                  >
+                    <X size={16} aria-hidden />
+                  </Button>
+                ) : null}
               </li>
             ))}
           </ul>
-          {drafts.length < MOST ? <Button size="small" className="self-start" onClick={() => { setDrafts([...drafts, draft]); setAt(drafts.length); }}><Plus size={16} aria-hidden /> Set-up to compare</Button> : null}
+          {drafts.length < MOST ? (
+            <Button
+              size="small"
+              className="self-start"
+              onClick={() => {
+                setDrafts([...drafts, draft]);
+                setAt(drafts.length);
+              }}
+            >
+              <Plus size={16} aria-hidden /> Set-up to compare
+            </Button>
+          ) : null}
           <SetupFields draft={draft} onChange={(next) => setDrafts(drafts.map((d, i) => (i === at ? next : d)))} />
         </div>
         <div ref={box} className="min-w-0">
-          {width > 0 ? <TensionChart lines={lines} floppy={setup?.instrument.kind === 'bass' ? 110 : 45} width={width} /> : null}
+          {width > 0 ? (
+            <TensionChart lines={lines} floppy={setup?.instrument.kind === 'bass' ? 110 : 45} width={width} />
+          ) : null}
           {setup ? <Gauges setup={setup} /> : null}
-          <Bends setups={setups.flatMap((s, i) => (s ? [{ setup: s, index: i, name: name(s, drafts[i] ?? FIRST_DRAFT) }] : []))} />
+          <Bends
+            setups={setups.flatMap((s, i) =>
+              s ? [{ setup: s, index: i, name: name(s, drafts[i] ?? FIRST_DRAFT) }] : [],
+            )}
+          />
         </div>
       </div>
       {setup ? (
@@ -67,31 +137,54 @@ export function StringsPage() {
 function Gauges({ setup }: { readonly setup: Setup }) {
   const suggested = suggestGauges(setup.instrument, setup.open, setup.absent);
   const change = suggested.filter((s) => s.change);
-  if (suggested.length === 0) return <p className="mt-2 text-[15px] text-soft">Nylon sets are sold by tension: take one grade higher for a lower tuning.</p>;
+  if (suggested.length === 0)
+    return (
+      <p className="mt-2 text-[15px] text-soft">
+        Nylon sets are sold by tension: take one grade higher for a lower tuning.
+      </p>
+    );
   return (
     <section aria-label="Suggested gauges" className="mt-3">
       <h2 className="text-xl">Gauges that keep the feel</h2>
-      {change.length === 0 ? <p className="text-[15px]">The strings that are on are the nearest already.</p> : (
+      {change.length === 0 ? (
+        <p className="text-[15px]">The strings that are on are the nearest already.</p>
+      ) : (
         <>
           <ul className="mt-1 flex flex-wrap gap-x-6 gap-y-1 text-[15px]">
             {suggested.map((s) => (
               <li key={s.string}>
                 <b className="font-figures">{s.string}</b>{' '}
-                <span className={`font-figures ${s.change ? 'font-bold text-yours' : 'text-soft'}`}>.{String(s.thousandths).replace('.', '').padStart(3, '0')}</span>
-                <span className="text-soft"> {s.gaugeMm.toFixed(2)} mm {s.kind}, {s.newtons.toFixed(0)} N</span>
+                <span className={`font-figures ${s.change ? 'font-bold text-yours' : 'text-soft'}`}>
+                  .{String(s.thousandths).replace('.', '').padStart(3, '0')}
+                </span>
+                <span className="text-soft">
+                  {' '}
+                  {s.gaugeMm.toFixed(2)} mm {s.kind}, {s.newtons.toFixed(0)} N
+                </span>
               </li>
             ))}
           </ul>
-          <p className="mt-1 text-sm text-soft">Heavier strings may need wider slots and another height: a set-up by a qualified repairer.</p>
+          <p className="mt-1 text-sm text-soft">
+            Heavier strings may need wider slots and another height: a set-up by a qualified repairer.
+          </p>
         </>
       )}
     </section>
   );
 }
 
-const EASE: Readonly<Record<BendEase, string>> = { easy: 'text-proposed', usual: 'text-ink', hard: 'text-question', 'very hard': 'text-trouble' };
+const EASE: Readonly<Record<BendEase, string>> = {
+  easy: 'text-proposed',
+  usual: 'text-ink',
+  hard: 'text-question',
+  'very hard': 'text-trouble',
+};
 
-function Bends({ setups }: { readonly setups: readonly { readonly setup: Setup; readonly index: number; readonly name: string }[] }) {
+function Bends({
+  setups,
+}: {
+  readonly setups: readonly { readonly setup: Setup; readonly index: number; readonly name: string }[];
+}) {
   const [string, setString] = useState('2');
   const [fret, setFret] = useState('7');
   const [cents, setCents] = useState('200');
@@ -102,7 +195,14 @@ function Bends({ setups }: { readonly setups: readonly { readonly setup: Setup; 
     const s = Number(string);
     const make = setup.instrument.strings[setup.open.length - s];
     if (!make || !stringNumbers(setup).includes(s)) return null;
-    return bendEffort({ make, scaleMm: lengthOf(setup.instrument, s), openHz: frequency(setup.open[setup.open.length - s] ?? 0, 0, schools.a4), fret: f, nut: nutOf(setup, s), cents: Number(cents) });
+    return bendEffort({
+      make,
+      scaleMm: lengthOf(setup.instrument, s),
+      openHz: frequency(setup.open[setup.open.length - s] ?? 0, 0, schools.a4),
+      fret: f,
+      nut: nutOf(setup, s),
+      cents: Number(cents),
+    });
   };
   const wrong = setups.map(({ setup }) => effort(setup, at)).find((e) => e && !e.ok);
   return (
@@ -110,29 +210,72 @@ function Bends({ setups }: { readonly setups: readonly { readonly setup: Setup; 
       <h2 className="text-xl">What a bend asks</h2>
       <div className="mt-1 grid grid-cols-[8rem_9rem_1fr] gap-3">
         <SelectField label="String" value={string} onChange={(e) => setString(e.target.value)}>
-          {Array.from({ length: Math.max(...setups.map((s) => s.setup.open.length), 4) }, (_, i) => <option key={i} value={i + 1}>{i + 1}</option>)}
+          {Array.from({ length: Math.max(...setups.map((s) => s.setup.open.length), 4) }, (_, i) => (
+            <option key={i} value={i + 1}>
+              {i + 1}
+            </option>
+          ))}
         </SelectField>
-        <TextField label="Fret, from the nut" inputMode="numeric" value={fret} onChange={(e) => setFret(e.target.value)} />
+        <TextField
+          label="Fret, from the nut"
+          inputMode="numeric"
+          value={fret}
+          onChange={(e) => setFret(e.target.value)}
+        />
         <SelectField label="By" value={cents} onChange={(e) => setCents(e.target.value)}>
-          <option value="50">a quarter tone</option><option value="100">a half step</option><option value="200">a whole step</option><option value="300">a step and a half</option><option value="400">two whole steps</option>
+          <option value="50">a quarter tone</option>
+          <option value="100">a half step</option>
+          <option value="200">a whole step</option>
+          <option value="300">a step and a half</option>
+          <option value="400">two whole steps</option>
         </SelectField>
       </div>
-      {wrong && !wrong.ok ? <p role="alert" className="mt-1 text-sm font-semibold text-trouble">{wrong.error.message}</p> : null}
+      {wrong && !wrong.ok ? (
+        <p role="alert" className="mt-1 text-sm font-semibold text-trouble">
+          {wrong.error.message}
+        </p>
+      ) : null}
       <table className="mt-2 w-full text-[15px]">
-        <thead className="text-left text-sm text-soft"><tr><th className="font-semibold">Set-up</th>{frets.map((f) => <th key={f} className="w-40 font-semibold">fret {f}</th>)}</tr></thead>
+        <thead className="text-left text-sm text-soft">
+          <tr>
+            <th className="font-semibold">Set-up</th>
+            {frets.map((f) => (
+              <th key={f} className="w-40 font-semibold">
+                fret {f}
+              </th>
+            ))}
+          </tr>
+        </thead>
         <tbody>
           {setups.map(({ setup, index, name }) => (
             <tr key={index} className="border-t border-rule">
-              <td className="max-w-0 truncate py-1 pr-3"><LineMark index={index} /> <span className="sr-only">{name}</span></td>
+              <td className="max-w-0 truncate py-1 pr-3">
+                <LineMark index={index} /> <span className="sr-only">{name}</span>
+              </td>
               {frets.map((f) => {
                 const e = effort(setup, f);
-                return <td key={f} className="font-figures">{e?.ok ? <><b>{e.value.newtons.toFixed(1)} N</b> <span className={`font-text font-semibold ${EASE[e.value.ease]}`}>{e.value.ease}</span><span className="text-soft"> {e.value.pushMm.toFixed(0)} mm</span></> : '–'}</td>;
+                return (
+                  <td key={f} className="font-figures">
+                    {e?.ok ? (
+                      <>
+                        <b>{e.value.newtons.toFixed(1)} N</b>{' '}
+                        <span className={`font-text font-semibold ${EASE[e.value.ease]}`}>{e.value.ease}</span>
+                        <span className="text-soft"> {e.value.pushMm.toFixed(0)} mm</span>
+                      </>
+                    ) : (
+                      '–'
+                    )}
+                  </td>
+                );
               })}
             </tr>
           ))}
         </tbody>
       </table>
-      <p className="mt-1 text-sm text-soft">Force at the fingertip and how far the string is pushed. Wide bends near the nut on heavy strings strain the hand: stop at pain, use lighter strings, see a clinician if it lasts.</p>
+      <p className="mt-1 text-sm text-soft">
+        Force at the fingertip and how far the string is pushed. Wide bends near the nut on heavy strings strain the
+        hand: stop at pain, use lighter strings, see a clinician if it lasts.
+      </p>
     </section>
   );
 }

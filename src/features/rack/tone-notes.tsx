@@ -7,26 +7,67 @@ import { newTone } from './instrument-draft';
 const box = 'min-h-8 rounded-sm border border-line/70 bg-sheet px-2 text-[15px]';
 
 /** How the instrument should sound: goals in words, knobs as numbers and clock places. */
-export function ToneNotes({ tones, onChange }: { readonly tones: readonly Tone[]; readonly onChange: (tones: readonly Tone[]) => void }) {
-  const set = (i: number, tone: Tone | null): void => onChange(tones.flatMap((t, j) => (j === i ? (tone ? [tone] : []) : [t])));
+export function ToneNotes({
+  tones,
+  onChange,
+}: {
+  readonly tones: readonly Tone[];
+  readonly onChange: (tones: readonly Tone[]) => void;
+}) {
+  const set = (i: number, tone: Tone | null): void =>
+    onChange(tones.flatMap((t, j) => (j === i ? (tone ? [tone] : []) : [t])));
   return (
     <section aria-label="Tone notes" className="flex flex-col gap-3">
       <div className="flex items-baseline gap-3">
         <h2 className="text-xl">Tone notes</h2>
-        <Button size="small" onClick={() => onChange([...tones, newTone()])}><Plus size={16} aria-hidden /> Sound</Button>
+        <Button size="small" onClick={() => onChange([...tones, newTone()])}>
+          <Plus size={16} aria-hidden /> Sound
+        </Button>
       </div>
       {tones.map((tone, i) => (
         <div key={i} className="flex flex-col gap-2 border-l-4 border-rule pl-3">
           <div className="flex gap-2">
-            <input aria-label={`Sound ${i + 1} name`} className={`${box} w-40 font-bold`} value={tone.name} onChange={(e) => set(i, { ...tone, name: e.target.value })} />
-            <input aria-label={`Sound ${i + 1} goal`} placeholder="what it should be, in words" className={`${box} flex-1 placeholder:text-soft`} value={tone.goal} onChange={(e) => set(i, { ...tone, goal: e.target.value })} />
-            <Button tone="quiet" size="icon" aria-label={`Remove the sound ${tone.name}`} onClick={() => set(i, null)}><X size={16} aria-hidden /></Button>
+            <input
+              aria-label={`Sound ${i + 1} name`}
+              className={`${box} w-40 font-bold`}
+              value={tone.name}
+              onChange={(e) => set(i, { ...tone, name: e.target.value })}
+            />
+            <input
+              aria-label={`Sound ${i + 1} goal`}
+              placeholder="what it should be, in words"
+              className={`${box} flex-1 placeholder:text-soft`}
+              value={tone.goal}
+              onChange={(e) => set(i, { ...tone, goal: e.target.value })}
+            />
+            <Button tone="quiet" size="icon" aria-label={`Remove the sound ${tone.name}`} onClick={() => set(i, null)}>
+              <X size={16} aria-hidden />
+            </Button>
           </div>
           <ul className="flex flex-wrap gap-x-5 gap-y-2">
             {tone.knobs.map((knob, k) => (
-              <KnobField key={`${k}${knob.device}${knob.knob}`} knob={knob} name={`Sound ${i + 1}, knob ${k + 1}`} onChange={(next) => set(i, { ...tone, knobs: tone.knobs.flatMap((x, j) => (j === k ? (next ? [next] : []) : [x])) })} />
+              <KnobField
+                key={`${k}${knob.device}${knob.knob}`}
+                knob={knob}
+                name={`Sound ${i + 1}, knob ${k + 1}`}
+                onChange={(next) =>
+                  set(i, { ...tone, knobs: tone.knobs.flatMap((x, j) => (j === k ? (next ? [next] : []) : [x])) })
+                }
+              />
             ))}
-            <li><Button size="small" onClick={() => set(i, { ...tone, knobs: [...tone.knobs, { device: tone.knobs.at(-1)?.device ?? 'amp', knob: 'knob', value: 5 }] })}><Plus size={14} aria-hidden /> Knob</Button></li>
+            <li>
+              <Button
+                size="small"
+                onClick={() =>
+                  set(i, {
+                    ...tone,
+                    knobs: [...tone.knobs, { device: tone.knobs.at(-1)?.device ?? 'amp', knob: 'knob', value: 5 }],
+                  })
+                }
+              >
+                <Plus size={14} aria-hidden /> Knob
+              </Button>
+            </li>
           </ul>
         </div>
       ))}
@@ -34,7 +75,15 @@ export function ToneNotes({ tones, onChange }: { readonly tones: readonly Tone[]
   );
 }
 
-function KnobField({ knob, name, onChange }: { readonly knob: Knob; readonly name: string; readonly onChange: (knob: Knob | null) => void }) {
+function KnobField({
+  knob,
+  name,
+  onChange,
+}: {
+  readonly knob: Knob;
+  readonly name: string;
+  readonly onChange: (knob: Knob | null) => void;
+}) {
   const [device, setDevice] = useState(knob.device);
   const [label, setLabel] = useState(knob.knob);
   const [text, setText] = useState(String(knob.value));
@@ -44,17 +93,44 @@ function KnobField({ knob, name, onChange }: { readonly knob: Knob; readonly nam
     setFault(value.ok ? null : value.error.message);
     if (!value.ok || device.trim() === '' || label.trim() === '') return;
     setText(String(value.value));
-    if (value.value !== knob.value || device !== knob.device || label !== knob.knob) onChange({ device: device.trim(), knob: label.trim(), value: value.value });
+    if (value.value !== knob.value || device !== knob.device || label !== knob.knob)
+      onChange({ device: device.trim(), knob: label.trim(), value: value.value });
   };
   return (
     <li className="flex items-center gap-1">
       <Dial value={knob.value} />
-      <input aria-label={`${name} device`} className={`${box} w-20`} value={device} onChange={(e) => setDevice(e.target.value)} onBlur={keep} />
-      <input aria-label={`${name} name`} className={`${box} w-20`} value={label} onChange={(e) => setLabel(e.target.value)} onBlur={keep} />
-      <input aria-label={`${name} value, 0 to 10 or a clock place`} aria-invalid={fault ? true : undefined} title={fault ?? undefined} className={`${box} w-16 font-figures aria-[invalid=true]:border-trouble`} value={text} onChange={(e) => setText(e.target.value)} onBlur={keep} />
+      <input
+        aria-label={`${name} device`}
+        className={`${box} w-20`}
+        value={device}
+        onChange={(e) => setDevice(e.target.value)}
+        onBlur={keep}
+      />
+      <input
+        aria-label={`${name} name`}
+        className={`${box} w-20`}
+        value={label}
+        onChange={(e) => setLabel(e.target.value)}
+        onBlur={keep}
+      />
+      <input
+        aria-label={`${name} value, 0 to 10 or a clock place`}
+        aria-invalid={fault ? true : undefined}
+        title={fault ?? undefined}
+        className={`${box} w-16 font-figures aria-[invalid=true]:border-trouble`}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={keep}
+      />
       <span className="w-12 font-figures text-sm text-soft">{clockOf(knob.value)}</span>
-      <Button tone="quiet" size="icon" className="size-7" aria-label={`Remove ${name}`} onClick={() => onChange(null)}><X size={14} aria-hidden /></Button>
-      {fault ? <span role="alert" className="text-sm font-semibold text-trouble">{fault}</span> : null}
+      <Button tone="quiet" size="icon" className="size-7" aria-label={`Remove ${name}`} onClick={() => onChange(null)}>
+        <X size={14} aria-hidden />
+      </Button>
+      {fault ? (
+        <span role="alert" className="text-sm font-semibold text-trouble">
+          {fault}
+        </span>
+      ) : null}
     </li>
   );
 }
@@ -65,7 +141,15 @@ function Dial({ value }: { readonly value: number }) {
   return (
     <svg width={24} height={24} aria-hidden className="shrink-0">
       <circle cx={12} cy={12} r={10} className="fill-wood stroke-line" strokeWidth={1.5} />
-      <line x1={12} y1={12} x2={12 + 8.5 * Math.sin(angle)} y2={12 - 8.5 * Math.cos(angle)} className="stroke-ink" strokeWidth={2.2} strokeLinecap="round" />
+      <line
+        x1={12}
+        y1={12}
+        x2={12 + 8.5 * Math.sin(angle)}
+        y2={12 - 8.5 * Math.cos(angle)}
+        className="stroke-ink"
+        strokeWidth={2.2}
+        strokeLinecap="round"
+      />
     </svg>
   );
 }

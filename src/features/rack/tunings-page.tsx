@@ -4,7 +4,23 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition, type ReactNode } from 'react';
 import { gripMeanings } from '@/core/harmony';
-import { changesFromReference, coincidences, meetingFrets, octaveShapes, retunePlan, sameStrings, spellTuning, stringNumbers, tuningOf, tuningPitches, tuningsFor, TUNINGS, type Setup, type Tuning, type TuningFamily } from '@/core/instrument';
+import {
+  changesFromReference,
+  coincidences,
+  meetingFrets,
+  octaveShapes,
+  retunePlan,
+  sameStrings,
+  spellTuning,
+  stringNumbers,
+  tuningOf,
+  tuningPitches,
+  tuningsFor,
+  TUNINGS,
+  type Setup,
+  type Tuning,
+  type TuningFamily,
+} from '@/core/instrument';
 import { asciiPitch, noteName } from '@/core/pitch';
 import { pitchLabel, stringLabel } from '@/core/schools';
 import { madeOf, type SetupDraft } from '@/features/setup/draft';
@@ -19,14 +35,35 @@ import { instrumentBy, useRack } from './rack-context';
 import { RetuneSteps } from './retune-steps';
 import { TensionTable } from './tension-table';
 
-const FAMILIES: readonly TuningFamily[] = ['standard', 'dropped', 'detuned', 'open', 'modal', 'baritone', 'extended', 'altered'];
+const FAMILIES: readonly TuningFamily[] = [
+  'standard',
+  'dropped',
+  'detuned',
+  'open',
+  'modal',
+  'baritone',
+  'extended',
+  'altered',
+];
 
 /** One tuning understood: what it changes, what coincides, what grips become, how to get there. */
-export function TuningsPage({ instrument, tuning }: { readonly instrument: string | null; readonly tuning: string | null }) {
+export function TuningsPage({
+  instrument,
+  tuning,
+}: {
+  readonly instrument: string | null;
+  readonly tuning: string | null;
+}) {
   const rack = useRack();
   const first = (instrument && instrumentBy(rack, instrument)?.id) || 'guitar-6';
   const firstInstrument = instrumentBy(rack, first);
-  const [draft, setDraft] = useState<SetupDraft>({ instrument: first, tuning: tuning ?? (instrument && firstInstrument ? (tuningsFor(firstInstrument, rack.tunings)[0]?.id ?? '') : 'modal-dadgad'), capos: [] });
+  const [draft, setDraft] = useState<SetupDraft>({
+    instrument: first,
+    tuning:
+      tuning ??
+      (instrument && firstInstrument ? (tuningsFor(firstInstrument, rack.tunings)[0]?.id ?? '') : 'modal-dadgad'),
+    capos: [],
+  });
   const [from, setFrom] = useState('reference');
   const made = madeOf(draft, rack);
   const setup = made.ok ? made.value.setup : null;
@@ -40,16 +77,38 @@ export function TuningsPage({ instrument, tuning }: { readonly instrument: strin
       at="/rack/tunings"
       title="Tunings"
       lead="Choose one or spell it. What it does to the strings, to the grips you know and to the neck is worked out beside it."
-      aside={setup ? <Link className={buttonClass()} href={`/rack/tune?instrument=${setup.instrument.id}&tuning=${encodeURIComponent(draft.tuning)}`}>Tune up to it</Link> : null}
+      aside={
+        setup ? (
+          <Link
+            className={buttonClass()}
+            href={`/rack/tune?instrument=${setup.instrument.id}&tuning=${encodeURIComponent(draft.tuning)}`}
+          >
+            Tune up to it
+          </Link>
+        ) : null
+      }
     >
       <div className="grid grid-cols-[minmax(0,4fr)_minmax(0,6fr)] gap-10">
         <div className="flex flex-col gap-5">
-          <SetupFields draft={draft} onChange={(next) => { setDraft(next); if (next.instrument !== draft.instrument) setFrom('reference'); }} noCapo />
+          <SetupFields
+            draft={draft}
+            onChange={(next) => {
+              setDraft(next);
+              if (next.instrument !== draft.instrument) setFrom('reference');
+            }}
+            noCapo
+          />
           <SelectField label="Coming from" value={from} onChange={(e) => setFrom(e.target.value)}>
             <option value="reference">what the strings are made for</option>
-            {others.map((t) => <option key={t.id} value={t.id}>{t.name} ({t.spelling.replace(/\d/g, '')})</option>)}
+            {others.map((t) => (
+              <option key={t.id} value={t.id}>
+                {t.name} ({t.spelling.replace(/\d/g, '')})
+              </option>
+            ))}
           </SelectField>
-          {setup ? <RetuneSteps plan={retunePlan(setup.instrument, start, setup.open, setup.absent)} setup={setup} /> : null}
+          {setup ? (
+            <RetuneSteps plan={retunePlan(setup.instrument, start, setup.open, setup.absent)} setup={setup} />
+          ) : null}
           {setup ? <Same setup={setup} start={start} name={before?.name ?? 'its own tuning'} /> : null}
         </div>
         {setup ? (
@@ -59,7 +118,9 @@ export function TuningsPage({ instrument, tuning }: { readonly instrument: strin
             <Grips setup={setup} />
           </div>
         ) : (
-          <p className="py-16 text-center text-soft">As soon as the spelling makes sense, the tuning is explained here.</p>
+          <p className="py-16 text-center text-soft">
+            As soon as the spelling makes sense, the tuning is explained here.
+          </p>
         )}
       </div>
       {setup ? (
@@ -73,24 +134,49 @@ export function TuningsPage({ instrument, tuning }: { readonly instrument: strin
 }
 
 /** The tuning's name and family, or the way to give it one. */
-function About({ setup, known, own }: { readonly setup: Setup; readonly known: Tuning | undefined; readonly own: boolean }) {
+function About({
+  setup,
+  known,
+  own,
+}: {
+  readonly setup: Setup;
+  readonly known: Tuning | undefined;
+  readonly own: boolean;
+}) {
   const router = useRouter();
   const toast = useToast();
   const [name, setName] = useState('');
   const [family, setFamily] = useState<TuningFamily>('altered');
   const [fault, setFault] = useState<string | null>(null);
   const [busy, begin] = useTransition();
-  const remove = (id: string): void => begin(async () => {
-    await deleteTuningAction(id, true);
-    router.refresh();
-    toast('The tuning is off your list.', { label: 'Put it back', run: () => begin(async () => { await deleteTuningAction(id, false); router.refresh(); }) });
-  });
+  const remove = (id: string): void =>
+    begin(async () => {
+      await deleteTuningAction(id, true);
+      router.refresh();
+      toast('The tuning is off your list.', {
+        label: 'Put it back',
+        run: () =>
+          begin(async () => {
+            await deleteTuningAction(id, false);
+            router.refresh();
+          }),
+      });
+    });
   if (known) {
     return (
       <section aria-label="About" className="border-b border-rule pb-4">
-        <h2 className="text-2xl">{known.name} <span className="font-figures text-lg font-normal text-soft">{spellTuning(setup.open, setup.absent)}</span></h2>
-        <p className="mt-1"><b>{known.family}</b>. {known.source}</p>
-        {own ? <Button size="small" className="mt-2" disabled={busy} onClick={() => remove(known.id)}>Take it off your list</Button> : null}
+        <h2 className="text-2xl">
+          {known.name}{' '}
+          <span className="font-figures text-lg font-normal text-soft">{spellTuning(setup.open, setup.absent)}</span>
+        </h2>
+        <p className="mt-1">
+          <b>{known.family}</b>. {known.source}
+        </p>
+        {own ? (
+          <Button size="small" className="mt-2" disabled={busy} onClick={() => remove(known.id)}>
+            Take it off your list
+          </Button>
+        ) : null}
       </section>
     );
   }
@@ -101,17 +187,37 @@ function About({ setup, known, own }: { readonly setup: Setup; readonly known: T
       onSubmit={(e) => {
         e.preventDefault();
         begin(async () => {
-          const kept = await keepTuningAction({ name, family, spelling: setup.open.map((m) => asciiPitch(m)).join(' '), instruments: [setup.instrument.id], source: 'Kept by this studio.' });
+          const kept = await keepTuningAction({
+            name,
+            family,
+            spelling: setup.open.map((m) => asciiPitch(m)).join(' '),
+            instruments: [setup.instrument.id],
+            source: 'Kept by this studio.',
+          });
           setFault(kept.ok ? null : kept.error.message);
           if (kept.ok) router.refresh();
         });
       }}
     >
-      <TextField label={`Keep ${spellTuning(setup.open)} as a tuning of your own, named`} value={name} error={fault} maxLength={80} onChange={(e) => setName(e.target.value)} />
-      <SelectField label="Family" value={family} onChange={(e) => setFamily(FAMILIES.find((f) => f === e.target.value) ?? 'altered')}>
-        {FAMILIES.map((f) => <option key={f}>{f}</option>)}
+      <TextField
+        label={`Keep ${spellTuning(setup.open)} as a tuning of your own, named`}
+        value={name}
+        error={fault}
+        maxLength={80}
+        onChange={(e) => setName(e.target.value)}
+      />
+      <SelectField
+        label="Family"
+        value={family}
+        onChange={(e) => setFamily(FAMILIES.find((f) => f === e.target.value) ?? 'altered')}
+      >
+        {FAMILIES.map((f) => (
+          <option key={f}>{f}</option>
+        ))}
       </SelectField>
-      <Button type="submit" disabled={busy || name.trim() === ''}>Keep it</Button>
+      <Button type="submit" disabled={busy || name.trim() === ''}>
+        Keep it
+      </Button>
     </form>
   );
 }
@@ -123,13 +229,23 @@ function Strings({ setup }: { readonly setup: Setup }) {
   const changes = changesFromReference(setup.instrument, setup.open);
   const meets = meetingFrets(setup.open);
   const same = coincidences(setup.open, setup.absent);
-  const shapes = octaveShapes(setup.open, setup.instrument.strings.map((s) => s.pitch)).filter((s) => s.frets !== s.reference && !setup.absent.includes(s.from) && !setup.absent.includes(s.to));
+  const shapes = octaveShapes(
+    setup.open,
+    setup.instrument.strings.map((s) => s.pitch),
+  ).filter((s) => s.frets !== s.reference && !setup.absent.includes(s.from) && !setup.absent.includes(s.to));
   const label = (s: number): string => stringLabel(setup, s, schools).main;
   return (
     <section aria-label="Strings">
       <h2 className="text-xl">String by string</h2>
       <table className="mt-1 w-full text-[15px]">
-        <thead className="text-left text-sm text-soft"><tr><th className="font-semibold">String</th><th className="font-semibold">Sounds</th><th className="font-semibold">From its own tuning</th><th className="font-semibold">Meets the next thinner at fret</th></tr></thead>
+        <thead className="text-left text-sm text-soft">
+          <tr>
+            <th className="font-semibold">String</th>
+            <th className="font-semibold">Sounds</th>
+            <th className="font-semibold">From its own tuning</th>
+            <th className="font-semibold">Meets the next thinner at fret</th>
+          </tr>
+        </thead>
         <tbody>
           {stringNumbers(setup).map((s) => {
             const i = setup.open.length - s;
@@ -138,26 +254,58 @@ function Strings({ setup }: { readonly setup: Setup }) {
             return (
               <tr key={s} className="border-t border-rule">
                 <td className="py-0.5 font-figures">{label(s)}</td>
-                <td className={`font-figures font-bold ${change === 0 ? '' : 'text-yours'}`}>{pitchLabel(setup.open[i] ?? 0, schools.notes)}</td>
-                <td className="font-figures">{change === 0 ? <span className="text-soft">as made for</span> : `${signed(change)} semitone${Math.abs(change) === 1 ? '' : 's'}`}</td>
-                <td className="font-figures">{!meet || setup.absent.includes(meet.neighbour) ? '' : (meet.fret ?? 'lies above it')}</td>
+                <td className={`font-figures font-bold ${change === 0 ? '' : 'text-yours'}`}>
+                  {pitchLabel(setup.open[i] ?? 0, schools.notes)}
+                </td>
+                <td className="font-figures">
+                  {change === 0 ? (
+                    <span className="text-soft">as made for</span>
+                  ) : (
+                    `${signed(change)} semitone${Math.abs(change) === 1 ? '' : 's'}`
+                  )}
+                </td>
+                <td className="font-figures">
+                  {!meet || setup.absent.includes(meet.neighbour) ? '' : (meet.fret ?? 'lies above it')}
+                </td>
               </tr>
             );
           })}
         </tbody>
       </table>
       <Fact when={same.length > 0} title="Strings that coincide">
-        {same.map((c) => `${label(c.strings[0])} and ${label(c.strings[1])} ${c.semitones === 0 ? 'in unison' : c.semitones === 12 ? 'an octave apart' : `${c.semitones / 12} octaves apart`}`).join('; ')}
+        {same
+          .map(
+            (c) =>
+              `${label(c.strings[0])} and ${label(c.strings[1])} ${c.semitones === 0 ? 'in unison' : c.semitones === 12 ? 'an octave apart' : `${c.semitones / 12} octaves apart`}`,
+          )
+          .join('; ')}
       </Fact>
       <Fact when={shapes.length > 0} title="Octave shapes that move">
-        {shapes.map((s) => `${s.from} to ${s.to}: ${s.frets === 0 ? 'same fret' : `${signed(s.frets)} frets`} (was ${s.reference === 0 ? 'same fret' : signed(s.reference)})`).join('; ')}
+        {shapes
+          .map(
+            (s) =>
+              `${s.from} to ${s.to}: ${s.frets === 0 ? 'same fret' : `${signed(s.frets)} frets`} (was ${s.reference === 0 ? 'same fret' : signed(s.reference)})`,
+          )
+          .join('; ')}
       </Fact>
     </section>
   );
 }
 
-function Fact({ when, title, children }: { readonly when: boolean; readonly title: string; readonly children: ReactNode }) {
-  return when ? <p className="mt-2 text-[15px]"><b>{title}:</b> {children}.</p> : null;
+function Fact({
+  when,
+  title,
+  children,
+}: {
+  readonly when: boolean;
+  readonly title: string;
+  readonly children: ReactNode;
+}) {
+  return when ? (
+    <p className="mt-2 text-[15px]">
+      <b>{title}:</b> {children}.
+    </p>
+  ) : null;
 }
 
 function Grips({ setup }: { readonly setup: Setup }) {
@@ -168,16 +316,24 @@ function Grips({ setup }: { readonly setup: Setup }) {
   return (
     <section aria-label="Grips">
       <h2 className="text-xl">Grips you know, and what they are here</h2>
-      <p className="text-[15px] text-soft">{changed.length === 0 ? 'Every grip keeps its shape.' : `${changed.length} of ${grips.length} are other chords now.`}</p>
+      <p className="text-[15px] text-soft">
+        {changed.length === 0
+          ? 'Every grip keeps its shape.'
+          : `${changed.length} of ${grips.length} are other chords now.`}
+      </p>
       <ul className="mt-1 grid grid-cols-2 gap-x-8 text-[15px]">
         {grips.map((g) => (
           <li key={g.name} className="flex items-baseline gap-2 border-t border-rule py-1">
             <span className="w-28 shrink-0 leading-tight">{g.name}</span>
             <span className="w-20 shrink-0 font-figures text-soft">{g.frets.map((f) => f ?? 'x').join('')}</span>
-            {g.moved === 0 ? <span className="text-soft">stays</span> : (
+            {g.moved === 0 ? (
+              <span className="text-soft">stays</span>
+            ) : (
               <b className={g.moved === null ? 'text-question' : ''}>
                 {g.sounds ?? g.pitches.map((p) => noteName(p, { naming: schools.notes })).join(' ')}
-                {g.odd.length > 0 && g.odd.length < 3 ? <span className="font-normal text-soft"> (string {g.odd.join(', ')} differs)</span> : null}
+                {g.odd.length > 0 && g.odd.length < 3 ? (
+                  <span className="font-normal text-soft"> (string {g.odd.join(', ')} differs)</span>
+                ) : null}
               </b>
             )}
           </li>
@@ -187,12 +343,26 @@ function Grips({ setup }: { readonly setup: Setup }) {
   );
 }
 
-function Same({ setup, start, name }: { readonly setup: Setup; readonly start: readonly number[]; readonly name: string }) {
+function Same({
+  setup,
+  start,
+  name,
+}: {
+  readonly setup: Setup;
+  readonly start: readonly number[];
+  readonly name: string;
+}) {
   const same = sameStrings(start, setup.open).filter((s) => !setup.absent.includes(s));
   return (
     <p className="text-[15px]">
-      {same.length === 0 ? `No string is the same as in ${name}: no grip carries over as it sounds.` : same.length === setup.open.length ? `All strings are as in ${name}.` : (
-        <><b>Strings {same.join(' ')}</b> are as in {name}: grips on those alone carry over.</>
+      {same.length === 0 ? (
+        `No string is the same as in ${name}: no grip carries over as it sounds.`
+      ) : same.length === setup.open.length ? (
+        `All strings are as in ${name}.`
+      ) : (
+        <>
+          <b>Strings {same.join(' ')}</b> are as in {name}: grips on those alone carry over.
+        </>
       )}
     </p>
   );

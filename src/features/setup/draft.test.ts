@@ -8,27 +8,48 @@ const guitar = must(makeSetup({ instrument: 'guitar-6' })).setup.instrument;
 const mine = { ...guitar, id: 'r-1', name: 'Loft guitar', scaleMm: 660 };
 const rack: Rack = {
   instruments: [{ instrument: mine, description: '', tones: [], revision: 0, changedAt: '' }],
-  tunings: [{ id: 'own-1', name: 'Mine', family: 'altered', spelling: 'E2 A2 D3 G3 B3 D4', instruments: [], source: '' }],
+  tunings: [
+    { id: 'own-1', name: 'Mine', family: 'altered', spelling: 'E2 A2 D3 G3 B3 D4', instruments: [], source: '' },
+  ],
 };
 
 describe('a set-up as it is typed', () => {
   it('goes to a draft and back, whatever it is', () => {
-    for (const request of [{ instrument: 'guitar-6' }, { instrument: 'bass-5', tuning: 'bass-5-drop-a', capo: 2 }, { instrument: mine, tuning: 'x G2 D3 G3 B3 D4', capo: [{ fret: 2 }, { fret: 5, strings: [1, 2] }] }, { instrument: mine, tuning: 'own-1' }]) {
+    for (const request of [
+      { instrument: 'guitar-6' },
+      { instrument: 'bass-5', tuning: 'bass-5-drop-a', capo: 2 },
+      { instrument: mine, tuning: 'x G2 D3 G3 B3 D4', capo: [{ fret: 2 }, { fret: 5, strings: [1, 2] }] },
+      { instrument: mine, tuning: 'own-1' },
+    ]) {
       const { setup } = must(makeSetup(request, rack.tunings));
       expect(must(madeOf(draftOf(setup), rack)).setup).toEqual(setup);
     }
   });
   it('knows the studio’s own, and keeps the instrument a piece came with', () => {
-    expect(must(madeOf({ ...FIRST_DRAFT, instrument: 'r-1', tuning: 'own-1' }, rack)).setup).toMatchObject({ instrument: { scaleMm: 660 }, tuningId: 'own-1' });
+    expect(must(madeOf({ ...FIRST_DRAFT, instrument: 'r-1', tuning: 'own-1' }, rack)).setup).toMatchObject({
+      instrument: { scaleMm: 660 },
+      tuningId: 'own-1',
+    });
     const asWas = { ...mine, scaleMm: 640 };
     const draft = draftOf(must(makeSetup({ instrument: asWas })).setup);
     expect(must(madeOf(draft, rack)).setup.instrument.scaleMm).toBe(640);
     expect(must(madeOf({ ...draft, kept: undefined }, rack)).setup.instrument.scaleMm).toBe(660);
-    expect(madeOf({ ...FIRST_DRAFT, instrument: 'r-gone' }, rack)).toMatchObject({ ok: false, error: { at: 'instrument' } });
+    expect(madeOf({ ...FIRST_DRAFT, instrument: 'r-gone' }, rack)).toMatchObject({
+      ok: false,
+      error: { at: 'instrument' },
+    });
   });
   it('leaves out a capo with no fret, and refuses one that is none', () => {
-    expect(capoRequest([{ fret: ' ', strings: null }, { fret: '3', strings: [2, 1] }])).toEqual([{ fret: 3, strings: [2, 1] }]);
-    expect(madeOf({ ...FIRST_DRAFT, capos: [{ fret: 'three', strings: null }] }, rack)).toMatchObject({ ok: false, error: { code: 'bad-capo' } });
+    expect(
+      capoRequest([
+        { fret: ' ', strings: null },
+        { fret: '3', strings: [2, 1] },
+      ]),
+    ).toEqual([{ fret: 3, strings: [2, 1] }]);
+    expect(madeOf({ ...FIRST_DRAFT, capos: [{ fret: 'three', strings: null }] }, rack)).toMatchObject({
+      ok: false,
+      error: { code: 'bad-capo' },
+    });
   });
   it('takes strings off and puts them back', () => {
     const { setup } = must(madeOf(FIRST_DRAFT, rack));

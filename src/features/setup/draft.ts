@@ -26,19 +26,29 @@ export const FIRST_DRAFT: SetupDraft = { instrument: 'guitar-6', tuning: 'standa
 /** The draft of a set-up that is in use. */
 export function draftOf({ instrument, tuningId, open, absent, capos }: Setup): SetupDraft {
   const spelled = open.map((m, i) => (absent.includes(open.length - i) ? 'x' : asciiPitch(m))).join(' ');
-  return { instrument: instrument.id, tuning: tuningId ?? spelled, capos: capos.map((c) => ({ fret: String(c.fret), strings: c.strings })), kept: instrument };
+  return {
+    instrument: instrument.id,
+    tuning: tuningId ?? spelled,
+    capos: capos.map((c) => ({ fret: String(c.fret), strings: c.strings })),
+    kept: instrument,
+  };
 }
 
 /** What goes to a server action: the capos as numbers. */
 export const capoRequest = (capos: readonly CapoDraft[]): { fret: number; strings: number[] | null }[] =>
-  capos.filter((c) => c.fret.trim() !== '').map((c) => ({ fret: Number(c.fret), strings: c.strings === null ? null : [...c.strings] }));
+  capos
+    .filter((c) => c.fret.trim() !== '')
+    .map((c) => ({ fret: Number(c.fret), strings: c.strings === null ? null : [...c.strings] }));
 
 /** The set-up a draft stands for, or the fault with its field. */
 export function madeOf(draft: SetupDraft, rack: Rack): Result<MadeSetup> {
   // A piece keeps the instrument it was set up with, even when the rack has moved on.
   const listed = instrumentBy(rack, draft.instrument);
   const instrument = draft.kept?.id === draft.instrument ? draft.kept : listed;
-  return makeSetup({ instrument: instrument ?? draft.instrument, tuning: draft.tuning, capo: capoRequest(draft.capos) }, rack.tunings);
+  return makeSetup(
+    { instrument: instrument ?? draft.instrument, tuning: draft.tuning, capo: capoRequest(draft.capos) },
+    rack.tunings,
+  );
 }
 
 /** Takes a string off or puts it back on, in a draft's spelling. */

@@ -1,5 +1,14 @@
 import Link from 'next/link';
-import { capoWords, changesFromReference, nominalName, nutOf, shapeShift, soundingName, stringNumbers, type Setup } from '@/core/instrument';
+import {
+  capoWords,
+  changesFromReference,
+  nominalName,
+  nutOf,
+  shapeShift,
+  soundingName,
+  stringNumbers,
+  type Setup,
+} from '@/core/instrument';
 import type { Key } from '@/core/pitch';
 import { keyLabels } from '@/core/schools';
 import { useSchools } from '@/ui/schools';
@@ -33,7 +42,10 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
             return (
               <li key={s} className="text-center">
                 <b className={`font-figures text-lg leading-6 ${change === 0 ? '' : 'text-yours'}`}>{sounding}</b>
-                <span className="block font-figures text-[13px] leading-4 text-soft">{nominal}{signed(change)}</span>
+                <span className="block font-figures text-[13px] leading-4 text-soft">
+                  {nominal}
+                  {signed(change)}
+                </span>
               </li>
             );
           })}
@@ -55,15 +67,22 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
         return schools.keys === 'shape' ? null : (
           <div key={which} className={cell}>
             <p className="text-[13px] text-soft">sounds</p>
-            <b className={`text-lg ${shift === 0 ? '' : 'text-yours'}`}>{names ? names.sound : shift === 0 ? 'as named' : `${signed(shift)} semitones`}</b>
+            <b className={`text-lg ${shift === 0 ? '' : 'text-yours'}`}>
+              {names ? names.sound : shift === 0 ? 'as named' : `${signed(shift)} semitones`}
+            </b>
           </div>
         );
       })}
       <div className={cell}>
         <p className="text-[13px] text-soft">pulse</p>
-        <b className="text-lg">{tempo}<span className="font-normal text-soft">, {meter}</span></b>
+        <b className="text-lg">
+          {tempo}
+          <span className="font-normal text-soft">, {meter}</span>
+        </b>
       </div>
-      <Link href={href} className="ml-auto self-center font-semibold underline decoration-line underline-offset-4">Change the set-up</Link>
+      <Link href={href} className="ml-auto self-center font-semibold underline decoration-line underline-offset-4">
+        Change the set-up
+      </Link>
     </section>
   );
 }

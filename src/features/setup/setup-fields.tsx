@@ -13,16 +13,24 @@ import { madeOf, toggleString, type CapoDraft, type SetupDraft } from './draft';
 interface Props {
   readonly draft: SetupDraft;
   readonly onChange: (draft: SetupDraft) => void;
-  readonly errors?: { readonly instrument?: string | null; readonly tuning?: string | null; readonly capo?: string | null };
+  readonly errors?: {
+    readonly instrument?: string | null;
+    readonly tuning?: string | null;
+    readonly capo?: string | null;
+  };
   /** Without the capo rows, where a page has no use for them. */
   readonly noCapo?: boolean;
 }
 
-/** Instrument, tuning (from the lists or spelled), strings taken off and capos, with what was understood shown at once. */
+/**
+ * Instrument, tuning (from the lists or spelled), strings taken off and capos, with what was understood shown at
+ * once.
+ */
 export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Props) {
   const rack = useRack();
   const schools = useSchools();
-  const instrument = (draft.kept?.id === draft.instrument ? draft.kept : instrumentBy(rack, draft.instrument)) ?? INSTRUMENTS[0];
+  const instrument =
+    (draft.kept?.id === draft.instrument ? draft.kept : instrumentBy(rack, draft.instrument)) ?? INSTRUMENTS[0];
   const tunings = instrument ? tuningsFor(instrument, rack.tunings) : [];
   const listed = tunings.find((t) => t.id === draft.tuning);
   const made = madeOf(draft, rack);
@@ -33,8 +41,13 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
   const count = instrument?.strings.length ?? 6;
   const own = rack.instruments;
   const gone = draft.kept && !instrumentBy(rack, draft.kept.id) ? draft.kept : null;
-  const sounds = setup ? stringNumbers(setup).map((s) => noteName(openPitch(setup, s), { naming: schools.notes })).join(' ') : '';
-  const setCapo = (i: number, capo: CapoDraft | null): void => onChange({ ...draft, capos: draft.capos.flatMap((c, j) => (j === i ? (capo ? [capo] : []) : [c])) });
+  const sounds = setup
+    ? stringNumbers(setup)
+        .map((s) => noteName(openPitch(setup, s), { naming: schools.notes }))
+        .join(' ')
+    : '';
+  const setCapo = (i: number, capo: CapoDraft | null): void =>
+    onChange({ ...draft, capos: draft.capos.flatMap((c, j) => (j === i ? (capo ? [capo] : []) : [c])) });
   return (
     <div className="flex flex-col gap-4">
       <SelectField
@@ -50,15 +63,27 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
         {gone ? <option value={gone.id}>{gone.name} (as this piece has it)</option> : null}
         {own.length > 0 ? (
           <optgroup label="Yours">
-            {own.map(({ instrument: i }) => <option key={i.id} value={i.id}>{i.name}</option>)}
+            {own.map(({ instrument: i }) => (
+              <option key={i.id} value={i.id}>
+                {i.name}
+              </option>
+            ))}
           </optgroup>
         ) : null}
         <optgroup label="Catalogue">
-          {INSTRUMENTS.map((i) => <option key={i.id} value={i.id}>{i.name}</option>)}
+          {INSTRUMENTS.map((i) => (
+            <option key={i.id} value={i.id}>
+              {i.name}
+            </option>
+          ))}
         </optgroup>
       </SelectField>
       <div className="grid gap-4 sm:grid-cols-2">
-        <SelectField label="Tuning" value={listed?.id ?? 'own'} onChange={(e) => onChange({ ...draft, tuning: e.target.value === 'own' ? spelled : e.target.value })}>
+        <SelectField
+          label="Tuning"
+          value={listed?.id ?? 'own'}
+          onChange={(e) => onChange({ ...draft, tuning: e.target.value === 'own' ? spelled : e.target.value })}
+        >
           {tunings.map((t) => (
             <option key={t.id} value={t.id}>
               {t.name} ({t.spelling.replace(/\d/g, '')})
@@ -71,7 +96,14 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
           value={spelled}
           onChange={(e) => onChange({ ...draft, tuning: e.target.value })}
           error={errors.tuning ?? faultAt('tuning')}
-          hint={made.ok ? (made.value.assumed ?? (setup && setup.capos.length > 0 ? `Sounds ${sounds}` : `Sounds ${spellTuning(made.value.setup.open, made.value.setup.absent)}`)) : 'D A D G B E, or with octaves; x for a string taken off; or only changes: 6=D'}
+          hint={
+            made.ok
+              ? (made.value.assumed ??
+                (setup && setup.capos.length > 0
+                  ? `Sounds ${sounds}`
+                  : `Sounds ${spellTuning(made.value.setup.open, made.value.setup.absent)}`))
+              : 'D A D G B E, or with octaves; x for a string taken off; or only changes: 6=D'
+          }
           spellCheck={false}
         />
       </div>
@@ -93,7 +125,13 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
             return (
               <div key={i} className="flex flex-wrap items-end gap-x-4 gap-y-2">
                 <div className="w-32">
-                  <TextField label={`${which} at fret`} inputMode="numeric" value={capo.fret} onChange={(e) => setCapo(i, { ...capo, fret: e.target.value })} aria-invalid={faultAt('capo') ? true : undefined} />
+                  <TextField
+                    label={`${which} at fret`}
+                    inputMode="numeric"
+                    value={capo.fret}
+                    onChange={(e) => setCapo(i, { ...capo, fret: e.target.value })}
+                    aria-invalid={faultAt('capo') ? true : undefined}
+                  />
                 </div>
                 <StringChips
                   legend={`${which} on strings`}
@@ -106,17 +144,41 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
                     setCapo(i, { ...capo, strings: next.length === count ? null : next });
                   }}
                 />
-                <Button tone="quiet" size="icon" aria-label={`Take the ${which.toLowerCase()} off`} onClick={() => setCapo(i, null)}><X size={18} aria-hidden /></Button>
+                <Button
+                  tone="quiet"
+                  size="icon"
+                  aria-label={`Take the ${which.toLowerCase()} off`}
+                  onClick={() => setCapo(i, null)}
+                >
+                  <X size={18} aria-hidden />
+                </Button>
               </div>
             );
           })}
-          {errors.capo || faultAt('capo') ? <p role="alert" className="text-sm font-semibold text-trouble">{errors.capo ?? faultAt('capo')}</p> : null}
+          {errors.capo || faultAt('capo') ? (
+            <p role="alert" className="text-sm font-semibold text-trouble">
+              {errors.capo ?? faultAt('capo')}
+            </p>
+          ) : null}
           {draft.capos.length < MAX_CAPOS ? (
-            <Button size="small" className="self-start" onClick={() => onChange({ ...draft, capos: [...draft.capos, { fret: draft.capos.length === 0 ? '2' : '4', strings: null }] })}>
+            <Button
+              size="small"
+              className="self-start"
+              onClick={() =>
+                onChange({
+                  ...draft,
+                  capos: [...draft.capos, { fret: draft.capos.length === 0 ? '2' : '4', strings: null }],
+                })
+              }
+            >
               <Plus size={16} aria-hidden /> {draft.capos.length === 0 ? 'Capo' : 'Second capo'}
             </Button>
           ) : null}
-          {draft.capos.length > 0 ? <p className="text-sm text-soft">{CAPO_PLACE_WORDS[schools.capoPlace]} {CAPO_TUNING_WORDS[schools.capoTuning]}</p> : null}
+          {draft.capos.length > 0 ? (
+            <p className="text-sm text-soft">
+              {CAPO_PLACE_WORDS[schools.capoPlace]} {CAPO_TUNING_WORDS[schools.capoTuning]}
+            </p>
+          ) : null}
         </div>
       )}
     </div>
@@ -124,7 +186,17 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
 }
 
 /** Strings by number, thick to thin, each on or off. */
-function StringChips({ legend, count, on, onToggle }: { readonly legend: string; readonly count: number; readonly on: (s: number) => boolean; readonly onToggle: (s: number) => void }) {
+function StringChips({
+  legend,
+  count,
+  on,
+  onToggle,
+}: {
+  readonly legend: string;
+  readonly count: number;
+  readonly on: (s: number) => boolean;
+  readonly onToggle: (s: number) => void;
+}) {
   return (
     <fieldset>
       <legend className="text-sm font-semibold text-soft">{legend}, thick to thin</legend>

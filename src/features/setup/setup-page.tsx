@@ -34,11 +34,21 @@ interface Asked {
 export function SetupPage({ partId, asked }: { readonly partId: string; readonly asked: Asked }) {
   const piece = usePiece((s) => s.document);
   const part = piece.parts.find((p) => p.id === partId);
-  if (!part) return <Frame><p className="py-20 text-center text-lg text-soft">This part is not in the piece any more.</p></Frame>;
+  if (!part)
+    return (
+      <Frame>
+        <p className="py-20 text-center text-lg text-soft">This part is not in the piece any more.</p>
+      </Frame>
+    );
   return (
     <Frame partId={part.id} riffId={part.riffs[0]?.id ?? null}>
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,4fr)] gap-10 overflow-auto py-6">
-        <SetupForm key={`${part.id}${JSON.stringify(part.setup.open)}${JSON.stringify(part.setup.capos)}`} piece={piece} part={part} asked={asked} />
+        <SetupForm
+          key={`${part.id}${JSON.stringify(part.setup.open)}${JSON.stringify(part.setup.capos)}`}
+          piece={piece}
+          part={part}
+          asked={asked}
+        />
         <div className="flex flex-col gap-8">
           <Sounds setup={part.setup} />
           <HandFields piece={piece} part={part} />
@@ -68,7 +78,15 @@ function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly par
   const [draft, setDraft] = useState((): SetupDraft => {
     const now = draftOf(part.setup);
     // A link may propose another set-up; nothing is changed before it is used.
-    if (asked.instrument && asked.instrument !== now.instrument) return { ...FIRST_DRAFT, instrument: asked.instrument, tuning: instrumentBy(rack, asked.instrument)?.strings.map((s) => asciiPitch(s.pitch)).join(' ') ?? now.tuning };
+    if (asked.instrument && asked.instrument !== now.instrument)
+      return {
+        ...FIRST_DRAFT,
+        instrument: asked.instrument,
+        tuning:
+          instrumentBy(rack, asked.instrument)
+            ?.strings.map((s) => asciiPitch(s.pitch))
+            .join(' ') ?? now.tuning,
+      };
     return asked.tuning ? { ...now, tuning: asked.tuning } : now;
   });
   const [mode, setMode] = useState<CarryMode>('sound');
@@ -77,28 +95,69 @@ function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly par
   const options = useMemo(() => optionsFor(piece, part), [piece, part]);
   const carried = made.ok && changed ? carryPart(part, made.value.setup, mode) : null;
   const hasNotes = part.riffs.some((r) => r.events.length > 0);
-  const lost = useBlocked(carried && hasNotes ? carried.riffs : null, made.ok ? made.value.setup : null, piece.lanes.tempo, options);
+  const lost = useBlocked(
+    carried && hasNotes ? carried.riffs : null,
+    made.ok ? made.value.setup : null,
+    piece.lanes.tempo,
+    options,
+  );
   const apply = (): void => {
     if (!made.ok || !carried) return;
     const set = { type: 'setSetup' as const, part: part.id, setup: made.value.setup, riffs: carried.riffs };
-    if (edit(part.unsaid ? { type: 'batch', what: `set up ${part.name}`, edits: [set, { type: 'setUnsaid', part: part.id, unsaid: [] }] } : set)) toast(`${part.name} is set up anew. Undo brings the old set-up back.`);
+    if (
+      edit(
+        part.unsaid
+          ? {
+              type: 'batch',
+              what: `set up ${part.name}`,
+              edits: [set, { type: 'setUnsaid', part: part.id, unsaid: [] }],
+            }
+          : set,
+      )
+    )
+      toast(`${part.name} is set up anew. Undo brings the old set-up back.`);
   };
   return (
     <section aria-label={`Set-up of ${part.name}`} className="flex flex-col gap-5">
       <h2 className="text-2xl">{part.name}</h2>
-      <NameField label="Part’s name" value={part.name} onSave={(name) => edit({ type: 'renamePart', part: part.id, name, role: part.role })} />
+      <NameField
+        label="Part’s name"
+        value={part.name}
+        onSave={(name) => edit({ type: 'renamePart', part: part.id, name, role: part.role })}
+      />
       <SetupFields draft={draft} onChange={setDraft} />
       {changed && hasNotes ? (
         <fieldset className="flex flex-col gap-2 border-l-4 border-question pl-4">
           <legend className="sr-only">What stays</legend>
-          <label className="flex items-start gap-2"><input type="radio" className="mt-1.5" checked={mode === 'sound'} onChange={() => setMode('sound')} /> <span><b>Keep the sound:</b> the same notes in new places.</span></label>
-          <label className="flex items-start gap-2"><input type="radio" className="mt-1.5" checked={mode === 'shape'} onChange={() => setMode('shape')} /> <span><b>Keep the shape:</b> the same strings and frets, another sound.</span></label>
+          <label className="flex items-start gap-2">
+            <input type="radio" className="mt-1.5" checked={mode === 'sound'} onChange={() => setMode('sound')} />{' '}
+            <span>
+              <b>Keep the sound:</b> the same notes in new places.
+            </span>
+          </label>
+          <label className="flex items-start gap-2">
+            <input type="radio" className="mt-1.5" checked={mode === 'shape'} onChange={() => setMode('shape')} />{' '}
+            <span>
+              <b>Keep the shape:</b> the same strings and frets, another sound.
+            </span>
+          </label>
           {carried ? <p className="text-soft">{carryWords(carried)}</p> : null}
-          {lost === null ? <p className="text-soft">Trying it with the hand…</p> : lost.length === 0 ? <p className="text-proposed">Everything can be played.</p> : (
+          {lost === null ? (
+            <p className="text-soft">Trying it with the hand…</p>
+          ) : lost.length === 0 ? (
+            <p className="text-proposed">Everything can be played.</p>
+          ) : (
             <div aria-label="Can't be played" role="group">
-              <p className="font-semibold text-trouble">{lost.length} thing{lost.length === 1 ? '' : 's'} can’t be played as written; the notes stay and are asked about:</p>
+              <p className="font-semibold text-trouble">
+                {lost.length} thing{lost.length === 1 ? '' : 's'} can’t be played as written; the notes stay and are
+                asked about:
+              </p>
               <ul className="text-[15px]">
-                {lost.slice(0, 6).map((l, i) => <li key={i}>{l.riff}, {l.where}: {l.why}</li>)}
+                {lost.slice(0, 6).map((l, i) => (
+                  <li key={i}>
+                    {l.riff}, {l.where}: {l.why}
+                  </li>
+                ))}
                 {lost.length > 6 ? <li className="text-soft">and {lost.length - 6} more</li> : null}
               </ul>
             </div>
@@ -106,12 +165,21 @@ function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly par
         </fieldset>
       ) : null}
       <div className="flex gap-3">
-        <Link href={`/rack/tune?piece=${piece.id}&part=${part.id}`} className={buttonClass({ className: 'order-last ml-auto' })}>Tune up to it</Link>
-        <Button tone="yours" disabled={!changed} onClick={apply}>Use this set-up</Button>
+        <Link
+          href={`/rack/tune?piece=${piece.id}&part=${part.id}`}
+          className={buttonClass({ className: 'order-last ml-auto' })}
+        >
+          Tune up to it
+        </Link>
+        <Button tone="yours" disabled={!changed} onClick={apply}>
+          Use this set-up
+        </Button>
         {changed ? <Button onClick={() => setDraft(draftOf(part.setup))}>Leave it as it was</Button> : null}
       </div>
       <p className="text-sm text-soft">
-        Tuning a string up raises its tension and can snap it: slacken first, keep the face away, protect the eyes. Heavier strings or big changes need a set-up by a qualified repairer{piece.parts.length > 1 ? '; other parts keep their own set-up' : ''}.
+        Tuning a string up raises its tension and can snap it: slacken first, keep the face away, protect the eyes.
+        Heavier strings or big changes need a set-up by a qualified repairer
+        {piece.parts.length > 1 ? '; other parts keep their own set-up' : ''}.
       </p>
     </section>
   );
@@ -135,7 +203,12 @@ function Sounds({ setup }: { readonly setup: Setup }) {
       <h2 className="text-xl">What sounds</h2>
       <table className="mt-2 w-full text-[15px]">
         <thead className="text-left text-sm text-soft">
-          <tr><th className="font-semibold">String</th><th className="font-semibold">Called</th><th className="font-semibold">Sounds open</th><th className="font-semibold">From its own tuning</th></tr>
+          <tr>
+            <th className="font-semibold">String</th>
+            <th className="font-semibold">Called</th>
+            <th className="font-semibold">Sounds open</th>
+            <th className="font-semibold">From its own tuning</th>
+          </tr>
         </thead>
         <tbody>
           {stringNumbers(setup).map((s) => {
@@ -146,14 +219,27 @@ function Sounds({ setup }: { readonly setup: Setup }) {
               <tr key={s} className="border-t border-rule">
                 <td className="py-1 font-figures">{s}</td>
                 <td>{nominalName(setup, s, { naming: schools.notes })}</td>
-                <td className="font-figures font-bold">{noteName(openPitch(setup, s), { octave: true, naming: schools.notes })}</td>
-                <td className="text-soft">{change === 0 ? (nut === 0 ? 'as made for' : '') : `${Math.abs(change)} semitone${Math.abs(change) === 1 ? '' : 's'} ${change > 0 ? 'up' : 'down'}${nut > 0 ? ', ' : ''}`}{nut > 0 ? `capo at fret ${nut}` : ''}</td>
+                <td className="font-figures font-bold">
+                  {noteName(openPitch(setup, s), { octave: true, naming: schools.notes })}
+                </td>
+                <td className="text-soft">
+                  {change === 0
+                    ? nut === 0
+                      ? 'as made for'
+                      : ''
+                    : `${Math.abs(change)} semitone${Math.abs(change) === 1 ? '' : 's'} ${change > 0 ? 'up' : 'down'}${nut > 0 ? ', ' : ''}`}
+                  {nut > 0 ? `capo at fret ${nut}` : ''}
+                </td>
               </tr>
             );
           })}
         </tbody>
       </table>
-      <p className="mt-2 text-[15px]">{shift === 0 ? 'Shapes sound as they are named.' : `A D minor shape sounds ${keyName(shiftKey({ tonic: 'D', mode: 'minor' }, shift), schools.notes)}.`}</p>
+      <p className="mt-2 text-[15px]">
+        {shift === 0
+          ? 'Shapes sound as they are named.'
+          : `A D minor shape sounds ${keyName(shiftKey({ tonic: 'D', mode: 'minor' }, shift), schools.notes)}.`}
+      </p>
     </section>
   );
 }
@@ -172,18 +258,62 @@ function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Par
     <section aria-label="The hand" className="flex flex-col gap-3">
       <h2 className="text-xl">The hand</h2>
       <div className="grid grid-cols-2 gap-3">
-        <SelectField label="Placed for" value={player ? (kept ? (player.id ?? '') : 'copy') : 'adult'} onChange={(e) => { const to = players.find((p) => p.id === e.target.value); if (to) edit({ type: 'setPlayer', part: part.id, player: to.id === 'adult' ? null : to }); }}>
+        <SelectField
+          label="Placed for"
+          value={player ? (kept ? (player.id ?? '') : 'copy') : 'adult'}
+          onChange={(e) => {
+            const to = players.find((p) => p.id === e.target.value);
+            if (to) edit({ type: 'setPlayer', part: part.id, player: to.id === 'adult' ? null : to });
+          }}
+        >
           {player && !kept ? <option value="copy">{player.name} (copy)</option> : null}
-          {players.map((p) => <option key={p.id} value={p.id ?? ''}>{p.name}</option>)}
+          {players.map((p) => (
+            <option key={p.id} value={p.id ?? ''}>
+              {p.name}
+            </option>
+          ))}
         </SelectField>
-        <SelectField label="Weights of this piece" value={keyOf(piece.costs)} onChange={(e) => edit({ type: 'setCosts', costs: tables.find((t) => keyOf(t) === e.target.value) ?? null })}>
+        <SelectField
+          label="Weights of this piece"
+          value={keyOf(piece.costs)}
+          onChange={(e) => edit({ type: 'setCosts', costs: tables.find((t) => keyOf(t) === e.target.value) ?? null })}
+        >
           <option value="">the program’s own, always the newest</option>
-          {piece.costs && !known ? <option value={keyOf(piece.costs)}>{piece.costs.name}, version {piece.costs.version}</option> : null}
-          {tables.map((t) => <option key={keyOf(t)} value={keyOf(t)}>{t.name}, version {t.version}</option>)}
+          {piece.costs && !known ? (
+            <option value={keyOf(piece.costs)}>
+              {piece.costs.name}, version {piece.costs.version}
+            </option>
+          ) : null}
+          {tables.map((t) => (
+            <option key={keyOf(t)} value={keyOf(t)}>
+              {t.name}, version {t.version}
+            </option>
+          ))}
         </SelectField>
       </div>
-      {changed ? <p className="text-[15px] text-soft">{kept.name} has changed in the settings since. <button type="button" className="font-semibold text-ink underline decoration-line underline-offset-4" onClick={() => edit({ type: 'setPlayer', part: part.id, player: kept })}>Use the new figures</button></p> : null}
-      <p className="text-[15px] text-soft">Places you locked stay; the others are proposed anew. <Link href="/settings/hands" className="underline decoration-line underline-offset-4">Hands</Link> and <Link href="/settings/weights" className="underline decoration-line underline-offset-4">weights</Link> are kept in the settings.</p>
+      {changed ? (
+        <p className="text-[15px] text-soft">
+          {kept.name} has changed in the settings since.{' '}
+          <button
+            type="button"
+            className="font-semibold text-ink underline decoration-line underline-offset-4"
+            onClick={() => edit({ type: 'setPlayer', part: part.id, player: kept })}
+          >
+            Use the new figures
+          </button>
+        </p>
+      ) : null}
+      <p className="text-[15px] text-soft">
+        Places you locked stay; the others are proposed anew.{' '}
+        <Link href="/settings/hands" className="underline decoration-line underline-offset-4">
+          Hands
+        </Link>{' '}
+        and{' '}
+        <Link href="/settings/weights" className="underline decoration-line underline-offset-4">
+          weights
+        </Link>{' '}
+        are kept in the settings.
+      </p>
     </section>
   );
 }
@@ -200,12 +330,44 @@ function PieceFields({ piece }: { readonly piece: Piece }) {
       <h2 className="text-xl">The piece</h2>
       <NameField label="Name" value={piece.title} onSave={(title) => edit({ type: 'setTitle', title })} />
       <div className="grid grid-cols-3 gap-3">
-        <NameField label="Tempo" value={String(first)} onSave={(t) => { const set = { type: 'setTempo' as const, tempo: [{ at: ZERO, bpm: Number(t) }, ...piece.lanes.tempo.slice(1)] }; return edit(piece.unsaid ? { type: 'batch', what: `set the tempo to ${t}`, edits: [set, { type: 'setUnsaid', part: null, unsaid: [] }] } : set); }} check={(t) => (Number(t) >= 10 && Number(t) <= 500 ? null : 'A tempo from 10 to 500.')} />
-        <SelectField label="Key as it sounds" value={key?.tonic ?? ''} onChange={(e) => setKey(e.target.value, key?.mode ?? 'minor')}>
+        <NameField
+          label="Tempo"
+          value={String(first)}
+          onSave={(t) => {
+            const set = {
+              type: 'setTempo' as const,
+              tempo: [{ at: ZERO, bpm: Number(t) }, ...piece.lanes.tempo.slice(1)],
+            };
+            return edit(
+              piece.unsaid
+                ? {
+                    type: 'batch',
+                    what: `set the tempo to ${t}`,
+                    edits: [set, { type: 'setUnsaid', part: null, unsaid: [] }],
+                  }
+                : set,
+            );
+          }}
+          check={(t) => (Number(t) >= 10 && Number(t) <= 500 ? null : 'A tempo from 10 to 500.')}
+        />
+        <SelectField
+          label="Key as it sounds"
+          value={key?.tonic ?? ''}
+          onChange={(e) => setKey(e.target.value, key?.mode ?? 'minor')}
+        >
           <option value="">not said</option>
-          {TONICS.map((t) => <option key={t} value={t}>{t.replace('#', '♯').replace('b', '♭')}</option>)}
+          {TONICS.map((t) => (
+            <option key={t} value={t}>
+              {t.replace('#', '♯').replace('b', '♭')}
+            </option>
+          ))}
         </SelectField>
-        <SelectField label="Mode" value={key?.mode ?? 'minor'} disabled={!key} onChange={(e) => setKey(key?.tonic ?? 'C', e.target.value as 'major' | 'minor')}>
+        <SelectField
+          label="Mode"
+          value={key?.mode ?? 'minor'}
+          disabled={!key}
+          onChange={(e) => setKey(key?.tonic ?? 'C', e.target.value as 'major' | 'minor')}
+        >
           <option value="major">major</option>
           <option value="minor">minor</option>
         </SelectField>
@@ -223,15 +385,45 @@ function RiffFrames({ part }: { readonly part: Part }) {
         const meter = riff.meters[0] ?? { bar: 0, beats: 4, unit: 4 };
         const set = (change: Partial<typeof riff>): boolean => {
           const next = { ...riff, ...change };
-          return edit({ type: 'setRiff', part: part.id, riff: riff.id, name: next.name, bars: next.bars, pickup: next.pickup, meters: next.meters });
+          return edit({
+            type: 'setRiff',
+            part: part.id,
+            riff: riff.id,
+            name: next.name,
+            bars: next.bars,
+            pickup: next.pickup,
+            meters: next.meters,
+          });
         };
         return (
           <div key={riff.id} className="grid grid-cols-[1fr_5rem_5rem_5rem_auto] items-end gap-2">
             <NameField label="Name" value={riff.name} onSave={(name) => set({ name })} />
-            <NameField label="Meter" value={`${meter.beats}/${meter.unit}`} check={(t) => (parseMeter(t) ? null : 'Such as 4/4.')} onSave={(t) => set({ meters: [{ ...meter, ...parseMeter(t) }, ...riff.meters.slice(1)] })} />
-            <NameField label="Bars" value={String(riff.bars)} check={(t) => (/^\d+$/.test(t) && Number(t) > 0 ? null : 'A whole number.')} onSave={(t) => set({ bars: Number(t) })} />
-            <NameField label="Pickup" value={riff.pickup} check={(t) => (parseQuarter(t) && !t.startsWith('-') ? null : 'Quarters, as 1/2.')} onSave={(t) => set({ pickup: parseQuarter(t) ?? ZERO })} />
-            <Button size="small" tone="quiet" onClick={() => edit({ type: 'removeRiff', part: part.id, riff: riff.id })} aria-label={`Remove ${riff.name}`}>Remove</Button>
+            <NameField
+              label="Meter"
+              value={`${meter.beats}/${meter.unit}`}
+              check={(t) => (parseMeter(t) ? null : 'Such as 4/4.')}
+              onSave={(t) => set({ meters: [{ ...meter, ...parseMeter(t) }, ...riff.meters.slice(1)] })}
+            />
+            <NameField
+              label="Bars"
+              value={String(riff.bars)}
+              check={(t) => (/^\d+$/.test(t) && Number(t) > 0 ? null : 'A whole number.')}
+              onSave={(t) => set({ bars: Number(t) })}
+            />
+            <NameField
+              label="Pickup"
+              value={riff.pickup}
+              check={(t) => (parseQuarter(t) && !t.startsWith('-') ? null : 'Quarters, as 1/2.')}
+              onSave={(t) => set({ pickup: parseQuarter(t) ?? ZERO })}
+            />
+            <Button
+              size="small"
+              tone="quiet"
+              onClick={() => edit({ type: 'removeRiff', part: part.id, riff: riff.id })}
+              aria-label={`Remove ${riff.name}`}
+            >
+              Remove
+            </Button>
           </div>
         );
       })}
@@ -240,7 +432,12 @@ function RiffFrames({ part }: { readonly part: Part }) {
         className="self-start"
         onClick={() => {
           const taken = new Set(part.riffs.map((r) => r.id));
-          edit({ type: 'addRiff', part: part.id, at: part.riffs.length, riff: makeRiff(stableId(`${part.id}r`, taken), `Riff ${part.riffs.length + 1}`, { bars: 2 }) });
+          edit({
+            type: 'addRiff',
+            part: part.id,
+            at: part.riffs.length,
+            riff: makeRiff(stableId(`${part.id}r`, taken), `Riff ${part.riffs.length + 1}`, { bars: 2 }),
+          });
         }}
       >
         Add a riff
@@ -254,7 +451,18 @@ function Parts({ piece, part }: { readonly piece: Piece; readonly part: Part }) 
   const add = (): void => {
     const taken = new Set(piece.parts.map((p) => p.id));
     const id = stableId('p', taken);
-    edit({ type: 'addPart', at: piece.parts.length, part: makePart(id, `Part ${piece.parts.length + 1}`, part.setup, { riffs: [makeRiff(`${id}r0`, 'First riff', { bars: 2, meters: part.riffs[0]?.meters ?? [{ bar: 0, beats: 4, unit: 4 }] })] }) });
+    edit({
+      type: 'addPart',
+      at: piece.parts.length,
+      part: makePart(id, `Part ${piece.parts.length + 1}`, part.setup, {
+        riffs: [
+          makeRiff(`${id}r0`, 'First riff', {
+            bars: 2,
+            meters: part.riffs[0]?.meters ?? [{ bar: 0, beats: 4, unit: 4 }],
+          }),
+        ],
+      }),
+    });
   };
   return (
     <section aria-label="Parts" className="flex flex-col gap-2">
@@ -262,20 +470,42 @@ function Parts({ piece, part }: { readonly piece: Piece; readonly part: Part }) 
       <ul className="flex flex-wrap gap-x-5 gap-y-1">
         {piece.parts.map((p) => (
           <li key={p.id}>
-            {p.id === part.id ? <b>{p.name}</b> : <a className="underline decoration-line underline-offset-4" href={`/pieces/${piece.id}/parts/${p.id}`}>{p.name}</a>}
+            {p.id === part.id ? (
+              <b>{p.name}</b>
+            ) : (
+              <a className="underline decoration-line underline-offset-4" href={`/pieces/${piece.id}/parts/${p.id}`}>
+                {p.name}
+              </a>
+            )}
           </li>
         ))}
       </ul>
       <div className="flex gap-2">
-        <Button size="small" onClick={add}>Add a part</Button>
-        {piece.parts.length > 1 ? <Button size="small" tone="quiet" onClick={() => edit({ type: 'removePart', part: part.id })}>Remove {part.name}</Button> : null}
+        <Button size="small" onClick={add}>
+          Add a part
+        </Button>
+        {piece.parts.length > 1 ? (
+          <Button size="small" tone="quiet" onClick={() => edit({ type: 'removePart', part: part.id })}>
+            Remove {part.name}
+          </Button>
+        ) : null}
       </div>
     </section>
   );
 }
 
 /** A line that is saved when it is left or Enter is pressed, and says what is wrong with it. */
-function NameField({ label, value, onSave, check }: { readonly label: string; readonly value: string; readonly onSave: (text: string) => boolean; readonly check?: (text: string) => string | null }) {
+function NameField({
+  label,
+  value,
+  onSave,
+  check,
+}: {
+  readonly label: string;
+  readonly value: string;
+  readonly onSave: (text: string) => boolean;
+  readonly check?: (text: string) => string | null;
+}) {
   const [text, setText] = useState(value);
   const [last, setLast] = useState(value);
   if (last !== value) {
@@ -289,8 +519,12 @@ function NameField({ label, value, onSave, check }: { readonly label: string; re
       value={text}
       error={fault}
       onChange={(e) => setText(e.target.value)}
-      onBlur={() => { if (!fault && text.trim() !== value && !onSave(text.trim())) setText(value); }}
-      onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }}
+      onBlur={() => {
+        if (!fault && text.trim() !== value && !onSave(text.trim())) setText(value);
+      }}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') e.currentTarget.blur();
+      }}
     />
   );
 }

@@ -22,8 +22,16 @@ interface Question {
 
 const make = (): Worker => new Worker(new URL('../../workers/place.worker.ts', import.meta.url), { type: 'module' });
 
-/** Places riffs on a set-up that is only being considered and tells what would be blocked. Null while it is being worked out. */
-export function useBlocked(riffs: readonly Riff[] | null, setup: Setup | null, tempo: readonly TempoStep[], options: PlaceOptions): readonly Lost[] | null {
+/**
+ * Places riffs on a set-up that is only being considered and tells what would be blocked. Null while it is being
+ * worked out.
+ */
+export function useBlocked(
+  riffs: readonly Riff[] | null,
+  setup: Setup | null,
+  tempo: readonly TempoStep[],
+  options: PlaceOptions,
+): readonly Lost[] | null {
   const { answer, fresh } = useWorker<PlaceDoor, Question, Lost[]>({
     make,
     question: riffs && setup ? { riffs, setup, tempo, options } : null,

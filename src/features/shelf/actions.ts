@@ -22,7 +22,8 @@ const newPiece = z.object({
   said: z.object({ tempo: z.boolean(), tuning: z.boolean() }).default({ tempo: true, tuning: true }),
 });
 
-export type Made = { readonly ok: true; readonly path: string } | { readonly ok: false; readonly at: string; readonly message: string };
+export type Made =
+  { readonly ok: true; readonly path: string } | { readonly ok: false; readonly at: string; readonly message: string };
 
 /** A new piece keeps the weights it is placed by: the studio's own, or the program's of today. */
 async function ownCosts(): Promise<{ costs: PieceCosts }> {
@@ -35,7 +36,11 @@ export async function newPieceAction(input: z.input<typeof newPiece>): Promise<M
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
     const at = String(issue?.path[0] ?? 'title');
-    return { ok: false, at, message: at === 'title' ? 'Give the piece a name of 1 to 160 characters.' : (issue?.message ?? 'Check this.') };
+    return {
+      ok: false,
+      at,
+      message: at === 'title' ? 'Give the piece a name of 1 to 160 characters.' : (issue?.message ?? 'Check this.'),
+    };
   }
   const { title, tempo, meter, said, ...setup } = parsed.data;
   const made = await makeStudioSetup(db(), currentStudio(), setup);
@@ -43,9 +48,23 @@ export async function newPieceAction(input: z.input<typeof newPiece>): Promise<M
   const beats = parseMeter(meter);
   if (!beats) return { ok: false, at: 'meter', message: `"${meter}" is no meter. Write it as 4/4 or 6/8.` };
   const riff = makeRiff('r0', 'First riff', { bars: 2, meters: [{ bar: 0, ...beats }] });
-  const part = makePart('p0', made.value.setup.instrument.name.split(',')[0] ?? 'Guitar', made.value.setup, { riffs: [riff], ...(said.tuning ? {} : { unsaid: ['tuning' as const] }) });
-  const piece = await createPiece(db(), currentStudio(), makePiece('new', title, { parts: [part], lanes: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] }, ...(said.tempo ? {} : { unsaid: ['tempo' as const] }), ...(await ownCosts()) }));
-  return piece.ok ? { ok: true, path: `/pieces/${piece.value.id}/riffs/r0` } : { ok: false, at: 'title', message: piece.error.message };
+  const part = makePart('p0', made.value.setup.instrument.name.split(',')[0] ?? 'Guitar', made.value.setup, {
+    riffs: [riff],
+    ...(said.tuning ? {} : { unsaid: ['tuning' as const] }),
+  });
+  const piece = await createPiece(
+    db(),
+    currentStudio(),
+    makePiece('new', title, {
+      parts: [part],
+      lanes: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] },
+      ...(said.tempo ? {} : { unsaid: ['tempo' as const] }),
+      ...(await ownCosts()),
+    }),
+  );
+  return piece.ok
+    ? { ok: true, path: `/pieces/${piece.value.id}/riffs/r0` }
+    : { ok: false, at: 'title', message: piece.error.message };
 }
 
 /** Makes an empty piece that a file is then brought into. */
@@ -53,7 +72,9 @@ export async function emptyPieceAction(title: string): Promise<Made> {
   const parsed = pieceSchema.shape.title.safeParse(title);
   if (!parsed.success) return { ok: false, at: 'title', message: 'Give the piece a name of 1 to 160 characters.' };
   const piece = await createPiece(db(), currentStudio(), makePiece('new', parsed.data, await ownCosts()));
-  return piece.ok ? { ok: true, path: `/pieces/${piece.value.id}/bring-in` } : { ok: false, at: 'title', message: piece.error.message };
+  return piece.ok
+    ? { ok: true, path: `/pieces/${piece.value.id}/bring-in` }
+    : { ok: false, at: 'title', message: piece.error.message };
 }
 
 export async function listAction(search: string): Promise<ShelfEntry[]> {
@@ -62,7 +83,9 @@ export async function listAction(search: string): Promise<ShelfEntry[]> {
 
 export async function duplicateAction(pieceId: string): Promise<Made> {
   const copy = await duplicatePiece(db(), currentStudio(), id.parse(pieceId));
-  return copy.ok ? { ok: true, path: `/pieces/${copy.value.id}` } : { ok: false, at: 'title', message: copy.error.message };
+  return copy.ok
+    ? { ok: true, path: `/pieces/${copy.value.id}` }
+    : { ok: false, at: 'title', message: copy.error.message };
 }
 
 export async function deleteAction(pieceId: string, deleted: boolean): Promise<boolean> {

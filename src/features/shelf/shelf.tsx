@@ -11,7 +11,13 @@ import type { ShelfEntry } from '@/server/repositories/pieces';
 import { deleteAction, duplicateAction, listAction } from './actions';
 import { NewPiece } from './new-piece';
 
-const when = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', timeZone: 'UTC' });
+const when = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+  timeZone: 'UTC',
+});
 
 /** The studio's pieces by last work. */
 export function Shelf({ studio, initial }: { readonly studio: string; readonly initial: readonly ShelfEntry[] }) {
@@ -39,7 +45,14 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
     begin(async () => {
       await deleteAction(entry.id, true);
       await load(search);
-      toast(`“${entry.title}” is off the shelf.`, { label: 'Put it back', run: () => begin(async () => { await deleteAction(entry.id, false); await load(search); }) });
+      toast(`“${entry.title}” is off the shelf.`, {
+        label: 'Put it back',
+        run: () =>
+          begin(async () => {
+            await deleteAction(entry.id, false);
+            await load(search);
+          }),
+      });
     });
   };
 
@@ -49,38 +62,51 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
         <h1 className="text-3xl">Intonazione</h1>
         <p className="text-soft">{studio}</p>
         <div className="ml-auto flex items-center gap-4">
-          <Link href="/rack" className="underline decoration-line underline-offset-4">The rack</Link>
-          <Link href="/rack/tune" className="underline decoration-line underline-offset-4">Tune up</Link>
-          <Link href="/settings" className="underline decoration-line underline-offset-4">Settings</Link>
-          <Link href="/calls" className="underline decoration-line underline-offset-4">How to call notes</Link>
+          <Link href="/rack" className="underline decoration-line underline-offset-4">
+            The rack
+          </Link>
+          <Link href="/rack/tune" className="underline decoration-line underline-offset-4">
+            Tune up
+          </Link>
+          <Link href="/settings" className="underline decoration-line underline-offset-4">
+            Settings
+          </Link>
+          <Link href="/calls" className="underline decoration-line underline-offset-4">
+            How to call notes
+          </Link>
           <ThemeSwitch />
         </div>
       </header>
       <main>
-      <div className="flex items-center gap-4 py-6">
-        <label className="relative flex-1">
-          <span className="sr-only">Search pieces</span>
-          <Search size={18} aria-hidden className="absolute top-1/2 left-3 -translate-y-1/2 text-soft" />
-          <input
-            type="search"
-            value={search}
-            onChange={(e) => setSearch(e.target.value)}
-            placeholder="Title, instrument or tuning"
-            className="min-h-11 w-full rounded-sm border border-line/70 bg-sheet pr-3 pl-10 placeholder:text-soft"
-          />
-        </label>
-        <Button tone="yours" className="min-h-11 px-4" onClick={() => setCreating(true)}>
-          <Plus size={18} aria-hidden /> New piece
-        </Button>
-      </div>
+        <div className="flex items-center gap-4 py-6">
+          <label className="relative flex-1">
+            <span className="sr-only">Search pieces</span>
+            <Search size={18} aria-hidden className="absolute top-1/2 left-3 -translate-y-1/2 text-soft" />
+            <input
+              type="search"
+              value={search}
+              onChange={(e) => setSearch(e.target.value)}
+              placeholder="Title, instrument or tuning"
+              className="min-h-11 w-full rounded-sm border border-line/70 bg-sheet pr-3 pl-10 placeholder:text-soft"
+            />
+          </label>
+          <Button tone="yours" className="min-h-11 px-4" onClick={() => setCreating(true)}>
+            <Plus size={18} aria-hidden /> New piece
+          </Button>
+        </div>
         {entries.length === 0 ? (
-          <p className="py-16 text-center text-lg text-soft">{search ? `Nothing on the shelf matches “${search}”.` : 'The shelf is empty. Begin with a new piece.'}</p>
+          <p className="py-16 text-center text-lg text-soft">
+            {search ? `Nothing on the shelf matches “${search}”.` : 'The shelf is empty. Begin with a new piece.'}
+          </p>
         ) : (
           <ul className="divide-y divide-rule border-y border-rule bg-sheet">
             {entries.map((entry) => (
               <li key={entry.id} className="group flex items-start gap-6 px-5 py-4 hover:bg-chosen/25">
                 <div className="w-64 shrink-0">
-                  <Link href={`/pieces/${entry.id}`} className="font-display text-xl leading-tight font-semibold underline-offset-4 hover:underline">
+                  <Link
+                    href={`/pieces/${entry.id}`}
+                    className="font-display text-xl leading-tight font-semibold underline-offset-4 hover:underline"
+                  >
                     {entry.title}
                   </Link>
                   <p className="mt-0.5 text-sm text-soft">
@@ -88,21 +114,34 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
                   </p>
                 </div>
                 <ul className="flex-1 space-y-0.5 text-[15px]">
-                  {entry.summary.split('\n').filter(Boolean).map((line) => {
-                    const [part, instrument, tuning, capo] = line.split(' · ');
-                    return (
-                      <li key={line} className="flex flex-wrap items-baseline gap-x-3">
-                        <span className="font-semibold">{part}</span>
-                        <span className="text-soft">{instrument}</span>
-                        <span className="font-figures">{tuning}</span>
-                        {capo ? <span>{capo}</span> : null}
-                      </li>
-                    );
-                  })}
+                  {entry.summary
+                    .split('\n')
+                    .filter(Boolean)
+                    .map((line) => {
+                      const [part, instrument, tuning, capo] = line.split(' · ');
+                      return (
+                        <li key={line} className="flex flex-wrap items-baseline gap-x-3">
+                          <span className="font-semibold">{part}</span>
+                          <span className="text-soft">{instrument}</span>
+                          <span className="font-figures">{tuning}</span>
+                          {capo ? <span>{capo}</span> : null}
+                        </li>
+                      );
+                    })}
                   {entry.summary === '' ? <li className="text-soft">No part yet</li> : null}
                 </ul>
                 <div className="flex gap-1">
-                  <Button tone="quiet" size="icon" aria-label={`Duplicate ${entry.title}`} onClick={() => begin(async () => { const made = await duplicateAction(entry.id); if (made.ok) router.push(made.path); })}>
+                  <Button
+                    tone="quiet"
+                    size="icon"
+                    aria-label={`Duplicate ${entry.title}`}
+                    onClick={() =>
+                      begin(async () => {
+                        const made = await duplicateAction(entry.id);
+                        if (made.ok) router.push(made.path);
+                      })
+                    }
+                  >
                     <Copy size={18} aria-hidden />
                   </Button>
                   <Button tone="quiet" size="icon" aria-label={`Delete ${entry.title}`} onClick={() => remove(entry)}>
@@ -114,7 +153,9 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
           </ul>
         )}
       </main>
-      <footer className="mt-auto pt-10 text-sm text-soft">Recordings and transcriptions may be protected: sharing them follows local law and licences.</footer>
+      <footer className="mt-auto pt-10 text-sm text-soft">
+        Recordings and transcriptions may be protected: sharing them follows local law and licences.
+      </footer>
       <NewPiece open={creating} onOpenChange={setCreating} />
     </div>
   );

@@ -34,7 +34,12 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
   const [spoken, setSpoken] = useState(false);
   const [staff, setStaff] = useState(false);
   const [strokes, setStrokes] = useState(false);
-  if (!found) return <Frame><p className="py-20 text-center text-lg text-soft">This riff is not in the piece any more.</p></Frame>;
+  if (!found)
+    return (
+      <Frame>
+        <p className="py-20 text-center text-lg text-soft">This riff is not in the piece any more.</p>
+      </Frame>
+    );
   return (
     <Frame riffId={riffId} partId={found.part.id} sub={<RiffSwitch riffId={riffId} />}>
       <style>{`@page { size: ${PAPER[paper].css}; margin: 14mm 14mm 16mm; }`}</style>
@@ -43,33 +48,65 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
           <legend className="sr-only">Paper</legend>
           {(['A4', 'letter'] as const).map((p) => (
             <label key={p} className="flex items-center gap-1.5">
-              <input type="radio" name="paper" checked={paper === p} onChange={() => setPaper(p)} /> {p === 'A4' ? 'A4' : 'Letter'}
+              <input type="radio" name="paper" checked={paper === p} onChange={() => setPaper(p)} />{' '}
+              {p === 'A4' ? 'A4' : 'Letter'}
             </label>
           ))}
         </fieldset>
-        <label className="flex items-center gap-1.5"><input type="checkbox" checked={fingers} onChange={(e) => setFingers(e.target.checked)} /> Fingers</label>
-        <label className="flex items-center gap-1.5"><input type="checkbox" checked={spoken} onChange={(e) => setSpoken(e.target.checked)} /> Spoken text below</label>
-        <label className="flex items-center gap-1.5"><input type="checkbox" checked={staff} onChange={(e) => setStaff(e.target.checked)} /> Standard notation</label>
-        <label className="flex items-center gap-1.5"><input type="checkbox" checked={strokes} onChange={(e) => setStrokes(e.target.checked)} /> Strokes</label>
-        <Button tone="yours" className="ml-auto" onClick={() => window.print()}><Printer size={18} aria-hidden /> Print</Button>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={fingers} onChange={(e) => setFingers(e.target.checked)} /> Fingers
+        </label>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={spoken} onChange={(e) => setSpoken(e.target.checked)} /> Spoken text below
+        </label>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={staff} onChange={(e) => setStaff(e.target.checked)} /> Standard notation
+        </label>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={strokes} onChange={(e) => setStrokes(e.target.checked)} /> Strokes
+        </label>
+        <Button tone="yours" className="ml-auto" onClick={() => window.print()}>
+          <Printer size={18} aria-hidden /> Print
+        </Button>
       </section>
       <main className="flex min-h-0 flex-1 flex-col print:block">
         {/* Taller than the window, so it is scrolled by keys too. */}
-        <div role="region" aria-label="The sheet as it prints" tabIndex={0} className="min-h-0 flex-1 overflow-auto bg-rule/40 py-6 print:overflow-visible print:bg-white print:p-0">
-        <article
-          aria-label="Sheet"
-          className="mx-auto bg-white p-[14mm] text-black shadow print:m-0 print:min-h-0! print:max-w-none! print:p-0 print:shadow-none"
-          style={{ maxWidth: PAPER[paper].width, minHeight: PAPER[paper].height }}
+        <div
+          role="region"
+          aria-label="The sheet as it prints"
+          tabIndex={0}
+          className="min-h-0 flex-1 overflow-auto bg-rule/40 py-6 print:overflow-visible print:bg-white print:p-0"
         >
-          <Sheet {...found} fingers={fingers} spoken={spoken} staff={staff} strokes={strokes} />
-        </article>
+          <article
+            aria-label="Sheet"
+            className="mx-auto bg-white p-[14mm] text-black shadow print:m-0 print:min-h-0! print:max-w-none! print:p-0 print:shadow-none"
+            style={{ maxWidth: PAPER[paper].width, minHeight: PAPER[paper].height }}
+          >
+            <Sheet {...found} fingers={fingers} spoken={spoken} staff={staff} strokes={strokes} />
+          </article>
         </div>
       </main>
     </Frame>
   );
 }
 
-function Sheet({ piece, part, riff: asWritten, fingers, spoken, staff, strokes }: { readonly piece: Piece; readonly part: Part; readonly riff: Riff; readonly fingers: boolean; readonly spoken: boolean; readonly staff: boolean; readonly strokes: boolean }) {
+function Sheet({
+  piece,
+  part,
+  riff: asWritten,
+  fingers,
+  spoken,
+  staff,
+  strokes,
+}: {
+  readonly piece: Piece;
+  readonly part: Part;
+  readonly riff: Riff;
+  readonly fingers: boolean;
+  readonly spoken: boolean;
+  readonly staff: boolean;
+  readonly strokes: boolean;
+}) {
   const schools = useSchools();
   const riff = schools.swing === 'triplets' ? swingWrittenOut(asWritten) : asWritten;
   const { setup } = part;
@@ -78,53 +115,96 @@ function Sheet({ piece, part, riff: asWritten, fingers, spoken, staff, strokes }
   const rows = packedRows(riff, 640);
   const tempo = tempoOf(piece, riff);
   const choice: StaffChoice = { key, pitch: schools.staff };
-  const struck = strokes ? new Map(strokesOf(riff, setup, riff.picking ?? schools.picking).map((s) => [s.event, s])) : null;
+  const struck = strokes
+    ? new Map(strokesOf(riff, setup, riff.picking ?? schools.picking).map((s) => [s.event, s]))
+    : null;
   const unplaced = riff.events.some((e) => e.notes.some((n) => !n.place));
   return (
     <div className="flex flex-col gap-4">
       <header className="flex items-end justify-between border-b border-black/60 pb-2">
         <div>
           <h2 className="text-3xl">{piece.title}</h2>
-          <p>{part.name}{part.role ? `, ${part.role}` : ''} · {riff.name}</p>
+          <p>
+            {part.name}
+            {part.role ? `, ${part.role}` : ''} · {riff.name}
+          </p>
         </div>
         <dl className="grid shrink-0 grid-cols-[auto_auto] gap-x-3 text-right text-[14px]">
-          <dt>Tuning, thick to thin</dt><dd className="font-figures font-bold">{spellTuning(setup.open, setup.absent)}</dd>
-          <dt>Capo</dt><dd className="font-bold">{capoWords(setup)}</dd>
-          {setup.capos.length > 0 ? <><dt>Frets</dt><dd className="max-w-72">{countingWords(setup, schools.frets)}</dd></> : null}
-          <dt>Tempo</dt><dd className="font-bold">{tempoWords(tempo)}</dd>
-          {riff.feel ? <><dt>Feel</dt><dd className="font-bold">{feelWords(riff)}</dd></> : null}
-          {riff.plays !== undefined ? <><dt>Played</dt><dd className="font-bold">{riff.plays === 1 ? 'once' : `${riff.plays} times`}</dd></> : null}
-          {key ? <><dt>Key</dt><dd className="font-bold">{keyLabels(key, setup, schools).words}</dd></> : null}
+          <dt>Tuning, thick to thin</dt>
+          <dd className="font-figures font-bold">{spellTuning(setup.open, setup.absent)}</dd>
+          <dt>Capo</dt>
+          <dd className="font-bold">{capoWords(setup)}</dd>
+          {setup.capos.length > 0 ? (
+            <>
+              <dt>Frets</dt>
+              <dd className="max-w-72">{countingWords(setup, schools.frets)}</dd>
+            </>
+          ) : null}
+          <dt>Tempo</dt>
+          <dd className="font-bold">{tempoWords(tempo)}</dd>
+          {riff.feel ? (
+            <>
+              <dt>Feel</dt>
+              <dd className="font-bold">{feelWords(riff)}</dd>
+            </>
+          ) : null}
+          {riff.plays !== undefined ? (
+            <>
+              <dt>Played</dt>
+              <dd className="font-bold">{riff.plays === 1 ? 'once' : `${riff.plays} times`}</dd>
+            </>
+          ) : null}
+          {key ? (
+            <>
+              <dt>Key</dt>
+              <dd className="font-bold">{keyLabels(key, setup, schools).words}</dd>
+            </>
+          ) : null}
         </dl>
       </header>
       <div className="flex flex-col gap-3">
         {rows.map((row, i) => (
           <div key={row.index} className="break-inside-avoid">
-          {staff ? <Staff riff={riff} setup={setup} bars={{ from: row.firstBar, count: row.bars }} choice={choice} width={690} scale={0.8} x={tabScale(row, 690)} lead={12} label={`Staff of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`} /> : null}
-          <TabSystem
-            row={row}
-            next={rows[i + 1]?.events[0] ?? null}
-            width={690}
-            meters={riff.meters}
-            strings={strings}
-            names={strings.map((s) => soundingName({ ...setup, capos: [] }, s, { key, naming: schools.notes }))}
-            fingers={fingers}
-            fretText={fretTextOf(setup, schools.frets)}
-            written={staffBars(riff, setup, { from: row.firstBar, count: row.bars }, choice)}
-            strokes={struck}
-            label={`Tab of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`}
-          />
+            {staff ? (
+              <Staff
+                riff={riff}
+                setup={setup}
+                bars={{ from: row.firstBar, count: row.bars }}
+                choice={choice}
+                width={690}
+                scale={0.8}
+                x={tabScale(row, 690)}
+                lead={12}
+                label={`Staff of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`}
+              />
+            ) : null}
+            <TabSystem
+              row={row}
+              next={rows[i + 1]?.events[0] ?? null}
+              width={690}
+              meters={riff.meters}
+              strings={strings}
+              names={strings.map((s) => soundingName({ ...setup, capos: [] }, s, { key, naming: schools.notes }))}
+              fingers={fingers}
+              fretText={fretTextOf(setup, schools.frets)}
+              written={staffBars(riff, setup, { from: row.firstBar, count: row.bars }, choice)}
+              strokes={struck}
+              label={`Tab of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`}
+            />
           </div>
         ))}
       </div>
       {unplaced ? <p className="text-[14px]">Some notes are not placed yet and are missing from this sheet.</p> : null}
       {spoken ? (
         <section aria-label="Spoken" className="text-[14px] leading-6">
-          {callRiff(riff, setup, { schools, key }).map((line) => <p key={line}>{line}</p>)}
+          {callRiff(riff, setup, { schools, key }).map((line) => (
+            <p key={line}>{line}</p>
+          ))}
         </section>
       ) : null}
       <footer className="mt-2 text-[12px] leading-5">
-        Digits under the rhythm are fingers: 1 index to 4 little. Stop at pain and rest; a clinician helps if it lasts.{cautions(setup)}
+        Digits under the rhythm are fingers: 1 index to 4 little. Stop at pain and rest; a clinician helps if it lasts.
+        {cautions(setup)}
       </footer>
     </div>
   );
@@ -134,20 +214,34 @@ function Sheet({ piece, part, riff: asWritten, fingers, spoken, staff, strokes }
 function tempoWords(tempo: readonly TempoStep[]): string {
   // A step that only begins a change at the tempo there was needs no word of its own.
   const said = tempo.filter((s, i) => i === 0 || tempo[i - 1]?.ramp || s.bpm !== tempo[i - 1]?.bpm);
-  const ramps = (i: number): boolean => { const next = said[i + 1]; const at = next ? tempo.indexOf(next) : -1; return at > 0 && tempo[at - 1]?.ramp === true; };
+  const ramps = (i: number): boolean => {
+    const next = said[i + 1];
+    const at = next ? tempo.indexOf(next) : -1;
+    return at > 0 && tempo[at - 1]?.ramp === true;
+  };
   const [first, ...rest] = said;
   if (!first) return '';
-  const steps = rest.map((s, i) => `${ramps(i) ? (s.bpm < (said[i]?.bpm ?? 0) ? 'slowing to' : 'rising to') : 'then'} ${Math.round(s.bpm * 10) / 10}`);
+  const steps = rest.map(
+    (s, i) =>
+      `${ramps(i) ? (s.bpm < (said[i]?.bpm ?? 0) ? 'slowing to' : 'rising to') : 'then'} ${Math.round(s.bpm * 10) / 10}`,
+  );
   return [`${Math.round(first.bpm * 10) / 10} quarters a minute`, ...steps.slice(0, 4)].join(', ');
 }
 
 /** The feel by its stretches: "swing 2 to 1 in eighths; straight from bar 5". */
 function feelWords(riff: Riff): string {
-  return (riff.feel ?? []).map((f, i) => `${f.swing === 50 ? 'straight' : `swing ${swingWords(f.swing)} in ${f.unit === '1/2' ? 'eighths' : 'sixteenths'}`}${i === 0 ? '' : ` from bar ${barOf(riff.meters, f.at).bar + 1}`}`).join('; ');
+  return (riff.feel ?? [])
+    .map(
+      (f, i) =>
+        `${f.swing === 50 ? 'straight' : `swing ${swingWords(f.swing)} in ${f.unit === '1/2' ? 'eighths' : 'sixteenths'}`}${i === 0 ? '' : ` from bar ${barOf(riff.meters, f.at).bar + 1}`}`,
+    )
+    .join('; ');
 }
 
 /** Said where it matters: only tuning up from what the strings are made for raises the tension. */
 function cautions(setup: Setup): string {
   const raised = setup.open.some((m, i) => m > (setup.instrument.strings[i]?.pitch ?? m));
-  return raised ? ' This tuning raises strings above what they are made for: a string can snap. Tune slowly, keep the face away, and ask a repairer before large changes.' : '';
+  return raised
+    ? ' This tuning raises strings above what they are made for: a string can snap. Tune slowly, keep the face away, and ask a repairer before large changes.'
+    : '';
 }

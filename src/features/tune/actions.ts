@@ -14,7 +14,10 @@ const readingInput = z.object({
 });
 
 /** Writes a reading into an instrument's tuner log; gives the log as it is then. */
-export async function logReadingAction(instrument: string, reading: z.input<typeof readingInput>): Promise<TunerReading[]> {
+export async function logReadingAction(
+  instrument: string,
+  reading: z.input<typeof readingInput>,
+): Promise<TunerReading[]> {
   const studio = currentStudio();
   await addReadings(db(), studio, id.parse(instrument), [readingInput.parse(reading)]);
   return listReadings(db(), studio, instrument);
@@ -27,6 +30,13 @@ export async function readingsAction(instrument: string): Promise<TunerReading[]
 /** Strikes a reading that can't be true. */
 export async function deleteReadingAction(instrument: string, reading: string): Promise<TunerReading[]> {
   const studio = currentStudio();
-  await deleteReading(db(), studio, z.string().regex(/^\d{1,18}$/).parse(reading));
+  await deleteReading(
+    db(),
+    studio,
+    z
+      .string()
+      .regex(/^\d{1,18}$/)
+      .parse(reading),
+  );
   return listReadings(db(), studio, id.parse(instrument));
 }

@@ -5,7 +5,18 @@ import { useCallback, useEffect, useRef, useState, type KeyboardEvent } from 're
 import type { Setup } from '@/core/instrument';
 import { capoWords, stringNumbers } from '@/core/instrument';
 import { CAPO_TUNING_WORDS, pitchLabel, stringLabel } from '@/core/schools';
-import { setCapo, simulate, soundsNow, targetsOf, turnPeg, type ReadingKind, type Shown, type SimulatedInstrument, type Target, type TunerReading } from '@/core/tuner';
+import {
+  setCapo,
+  simulate,
+  soundsNow,
+  targetsOf,
+  turnPeg,
+  type ReadingKind,
+  type Shown,
+  type SimulatedInstrument,
+  type Target,
+  type TunerReading,
+} from '@/core/tuner';
 import { RackFrame } from '@/features/rack/frame';
 import { useRack } from '@/features/rack/rack-context';
 import { draftOf, FIRST_DRAFT, madeOf, type SetupDraft } from '@/features/setup/draft';
@@ -34,7 +45,9 @@ const seconds = (): number => performance.now() / 1000;
 export function TunePage({ start, startSetup }: Props) {
   const rack = useRack();
   const schools = useSchools();
-  const [draft, setDraft] = useState<SetupDraft>(() => (startSetup ? draftOf(startSetup) : { ...FIRST_DRAFT, ...start }));
+  const [draft, setDraft] = useState<SetupDraft>(() =>
+    startSetup ? draftOf(startSetup) : { ...FIRST_DRAFT, ...start },
+  );
   const [choosing, setChoosing] = useState(false);
   const [last, setLast] = useState<Setup | null>(startSetup);
   const made = madeOf(draft, rack);
@@ -43,17 +56,42 @@ export function TunePage({ start, startSetup }: Props) {
     <RackFrame
       at="/rack/tune"
       title="Tune up"
-      aside={setup ? (
-        <div className="flex items-center gap-4">
-          <p className="text-right"><b>{setup.instrument.name}</b><br /><span className="font-figures text-[15px] text-soft">{stringNumbers(setup).map((s) => pitchLabel(setup.open[setup.open.length - s] ?? 0, schools.notes)).join(' ')}{setup.capos.length > 0 ? `, capo ${capoWords(setup)}` : ''}</span></p>
-          <Button onClick={() => setChoosing(true)}>Another set-up</Button>
-        </div>
-      ) : null}
+      aside={
+        setup ? (
+          <div className="flex items-center gap-4">
+            <p className="text-right">
+              <b>{setup.instrument.name}</b>
+              <br />
+              <span className="font-figures text-[15px] text-soft">
+                {stringNumbers(setup)
+                  .map((s) => pitchLabel(setup.open[setup.open.length - s] ?? 0, schools.notes))
+                  .join(' ')}
+                {setup.capos.length > 0 ? `, capo ${capoWords(setup)}` : ''}
+              </span>
+            </p>
+            <Button onClick={() => setChoosing(true)}>Another set-up</Button>
+          </div>
+        ) : null
+      }
     >
-      {setup ? <Tuner key={JSON.stringify(setup)} setup={setup} a4={schools.a4} /> : <SetupFields draft={draft} onChange={setDraft} />}
-      <Dialog open={choosing} onOpenChange={(open) => { setChoosing(open); if (!open && made.ok) setLast(made.value.setup); }} title="What is tuned" wide>
+      {setup ? (
+        <Tuner key={JSON.stringify(setup)} setup={setup} a4={schools.a4} />
+      ) : (
         <SetupFields draft={draft} onChange={setDraft} />
-        <Button tone="yours" className="mt-5" disabled={!made.ok} onClick={() => setChoosing(false)}>Tune this</Button>
+      )}
+      <Dialog
+        open={choosing}
+        onOpenChange={(open) => {
+          setChoosing(open);
+          if (!open && made.ok) setLast(made.value.setup);
+        }}
+        title="What is tuned"
+        wide
+      >
+        <SetupFields draft={draft} onChange={setDraft} />
+        <Button tone="yours" className="mt-5" disabled={!made.ok} onClick={() => setChoosing(false)}>
+          Tune this
+        </Button>
       </Dialog>
     </RackFrame>
   );
@@ -73,7 +111,10 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
   const [sim, setSim] = useState<SimulatedInstrument | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [readings, setReadings] = useState<readonly TunerReading[] | null>(null);
-  const targets: readonly Target[] = mode === 'open' ? targetsOf(setup, capoOn, a4) : targetsOf({ ...setup, capos: [] }, false, a4).map((t) => ({ ...t, midi: t.midi + 12, hz: t.hz * 2 }));
+  const targets: readonly Target[] =
+    mode === 'open'
+      ? targetsOf(setup, capoOn, a4)
+      : targetsOf({ ...setup, capos: [] }, false, a4).map((t) => ({ ...t, midi: t.midi + 12, hz: t.hz * 2 }));
   const targetText = JSON.stringify(targets);
 
   const hear = useCallback((next: Shown | null) => {
@@ -116,7 +157,8 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
     forget();
   };
   const strike = (string: number, instrument: SimulatedInstrument | null): void => {
-    if (instrument) void session.current?.strike(soundsNow(instrument, string, seconds(), mode === 'open' ? 'open' : mode).hz, aloud);
+    if (instrument)
+      void session.current?.strike(soundsNow(instrument, string, seconds(), mode === 'open' ? 'open' : mode).hz, aloud);
   };
   const turn = (string: number, cents: number): void => {
     if (!sim) return;
@@ -142,28 +184,65 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
           <Needle shown={shown} setup={setup} targets={targets} source={source} />
         </div>
         <div className="flex flex-col gap-2">
-          <Button tone={source === 'microphone' ? 'plain' : 'yours'} aria-pressed={source === 'microphone'} onClick={() => (source === 'microphone' ? (session.current?.stop(), setSource('none')) : void listen())}>
+          <Button
+            tone={source === 'microphone' ? 'plain' : 'yours'}
+            aria-pressed={source === 'microphone'}
+            onClick={() => (source === 'microphone' ? (session.current?.stop(), setSource('none')) : void listen())}
+          >
             <Mic size={18} aria-hidden /> {source === 'microphone' ? 'Stop listening' : 'Listen to my instrument'}
           </Button>
-          <Button aria-pressed={source === 'simulated'} onClick={() => (source === 'simulated' ? (session.current?.stop(), setSource('none'), setSim(null)) : void begin())}>
-            <Waves size={18} aria-hidden /> {source === 'simulated' ? 'Put the simulated one away' : 'Simulated instrument'}
+          <Button
+            aria-pressed={source === 'simulated'}
+            onClick={() =>
+              source === 'simulated' ? (session.current?.stop(), setSource('none'), setSim(null)) : void begin()
+            }
+          >
+            <Waves size={18} aria-hidden />{' '}
+            {source === 'simulated' ? 'Put the simulated one away' : 'Simulated instrument'}
           </Button>
-          {source === 'simulated' ? <label className="flex items-center gap-2 text-[15px]"><input type="checkbox" checked={aloud} onChange={(e) => setAloud(e.target.checked)} /> Let it sound aloud</label> : null}
-          {setup.capos.length > 0 ? (
-            <Button aria-pressed={capoOn} onClick={flipCapo}>{capoOn ? 'Capo is on: take it off' : 'Capo is off: put it on'}</Button>
+          {source === 'simulated' ? (
+            <label className="flex items-center gap-2 text-[15px]">
+              <input type="checkbox" checked={aloud} onChange={(e) => setAloud(e.target.checked)} /> Let it sound aloud
+            </label>
           ) : null}
-          <SelectField label="Strings sounded" value={mode} onChange={(e) => { setMode(e.target.value === 'harmonic12' ? 'harmonic12' : e.target.value === 'stopped12' ? 'stopped12' : 'open'); forget(); }}>
-            <option value="open">as they lie</option><option value="harmonic12">12th-fret harmonic</option><option value="stopped12">stopped at the 12th fret</option>
+          {setup.capos.length > 0 ? (
+            <Button aria-pressed={capoOn} onClick={flipCapo}>
+              {capoOn ? 'Capo is on: take it off' : 'Capo is off: put it on'}
+            </Button>
+          ) : null}
+          <SelectField
+            label="Strings sounded"
+            value={mode}
+            onChange={(e) => {
+              setMode(
+                e.target.value === 'harmonic12' ? 'harmonic12' : e.target.value === 'stopped12' ? 'stopped12' : 'open',
+              );
+              forget();
+            }}
+          >
+            <option value="open">as they lie</option>
+            <option value="harmonic12">12th-fret harmonic</option>
+            <option value="stopped12">stopped at the 12th fret</option>
           </SelectField>
-          {fault ? <p role="alert" className="text-sm font-semibold text-trouble">{fault}</p> : null}
-          {setup.capos.length > 0 && mode === 'open' ? <p className="text-sm text-soft">{CAPO_TUNING_WORDS[schools.capoTuning]}</p> : null}
+          {fault ? (
+            <p role="alert" className="text-sm font-semibold text-trouble">
+              {fault}
+            </p>
+          ) : null}
+          {setup.capos.length > 0 && mode === 'open' ? (
+            <p className="text-sm text-soft">{CAPO_TUNING_WORDS[schools.capoTuning]}</p>
+          ) : null}
         </div>
       </section>
       <div className="grid grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-8">
         <section aria-label="Strings">
           <div className="flex items-baseline gap-4">
             <h2 className="text-xl">Strings, thick to thin</h2>
-            <p aria-live="polite" className="text-[15px] text-soft">{source === 'none' ? 'Reference tones are ready; for the needle choose what it hears.' : `${inTune} of ${targets.length} in tune`}</p>
+            <p aria-live="polite" className="text-[15px] text-soft">
+              {source === 'none'
+                ? 'Reference tones are ready; for the needle choose what it hears.'
+                : `${inTune} of ${targets.length} in tune`}
+            </p>
           </div>
           <ul className="mt-1">
             {targets.map((t) => (
@@ -174,41 +253,99 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
                 here={shown?.string === t.string}
                 cents={done.get(t.string) ?? null}
                 fixed={fixed === t.string}
-                onFix={() => { const next = fixed === t.string ? null : t.string; setFixed(next); session.current?.fix(next); }}
+                onFix={() => {
+                  const next = fixed === t.string ? null : t.string;
+                  setFixed(next);
+                  session.current?.fix(next);
+                }}
                 onTone={() => void session.current?.tone(t.hz)}
                 pegs={sim ? { strike: () => strike(t.string, sim), turn: (c) => turn(t.string, c) } : null}
               />
             ))}
           </ul>
-          {sim ? <p className="mt-2 text-sm text-soft">On a string’s buttons, the arrow keys turn its peg: up and down by a cent, left and right by ten; the space bar strikes. Raised strings settle a little flat: strike again after a while.</p> : null}
-          <p className="mt-2 text-sm text-soft">Tune from below up to the pitch. A string near its limit can snap: keep the face away, turn slowly.</p>
+          {sim ? (
+            <p className="mt-2 text-sm text-soft">
+              On a string’s buttons, the arrow keys turn its peg: up and down by a cent, left and right by ten; the
+              space bar strikes. Raised strings settle a little flat: strike again after a while.
+            </p>
+          ) : null}
+          <p className="mt-2 text-sm text-soft">
+            Tune from below up to the pitch. A string near its limit can snap: keep the face away, turn slowly.
+          </p>
         </section>
         <TunerLog
           instrument={setup.instrument.id}
           readings={readings}
           onReadings={setReadings}
-          ready={shown?.steady && shown.string !== null ? { string: shown.string, kind, capo: kind === 'capo' ? Math.max(...setup.capos.map((c) => c.fret)) : 0, cents: shown.cents } : null}
+          ready={
+            shown?.steady && shown.string !== null
+              ? {
+                  string: shown.string,
+                  kind,
+                  capo: kind === 'capo' ? Math.max(...setup.capos.map((c) => c.fret)) : 0,
+                  cents: shown.cents,
+                }
+              : null
+          }
         />
       </div>
     </div>
   );
 }
 
-function Needle({ shown, setup, targets, source }: { readonly shown: Shown | null; readonly setup: Setup; readonly targets: readonly Target[]; readonly source: Source }) {
+function Needle({
+  shown,
+  setup,
+  targets,
+  source,
+}: {
+  readonly shown: Shown | null;
+  readonly setup: Setup;
+  readonly targets: readonly Target[];
+  readonly source: Source;
+}) {
   const schools = useSchools();
   const [box, width] = useWidth();
   const target = targets.find((t) => t.string === shown?.string);
   const verdict = shown?.verdict ?? null;
-  const say = verdict === null ? (source === 'none' ? 'Choose what to hear' : 'Strike a string') : verdict === 'far' ? 'No string of this set-up is near' : verdict === 'in tune' ? '✓ in tune' : verdict === 'flat' ? '▲ flat: tune up' : '▼ sharp: tune down';
+  const say =
+    verdict === null
+      ? source === 'none'
+        ? 'Choose what to hear'
+        : 'Strike a string'
+      : verdict === 'far'
+        ? 'No string of this set-up is near'
+        : verdict === 'in tune'
+          ? '✓ in tune'
+          : verdict === 'flat'
+            ? '▲ flat: tune up'
+            : '▼ sharp: tune down';
   return (
-    <div ref={box} data-verdict={verdict ?? 'none'} data-string={shown?.string ?? ''} data-cents={shown ? shown.cents.toFixed(2) : ''} data-testid="needle">
+    <div
+      ref={box}
+      data-verdict={verdict ?? 'none'}
+      data-string={shown?.string ?? ''}
+      data-cents={shown ? shown.cents.toFixed(2) : ''}
+      data-testid="needle"
+    >
       <div className="flex items-baseline gap-5">
-        <span className="min-w-28 font-figures text-5xl font-bold">{target ? stringLabel(setup, target.string, schools).main : '–'}</span>
+        <span className="min-w-28 font-figures text-5xl font-bold">
+          {target ? stringLabel(setup, target.string, schools).main : '–'}
+        </span>
         <span className="text-2xl text-soft">{target ? pitchLabel(target.midi, schools.notes) : ''}</span>
-        <span className={`text-2xl font-bold ${verdict === 'in tune' ? 'text-proposed' : verdict === 'flat' || verdict === 'sharp' ? 'text-yours' : 'text-soft'}`}>{say}</span>
-        <span className="ml-auto text-right font-figures text-3xl tabular-nums">{shown && verdict !== 'far' ? `${shown.cents >= 0 ? '+' : '−'}${Math.abs(shown.cents).toFixed(1)}` : ''}<span className="text-base text-soft"> {shown ? `cents, ${shown.hz.toFixed(1)} Hz` : ''}</span></span>
+        <span
+          className={`text-2xl font-bold ${verdict === 'in tune' ? 'text-proposed' : verdict === 'flat' || verdict === 'sharp' ? 'text-yours' : 'text-soft'}`}
+        >
+          {say}
+        </span>
+        <span className="ml-auto text-right font-figures text-3xl tabular-nums">
+          {shown && verdict !== 'far' ? `${shown.cents >= 0 ? '+' : '−'}${Math.abs(shown.cents).toFixed(1)}` : ''}
+          <span className="text-base text-soft"> {shown ? `cents, ${shown.hz.toFixed(1)} Hz` : ''}</span>
+        </span>
       </div>
-      {width > 0 ? <TunerBeam cents={shown && verdict !== 'far' ? shown.cents : null} verdict={verdict} width={width} /> : null}
+      {width > 0 ? (
+        <TunerBeam cents={shown && verdict !== 'far' ? shown.cents : null} verdict={verdict} width={width} />
+      ) : null}
     </div>
   );
 }
@@ -241,20 +378,56 @@ function StringRow({ target, setup, here, cents, fixed, onFix, onTone, pegs }: R
     <li className={`flex items-center gap-3 border-t border-rule py-1.5 ${here ? 'bg-chosen/40' : ''}`}>
       <b className="w-14 pl-1 font-figures text-lg whitespace-nowrap">{label.main}</b>
       <span className="w-12 font-figures">{pitchLabel(target.midi, schools.notes)}</span>
-      <span className="w-24 text-right font-figures text-[15px] whitespace-nowrap text-soft">{target.hz.toFixed(2)} Hz</span>
-      <Button size="small" aria-label={`${name}: reference tone`} onClick={onTone}><Volume2 size={16} aria-hidden /> Tone</Button>
-      <Button size="small" tone="quiet" aria-pressed={fixed} aria-label={`${name}: tune this one only`} onClick={onFix} className="aria-pressed:bg-chosen/60">{fixed ? 'Only this' : 'Only'}</Button>
+      <span className="w-24 text-right font-figures text-[15px] whitespace-nowrap text-soft">
+        {target.hz.toFixed(2)} Hz
+      </span>
+      <Button size="small" aria-label={`${name}: reference tone`} onClick={onTone}>
+        <Volume2 size={16} aria-hidden /> Tone
+      </Button>
+      <Button
+        size="small"
+        tone="quiet"
+        aria-pressed={fixed}
+        aria-label={`${name}: tune this one only`}
+        onClick={onFix}
+        className="aria-pressed:bg-chosen/60"
+      >
+        {fixed ? 'Only this' : 'Only'}
+      </Button>
       {pegs ? (
         <span role="group" aria-label={`${name}: peg`} className="flex gap-1">
-          <Button size="small" aria-label={`${name}: down ten cents`} onKeyDown={onKeyDown} onClick={() => pegs.turn(-10)}>−10</Button>
-          <Button size="small" aria-label={`${name}: down one cent`} onKeyDown={onKeyDown} onClick={() => pegs.turn(-1)}>−1</Button>
-          <Button size="small" aria-label={`${name}: strike`} onKeyDown={onKeyDown} onClick={pegs.strike}>Strike</Button>
-          <Button size="small" aria-label={`${name}: up one cent`} onKeyDown={onKeyDown} onClick={() => pegs.turn(1)}>+1</Button>
-          <Button size="small" aria-label={`${name}: up ten cents`} onKeyDown={onKeyDown} onClick={() => pegs.turn(10)}>+10</Button>
+          <Button
+            size="small"
+            aria-label={`${name}: down ten cents`}
+            onKeyDown={onKeyDown}
+            onClick={() => pegs.turn(-10)}
+          >
+            −10
+          </Button>
+          <Button
+            size="small"
+            aria-label={`${name}: down one cent`}
+            onKeyDown={onKeyDown}
+            onClick={() => pegs.turn(-1)}
+          >
+            −1
+          </Button>
+          <Button size="small" aria-label={`${name}: strike`} onKeyDown={onKeyDown} onClick={pegs.strike}>
+            Strike
+          </Button>
+          <Button size="small" aria-label={`${name}: up one cent`} onKeyDown={onKeyDown} onClick={() => pegs.turn(1)}>
+            +1
+          </Button>
+          <Button size="small" aria-label={`${name}: up ten cents`} onKeyDown={onKeyDown} onClick={() => pegs.turn(10)}>
+            +10
+          </Button>
         </span>
       ) : null}
-      <span className={`ml-auto w-16 pr-1 text-right font-figures whitespace-nowrap ${good ? 'font-bold text-proposed' : 'text-soft'}`}>{cents === null ? '' : `${good ? '✓ ' : ''}${cents >= 0 ? '+' : '−'}${Math.abs(cents).toFixed(1)}`}</span>
+      <span
+        className={`ml-auto w-16 pr-1 text-right font-figures whitespace-nowrap ${good ? 'font-bold text-proposed' : 'text-soft'}`}
+      >
+        {cents === null ? '' : `${good ? '✓ ' : ''}${cents >= 0 ? '+' : '−'}${Math.abs(cents).toFixed(1)}`}
+      </span>
     </li>
   );
 }
-

@@ -14,7 +14,8 @@ export type Source = 'none' | 'microphone' | 'simulated';
 /** What keeps a microphone from being heard, in words with the mend. */
 export function microphoneFault(reason: unknown): string {
   const name = reason instanceof DOMException ? reason.name : '';
-  if (name === 'NotAllowedError') return 'The browser may not use the microphone. Allow it in the address bar, or tune the simulated instrument.';
+  if (name === 'NotAllowedError')
+    return 'The browser may not use the microphone. Allow it in the address bar, or tune the simulated instrument.';
   if (name === 'NotFoundError') return 'No microphone was found. Plug one in, or tune the simulated instrument.';
   if (name === 'NotReadableError') return 'The microphone is in use by another program. Close that one and try again.';
   return `The microphone can't be used: ${reason instanceof Error ? reason.message : String(reason)}`;
@@ -60,7 +61,9 @@ export class TunerSession {
     this.stopSource();
     const context = this.audio();
     let begun = false;
-    const microphone = await openMicrophone(context, (block) => { if (begun) this.hear(block); });
+    const microphone = await openMicrophone(context, (block) => {
+      if (begun) this.hear(block);
+    });
     if (this.ended) return microphone.stop();
     await this.door.begin(context.sampleRate, this.targets);
     begun = true;

@@ -8,7 +8,12 @@ import { hands } from './migrations/003-hands';
 import { clips } from './migrations/004-clips';
 
 /** Forward only, in order of name. Kysely runs them in a transaction under an advisory lock. */
-const MIGRATIONS: Record<string, Migration> = { '001-first': first, '002-rack': rack, '003-hands': hands, '004-clips': clips };
+const MIGRATIONS: Record<string, Migration> = {
+  '001-first': first,
+  '002-rack': rack,
+  '003-hands': hands,
+  '004-clips': clips,
+};
 
 /** Brings the database, and the job queue in it, to the newest version; throws what stopped it. */
 export async function migrate(db: Db, url: string): Promise<string[]> {

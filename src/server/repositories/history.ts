@@ -22,7 +22,12 @@ export async function lastSteps(db: Db, studioId: string, pieceId: string, limit
 }
 
 /** Steps after a revision, newest first: what must be taken back to see the piece as it was then. */
-export async function stepsAfter(db: Db, studioId: string, pieceId: string, revision: number): Promise<Pick<Step, 'inverse'>[]> {
+export async function stepsAfter(
+  db: Db,
+  studioId: string,
+  pieceId: string,
+  revision: number,
+): Promise<Pick<Step, 'inverse'>[]> {
   const rows = await db
     .selectFrom('edit')
     .select('inverse')
@@ -46,7 +51,14 @@ export async function savedRevision(db: Db, studioId: string, pieceId: string, s
   return row?.revision ?? null;
 }
 
-export async function appendSteps(db: Db, studioId: string, pieceId: string, fromRevision: number, saveId: string, steps: readonly Step[]): Promise<void> {
+export async function appendSteps(
+  db: Db,
+  studioId: string,
+  pieceId: string,
+  fromRevision: number,
+  saveId: string,
+  steps: readonly Step[],
+): Promise<void> {
   if (steps.length === 0) return;
   const rows = steps.map((step, i) => ({
     piece_id: pieceId,
@@ -62,12 +74,18 @@ export async function appendSteps(db: Db, studioId: string, pieceId: string, fro
 }
 
 export async function keepRefused(
-  db: Db, studioId: string, save: { id: string; pieceId: string; baseRevision: number; foundRevision: number; document: Piece },
+  db: Db,
+  studioId: string,
+  save: { id: string; pieceId: string; baseRevision: number; foundRevision: number; document: Piece },
 ): Promise<void> {
   await db
     .insertInto('refused_save')
     .values({
-      id: save.id, studio_id: studioId, piece_id: save.pieceId, base_revision: save.baseRevision, found_revision: save.foundRevision,
+      id: save.id,
+      studio_id: studioId,
+      piece_id: save.pieceId,
+      base_revision: save.baseRevision,
+      found_revision: save.foundRevision,
       document: JSON.stringify(save.document),
     })
     .onConflict((c) => c.column('id').doNothing())
@@ -75,10 +93,20 @@ export async function keepRefused(
 }
 
 export async function getRefused(db: Db, studioId: string, id: string): Promise<Piece | null> {
-  const row = await db.selectFrom('refused_save').select('document').where('studio_id', '=', studioId).where('id', '=', id).executeTakeFirst();
+  const row = await db
+    .selectFrom('refused_save')
+    .select('document')
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .executeTakeFirst();
   return row ? documentOf(id, row.document) : null;
 }
 
 export async function settleRefused(db: Db, studioId: string, id: string): Promise<void> {
-  await db.updateTable('refused_save').set({ settled_at: new Date() }).where('studio_id', '=', studioId).where('id', '=', id).execute();
+  await db
+    .updateTable('refused_save')
+    .set({ settled_at: new Date() })
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .execute();
 }

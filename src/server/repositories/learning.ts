@@ -7,36 +7,66 @@ import type { FitResult, FitState, KeptAlternative, KeptSample } from '../learni
 
 /** Players, by name. */
 export async function listPlayers(db: Db, studioId: string): Promise<Player[]> {
-  const rows = await db.selectFrom('player').select('document').where('studio_id', '=', studioId).where('deleted_at', 'is', null).execute();
+  const rows = await db
+    .selectFrom('player')
+    .select('document')
+    .where('studio_id', '=', studioId)
+    .where('deleted_at', 'is', null)
+    .execute();
   return rows.map((r) => playerSchema.parse(r.document)).sort((a, b) => a.name.localeCompare(b.name, 'en'));
 }
 
 export async function putPlayer(db: Db, studioId: string, player: Player & { readonly id: string }): Promise<void> {
   const document = JSON.stringify(player);
-  await db.insertInto('player').values({ id: player.id, studio_id: studioId, document }).onConflict((c) => c.columns(['studio_id', 'id']).doUpdateSet({ document, changed_at: new Date(), deleted_at: null })).execute();
+  await db
+    .insertInto('player')
+    .values({ id: player.id, studio_id: studioId, document })
+    .onConflict((c) =>
+      c.columns(['studio_id', 'id']).doUpdateSet({ document, changed_at: new Date(), deleted_at: null }),
+    )
+    .execute();
 }
 
 export async function setPlayerDeleted(db: Db, studioId: string, id: string, deleted: boolean): Promise<boolean> {
-  const result = await db.updateTable('player').set({ deleted_at: deleted ? new Date() : null }).where('studio_id', '=', studioId).where('id', '=', id).executeTakeFirst();
+  const result = await db
+    .updateTable('player')
+    .set({ deleted_at: deleted ? new Date() : null })
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .executeTakeFirst();
   return result.numUpdatedRows > 0n;
 }
 
 /** Weights kept by an older program lack what came since: the program's own stand in. */
 const weightsOf = (kept: unknown): CostTable => {
   const merged = { ...DEFAULT_COSTS, ...(kept as Partial<CostTable>) };
-  const parsed = costTableSchema.safeParse(Object.fromEntries(Object.keys(DEFAULT_COSTS).map((k) => [k, merged[k as keyof CostTable]])));
+  const parsed = costTableSchema.safeParse(
+    Object.fromEntries(Object.keys(DEFAULT_COSTS).map((k) => [k, merged[k as keyof CostTable]])),
+  );
   return parsed.success ? (parsed.data as CostTable) : DEFAULT_COSTS;
 };
 
 /** The studio's cost tables, newest first. */
 export async function listCostTables(db: Db, studioId: string): Promise<PieceCosts[]> {
-  const rows = await db.selectFrom('cost_table').select(['version', 'name', 'weights']).where('studio_id', '=', studioId).orderBy('version', 'desc').limit(50).execute();
+  const rows = await db
+    .selectFrom('cost_table')
+    .select(['version', 'name', 'weights'])
+    .where('studio_id', '=', studioId)
+    .orderBy('version', 'desc')
+    .limit(50)
+    .execute();
   return rows.map((r) => ({ name: r.name, version: r.version, weights: weightsOf(r.weights) }));
 }
 
 /** The table new pieces are placed by, or null for the program's own. */
 export async function currentCosts(db: Db, studioId: string): Promise<PieceCosts | null> {
-  const row = await db.selectFrom('cost_table').select(['version', 'name', 'weights']).where('studio_id', '=', studioId).orderBy('version', 'desc').limit(1).executeTakeFirst();
+  const row = await db
+    .selectFrom('cost_table')
+    .select(['version', 'name', 'weights'])
+    .where('studio_id', '=', studioId)
+    .orderBy('version', 'desc')
+    .limit(1)
+    .executeTakeFirst();
   return row ? { name: row.name, version: row.version, weights: weightsOf(row.weights) } : null;
 }
 
@@ -44,7 +74,15 @@ export async function currentCosts(db: Db, studioId: string): Promise<PieceCosts
 export async function addCostTable(db: Db, studioId: string, name: string, weights: CostTable): Promise<PieceCosts> {
   const row = await db
     .insertInto('cost_table')
-    .values((eb) => ({ studio_id: studioId, name, weights: JSON.stringify(weights), version: eb.selectFrom('cost_table').where('studio_id', '=', studioId).select(sql<number>`coalesce(max(version), 0) + 1`.as('next')) }))
+    .values((eb) => ({
+      studio_id: studioId,
+      name,
+      weights: JSON.stringify(weights),
+      version: eb
+        .selectFrom('cost_table')
+        .where('studio_id', '=', studioId)
+        .select(sql<number>`coalesce(max(version), 0) + 1`.as('next')),
+    }))
     .returning('version')
     .executeTakeFirstOrThrow();
   return { name, version: row.version, weights };
@@ -58,21 +96,52 @@ export interface Choice {
 }
 
 /** Replaces what is logged of a piece. */
-export async function replaceChoices(db: Db, studioId: string, pieceId: string, choices: readonly Choice[]): Promise<void> {
+export async function replaceChoices(
+  db: Db,
+  studioId: string,
+  pieceId: string,
+  choices: readonly Choice[],
+): Promise<void> {
   await db.deleteFrom('choice').where('studio_id', '=', studioId).where('piece_id', '=', pieceId).execute();
   for (const c of choices) {
-    await db.insertInto('choice').values({ studio_id: studioId, piece_id: pieceId, riff_id: c.riffId, phrase: c.phrase, sample: JSON.stringify(c.sample), alternatives: JSON.stringify(c.alternatives), notes: c.sample.chosen.length }).execute();
+    await db
+      .insertInto('choice')
+      .values({
+        studio_id: studioId,
+        piece_id: pieceId,
+        riff_id: c.riffId,
+        phrase: c.phrase,
+        sample: JSON.stringify(c.sample),
+        alternatives: JSON.stringify(c.alternatives),
+        notes: c.sample.chosen.length,
+      })
+      .execute();
   }
 }
 
 /** The newest logged phrases, up to so many. */
 export async function newestSamples(db: Db, studioId: string, most: number): Promise<KeptSample[]> {
-  const rows = await db.selectFrom('choice').select('sample').where('studio_id', '=', studioId).orderBy('made_at', 'desc').orderBy('riff_id').orderBy('phrase').limit(most).execute();
+  const rows = await db
+    .selectFrom('choice')
+    .select('sample')
+    .where('studio_id', '=', studioId)
+    .orderBy('made_at', 'desc')
+    .orderBy('riff_id')
+    .orderBy('phrase')
+    .limit(most)
+    .execute();
   return rows.map((r) => r.sample);
 }
 
 export async function choiceCounts(db: Db, studioId: string): Promise<{ phrases: number; notes: number }> {
-  const row = await db.selectFrom('choice').select((eb) => [eb.fn.countAll<string>().as('phrases'), eb.fn.coalesce(eb.fn.sum<string>('notes'), sql<string>`0`).as('notes')]).where('studio_id', '=', studioId).executeTakeFirstOrThrow();
+  const row = await db
+    .selectFrom('choice')
+    .select((eb) => [
+      eb.fn.countAll<string>().as('phrases'),
+      eb.fn.coalesce(eb.fn.sum<string>('notes'), sql<string>`0`).as('notes'),
+    ])
+    .where('studio_id', '=', studioId)
+    .executeTakeFirstOrThrow();
   return { phrases: Number(row.phrases), notes: Number(row.notes) };
 }
 
@@ -85,9 +154,25 @@ export interface KeptPhrase {
   readonly phrase: PlacedPhrase;
 }
 
-export async function replacePlaced(db: Db, studioId: string, pieceId: string, riffs: readonly { riffId: string; riffName: string; tokens: string; phrase: PlacedPhrase }[]): Promise<void> {
+export async function replacePlaced(
+  db: Db,
+  studioId: string,
+  pieceId: string,
+  riffs: readonly { riffId: string; riffName: string; tokens: string; phrase: PlacedPhrase }[],
+): Promise<void> {
   await db.deleteFrom('placed_phrase').where('studio_id', '=', studioId).where('piece_id', '=', pieceId).execute();
-  for (const r of riffs) await db.insertInto('placed_phrase').values({ studio_id: studioId, piece_id: pieceId, riff_id: r.riffId, riff_name: r.riffName, tokens: r.tokens, document: JSON.stringify(r.phrase) }).execute();
+  for (const r of riffs)
+    await db
+      .insertInto('placed_phrase')
+      .values({
+        studio_id: studioId,
+        piece_id: pieceId,
+        riff_id: r.riffId,
+        riff_name: r.riffName,
+        tokens: r.tokens,
+        document: JSON.stringify(r.phrase),
+      })
+      .execute();
 }
 
 /** Riffs of the studio in which a run of tokens recurs, the last worked on first. */
@@ -103,7 +188,14 @@ export async function findPlaced(db: Db, studioId: string, run: string, most: nu
     .orderBy('piece.worked_at', 'desc')
     .limit(most)
     .execute();
-  return rows.map((r) => ({ pieceId: r.piece_id, title: r.title, riffId: r.riff_id, riffName: r.riff_name, tokens: r.tokens, phrase: r.document }));
+  return rows.map((r) => ({
+    pieceId: r.piece_id,
+    title: r.title,
+    riffId: r.riff_id,
+    riffName: r.riff_name,
+    tokens: r.tokens,
+    phrase: r.document,
+  }));
 }
 
 export interface KeptFit {
@@ -114,24 +206,48 @@ export interface KeptFit {
 }
 
 export async function insertFit(db: Db, studioId: string, id: string): Promise<void> {
-  await db.insertInto('fit').values({ id, studio_id: studioId, state: 'waiting', progress: 0, result: JSON.stringify(null) }).execute();
+  await db
+    .insertInto('fit')
+    .values({ id, studio_id: studioId, state: 'waiting', progress: 0, result: JSON.stringify(null) })
+    .execute();
 }
 
 export async function latestFit(db: Db, studioId: string): Promise<KeptFit | null> {
-  const row = await db.selectFrom('fit').select(['id', 'state', 'progress', 'result']).where('studio_id', '=', studioId).orderBy('asked_at', 'desc').limit(1).executeTakeFirst();
+  const row = await db
+    .selectFrom('fit')
+    .select(['id', 'state', 'progress', 'result'])
+    .where('studio_id', '=', studioId)
+    .orderBy('asked_at', 'desc')
+    .limit(1)
+    .executeTakeFirst();
   return row ?? null;
 }
 
 export async function getFit(db: Db, studioId: string, id: string): Promise<KeptFit | null> {
-  const row = await db.selectFrom('fit').select(['id', 'state', 'progress', 'result']).where('studio_id', '=', studioId).where('id', '=', id).executeTakeFirst();
+  const row = await db
+    .selectFrom('fit')
+    .select(['id', 'state', 'progress', 'result'])
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .executeTakeFirst();
   return row ?? null;
 }
 
 /** Changes a fit that is in one of the states given; true when it was. */
-export async function moveFit(db: Db, studioId: string, id: string, from: readonly FitState[], to: { state: FitState; progress?: number; result?: FitResult }): Promise<boolean> {
+export async function moveFit(
+  db: Db,
+  studioId: string,
+  id: string,
+  from: readonly FitState[],
+  to: { state: FitState; progress?: number; result?: FitResult },
+): Promise<boolean> {
   const result = await db
     .updateTable('fit')
-    .set({ state: to.state, ...(to.progress === undefined ? {} : { progress: to.progress }), ...(to.result === undefined ? {} : { result: JSON.stringify(to.result) }) })
+    .set({
+      state: to.state,
+      ...(to.progress === undefined ? {} : { progress: to.progress }),
+      ...(to.result === undefined ? {} : { result: JSON.stringify(to.result) }),
+    })
     .where('studio_id', '=', studioId)
     .where('id', '=', id)
     .where('state', 'in', from)

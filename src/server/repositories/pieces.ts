@@ -17,7 +17,10 @@ export interface ShelfEntry {
 /** What a piece says of itself on the shelf and to the search. */
 export function summaryOf(piece: Piece): string {
   return piece.parts
-    .map((p) => `${p.name} · ${p.setup.instrument.name} · ${spellTuning(p.setup.open, p.setup.absent)}${p.setup.capos.length > 0 ? ` · capo ${capoWords(p.setup)}` : ''}`)
+    .map(
+      (p) =>
+        `${p.name} · ${p.setup.instrument.name} · ${spellTuning(p.setup.open, p.setup.absent)}${p.setup.capos.length > 0 ? ` · capo ${capoWords(p.setup)}` : ''}`,
+    )
     .join('\n');
 }
 
@@ -32,7 +35,14 @@ export function documentOf(id: string, stored: unknown): Piece {
 export async function listPieces(db: Db, studioId: string, search = ''): Promise<ShelfEntry[]> {
   let query = db
     .selectFrom('piece')
-    .select(['id', 'title', 'summary', 'revision', 'worked_at', sql<string | null>`document #>> '{parts,0,riffs,0,id}'`.as('first_riff')])
+    .select([
+      'id',
+      'title',
+      'summary',
+      'revision',
+      'worked_at',
+      sql<string | null>`document #>> '{parts,0,riffs,0,id}'`.as('first_riff'),
+    ])
     .where('studio_id', '=', studioId)
     .where('deleted_at', 'is', null)
     .orderBy('worked_at', 'desc')
@@ -43,10 +53,21 @@ export async function listPieces(db: Db, studioId: string, search = ''): Promise
     query = query.where((e) => e.or([e('title', 'ilike', pattern), e('summary', 'ilike', pattern)]));
   }
   const rows = await query.execute();
-  return rows.map((r) => ({ id: r.id, title: r.title, summary: r.summary, revision: r.revision, workedAt: r.worked_at.toISOString(), firstRiff: r.first_riff }));
+  return rows.map((r) => ({
+    id: r.id,
+    title: r.title,
+    summary: r.summary,
+    revision: r.revision,
+    workedAt: r.worked_at.toISOString(),
+    firstRiff: r.first_riff,
+  }));
 }
 
-export async function getPiece(db: Db, studioId: string, id: string): Promise<{ document: Piece; revision: number } | null> {
+export async function getPiece(
+  db: Db,
+  studioId: string,
+  id: string,
+): Promise<{ document: Piece; revision: number } | null> {
   const row = await db
     .selectFrom('piece')
     .select(['document', 'revision'])
@@ -58,7 +79,11 @@ export async function getPiece(db: Db, studioId: string, id: string): Promise<{ 
 }
 
 /** As getPiece, locked until the transaction ends. */
-export async function getPieceForUpdate(db: Db, studioId: string, id: string): Promise<{ document: Piece; revision: number } | null> {
+export async function getPieceForUpdate(
+  db: Db,
+  studioId: string,
+  id: string,
+): Promise<{ document: Piece; revision: number } | null> {
   const row = await db
     .selectFrom('piece')
     .select(['document', 'revision'])
@@ -73,14 +98,27 @@ export async function getPieceForUpdate(db: Db, studioId: string, id: string): P
 export async function insertPiece(db: Db, studioId: string, document: Piece): Promise<void> {
   await db
     .insertInto('piece')
-    .values({ id: document.id, studio_id: studioId, title: document.title, summary: summaryOf(document), document: JSON.stringify(document), revision: 0 })
+    .values({
+      id: document.id,
+      studio_id: studioId,
+      title: document.title,
+      summary: summaryOf(document),
+      document: JSON.stringify(document),
+      revision: 0,
+    })
     .execute();
 }
 
 export async function updatePiece(db: Db, studioId: string, document: Piece, revision: number): Promise<void> {
   await db
     .updateTable('piece')
-    .set({ title: document.title, summary: summaryOf(document), document: JSON.stringify(document), revision, worked_at: new Date() })
+    .set({
+      title: document.title,
+      summary: summaryOf(document),
+      document: JSON.stringify(document),
+      revision,
+      worked_at: new Date(),
+    })
     .where('studio_id', '=', studioId)
     .where('id', '=', document.id)
     .execute();
@@ -117,6 +155,17 @@ export async function listSetups(db: Db, studioId: string): Promise<PartSetup[]>
     limit 500`.execute(db);
   return rows.flatMap((r) => {
     const setup = setupSchema.safeParse(liftSetup(r.setup));
-    return setup.success ? [{ id: `${r.id}.${r.part_id}`, piece: r.id, title: r.title, part: r.part, partId: r.part_id, setup: setup.data }] : [];
+    return setup.success
+      ? [
+          {
+            id: `${r.id}.${r.part_id}`,
+            piece: r.id,
+            title: r.title,
+            part: r.part,
+            partId: r.part_id,
+            setup: setup.data,
+          },
+        ]
+      : [];
   });
 }

@@ -23,42 +23,93 @@ export async function listInstruments(db: Db, studioId: string): Promise<RackEnt
     .where('deleted_at', 'is', null)
     .execute();
   return rows
-    .map((r) => ({ ...(rackInstrumentSchema.parse(r.document) as RackInstrument), revision: r.revision, changedAt: r.changed_at.toISOString() }))
-    .sort((a, b) => a.instrument.name.localeCompare(b.instrument.name, 'en') || a.instrument.id.localeCompare(b.instrument.id));
+    .map((r) => ({
+      ...(rackInstrumentSchema.parse(r.document) as RackInstrument),
+      revision: r.revision,
+      changedAt: r.changed_at.toISOString(),
+    }))
+    .sort(
+      (a, b) =>
+        a.instrument.name.localeCompare(b.instrument.name, 'en') || a.instrument.id.localeCompare(b.instrument.id),
+    );
 }
 
 /** One instrument, locked until the transaction ends. */
-export async function getInstrumentForUpdate(db: Db, studioId: string, id: string): Promise<{ document: RackInstrument; revision: number } | null> {
-  const row = await db.selectFrom('instrument').select(['document', 'revision']).where('studio_id', '=', studioId).where('id', '=', id).forUpdate().executeTakeFirst();
+export async function getInstrumentForUpdate(
+  db: Db,
+  studioId: string,
+  id: string,
+): Promise<{ document: RackInstrument; revision: number } | null> {
+  const row = await db
+    .selectFrom('instrument')
+    .select(['document', 'revision'])
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .forUpdate()
+    .executeTakeFirst();
   return row ?? null;
 }
 
 /** Puts an instrument on the rack or changes it, with what was done in words. */
-export async function putInstrument(db: Db, studioId: string, document: RackInstrument, revision: number, what: string): Promise<void> {
+export async function putInstrument(
+  db: Db,
+  studioId: string,
+  document: RackInstrument,
+  revision: number,
+  what: string,
+): Promise<void> {
   const { id } = document.instrument;
   const json = JSON.stringify(document);
-  if (revision === 0) await db.insertInto('instrument').values({ id, studio_id: studioId, document: json, revision }).execute();
+  if (revision === 0)
+    await db.insertInto('instrument').values({ id, studio_id: studioId, document: json, revision }).execute();
   else {
-    const there = await db.updateTable('instrument').set({ document: json, revision, changed_at: new Date(), deleted_at: null }).where('studio_id', '=', studioId).where('id', '=', id).executeTakeFirst();
+    const there = await db
+      .updateTable('instrument')
+      .set({ document: json, revision, changed_at: new Date(), deleted_at: null })
+      .where('studio_id', '=', studioId)
+      .where('id', '=', id)
+      .executeTakeFirst();
     if (there.numUpdatedRows === 0n) throw new Error(`instrument ${id} is not on this studio's rack`);
   }
-  await db.insertInto('instrument_change').values({ instrument_id: id, studio_id: studioId, revision, what, document: json }).execute();
+  await db
+    .insertInto('instrument_change')
+    .values({ instrument_id: id, studio_id: studioId, revision, what, document: json })
+    .execute();
 }
 
 /** Takes an instrument off the rack or puts it back. True when there was one. */
 export async function setInstrumentDeleted(db: Db, studioId: string, id: string, deleted: boolean): Promise<boolean> {
-  const result = await db.updateTable('instrument').set({ deleted_at: deleted ? new Date() : null }).where('studio_id', '=', studioId).where('id', '=', id).executeTakeFirst();
+  const result = await db
+    .updateTable('instrument')
+    .set({ deleted_at: deleted ? new Date() : null })
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .executeTakeFirst();
   return result.numUpdatedRows > 0n;
 }
 
 /** What was done to an instrument, newest first. */
 export async function instrumentChanges(db: Db, studioId: string, id: string): Promise<RackChange[]> {
-  const rows = await db.selectFrom('instrument_change').select(['revision', 'what', 'made_at']).where('studio_id', '=', studioId).where('instrument_id', '=', id).orderBy('revision', 'desc').limit(200).execute();
+  const rows = await db
+    .selectFrom('instrument_change')
+    .select(['revision', 'what', 'made_at'])
+    .where('studio_id', '=', studioId)
+    .where('instrument_id', '=', id)
+    .orderBy('revision', 'desc')
+    .limit(200)
+    .execute();
   return rows.map((r) => ({ revision: r.revision, what: r.what, madeAt: r.made_at.toISOString() }));
 }
 
 export async function listTunings(db: Db, studioId: string): Promise<Tuning[]> {
-  const rows = await db.selectFrom('tuning').select('document').where('studio_id', '=', studioId).where('deleted_at', 'is', null).orderBy('changed_at').orderBy('id').execute();
+  const rows = await db
+    .selectFrom('tuning')
+    .select('document')
+    .where('studio_id', '=', studioId)
+    .where('deleted_at', 'is', null)
+    .orderBy('changed_at')
+    .orderBy('id')
+    .execute();
   return rows.map((r) => r.document);
 }
 
@@ -67,12 +118,19 @@ export async function putTuning(db: Db, studioId: string, tuning: Tuning): Promi
   await db
     .insertInto('tuning')
     .values({ id: tuning.id, studio_id: studioId, document })
-    .onConflict((c) => c.columns(['studio_id', 'id']).doUpdateSet({ document, changed_at: new Date(), deleted_at: null }))
+    .onConflict((c) =>
+      c.columns(['studio_id', 'id']).doUpdateSet({ document, changed_at: new Date(), deleted_at: null }),
+    )
     .execute();
 }
 
 export async function setTuningDeleted(db: Db, studioId: string, id: string, deleted: boolean): Promise<boolean> {
-  const result = await db.updateTable('tuning').set({ deleted_at: deleted ? new Date() : null }).where('studio_id', '=', studioId).where('id', '=', id).executeTakeFirst();
+  const result = await db
+    .updateTable('tuning')
+    .set({ deleted_at: deleted ? new Date() : null })
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .executeTakeFirst();
   return result.numUpdatedRows > 0n;
 }
 
@@ -86,19 +144,46 @@ export async function listReadings(db: Db, studioId: string, instrumentId: strin
     .orderBy('read_at', 'desc')
     .limit(1000)
     .execute();
-  return rows.reverse().map((r) => ({ id: r.id, string: r.string, kind: r.kind, capo: r.capo, cents: r.cents, at: r.read_at.getTime() / 1000 }));
+  return rows
+    .reverse()
+    .map((r) => ({
+      id: r.id,
+      string: r.string,
+      kind: r.kind,
+      capo: r.capo,
+      cents: r.cents,
+      at: r.read_at.getTime() / 1000,
+    }));
 }
 
-export async function addReadings(db: Db, studioId: string, instrumentId: string, readings: readonly Omit<TunerReading, 'id' | 'at'>[]): Promise<void> {
+export async function addReadings(
+  db: Db,
+  studioId: string,
+  instrumentId: string,
+  readings: readonly Omit<TunerReading, 'id' | 'at'>[],
+): Promise<void> {
   if (readings.length === 0) return;
   await db
     .insertInto('tuner_reading')
-    .values(readings.map((r) => ({ studio_id: studioId, instrument_id: instrumentId, string: r.string, kind: r.kind, capo: r.capo, cents: r.cents })))
+    .values(
+      readings.map((r) => ({
+        studio_id: studioId,
+        instrument_id: instrumentId,
+        string: r.string,
+        kind: r.kind,
+        capo: r.capo,
+        cents: r.cents,
+      })),
+    )
     .execute();
 }
 
 export async function deleteReading(db: Db, studioId: string, id: string): Promise<boolean> {
-  const result = await db.deleteFrom('tuner_reading').where('studio_id', '=', studioId).where('id', '=', id).executeTakeFirst();
+  const result = await db
+    .deleteFrom('tuner_reading')
+    .where('studio_id', '=', studioId)
+    .where('id', '=', id)
+    .executeTakeFirst();
   return result.numDeletedRows > 0n;
 }
 
@@ -111,5 +196,9 @@ export async function getSchools(db: Db, studioId: string): Promise<Schools> {
 
 export async function putSchools(db: Db, studioId: string, schools: Schools): Promise<void> {
   const json = JSON.stringify(schools);
-  await db.insertInto('setting').values({ studio_id: studioId, schools: json }).onConflict((c) => c.column('studio_id').doUpdateSet({ schools: json, changed_at: new Date() })).execute();
+  await db
+    .insertInto('setting')
+    .values({ studio_id: studioId, schools: json })
+    .onConflict((c) => c.column('studio_id').doUpdateSet({ schools: json, changed_at: new Date() }))
+    .execute();
 }

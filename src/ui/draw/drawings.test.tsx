@@ -21,39 +21,77 @@ import { TabSystem } from './tab-system';
 import { TensionChart } from './tension-chart';
 import { TunerBeam } from './tuner-beam';
 
-/** Drawings as they reach the page, read back: what is written, where it lies, what is said to those who don't see it. */
+/**
+ * Drawings as they reach the page, read back: what is written, where it lies, what is said to those who don't see it.
+ */
 
-const setupOf = (tuning?: string, capo: Parameters<typeof makeSetup>[0]['capo'] = 0): Setup => must(makeSetup({ instrument: 'guitar-6', tuning, capo })).setup;
+const setupOf = (tuning?: string, capo: Parameters<typeof makeSetup>[0]['capo'] = 0): Setup =>
+  must(makeSetup({ instrument: 'guitar-6', tuning, capo })).setup;
 const draw = (element: ReactElement): string => renderToStaticMarkup(element);
 /** Texts of a drawing in order, tags within them taken out. */
-const texts = (svg: string): string[] => [...svg.matchAll(/<text[^>]*>(.*?)<\/text>/g)].map((m) => (m[1] ?? '').replace(/<[^>]*>/g, ''));
+const texts = (svg: string): string[] =>
+  [...svg.matchAll(/<text[^>]*>(.*?)<\/text>/g)].map((m) => (m[1] ?? '').replace(/<[^>]*>/g, ''));
 const label = (svg: string): string => /aria-label="([^"]*)"/.exec(svg)?.[1] ?? '';
 /** Every element of a kind with its numeric attributes. */
 const elements = (svg: string, tag: string): Record<string, number>[] =>
-  [...svg.matchAll(new RegExp(`<${tag} ([^>]*)`, 'g'))].map((m) => Object.fromEntries([...(m[1] ?? '').matchAll(/([a-z-0-9]+)="(-?[\d.]+)"/gi)].map((a) => [a[1] ?? '', Number(a[2])])));
+  [...svg.matchAll(new RegExp(`<${tag} ([^>]*)`, 'g'))].map((m) =>
+    Object.fromEntries(
+      [...(m[1] ?? '').matchAll(/([a-z-0-9]+)="(-?[\d.]+)"/gi)].map((a) => [a[1] ?? '', Number(a[2])]),
+    ),
+  );
 
 const BARE = { figure: 20, strokes: '', hardest: null, next: null } as const;
 const writtenOf = (riff: Riff) => staffBars(riff, setupOf(), { from: 0, count: 2 }, { key: null, pitch: 'sounding' });
 
 describe('the neck', () => {
-  const neck = (setup: Setup, places: readonly NeckPlace[] = [], extra: Partial<Parameters<typeof Neck>[0]> = {}): string =>
-    draw(<Neck setup={setup} stringNames={[1, 2, 3, 4, 5, 6].map((s) => [String(s), ''] as const)} places={places} hand={null} width={900} label="the neck" {...extra} />);
-  const mark = (string: number, fretFromNut: number): NeckPlace => ({ string, fretFromNut, kind: 'chosen', text: '1', title: 'here' });
+  const neck = (
+    setup: Setup,
+    places: readonly NeckPlace[] = [],
+    extra: Partial<Parameters<typeof Neck>[0]> = {},
+  ): string =>
+    draw(
+      <Neck
+        setup={setup}
+        stringNames={[1, 2, 3, 4, 5, 6].map((s) => [String(s), ''] as const)}
+        places={places}
+        hand={null}
+        width={900}
+        label="the neck"
+        {...extra}
+      />,
+    );
+  const mark = (string: number, fretFromNut: number): NeckPlace => ({
+    string,
+    fretFromNut,
+    kind: 'chosen',
+    text: '1',
+    title: 'here',
+  });
   /** x of the wires, nut excluded: vertical lines that span the board. */
-  const wires = (svg: string): number[] => elements(svg, 'line').filter((l) => l.x1 === l.x2 && (l.y2 ?? 0) - (l.y1 ?? 0) > 100).map((l) => l.x1 ?? 0);
+  const wires = (svg: string): number[] =>
+    elements(svg, 'line')
+      .filter((l) => l.x1 === l.x2 && (l.y2 ?? 0) - (l.y1 ?? 0) > 100)
+      .map((l) => l.x1 ?? 0);
 
   it('is to scale: wires stand as far apart as on the instrument', () => {
     const x = wires(neck(setupOf()));
     expect(x.length).toBe(12);
     const perMm = ((x[11] ?? 0) - (x[0] ?? 0)) / (fretDistance(648, 12) - fretDistance(648, 1));
-    x.forEach((at, i) => expect(Math.abs(at - (x[0] ?? 0) - perMm * (fretDistance(648, i + 1) - fretDistance(648, 1)))).toBeLessThan(0.01));
+    x.forEach((at, i) =>
+      expect(Math.abs(at - (x[0] ?? 0) - perMm * (fretDistance(648, i + 1) - fretDistance(648, 1)))).toBeLessThan(0.01),
+    );
   });
   it('is shown as far as the work needs it, and to its end', () => {
     expect(wires(neck(setupOf(), [mark(1, 14)])).length).toBe(16);
-    expect(wires(neck(setupOf(), [mark(1, 22)])).filter((_, i, all) => i < all.length).length).toBeGreaterThanOrEqual(22);
+    expect(wires(neck(setupOf(), [mark(1, 22)])).filter((_, i, all) => i < all.length).length).toBeGreaterThanOrEqual(
+      22,
+    );
   });
   it('marks a place at its press point on its string, and mirrors for the left hand', () => {
-    const at = (svg: string): number => elements(svg, 'rect').map((r) => ({ ...r, mid: (r.x ?? 0) + (r.width ?? 0) / 2 })).find((r) => (r as Record<string, number>).rx === 10)?.mid ?? NaN;
+    const at = (svg: string): number =>
+      elements(svg, 'rect')
+        .map((r) => ({ ...r, mid: (r.x ?? 0) + (r.width ?? 0) / 2 }))
+        .find((r) => (r as Record<string, number>).rx === 10)?.mid ?? NaN;
     const right = neck(setupOf(), [mark(3, 5)]);
     const left = neck(setupOf(), [mark(3, 5)], { mirrored: true });
     const x = wires(right);
@@ -66,13 +104,23 @@ describe('the neck', () => {
   });
   it('numbers frets by either school, and draws each capo over the strings it stops', () => {
     const capo = setupOf(undefined, [{ fret: 2 }, { fret: 4, strings: [3, 2, 1] }]);
-    expect(texts(neck(capo, [], { counting: 'capo' })).filter((t) => /^\d+$/.test(t)).slice(6)).toEqual(['3', '5', '7', '9']);
-    expect(texts(neck(capo, [], { counting: 'nut' })).filter((t) => /^\d+$/.test(t)).slice(6)).toEqual(['3', '5', '7', '9', '12']);
+    expect(
+      texts(neck(capo, [], { counting: 'capo' }))
+        .filter((t) => /^\d+$/.test(t))
+        .slice(6),
+    ).toEqual(['3', '5', '7', '9']);
+    expect(
+      texts(neck(capo, [], { counting: 'nut' }))
+        .filter((t) => /^\d+$/.test(t))
+        .slice(6),
+    ).toEqual(['3', '5', '7', '9', '12']);
     const bars = elements(neck(capo), 'rect').filter((r) => r.rx === 4);
     expect(bars).toHaveLength(2);
     expect((bars[0]?.height ?? 0) > 1.8 * (bars[1]?.height ?? 0)).toBe(true);
     expect(neck(capo)).toContain('capo at fret 4');
-    expect(elements(neck(setupOf(undefined, [{ fret: 3, strings: [6] }])), 'rect').filter((r) => r.rx === 4)).toHaveLength(1);
+    expect(
+      elements(neck(setupOf(undefined, [{ fret: 3, strings: [6] }])), 'rect').filter((r) => r.rx === 4),
+    ).toHaveLength(1);
   });
   it('says the reach of the hand in millimetres', () => {
     expect(texts(neck(setupOf(), [], { hand: { from: 1, to: 4 } }))[0]).toBe('99 mm');
@@ -81,16 +129,29 @@ describe('the neck', () => {
 });
 
 describe('a chord frame', () => {
-  const frame = (name: string, mirrored = false): string => draw(<ChordFrameView frame={(must(chordFrames(must(parseChord(name)), setupOf()))[0]) as never} name={name} mirrored={mirrored} sounds="sounds B♭" />);
+  const frame = (name: string, mirrored = false): string =>
+    draw(
+      <ChordFrameView
+        frame={must(chordFrames(must(parseChord(name)), setupOf()))[0] as never}
+        name={name}
+        mirrored={mirrored}
+        sounds="sounds B♭"
+      />,
+    );
   it('says what every string does, and draws as much', () => {
     const svg = frame('C');
-    expect(label(svg)).toBe('C: string 6 not struck, string 5 fret 3, finger 3, string 4 fret 2, finger 2, string 3 open, string 2 fret 1, finger 1, string 1 open');
+    expect(label(svg)).toBe(
+      'C: string 6 not struck, string 5 fret 3, finger 3, string 4 fret 2, finger 2, string 3 open, string 2 fret 1, finger 1, string 1 open',
+    );
     expect(texts(svg)).toEqual(['C', '×', '3', '2', '1', 'sounds B♭']);
     expect(elements(svg, 'circle').filter((c) => c.r === 3.6)).toHaveLength(2);
     expect(elements(svg, 'circle').filter((c) => c.r === 6.6)).toHaveLength(3);
   });
   it('turns round for the left hand', () => {
-    const dots = (svg: string): number[] => elements(svg, 'circle').filter((c) => c.r === 6.6).map((c) => c.cx ?? 0);
+    const dots = (svg: string): number[] =>
+      elements(svg, 'circle')
+        .filter((c) => c.r === 6.6)
+        .map((c) => c.cx ?? 0);
     const right = dots(frame('C'));
     const left = dots(frame('C', true));
     right.forEach((x, i) => expect(x + (left[i] ?? 0)).toBeCloseTo(30 + 5 * 13, 6));
@@ -107,22 +168,45 @@ describe('where the capo goes', () => {
     fc.assert(
       fc.property(fc.constantFrom('anywhere', 'behind', 'middle'), fc.integer({ min: 1, max: 9 }), (place, fret) => {
         const svg = draw(<CapoPlace fret={fret} scaleMm={648} place={place} strings={6} held={null} />);
-        const [from, to] = elements(svg, 'line').filter((l) => l.x1 === l.x2).map((l) => l.x1 ?? 0);
+        const [from, to] = elements(svg, 'line')
+          .filter((l) => l.x1 === l.x2)
+          .map((l) => l.x1 ?? 0);
         const range = elements(svg, 'rect')[1];
         expect(range?.x).toBeGreaterThan(from ?? 0);
         expect((range?.x ?? 0) + (range?.width ?? 0)).toBeLessThan(to ?? 0);
         expect(label(svg)).toContain(`${(fretDistance(648, fret) - fretDistance(648, fret - 1)).toFixed(0)} mm wide`);
       }),
     );
-    const [, , whole] = elements(draw(<CapoPlace fret={2} scaleMm={648} place="middle" strings={6} held={null} />), 'rect');
-    const [, , part] = elements(draw(<CapoPlace fret={2} scaleMm={648} place="middle" strings={6} held={[5, 4, 3]} />), 'rect');
+    const [, , whole] = elements(
+      draw(<CapoPlace fret={2} scaleMm={648} place="middle" strings={6} held={null} />),
+      'rect',
+    );
+    const [, , part] = elements(
+      draw(<CapoPlace fret={2} scaleMm={648} place="middle" strings={6} held={[5, 4, 3]} />),
+      'rect',
+    );
     expect(part?.height).toBeLessThan(whole?.height ?? 0);
   });
 });
 
 describe('the tension chart', () => {
   it('draws a mark a string, thick at the left, higher for more, and says the figures', () => {
-    const svg = draw(<TensionChart width={600} floppy={45} lines={[{ name: 'A', newtons: [6, 5, 4, 3, 2, 1].map((string) => ({ string, newtons: 40 + string * 5 })) }, { name: 'B', newtons: [{ string: 6, newtons: null }, { string: 5, newtons: 50 }] }]} />);
+    const svg = draw(
+      <TensionChart
+        width={600}
+        floppy={45}
+        lines={[
+          { name: 'A', newtons: [6, 5, 4, 3, 2, 1].map((string) => ({ string, newtons: 40 + string * 5 })) },
+          {
+            name: 'B',
+            newtons: [
+              { string: 6, newtons: null },
+              { string: 5, newtons: 50 },
+            ],
+          },
+        ]}
+      />,
+    );
     const dots = elements(svg, 'circle');
     expect(dots).toHaveLength(6);
     expect(dots.map((d) => d.cx)).toEqual([...dots.map((d) => d.cx ?? 0)].sort((a, b) => a - b));
@@ -134,7 +218,9 @@ describe('the tension chart', () => {
 });
 
 describe('the tuner’s beam', () => {
-  const at = (cents: number | null): number => elements(draw(<TunerBeam cents={cents} verdict={cents === null ? null : 'flat'} width={800} />), 'circle')[0]?.cx ?? NaN;
+  const at = (cents: number | null): number =>
+    elements(draw(<TunerBeam cents={cents} verdict={cents === null ? null : 'flat'} width={800} />), 'circle')[0]?.cx ??
+    NaN;
   it('stands where the cents are, and stays on the ruler', () => {
     expect(at(0)).toBe(400);
     expect(at(-10)).toBeLessThan(at(-5));
@@ -149,9 +235,24 @@ describe('the phrase on paper and on the strip', () => {
   const riff = makeRiff('r', 'Riff', {
     bars: 2,
     events: [
-      makeEvent('a', ZERO, quarter(1), [makeNote('na', 52 + 2, 'instructor', { place: makePlace(4, 2, 'instructor', { finger: 2 }) })], { link: 'hammer', ring: true }),
-      makeEvent('b', quarter(1), quarter(1), [makeNote('nb', 52 + 4, 'instructor', { place: makePlace(4, 4, 'solver', { finger: 4 }) })], { ring: true }),
-      makeEvent('c', quarter(2), quarter(1), [makeNote('nc', 40, 'instructor', { place: makePlace(6, 0, 'solver') }), makeNote('nd', 59, 'import', { certainty: 'guess', place: makePlace(2, 0, 'solver') })]),
+      makeEvent(
+        'a',
+        ZERO,
+        quarter(1),
+        [makeNote('na', 52 + 2, 'instructor', { place: makePlace(4, 2, 'instructor', { finger: 2 }) })],
+        { link: 'hammer', ring: true },
+      ),
+      makeEvent(
+        'b',
+        quarter(1),
+        quarter(1),
+        [makeNote('nb', 52 + 4, 'instructor', { place: makePlace(4, 4, 'solver', { finger: 4 }) })],
+        { ring: true },
+      ),
+      makeEvent('c', quarter(2), quarter(1), [
+        makeNote('nc', 40, 'instructor', { place: makePlace(6, 0, 'solver') }),
+        makeNote('nd', 59, 'import', { certainty: 'guess', place: makePlace(2, 0, 'solver') }),
+      ]),
       makeEvent('e', quarter(5), quarter(1), [makeNote('ne', 64, 'import')]),
     ],
   });
@@ -161,18 +262,51 @@ describe('the phrase on paper and on the strip', () => {
     const schools = { ...DEFAULT_SCHOOLS, frets, notes };
     const scales = laneScales(riff, capo, new Map([['a', 2]]), schools);
     return draw(
-      <StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['sound', 'strings', 'hand', 'count'])} hands={new Map([['a', 2]])} chosen="a" focusNote="na" caret={quarter(4)} setup={setupOf()} schools={DEFAULT_SCHOOLS} {...BARE} />,
+      <StripRowView
+        row={row}
+        width={900}
+        meters={riff.meters}
+        keyShown={null}
+        scales={scales}
+        stringNames={scales.strings.map(() => ['E', ''] as const)}
+        lanes={new Set(['sound', 'strings', 'hand', 'count'])}
+        hands={new Map([['a', 2]])}
+        chosen="a"
+        focusNote="na"
+        caret={quarter(4)}
+        setup={setupOf()}
+        schools={DEFAULT_SCHOOLS}
+        {...BARE}
+      />,
     );
   };
   const paper = (frets: 'capo' | 'nut'): string =>
-    draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} written={writtenOf(riff)} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers fretText={fretTextOf(capo, frets)} label="Tab" />);
+    draw(
+      <TabSystem
+        row={row}
+        next={null}
+        width={690}
+        meters={riff.meters}
+        written={writtenOf(riff)}
+        strings={[1, 2, 3, 4, 5, 6]}
+        names={['E', 'B', 'G', 'D', 'A', 'E']}
+        fingers
+        fretText={fretTextOf(capo, frets)}
+        label="Tab"
+      />,
+    );
 
   it('writes frets by the school, on both alike', () => {
-    const noteTexts = (svg: string): string[] => [...svg.matchAll(/<g data-note="(\w+)"[^>]*>.*?<text[^>]*>(.*?)<\/text>/g)].map((m) => `${m[1]} ${m[2]}`);
+    const noteTexts = (svg: string): string[] =>
+      [...svg.matchAll(/<g data-note="(\w+)"[^>]*>.*?<text[^>]*>(.*?)<\/text>/g)].map((m) => `${m[1]} ${m[2]}`);
     expect(noteTexts(strip('capo'))).toEqual(['na 2', 'nb 4', 'nc 0', 'nd 0']);
     expect(noteTexts(strip('nut'))).toEqual(['na 4', 'nb 6', 'nc 0', 'nd 0']);
-    const onPaper = (svg: string): string[] => [...svg.matchAll(/font-size="12.5"[^>]*>(\d+)\??</g)].map((m) => m[1] ?? '');
-    expect([onPaper(paper('capo')), onPaper(paper('nut'))]).toEqual([['2', '4', '0', '0'], ['4', '6', '0', '0']]);
+    const onPaper = (svg: string): string[] =>
+      [...svg.matchAll(/font-size="12.5"[^>]*>(\d+)\??</g)].map((m) => m[1] ?? '');
+    expect([onPaper(paper('capo')), onPaper(paper('nut'))]).toEqual([
+      ['2', '4', '0', '0'],
+      ['4', '6', '0', '0'],
+    ]);
   });
   it('names what sounds in the naming, counts, and shows what has no place', () => {
     expect(texts(strip('capo')).filter((t) => ['F♯', 'Fa♯', 'E B'].includes(t))).toEqual(['F♯', 'E B']);
@@ -191,7 +325,9 @@ describe('the phrase on paper and on the strip', () => {
     const svg = paper('capo');
     expect(texts(svg).filter((t) => t === 'ring')).toHaveLength(1);
     expect(texts(svg)).toContain('H');
-    expect([...svg.matchAll(/y="\d+" text-anchor="middle" font-size="10">([^<]*)</g)].map((m) => m[1]).filter(Boolean)).toEqual(['2', '4']);
+    expect(
+      [...svg.matchAll(/y="\d+" text-anchor="middle" font-size="10">([^<]*)</g)].map((m) => m[1]).filter(Boolean),
+    ).toEqual(['2', '4']);
     expect(label(svg)).toBe('Tab');
   });
   it('gives lanes that are hidden no height', () => {
@@ -203,14 +339,26 @@ describe('the phrase on paper and on the strip', () => {
 
 describe('marks of techniques, on the strip and on the sheet alike', () => {
   const setup = setupOf();
-  const note = (id: string, string: number, fret: number, extra: Partial<Parameters<typeof makeNote>[3]> = {}) => makeNote(id, (setup.open[6 - string] ?? 0) + fret, 'instructor', { place: makePlace(string, fret, 'instructor'), ...extra });
+  const note = (id: string, string: number, fret: number, extra: Partial<Parameters<typeof makeNote>[3]> = {}) =>
+    makeNote(id, (setup.open[6 - string] ?? 0) + fret, 'instructor', {
+      place: makePlace(string, fret, 'instructor'),
+      ...extra,
+    });
   const riff = makeRiff('r', 'r', {
     events: [
       makeEvent('a', ZERO, quarter(1), [note('na', 3, 7, { tech: { bend: 200 } })]),
       makeEvent('b', quarter(1), quarter(1), [note('nb', 4, 5, { tech: { trill: 2 } })]),
       makeEvent('c', quarter(2), quarter(1), [note('nc', 5, 0, { tech: { dead: true } })]),
-      makeEvent('d', quarter(3), quarter(1), [makeNote('nd', 62, 'instructor', { place: makePlace(4, 12, 'instructor'), tech: { harmonic: true } })]),
-      makeEvent('e', quarter(4), quarter(1), [{ ...note('ne', 2, 5), pitch: { midi: 64, cents: -30, by: 'instructor' } }], { bar: true }),
+      makeEvent('d', quarter(3), quarter(1), [
+        makeNote('nd', 62, 'instructor', { place: makePlace(4, 12, 'instructor'), tech: { harmonic: true } }),
+      ]),
+      makeEvent(
+        'e',
+        quarter(4),
+        quarter(1),
+        [{ ...note('ne', 2, 5), pitch: { midi: 64, cents: -30, by: 'instructor' } }],
+        { bar: true },
+      ),
       makeEvent('f', quarter(5), quarter(1), [note('nf', 2, 7)], { bar: true }),
     ],
   });
@@ -218,8 +366,38 @@ describe('marks of techniques, on the strip and on the sheet alike', () => {
   const scales = laneScales(riff, setup, new Map(), DEFAULT_SCHOOLS);
   const drawings = row
     ? [
-        draw(<StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['strings'])} hands={new Map()} chosen="" focusNote={null} caret={null} setup={setupOf()} schools={DEFAULT_SCHOOLS} {...BARE} />),
-        draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} written={writtenOf(riff)} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers={false} fretText={fretTextOf(setup, 'capo')} label="Tab" />),
+        draw(
+          <StripRowView
+            row={row}
+            width={900}
+            meters={riff.meters}
+            keyShown={null}
+            scales={scales}
+            stringNames={scales.strings.map(() => ['E', ''] as const)}
+            lanes={new Set(['strings'])}
+            hands={new Map()}
+            chosen=""
+            focusNote={null}
+            caret={null}
+            setup={setupOf()}
+            schools={DEFAULT_SCHOOLS}
+            {...BARE}
+          />,
+        ),
+        draw(
+          <TabSystem
+            row={row}
+            next={null}
+            width={690}
+            meters={riff.meters}
+            written={writtenOf(riff)}
+            strings={[1, 2, 3, 4, 5, 6]}
+            names={['E', 'B', 'G', 'D', 'A', 'E']}
+            fingers={false}
+            fretText={fretTextOf(setup, 'capo')}
+            label="Tab"
+          />,
+        ),
       ]
     : [];
   it('a cross, a node in brackets, a place between frets, the size of a bend, a trill, and the bar once', () => {
@@ -234,7 +412,13 @@ describe('marks of techniques, on the strip and on the sheet alike', () => {
 describe('everything else that is said of a note, on the strip and on the sheet alike', () => {
   const setup = setupOf();
   const riffOf = (calls: string): Riff => {
-    const called = readCalls(calls, { setup, meters: [{ bar: 0, beats: 4, unit: 4 }], at: ZERO, length: FIRST_LENGTH, string: null });
+    const called = readCalls(calls, {
+      setup,
+      meters: [{ bar: 0, beats: 4, unit: 4 }],
+      at: ZERO,
+      length: FIRST_LENGTH,
+      string: null,
+    });
     expect(called.faults, calls).toEqual([]);
     return makeRiff('r', 'r', { bars: 2, events: calledToEvents(called, new Set()) });
   };
@@ -245,13 +429,49 @@ describe('everything else that is said of a note, on the strip and on the sheet 
     const scales = laneScales(riff, setup, new Map(), DEFAULT_SCHOOLS);
     const strokes = new Map(strokesOf(riff, setup, 'alternate').map((s) => [s.event, s]));
     return [
-      draw(<StripRowView row={row} width={900} meters={riff.meters} keyShown={null} scales={scales} stringNames={scales.strings.map(() => ['E', ''] as const)} lanes={new Set(['sound', 'strings', 'hand', 'stroke', 'count', 'harmony'])} hands={new Map()} chosen="" focusNote={null} caret={null} setup={setupOf()} schools={DEFAULT_SCHOOLS} {...BARE} strokes={[...strokes.values()].map((x) => `${x.event}:${x.stroke ?? ''}:${x.by ?? ''}:${x.group}`).join(' ')} />),
-      draw(<TabSystem row={row} next={null} width={690} meters={riff.meters} written={writtenOf(riff)} strings={[1, 2, 3, 4, 5, 6]} names={['E', 'B', 'G', 'D', 'A', 'E']} fingers fretText={fretTextOf(setup, 'capo')} label="Tab" strokes={strokes} />),
+      draw(
+        <StripRowView
+          row={row}
+          width={900}
+          meters={riff.meters}
+          keyShown={null}
+          scales={scales}
+          stringNames={scales.strings.map(() => ['E', ''] as const)}
+          lanes={new Set(['sound', 'strings', 'hand', 'stroke', 'count', 'harmony'])}
+          hands={new Map()}
+          chosen=""
+          focusNote={null}
+          caret={null}
+          setup={setupOf()}
+          schools={DEFAULT_SCHOOLS}
+          {...BARE}
+          strokes={[...strokes.values()].map((x) => `${x.event}:${x.stroke ?? ''}:${x.by ?? ''}:${x.group}`).join(' ')}
+        />,
+      ),
+      draw(
+        <TabSystem
+          row={row}
+          next={null}
+          width={690}
+          meters={riff.meters}
+          written={writtenOf(riff)}
+          strings={[1, 2, 3, 4, 5, 6]}
+          names={['E', 'B', 'G', 'D', 'A', 'E']}
+          fingers
+          fretText={fretTextOf(setup, 'capo')}
+          label="Tab"
+          strokes={strokes}
+        />,
+      ),
     ];
   };
   it('words: mutes in runs, bends with their way, taps, volume, what is free, what is unsaid', () => {
-    for (const svg of both('eighths on 5 open palm open palm 3 choked on 3 7 bend half pushed on 2 5 trill ? on 1 12 tapped on 2 5 pinched volume mf on 3 5 either "or rest" cut 30')) {
-      expect(texts(svg)).toEqual(expect.arrayContaining(['P.M.', 'choked', '½ push', 'tr?', 'T', 'ph24', 'mf', 'or rest', '30%']));
+    for (const svg of both(
+      'eighths on 5 open palm open palm 3 choked on 3 7 bend half pushed on 2 5 trill ? on 1 12 tapped on 2 5 pinched volume mf on 3 5 either "or rest" cut 30',
+    )) {
+      expect(texts(svg)).toEqual(
+        expect.arrayContaining(['P.M.', 'choked', '½ push', 'tr?', 'T', 'ph24', 'mf', 'or rest', '30%']),
+      );
       expect(texts(svg).filter((t) => t === 'P.M.')).toHaveLength(1);
     }
   });
@@ -263,7 +483,9 @@ describe('everything else that is said of a note, on the strip and on the sheet 
     expect(texts(strip)).toContain('not named yet');
   });
   it('brackets for a barre, a wave for a rolled chord, another finger that would do', () => {
-    for (const svg of both('quarters on 3 5 with 1 + on 2 5 with 1 + on 1 5 with 1 rolled thick-first on 4 7 with 2 or 3')) {
+    for (const svg of both(
+      'quarters on 3 5 with 1 + on 2 5 with 1 + on 1 5 with 1 rolled thick-first on 4 7 with 2 or 3',
+    )) {
       expect(texts(svg).some((t) => t.includes('2/3'))).toBe(true);
       expect(svg.match(/<path/g)?.length ?? 0).toBeGreaterThan(2);
     }
@@ -271,10 +493,14 @@ describe('everything else that is said of a note, on the strip and on the sheet 
   it('strokes as signs, those of one stroke under one line', () => {
     const [strip = ''] = both('sixteenths on 5 3 hammer 5 3 stroke up 3 stroke same');
     expect([...strip.matchAll(/data-stroke="([^"]+)"/g)].map((m) => m[1])).toEqual(['down', 'up', 'same']);
-    expect(elements(strip, 'line').filter((l) => l['stroke-width'] === 2 && l.y1 === l.y2).length).toBeGreaterThanOrEqual(2);
+    expect(
+      elements(strip, 'line').filter((l) => l['stroke-width'] === 2 && l.y1 === l.y2).length,
+    ).toBeGreaterThanOrEqual(2);
   });
   it('lengths under the tab as written: ties, tuplets, rests', () => {
-    const [, sheet = ''] = both('triplet eighths on 5 3 3 3 rest for eighth on 5 3 for quarter tied eighth 3 for eighth');
+    const [, sheet = ''] = both(
+      'triplet eighths on 5 3 3 3 rest for eighth on 5 3 for quarter tied eighth 3 for eighth',
+    );
     expect(texts(sheet)).toContain('3');
     expect(sheet).toMatch(/<path d="M[\d.]+,[\d.]+ Q/);
   });

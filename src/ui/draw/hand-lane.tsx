@@ -21,7 +21,12 @@ interface Props {
  */
 export const HandLane = memo(function HandLane({ row, x, top, hands, scales, right }: Props) {
   const y = scaleLinear([scales.lowFret - 0.6, scales.highFret + 0.6], [top + LANE.hand - 4, top + 6]);
-  const points = row.events.map((e) => ({ at: x(e.at) - 9, hand: (hands.get(e.id) ?? 0) > 0 ? (hands.get(e.id) ?? 0) + scales.base : 0, open: e.notes.every((n) => !n.place || n.place.fret === 0), id: e.id }));
+  const points = row.events.map((e) => ({
+    at: x(e.at) - 9,
+    hand: (hands.get(e.id) ?? 0) > 0 ? (hands.get(e.id) ?? 0) + scales.base : 0,
+    open: e.notes.every((n) => !n.place || n.place.fret === 0),
+    id: e.id,
+  }));
   const known = points.filter((p) => p.hand > 0);
   const last = row.events.at(-1);
   const end = last ? Math.min(right, x(add(last.at, last.dur)) - 9) : right;
@@ -34,31 +39,63 @@ export const HandLane = memo(function HandLane({ row, x, top, hands, scales, rig
   const ticks = [...new Set([scales.lowFret, Math.round((scales.lowFret + scales.highFret) / 2), scales.highFret])];
   return (
     <g>
-      <text x={4} y={top + LANE.hand / 2} className="fill-soft text-[13px] font-semibold">hand</text>
+      <text x={4} y={top + LANE.hand / 2} className="fill-soft text-[13px] font-semibold">
+        hand
+      </text>
       {ticks.map((f) => (
         <g key={f}>
-          <text x={LANE.label - 8} y={y(f) + 4} textAnchor="end" className="fill-soft font-figures text-[12px]">{scales.counting === 'nut' ? f : f - scales.base}</text>
+          <text x={LANE.label - 8} y={y(f) + 4} textAnchor="end" className="fill-soft font-figures text-[12px]">
+            {scales.counting === 'nut' ? f : f - scales.base}
+          </text>
           <line x1={LANE.label} x2={right} y1={y(f)} y2={y(f)} className="stroke-rule" strokeWidth={1} />
         </g>
       ))}
-      {tail ? <path d={ribbon([...known, { at: Math.max(end, tail.at + 12), hand: tail.hand }]) ?? ''} className="fill-proposed-wash stroke-proposed" strokeWidth={1.4} /> : null}
+      {tail ? (
+        <path
+          d={ribbon([...known, { at: Math.max(end, tail.at + 12), hand: tail.hand }]) ?? ''}
+          className="fill-proposed-wash stroke-proposed"
+          strokeWidth={1.4}
+        />
+      ) : null}
       {points.map((p, i) => {
         if (!p.open || p.hand === 0) return null;
         const to = points[i + 1]?.at ?? end;
-        return <rect key={p.id} x={p.at + 1} y={y(p.hand + 3.5) + 1} width={Math.max(2, to - p.at - 2)} height={Math.max(2, y(p.hand - 0.5) - y(p.hand + 3.5) - 2)} className="fill-sheet stroke-proposed" strokeWidth={1} strokeDasharray="2 4" />;
+        return (
+          <rect
+            key={p.id}
+            x={p.at + 1}
+            y={y(p.hand + 3.5) + 1}
+            width={Math.max(2, to - p.at - 2)}
+            height={Math.max(2, y(p.hand - 0.5) - y(p.hand + 3.5) - 2)}
+            className="fill-sheet stroke-proposed"
+            strokeWidth={1}
+            strokeDasharray="2 4"
+          />
+        );
       })}
       {points.map((p, i) => {
         const before = points[i - 1];
         if (!before || before.hand === 0 || p.hand === 0 || before.hand === p.hand) return null;
         return (
-          <text key={p.id} x={p.at + 2} y={y(Math.max(p.hand, before.hand) + 3.5) - 2} className="fill-proposed font-figures text-[12px] font-bold">
+          <text
+            key={p.id}
+            x={p.at + 2}
+            y={y(Math.max(p.hand, before.hand) + 3.5) - 2}
+            className="fill-proposed font-figures text-[12px] font-bold"
+          >
             {p.hand > before.hand ? `+${p.hand - before.hand}` : `−${before.hand - p.hand}`}
           </text>
         );
       })}
       {row.events.flatMap((e) =>
         fingersByFret(e, scales.nuts).map(({ fret, digits, yours }) => (
-          <text key={`${e.id}.${fret}`} x={x(e.at)} y={y(fret) + 4.5} textAnchor="middle" className={`font-figures text-[14px] font-bold ${yours ? 'fill-yours' : 'fill-proposed'}`}>
+          <text
+            key={`${e.id}.${fret}`}
+            x={x(e.at)}
+            y={y(fret) + 4.5}
+            textAnchor="middle"
+            className={`font-figures text-[14px] font-bold ${yours ? 'fill-yours' : 'fill-proposed'}`}
+          >
             {digits}
           </text>
         )),
@@ -67,7 +104,13 @@ export const HandLane = memo(function HandLane({ row, x, top, hands, scales, rig
   );
 }, sameHands);
 
-const sameLooks = sameLane<Omit<Props, 'hands'>>((e, f) => e.at === f.at && e.dur === f.dur && e.notes.length === f.notes.length && e.notes.every((n, i) => n.place === f.notes[i]?.place));
+const sameLooks = sameLane<Omit<Props, 'hands'>>(
+  (e, f) =>
+    e.at === f.at &&
+    e.dur === f.dur &&
+    e.notes.length === f.notes.length &&
+    e.notes.every((n, i) => n.place === f.notes[i]?.place),
+);
 
 /** Of all hands only those of its own row are looked at. */
 function sameHands({ hands: a, ...before }: Props, { hands: b, ...after }: Props): boolean {
@@ -88,5 +131,9 @@ function fingersByFret(event: RiffEvent, nuts: readonly number[]): { fret: numbe
     at.yours ||= place.fingerBy === 'instructor';
     frets.set(fret, at);
   }
-  return [...frets].map(([fret, { digits, yours }]) => ({ fret, digits: [...digits].sort().map(fingerMark).join(''), yours }));
+  return [...frets].map(([fret, { digits, yours }]) => ({
+    fret,
+    digits: [...digits].sort().map(fingerMark).join(''),
+    yours,
+  }));
 }

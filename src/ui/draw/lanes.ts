@@ -1,4 +1,13 @@
-import { baseNut, HARMONIC_NODES, nutOf, openPitch, shownFret, stringNumbers, type FretCounting, type Setup } from '@/core/instrument';
+import {
+  baseNut,
+  HARMONIC_NODES,
+  nutOf,
+  openPitch,
+  shownFret,
+  stringNumbers,
+  type FretCounting,
+  type Setup,
+} from '@/core/instrument';
 import type { Naming } from '@/core/pitch';
 import { DEFAULT_SCHOOLS, type Schools } from '@/core/schools';
 import type { Note, Riff } from '@/core/score';
@@ -24,25 +33,42 @@ export interface LaneScales {
 }
 
 /** The number written for a place, by the school of counting. */
-export const fretText = (scales: Pick<LaneScales, 'nuts' | 'counting'>, place: { readonly string: number; readonly fret: number }): string =>
-  String(scales.counting === 'nut' ? place.fret + (scales.nuts[place.string] ?? 0) : place.fret);
+export const fretText = (
+  scales: Pick<LaneScales, 'nuts' | 'counting'>,
+  place: { readonly string: number; readonly fret: number },
+): string => String(scales.counting === 'nut' ? place.fret + (scales.nuts[place.string] ?? 0) : place.fret);
 
-/** What stands on a string for a note: its fret; a cross where it is dead; the node in angle brackets where it is a harmonic; with a bar, where between the frets. */
+/**
+ * What stands on a string for a note: its fret; a cross where it is dead; the node in angle brackets where it is a
+ * harmonic; with a bar, where between the frets.
+ */
 export function noteText(note: Note, fret: string): string {
   const { tech, place, pitch } = note;
   if (tech?.dead) return '×';
-  if (tech?.harmonic && place) return `‹${HARMONIC_NODES.find((n) => Math.round(n.fret) === place.fret)?.fret ?? fret}›`;
+  if (tech?.harmonic && place)
+    return `‹${HARMONIC_NODES.find((n) => Math.round(n.fret) === place.fret)?.fret ?? fret}›`;
   if (pitch.cents !== 0 && /^\d+$/.test(fret)) return (Number(fret) + pitch.cents / 100).toFixed(1);
   return fret;
 }
 
 /** A bend as it is written beside its arrow: in whole tones where it is one, else in quarters. */
-export const bendText = (cents: number): string => ({ 50: '¼', 100: '½', 150: '¾', 200: '1', 250: '1¼', 300: '1½', 350: '1¾', 400: '2' } as Record<number, string>)[cents] ?? `${cents}c`;
+export const bendText = (cents: number): string =>
+  (({ 50: '¼', 100: '½', 150: '¾', 200: '1', 250: '1¼', 300: '1½', 350: '1¾', 400: '2' }) as Record<number, string>)[
+    cents
+  ] ?? `${cents}c`;
 
 /** The same for drawings that have the set-up at hand. */
-export const fretTextOf = (setup: Setup, counting: FretCounting) => (place: { readonly string: number; readonly fret: number }): string => String(shownFret(setup, place.string, place.fret, counting));
+export const fretTextOf =
+  (setup: Setup, counting: FretCounting) =>
+  (place: { readonly string: number; readonly fret: number }): string =>
+    String(shownFret(setup, place.string, place.fret, counting));
 
-export function laneScales(riff: Riff, setup: Setup, hands: ReadonlyMap<string, number>, schools: Pick<Schools, 'frets' | 'notes'> = DEFAULT_SCHOOLS): LaneScales {
+export function laneScales(
+  riff: Riff,
+  setup: Setup,
+  hands: ReadonlyMap<string, number>,
+  schools: Pick<Schools, 'frets' | 'notes'> = DEFAULT_SCHOOLS,
+): LaneScales {
   const base = baseNut(setup);
   const nuts = Array.from({ length: setup.open.length + 1 }, (_, s) => (s === 0 ? 0 : nutOf(setup, s)));
   let lowPitch = Infinity;
@@ -71,17 +97,48 @@ export function laneScales(riff: Riff, setup: Setup, hands: ReadonlyMap<string, 
     highPitch = lowPitch + 24;
   }
   if (lowFret === Infinity) [lowFret, highFret] = [base + 1, base + 4];
-  return { lowPitch, highPitch: Math.max(highPitch, lowPitch + 7), lowFret, highFret: Math.max(highFret, lowFret + 4), strings: [...strings].reverse(), base, nuts, counting: schools.frets, naming: schools.notes };
+  return {
+    lowPitch,
+    highPitch: Math.max(highPitch, lowPitch + 7),
+    lowFret,
+    highFret: Math.max(highFret, lowFret + 4),
+    strings: [...strings].reverse(),
+    base,
+    nuts,
+    counting: schools.frets,
+    naming: schools.notes,
+  };
 }
 
 /** `over` is the band over the strings for palm mutes, accents and volume. */
-export const LANE = { label: 84, pad: 14, stringGap: 21, staff: 118, sound: 56, over: 16, hand: 66, stroke: 25, count: 21, harmony: 20, gap: 4, top: 22 } as const;
+export const LANE = {
+  label: 84,
+  pad: 14,
+  stringGap: 21,
+  staff: 118,
+  sound: 56,
+  over: 16,
+  hand: 66,
+  stroke: 25,
+  count: 21,
+  harmony: 20,
+  gap: 4,
+  top: 22,
+} as const;
 
 /** Heights of the shown lanes, one under another: y of each lane's top, and of the bottom. */
 export function laneTops(lanes: ReadonlySet<LaneName>, strings: number): Record<LaneName | 'bottom', number> {
   let y: number = LANE.top;
   const tops = { staff: 0, sound: 0, strings: 0, hand: 0, stroke: 0, count: 0, harmony: 0, bottom: 0 };
-  const heights: Record<LaneName, number> = { staff: LANE.staff, sound: LANE.sound, strings: LANE.over + (strings - 1) * LANE.stringGap + 22, hand: LANE.hand, stroke: LANE.stroke, count: LANE.count, harmony: LANE.harmony };
+  const heights: Record<LaneName, number> = {
+    staff: LANE.staff,
+    sound: LANE.sound,
+    strings: LANE.over + (strings - 1) * LANE.stringGap + 22,
+    hand: LANE.hand,
+    stroke: LANE.stroke,
+    count: LANE.count,
+    harmony: LANE.harmony,
+  };
   for (const lane of LANES) {
     tops[lane] = y;
     if (lanes.has(lane)) y += heights[lane] + LANE.gap;

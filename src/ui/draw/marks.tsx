@@ -9,7 +9,21 @@ import { bendText } from './lanes';
 type X = (at: Quarter) => number;
 
 /** Marks of one note. `cx`, `cy` is the middle of its figure, `half` half its width, `until` where its sound ends. */
-export function NoteMarks({ note, cx, cy, half, until, s }: { readonly note: Note; readonly cx: number; readonly cy: number; readonly half: number; readonly until: number; readonly s: number }) {
+export function NoteMarks({
+  note,
+  cx,
+  cy,
+  half,
+  until,
+  s,
+}: {
+  readonly note: Note;
+  readonly cx: number;
+  readonly cy: number;
+  readonly half: number;
+  readonly until: number;
+  readonly s: number;
+}) {
   const { tech } = note;
   if (!tech) return null;
   const right = cx + half;
@@ -17,15 +31,67 @@ export function NoteMarks({ note, cx, cy, half, until, s }: { readonly note: Not
   return (
     <g fill="currentColor" stroke="currentColor">
       {tech.bend ? <Bend tech={tech} x={right + 1} y={cy} until={until} s={s} /> : null}
-      {tech.unsaid ? <text x={right + 1} y={cy - 7 * s} fontSize={12 * s} stroke="none" className="fill-question" fontWeight={700}>{tech.unsaid.includes('bend') ? '↑?' : 'tr?'}</text> : null}
-      {tech.vibrato ? <Wave x={cx - 2} y={cy - 14 * s} until={Math.max(cx + 14 * s, until - 3)} height={(tech.vibrato >= 60 ? 3.4 : tech.vibrato <= 25 ? 1.5 : 2.4) * s} s={s} /> : null}
-      {tech.trill ? <text x={right + 1} y={cy - 7 * s} fontSize={12 * s} fontStyle="italic" stroke="none">{`tr ${tech.trill}`}</text> : null}
-      {tech.pinched ? <text x={right} y={cy - 8 * s} fontSize={10.5 * s} stroke="none" fontStyle="italic">{`ph${tech.pinched}`}</text> : null}
-      {tech.tapped ? <text x={cx} y={cy - 12 * s} textAnchor="middle" fontSize={12 * s} fontWeight={700} stroke="none">T</text> : null}
-      {tech.from ? <line x1={left - 10 * s} x2={left - 1} y1={cy + (tech.from === 'lower' ? 6 : -6) * s} y2={cy} strokeWidth={1.5 * s} /> : null}
-      {tech.off ? <line x1={right + 1} x2={right + 10 * s} y1={cy} y2={cy + (tech.off === 'lower' ? 6 : -6) * s} strokeWidth={1.5 * s} /> : null}
-      {tech.keep || tech.anchor ? <line x1={left} x2={right} y1={cy + 12 * s} y2={cy + 12 * s} strokeWidth={(tech.anchor ? 2.6 : 1.4) * s} /> : null}
-      {tech.under ? <path d={`M${right},${cy + 4 * s} q5,${5 * s} 12,${5 * s}`} fill="none" strokeWidth={1.2 * s} strokeDasharray={`${1.5 * s} ${2.5 * s}`} strokeLinecap="round" /> : null}
+      {tech.unsaid ? (
+        <text x={right + 1} y={cy - 7 * s} fontSize={12 * s} stroke="none" className="fill-question" fontWeight={700}>
+          {tech.unsaid.includes('bend') ? '↑?' : 'tr?'}
+        </text>
+      ) : null}
+      {tech.vibrato ? (
+        <Wave
+          x={cx - 2}
+          y={cy - 14 * s}
+          until={Math.max(cx + 14 * s, until - 3)}
+          height={(tech.vibrato >= 60 ? 3.4 : tech.vibrato <= 25 ? 1.5 : 2.4) * s}
+          s={s}
+        />
+      ) : null}
+      {tech.trill ? (
+        <text
+          x={right + 1}
+          y={cy - 7 * s}
+          fontSize={12 * s}
+          fontStyle="italic"
+          stroke="none"
+        >{`tr ${tech.trill}`}</text>
+      ) : null}
+      {tech.pinched ? (
+        <text x={right} y={cy - 8 * s} fontSize={10.5 * s} stroke="none" fontStyle="italic">{`ph${tech.pinched}`}</text>
+      ) : null}
+      {tech.tapped ? (
+        <text x={cx} y={cy - 12 * s} textAnchor="middle" fontSize={12 * s} fontWeight={700} stroke="none">
+          T
+        </text>
+      ) : null}
+      {tech.from ? (
+        <line
+          x1={left - 10 * s}
+          x2={left - 1}
+          y1={cy + (tech.from === 'lower' ? 6 : -6) * s}
+          y2={cy}
+          strokeWidth={1.5 * s}
+        />
+      ) : null}
+      {tech.off ? (
+        <line
+          x1={right + 1}
+          x2={right + 10 * s}
+          y1={cy}
+          y2={cy + (tech.off === 'lower' ? 6 : -6) * s}
+          strokeWidth={1.5 * s}
+        />
+      ) : null}
+      {tech.keep || tech.anchor ? (
+        <line x1={left} x2={right} y1={cy + 12 * s} y2={cy + 12 * s} strokeWidth={(tech.anchor ? 2.6 : 1.4) * s} />
+      ) : null}
+      {tech.under ? (
+        <path
+          d={`M${right},${cy + 4 * s} q5,${5 * s} 12,${5 * s}`}
+          fill="none"
+          strokeWidth={1.2 * s}
+          strokeDasharray={`${1.5 * s} ${2.5 * s}`}
+          strokeLinecap="round"
+        />
+      ) : null}
     </g>
   );
 }
@@ -34,22 +100,47 @@ export function NoteMarks({ note, cx, cy, half, until, s }: { readonly note: Not
 const RISE = 14;
 
 /** A bend as the curve it makes: up, held, released; before the stroke it stands as an upright arrow. */
-function Bend({ tech, x, y, until, s }: { readonly tech: Tech; readonly x: number; readonly y: number; readonly until: number; readonly s: number }) {
+function Bend({
+  tech,
+  x,
+  y,
+  until,
+  s,
+}: {
+  readonly tech: Tech;
+  readonly x: number;
+  readonly y: number;
+  readonly until: number;
+  readonly s: number;
+}) {
   const cents = tech.bend ?? 0;
   const shape = bendShapeOf(tech);
   const wide = Math.min(30 * s, Math.max(13 * s, until - x - 4 * s));
   const height = (c: number): number => Math.min(22, (c / 200) * RISE) * s;
-  const points = shape === 'up' ? [{ at: 0, cents: 0 }, { at: 60, cents }] : (tech.curve ?? bendShapes(cents).released);
-  const at = (p: { at: number; cents: number }): readonly [number, number] => [x + (p.at / 100) * wide, y - 2 * s - height(p.cents)];
+  const points =
+    shape === 'up'
+      ? [
+          { at: 0, cents: 0 },
+          { at: 60, cents },
+        ]
+      : (tech.curve ?? bendShapes(cents).released);
+  const at = (p: { at: number; cents: number }): readonly [number, number] => [
+    x + (p.at / 100) * wide,
+    y - 2 * s - height(p.cents),
+  ];
   const first = points[0];
   const pre = first && first.cents > 0;
-  const path = points.map((p, i) => {
-    const [px, py] = at(p);
-    if (i === 0) return `M${px},${py}`;
-    const [qx, qy] = at(points[i - 1] ?? p);
-    // Rising and falling bend like the string does: level where it leaves, steep where it arrives.
-    return qy === py ? `L${px},${py}` : `C${(qx + px) / 2 + (px - qx) * 0.3},${qy} ${px},${(qy + py) / 2} ${px},${py}`;
-  }).join(' ');
+  const path = points
+    .map((p, i) => {
+      const [px, py] = at(p);
+      if (i === 0) return `M${px},${py}`;
+      const [qx, qy] = at(points[i - 1] ?? p);
+      // Rising and falling bend like the string does: level where it leaves, steep where it arrives.
+      return qy === py
+        ? `L${px},${py}`
+        : `C${(qx + px) / 2 + (px - qx) * 0.3},${qy} ${px},${(qy + py) / 2} ${px},${py}`;
+    })
+    .join(' ');
   const top = points.reduce((a, p) => (p.cents > a.cents ? p : a), points[0] ?? { at: 0, cents: 0 });
   const [tx, ty] = at(top);
   const lastPoint = points.at(-1) ?? top;
@@ -57,23 +148,75 @@ function Bend({ tech, x, y, until, s }: { readonly tech: Tech; readonly x: numbe
   const falls = lastPoint.cents < top.cents;
   return (
     <g>
-      {pre ? <path d={`M${x},${y - 2 * s} V${at(first)[1]}`} fill="none" strokeWidth={1.4 * s} strokeDasharray={`${2 * s} ${1.5 * s}`} /> : null}
+      {pre ? (
+        <path
+          d={`M${x},${y - 2 * s} V${at(first)[1]}`}
+          fill="none"
+          strokeWidth={1.4 * s}
+          strokeDasharray={`${2 * s} ${1.5 * s}`}
+        />
+      ) : null}
       <path d={path} fill="none" strokeWidth={1.5 * s} />
-      <path d={`M${tx - 2.8 * s},${ty + 4 * s} L${tx},${ty} L${tx + 2.8 * s},${ty + 4 * s}`} fill="none" strokeWidth={1.4 * s} />
-      {falls ? <path d={`M${lx - 2.8 * s},${ly - 4 * s} L${lx},${ly} L${lx + 2.8 * s},${ly - 4 * s}`} fill="none" strokeWidth={1.4 * s} /> : null}
-      <text x={tx + 2 * s} y={ty - 2 * s} fontSize={11.5 * s} fontWeight={700} stroke="none">{bendText(cents)}{tech.toward ? (tech.toward === 'thick' ? ' push' : ' pull') : ''}</text>
+      <path
+        d={`M${tx - 2.8 * s},${ty + 4 * s} L${tx},${ty} L${tx + 2.8 * s},${ty + 4 * s}`}
+        fill="none"
+        strokeWidth={1.4 * s}
+      />
+      {falls ? (
+        <path
+          d={`M${lx - 2.8 * s},${ly - 4 * s} L${lx},${ly} L${lx + 2.8 * s},${ly - 4 * s}`}
+          fill="none"
+          strokeWidth={1.4 * s}
+        />
+      ) : null}
+      <text x={tx + 2 * s} y={ty - 2 * s} fontSize={11.5 * s} fontWeight={700} stroke="none">
+        {bendText(cents)}
+        {tech.toward ? (tech.toward === 'thick' ? ' push' : ' pull') : ''}
+      </text>
     </g>
   );
 }
 
-function Wave({ x, y, until, height, s }: { readonly x: number; readonly y: number; readonly until: number; readonly height: number; readonly s: number }) {
+function Wave({
+  x,
+  y,
+  until,
+  height,
+  s,
+}: {
+  readonly x: number;
+  readonly y: number;
+  readonly until: number;
+  readonly height: number;
+  readonly s: number;
+}) {
   const step = 4 * s;
   const count = Math.min(40, Math.max(2, Math.floor((until - x) / step)));
-  return <path d={`M${x},${y} ${Array.from({ length: count }, (_, i) => `q${step / 2},${i % 2 === 0 ? -2 * height : 2 * height} ${step},0`).join(' ')}`} fill="none" strokeWidth={1.4 * s} />;
+  return (
+    <path
+      d={`M${x},${y} ${Array.from({ length: count }, (_, i) => `q${step / 2},${i % 2 === 0 ? -2 * height : 2 * height} ${step},0`).join(' ')}`}
+      fill="none"
+      strokeWidth={1.4 * s}
+    />
+  );
 }
 
 /** Marks of an event as a whole, in the band over the strings (`top`) and beside its chord. */
-export function EventMarks({ event, x, y, top, bottom, s }: { readonly event: RiffEvent; readonly x: X; readonly y: (string: number) => number; readonly top: number; readonly bottom: number; readonly s: number }) {
+export function EventMarks({
+  event,
+  x,
+  y,
+  top,
+  bottom,
+  s,
+}: {
+  readonly event: RiffEvent;
+  readonly x: X;
+  readonly y: (string: number) => number;
+  readonly top: number;
+  readonly bottom: number;
+  readonly s: number;
+}) {
   if (isPlain(event)) return null;
   const cx = x(event.at);
   const strings = event.notes.flatMap((n) => (n.place ? [y(n.place.string)] : []));
@@ -81,16 +224,88 @@ export function EventMarks({ event, x, y, top, bottom, s }: { readonly event: Ri
   const low = strings.length > 0 ? Math.max(...strings) : bottom;
   return (
     <g fill="currentColor" stroke="currentColor">
-      {event.accent === 'accent' ? <path d={`M${cx - 5 * s},${high - 20 * s} l${10 * s},${3 * s} l${-10 * s},${3 * s}`} fill="none" strokeWidth={1.5 * s} /> : null}
-      {event.accent === 'heavy' ? <path d={`M${cx - 4 * s},${high - 13 * s} l${4 * s},${-8 * s} l${4 * s},${8 * s}`} fill="none" strokeWidth={1.7 * s} /> : null}
-      {event.accent === 'ghost' ? <text x={cx} y={high + 5 * s} textAnchor="middle" fontSize={19 * s} stroke="none">{'(\u2002\u2009)'}</text> : null}
-      {event.cut ? <g><circle cx={cx} cy={high - 14 * s} r={1.9 * s} stroke="none" />{event.cut !== 50 ? <text x={cx + 4 * s} y={high - 10 * s} fontSize={9 * s} stroke="none">{event.cut}%</text> : null}</g> : null}
-      {event.roll ? <Roll x={cx - 15 * s} from={event.roll === 'thick-first' ? low : high} to={event.roll === 'thick-first' ? high : low} s={s} /> : null}
-      {event.rake ? <path d={`M${cx - 20 * s},${low} L${cx - 9 * s},${high}`} strokeWidth={1.2 * s} strokeDasharray={`${2 * s} ${2 * s}`} fill="none" /> : null}
-      {event.tremolo ? <g strokeWidth={1.8 * s}>{[0, 1, 2].map((k) => <line key={k} x1={cx - 4 * s} x2={cx + 4 * s} y1={low + (13 + 3.4 * k) * s} y2={low + (10.5 + 3.4 * k) * s} />)}</g> : null}
-      {event.volume ? <text x={cx - 4 * s} y={top + 1 * s} fontSize={13 * s} fontStyle="italic" fontWeight={700} stroke="none">{event.volume}</text> : null}
-      {event.free ? <text x={cx + (event.volume ? 16 : -4) * s} y={top + 1 * s} fontSize={11.5 * s} stroke="none" fontStyle="italic">{event.free.say || { either: 'either', fill: 'fill ad lib.', 'leave-out': 'or leave out' }[event.free.kind]}</text> : null}
-      {event.tilt ? <text x={cx - 4 * s} y={top + 1 * s} fontSize={11 * s} stroke="none">{`bar ${event.tilt > 0 ? '+' : '−'}${Math.abs(event.tilt)}°`}</text> : null}
+      {event.accent === 'accent' ? (
+        <path
+          d={`M${cx - 5 * s},${high - 20 * s} l${10 * s},${3 * s} l${-10 * s},${3 * s}`}
+          fill="none"
+          strokeWidth={1.5 * s}
+        />
+      ) : null}
+      {event.accent === 'heavy' ? (
+        <path
+          d={`M${cx - 4 * s},${high - 13 * s} l${4 * s},${-8 * s} l${4 * s},${8 * s}`}
+          fill="none"
+          strokeWidth={1.7 * s}
+        />
+      ) : null}
+      {event.accent === 'ghost' ? (
+        <text x={cx} y={high + 5 * s} textAnchor="middle" fontSize={19 * s} stroke="none">
+          {'(\u2002\u2009)'}
+        </text>
+      ) : null}
+      {event.cut ? (
+        <g>
+          <circle cx={cx} cy={high - 14 * s} r={1.9 * s} stroke="none" />
+          {event.cut !== 50 ? (
+            <text x={cx + 4 * s} y={high - 10 * s} fontSize={9 * s} stroke="none">
+              {event.cut}%
+            </text>
+          ) : null}
+        </g>
+      ) : null}
+      {event.roll ? (
+        <Roll
+          x={cx - 15 * s}
+          from={event.roll === 'thick-first' ? low : high}
+          to={event.roll === 'thick-first' ? high : low}
+          s={s}
+        />
+      ) : null}
+      {event.rake ? (
+        <path
+          d={`M${cx - 20 * s},${low} L${cx - 9 * s},${high}`}
+          strokeWidth={1.2 * s}
+          strokeDasharray={`${2 * s} ${2 * s}`}
+          fill="none"
+        />
+      ) : null}
+      {event.tremolo ? (
+        <g strokeWidth={1.8 * s}>
+          {[0, 1, 2].map((k) => (
+            <line
+              key={k}
+              x1={cx - 4 * s}
+              x2={cx + 4 * s}
+              y1={low + (13 + 3.4 * k) * s}
+              y2={low + (10.5 + 3.4 * k) * s}
+            />
+          ))}
+        </g>
+      ) : null}
+      {event.volume ? (
+        <text x={cx - 4 * s} y={top + 1 * s} fontSize={13 * s} fontStyle="italic" fontWeight={700} stroke="none">
+          {event.volume}
+        </text>
+      ) : null}
+      {event.free ? (
+        <text
+          x={cx + (event.volume ? 16 : -4) * s}
+          y={top + 1 * s}
+          fontSize={11.5 * s}
+          stroke="none"
+          fontStyle="italic"
+        >
+          {event.free.say || { either: 'either', fill: 'fill ad lib.', 'leave-out': 'or leave out' }[event.free.kind]}
+        </text>
+      ) : null}
+      {event.tilt ? (
+        <text
+          x={cx - 4 * s}
+          y={top + 1 * s}
+          fontSize={11 * s}
+          stroke="none"
+        >{`bar ${event.tilt > 0 ? '+' : '−'}${Math.abs(event.tilt)}°`}</text>
+      ) : null}
       {event.what ? <Special event={event} x={x} top={top} bottom={bottom} s={s} /> : null}
       <Barres event={event} x={cx - 13 * s} y={y} s={s} />
     </g>
@@ -99,51 +314,141 @@ export function EventMarks({ event, x, y, top, bottom, s }: { readonly event: Ri
 
 /** Most events have nothing to mark: a row of them is drawn in half the time. */
 function isPlain(event: RiffEvent): boolean {
-  if (event.accent || event.cut || event.roll || event.rake || event.tremolo || event.volume || event.free || event.tilt || event.what) return false;
+  if (
+    event.accent ||
+    event.cut ||
+    event.roll ||
+    event.rake ||
+    event.tremolo ||
+    event.volume ||
+    event.free ||
+    event.tilt ||
+    event.what
+  )
+    return false;
   return event.notes.length < 2 || barresOf(event).length === 0;
 }
 
-function Special({ event, x, top, bottom, s }: { readonly event: RiffEvent; readonly x: X; readonly top: number; readonly bottom: number; readonly s: number }) {
+function Special({
+  event,
+  x,
+  top,
+  bottom,
+  s,
+}: {
+  readonly event: RiffEvent;
+  readonly x: X;
+  readonly top: number;
+  readonly bottom: number;
+  readonly s: number;
+}) {
   const left = x(event.at) - 6 * s;
   const right = Math.max(left + 14 * s, x(endOf(event)) - 10 * s);
   const middle = (top + bottom) / 2;
   if (event.what === 'hole') {
     return (
       <g>
-        <rect x={left} y={top + 6 * s} width={right - left} height={bottom - top - 8 * s} fill="none" strokeWidth={1.4 * s} strokeDasharray={`${4 * s} ${4 * s}`} rx={3 * s} />
-        {right - left > 96 * s ? <text x={(left + right) / 2} y={middle + 5 * s} textAnchor="middle" fontSize={12 * s} stroke="none" fontStyle="italic">not yet written</text> : <text x={(left + right) / 2} y={middle + 6 * s} textAnchor="middle" fontSize={16 * s} stroke="none" fontWeight={700}>?</text>}
+        <rect
+          x={left}
+          y={top + 6 * s}
+          width={right - left}
+          height={bottom - top - 8 * s}
+          fill="none"
+          strokeWidth={1.4 * s}
+          strokeDasharray={`${4 * s} ${4 * s}`}
+          rx={3 * s}
+        />
+        {right - left > 96 * s ? (
+          <text
+            x={(left + right) / 2}
+            y={middle + 5 * s}
+            textAnchor="middle"
+            fontSize={12 * s}
+            stroke="none"
+            fontStyle="italic"
+          >
+            not yet written
+          </text>
+        ) : (
+          <text
+            x={(left + right) / 2}
+            y={middle + 6 * s}
+            textAnchor="middle"
+            fontSize={16 * s}
+            stroke="none"
+            fontWeight={700}
+          >
+            ?
+          </text>
+        )}
       </g>
     );
   }
-  if (event.what === 'hit') return <path d={`M${left + 6 * s},${middle - 9 * s} l${7 * s},${9 * s} l${-7 * s},${9 * s} l${-7 * s},${-9 * s} z`} stroke="none" />;
+  if (event.what === 'hit')
+    return (
+      <path
+        d={`M${left + 6 * s},${middle - 9 * s} l${7 * s},${9 * s} l${-7 * s},${9 * s} l${-7 * s},${-9 * s} z`}
+        stroke="none"
+      />
+    );
   const waves = Math.max(2, Math.floor((right - left) / (6 * s)));
   return (
     <g>
-      <path d={`M${left},${bottom - 4 * s} ${Array.from({ length: waves }, () => `l${3 * s},${-5 * s} l${3 * s},${1.5 * s}`).join(' ')}`} fill="none" strokeWidth={1.5 * s} />
-      <text x={left} y={top + 1 * s} fontSize={11 * s} stroke="none" fontStyle="italic">pick scrape</text>
+      <path
+        d={`M${left},${bottom - 4 * s} ${Array.from({ length: waves }, () => `l${3 * s},${-5 * s} l${3 * s},${1.5 * s}`).join(' ')}`}
+        fill="none"
+        strokeWidth={1.5 * s}
+      />
+      <text x={left} y={top + 1 * s} fontSize={11 * s} stroke="none" fontStyle="italic">
+        pick scrape
+      </text>
     </g>
   );
 }
 
 /** A rolled chord: a wavy line up or down its strings with an arrow where it ends. */
-function Roll({ x, from, to, s }: { readonly x: number; readonly from: number; readonly to: number; readonly s: number }) {
+function Roll({
+  x,
+  from,
+  to,
+  s,
+}: {
+  readonly x: number;
+  readonly from: number;
+  readonly to: number;
+  readonly s: number;
+}) {
   const sign = to > from ? 1 : -1;
   const count = Math.max(1, Math.round(Math.abs(to - from) / (6 * s)));
   return (
     <g fill="none" strokeWidth={1.4 * s}>
-      <path d={`M${x},${from} ${Array.from({ length: count }, (_, i) => `q${i % 2 === 0 ? 3 * s : -3 * s},${3 * s * sign} 0,${6 * s * sign}`).join(' ')}`} />
+      <path
+        d={`M${x},${from} ${Array.from({ length: count }, (_, i) => `q${i % 2 === 0 ? 3 * s : -3 * s},${3 * s * sign} 0,${6 * s * sign}`).join(' ')}`}
+      />
       <path d={`M${x - 3 * s},${to - 4 * s * sign} L${x},${to + 1 * s * sign} L${x + 3 * s},${to - 4 * s * sign}`} />
     </g>
   );
 }
 
 /** Brackets beside a chord for each finger that lies over several strings. */
-function Barres({ event, x, y, s }: { readonly event: RiffEvent; readonly x: number; readonly y: (string: number) => number; readonly s: number }) {
+function Barres({
+  event,
+  x,
+  y,
+  s,
+}: {
+  readonly event: RiffEvent;
+  readonly x: number;
+  readonly y: (string: number) => number;
+  readonly s: number;
+}) {
   return (
     <g fill="none" strokeWidth={1.6 * s}>
       {barresOf(event).map(({ finger, thick, thin }, i) => {
         const [top, bottom] = [Math.min(y(thick), y(thin)), Math.max(y(thick), y(thin))];
-        return <path key={finger} d={`M${x + 3 * s - 4 * s * i},${top - 5 * s} h${-3 * s} V${bottom + 5 * s} h${3 * s}`} />;
+        return (
+          <path key={finger} d={`M${x + 3 * s - 4 * s * i},${top - 5 * s} h${-3 * s} V${bottom + 5 * s} h${3 * s}`} />
+        );
       })}
     </g>
   );
@@ -169,10 +474,26 @@ export function mannerRuns(events: readonly RiffEvent[]): Run[] {
     });
     return runs;
   };
-  return [...of('P.M.', (e) => e.mute === 'palm'), ...of('choked', (e) => e.mute === 'choked'), ...of('slide bar', (e) => e.bar === true)];
+  return [
+    ...of('P.M.', (e) => e.mute === 'palm'),
+    ...of('choked', (e) => e.mute === 'choked'),
+    ...of('slide bar', (e) => e.bar === true),
+  ];
 }
 
-export function RunMarks({ runs, x, y, right, s }: { readonly runs: readonly Run[]; readonly x: X; readonly y: number; readonly right: number; readonly s: number }) {
+export function RunMarks({
+  runs,
+  x,
+  y,
+  right,
+  s,
+}: {
+  readonly runs: readonly Run[];
+  readonly x: X;
+  readonly y: number;
+  readonly right: number;
+  readonly s: number;
+}) {
   return (
     <g fill="currentColor" stroke="currentColor">
       {runs.map((run) => {
@@ -181,8 +502,17 @@ export function RunMarks({ runs, x, y, right, s }: { readonly runs: readonly Run
         const word = run.text.length * 6.4 * s + 4 * s;
         return (
           <g key={`${run.text}${run.from}`}>
-            <text x={from} y={y} fontSize={11.5 * s} stroke="none" fontWeight={600}>{run.text}</text>
-            {to > from + word + 4 * s ? <path d={`M${from + word},${y - 3.5 * s} H${to} v${4 * s}`} fill="none" strokeWidth={1.1 * s} strokeDasharray={`${4 * s} ${3 * s}`} /> : null}
+            <text x={from} y={y} fontSize={11.5 * s} stroke="none" fontWeight={600}>
+              {run.text}
+            </text>
+            {to > from + word + 4 * s ? (
+              <path
+                d={`M${from + word},${y - 3.5 * s} H${to} v${4 * s}`}
+                fill="none"
+                strokeWidth={1.1 * s}
+                strokeDasharray={`${4 * s} ${3 * s}`}
+              />
+            ) : null}
           </g>
         );
       })}
@@ -191,17 +521,73 @@ export function RunMarks({ runs, x, y, right, s }: { readonly runs: readonly Run
 }
 
 /** Where a note's sound ends for its marks: at the next event at the latest. */
-export const markEnd = (event: RiffEvent, next: RiffEvent | null | undefined): Quarter => (next ? minQuarter(endOf(event), next.at) : endOf(event));
+export const markEnd = (event: RiffEvent, next: RiffEvent | null | undefined): Quarter =>
+  next ? minQuarter(endOf(event), next.at) : endOf(event);
 
 /** A stroke as the sign on paper. */
-export function StrokeSign({ stroke, x, y, s }: { readonly stroke: NonNullable<RiffEvent['stroke']>; readonly x: number; readonly y: number; readonly s: number }) {
+export function StrokeSign({
+  stroke,
+  x,
+  y,
+  s,
+}: {
+  readonly stroke: NonNullable<RiffEvent['stroke']>;
+  readonly x: number;
+  readonly y: number;
+  readonly s: number;
+}) {
   const letter = { thumb: 'p', index: 'i', middle: 'm', third: 'a', slap: 'S', pop: 'P' }[stroke as string];
-  if (letter) return <text x={x} y={y + 5 * s} textAnchor="middle" fontSize={14 * s} fontWeight={700} fill="currentColor" stroke="none" fontStyle={letter === letter.toLowerCase() ? 'italic' : 'normal'}>{letter}</text>;
-  if (stroke === 'down') return <path d={`M${x - 4.5 * s},${y + 5 * s} V${y - 4 * s} H${x + 4.5 * s} V${y + 5 * s} M${x - 4.5 * s},${y - 2.6 * s} H${x + 4.5 * s}`} fill="none" stroke="currentColor" strokeWidth={1.8 * s} />;
-  if (stroke === 'up') return <path d={`M${x - 4.5 * s},${y - 5 * s} L${x},${y + 6 * s} L${x + 4.5 * s},${y - 5 * s}`} fill="none" stroke="currentColor" strokeWidth={1.8 * s} />;
-  if (stroke === 'same') return <path d={`M${x - 5 * s},${y} h${10 * s} m${-3 * s},${-3 * s} l${3 * s},${3 * s} l${-3 * s},${3 * s}`} fill="none" stroke="currentColor" strokeWidth={1.5 * s} />;
+  if (letter)
+    return (
+      <text
+        x={x}
+        y={y + 5 * s}
+        textAnchor="middle"
+        fontSize={14 * s}
+        fontWeight={700}
+        fill="currentColor"
+        stroke="none"
+        fontStyle={letter === letter.toLowerCase() ? 'italic' : 'normal'}
+      >
+        {letter}
+      </text>
+    );
+  if (stroke === 'down')
+    return (
+      <path
+        d={`M${x - 4.5 * s},${y + 5 * s} V${y - 4 * s} H${x + 4.5 * s} V${y + 5 * s} M${x - 4.5 * s},${y - 2.6 * s} H${x + 4.5 * s}`}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth={1.8 * s}
+      />
+    );
+  if (stroke === 'up')
+    return (
+      <path
+        d={`M${x - 4.5 * s},${y - 5 * s} L${x},${y + 6 * s} L${x + 4.5 * s},${y - 5 * s}`}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth={1.8 * s}
+      />
+    );
+  if (stroke === 'same')
+    return (
+      <path
+        d={`M${x - 5 * s},${y} h${10 * s} m${-3 * s},${-3 * s} l${3 * s},${3 * s} l${-3 * s},${3 * s}`}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth={1.5 * s}
+      />
+    );
   const down = stroke === 'brush-down';
   const tip = down ? y + 7 * s : y - 7 * s;
   const back = down ? -4 * s : 4 * s;
-  return <path d={`M${x},${down ? y - 7 * s : y + 7 * s} V${tip} M${x - 3.5 * s},${tip + back} L${x},${tip} L${x + 3.5 * s},${tip + back}`} fill="none" stroke="currentColor" strokeWidth={1.7 * s} />;
+  return (
+    <path
+      d={`M${x},${down ? y - 7 * s : y + 7 * s} V${tip} M${x - 3.5 * s},${tip + back} L${x},${tip} L${x + 3.5 * s},${tip + back}`}
+      fill="none"
+      stroke="currentColor"
+      strokeWidth={1.7 * s}
+    />
+  );
 }

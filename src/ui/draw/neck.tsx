@@ -1,6 +1,14 @@
 import { scaleLinear } from 'd3';
 import { useState, type PointerEvent } from 'react';
-import { baseNut, fretDistance, nutOf, pressPoint, stringNumbers, type FretCounting, type Setup } from '@/core/instrument';
+import {
+  baseNut,
+  fretDistance,
+  nutOf,
+  pressPoint,
+  stringNumbers,
+  type FretCounting,
+  type Setup,
+} from '@/core/instrument';
 import { Pin } from './strip-row';
 
 /** A place shown on the neck. Frets count from the nut. */
@@ -36,12 +44,28 @@ const LABEL = 74;
  * The neck to scale: true fret distances of this instrument, its real number of strings, the
  * capo, the body joint. Thin strings above, as in tab. Shown as far as the work needs it.
  */
-export function Neck({ setup, stringNames, places, hand, furthest: least = 0, width, label, mirrored = false, counting = 'nut', onPick }: Props) {
+export function Neck({
+  setup,
+  stringNames,
+  places,
+  hand,
+  furthest: least = 0,
+  width,
+  label,
+  mirrored = false,
+  counting = 'nut',
+  onPick,
+}: Props) {
   const { scaleMm, frets, easyFrets } = setup.instrument;
   const strings = stringNumbers(setup).reverse();
   const base = baseNut(setup);
   const zero = counting === 'capo' ? base : 0;
-  const furthest = Math.max(...setup.capos.map((c) => c.fret), hand?.to ?? 0, least, ...places.map((p) => p.fretFromNut));
+  const furthest = Math.max(
+    ...setup.capos.map((c) => c.fret),
+    hand?.to ?? 0,
+    least,
+    ...places.map((p) => p.fretFromNut),
+  );
   const shown = Math.min(frets, Math.max(12, furthest + 2));
   const gap = strings.length > 6 ? 18 : 20;
   const height = strings.length * gap + 40;
@@ -71,32 +95,108 @@ export function Neck({ setup, stringNames, places, hand, furthest: least = 0, wi
       role="img"
       aria-label={label}
       className="block touch-none select-none"
-      onPointerDown={onPick ? (e) => { e.currentTarget.setPointerCapture(e.pointerId); setHeld(placeAt(e)); } : undefined}
-      onPointerMove={held ? (e) => { const at = placeAt(e); if (at && (at.string !== held.string || at.fret !== held.fret)) setHeld(at); } : undefined}
-      onPointerUp={onPick ? (e) => { const at = placeAt(e) ?? held; setHeld(null); if (held && at) onPick(at.string, at.fret); } : undefined}
+      onPointerDown={
+        onPick
+          ? (e) => {
+              e.currentTarget.setPointerCapture(e.pointerId);
+              setHeld(placeAt(e));
+            }
+          : undefined
+      }
+      onPointerMove={
+        held
+          ? (e) => {
+              const at = placeAt(e);
+              if (at && (at.string !== held.string || at.fret !== held.fret)) setHeld(at);
+            }
+          : undefined
+      }
+      onPointerUp={
+        onPick
+          ? (e) => {
+              const at = placeAt(e) ?? held;
+              setHeld(null);
+              if (held && at) onPick(at.string, at.fret);
+            }
+          : undefined
+      }
       onPointerCancel={() => setHeld(null)}
     >
-      <rect x={Math.min(x(0), wire(shown))} y={boardTop} width={Math.abs(wire(shown) - x(0))} height={boardBottom - boardTop} className="fill-wood" />
+      <rect
+        x={Math.min(x(0), wire(shown))}
+        y={boardTop}
+        width={Math.abs(wire(shown) - x(0))}
+        height={boardBottom - boardTop}
+        className="fill-wood"
+      />
       {hand ? (
         <g>
-          <rect x={Math.min(wire(hand.from - 1), wire(hand.to))} y={boardTop} width={Math.abs(wire(hand.to) - wire(hand.from - 1))} height={boardBottom - boardTop} className="fill-proposed-wash" />
+          <rect
+            x={Math.min(wire(hand.from - 1), wire(hand.to))}
+            y={boardTop}
+            width={Math.abs(wire(hand.to) - wire(hand.from - 1))}
+            height={boardBottom - boardTop}
+            className="fill-proposed-wash"
+          />
           <line x1={at(hand.from)} x2={at(hand.to)} y1={13} y2={13} className="stroke-proposed" strokeWidth={2} />
-          <text x={(at(hand.from) + at(hand.to)) / 2} y={9} textAnchor="middle" className="fill-proposed font-figures text-[12px] font-bold">
+          <text
+            x={(at(hand.from) + at(hand.to)) / 2}
+            y={9}
+            textAnchor="middle"
+            className="fill-proposed font-figures text-[12px] font-bold"
+          >
             {`${Math.round(pressPoint(scaleMm, hand.to) - pressPoint(scaleMm, hand.from))} mm`}
           </text>
         </g>
       ) : null}
       {Array.from({ length: shown }, (_, i) => i + 1).map((f) => (
-        <line key={f} x1={wire(f)} x2={wire(f)} y1={boardTop} y2={boardBottom} className="stroke-line" strokeWidth={2} opacity={0.75} />
+        <line
+          key={f}
+          x1={wire(f)}
+          x2={wire(f)}
+          y1={boardTop}
+          y2={boardBottom}
+          className="stroke-line"
+          strokeWidth={2}
+          opacity={0.75}
+        />
       ))}
-      {easyFrets < shown ? <line x1={wire(easyFrets)} x2={wire(easyFrets)} y1={boardTop - 6} y2={boardBottom + 6} className="stroke-question" strokeWidth={1.5} strokeDasharray="4 3" /> : null}
+      {easyFrets < shown ? (
+        <line
+          x1={wire(easyFrets)}
+          x2={wire(easyFrets)}
+          y1={boardTop - 6}
+          y2={boardBottom + 6}
+          className="stroke-question"
+          strokeWidth={1.5}
+          strokeDasharray="4 3"
+        />
+      ) : null}
       <rect x={x(0) - 4} y={boardTop} width={7} height={boardBottom - boardTop} className="fill-ink" />
-      {base > 0 ? <rect x={Math.min(x(0), wire(base))} y={boardTop} width={Math.abs(wire(base) - x(0))} height={boardBottom - boardTop} className="fill-paper" opacity={0.65} /> : null}
+      {base > 0 ? (
+        <rect
+          x={Math.min(x(0), wire(base))}
+          y={boardTop}
+          width={Math.abs(wire(base) - x(0))}
+          height={boardBottom - boardTop}
+          className="fill-paper"
+          opacity={0.65}
+        />
+      ) : null}
       {strings.map((s, i) => (
         <g key={s}>
-          <text x={mirrored ? width - 4 : 4} y={y(s) + 5} textAnchor={mirrored ? 'end' : 'start'} className="fill-ink font-figures text-[14px] font-bold">
+          <text
+            x={mirrored ? width - 4 : 4}
+            y={y(s) + 5}
+            textAnchor={mirrored ? 'end' : 'start'}
+            className="fill-ink font-figures text-[14px] font-bold"
+          >
             {stringNames[i]?.[0]}
-            {stringNames[i]?.[1] ? <tspan dx={6} className="fill-soft text-[12px] font-normal">{stringNames[i]?.[1]}</tspan> : null}
+            {stringNames[i]?.[1] ? (
+              <tspan dx={6} className="fill-soft text-[12px] font-normal">
+                {stringNames[i]?.[1]}
+              </tspan>
+            ) : null}
           </text>
           <line x1={x(0)} x2={wire(shown)} y1={y(s)} y2={y(s)} className="stroke-soft" strokeWidth={1 + i * 0.45} />
         </g>
@@ -105,16 +205,53 @@ export function Neck({ setup, stringNames, places, hand, furthest: least = 0, wi
         const held = strings.filter((s) => capo.strings === null || capo.strings.includes(s)).map(y);
         if (held.length === 0) return null;
         const up = Math.min(...held) - gap / 2 - (capo.strings === null ? 6 : 0);
-        return <rect key={capo.fret} x={x(fretDistance(scaleMm, capo.fret - 0.32)) - 5} y={up} width={10} height={Math.max(...held) + gap / 2 + (capo.strings === null ? 6 : 0) - up} rx={4} className="fill-soft"><title>{`capo at fret ${capo.fret}`}</title></rect>;
+        return (
+          <rect
+            key={capo.fret}
+            x={x(fretDistance(scaleMm, capo.fret - 0.32)) - 5}
+            y={up}
+            width={10}
+            height={Math.max(...held) + gap / 2 + (capo.strings === null ? 6 : 0) - up}
+            rx={4}
+            className="fill-soft"
+          >
+            <title>{`capo at fret ${capo.fret}`}</title>
+          </rect>
+        );
       })}
-      {INLAYS.map((f) => f + zero).filter((f) => f <= shown).map((f) => (
-        <text key={f} x={(wire(f - 1) + wire(f)) / 2} y={boardBottom + 15} textAnchor="middle" className="fill-soft font-figures text-[13px]">
-          {f - zero}
-        </text>
-      ))}
-      {held ? <rect x={(held.fret === nutOf(setup, held.string) ? openX(held.fret, at, x, scaleMm) : at(held.fret)) - 14} y={y(held.string) - 12} width={28} height={24} rx={12} fill="none" className="stroke-yours" strokeWidth={2.5} strokeDasharray="4 3" /> : null}
+      {INLAYS.map((f) => f + zero)
+        .filter((f) => f <= shown)
+        .map((f) => (
+          <text
+            key={f}
+            x={(wire(f - 1) + wire(f)) / 2}
+            y={boardBottom + 15}
+            textAnchor="middle"
+            className="fill-soft font-figures text-[13px]"
+          >
+            {f - zero}
+          </text>
+        ))}
+      {held ? (
+        <rect
+          x={(held.fret === nutOf(setup, held.string) ? openX(held.fret, at, x, scaleMm) : at(held.fret)) - 14}
+          y={y(held.string) - 12}
+          width={28}
+          height={24}
+          rx={12}
+          fill="none"
+          className="stroke-yours"
+          strokeWidth={2.5}
+          strokeDasharray="4 3"
+        />
+      ) : null}
       {places.map((p) => (
-        <PlaceMark key={`${p.string}.${p.fretFromNut}`} place={p} cx={p.fretFromNut === nutOf(setup, p.string) ? openX(p.fretFromNut, at, x, scaleMm) : at(p.fretFromNut)} cy={y(p.string)} />
+        <PlaceMark
+          key={`${p.string}.${p.fretFromNut}`}
+          place={p}
+          cx={p.fretFromNut === nutOf(setup, p.string) ? openX(p.fretFromNut, at, x, scaleMm) : at(p.fretFromNut)}
+          cy={y(p.string)}
+        />
       ))}
     </svg>
   );
@@ -127,7 +264,13 @@ function openX(nut: number, at: (fret: number) => number, x: (mm: number) => num
 
 function PlaceMark({ place, cx, cy }: { readonly place: NeckPlace; readonly cx: number; readonly cy: number }) {
   const wide = Math.max(24, place.text.length * 8 + 10);
-  const tone = { chosen: 'fill-ink stroke-ink', locked: 'fill-yours stroke-yours', possible: 'fill-sheet stroke-proposed', other: 'fill-sheet stroke-line', playing: 'fill-chosen stroke-ink' }[place.kind];
+  const tone = {
+    chosen: 'fill-ink stroke-ink',
+    locked: 'fill-yours stroke-yours',
+    possible: 'fill-sheet stroke-proposed',
+    other: 'fill-sheet stroke-line',
+    playing: 'fill-chosen stroke-ink',
+  }[place.kind];
   const ink = place.kind === 'chosen' || place.kind === 'locked' ? 'fill-sheet' : 'fill-ink';
   return (
     <g className="cursor-pointer">

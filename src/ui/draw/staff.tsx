@@ -46,14 +46,29 @@ export function Staff(props: Props) {
     void loadEngraver().then((flow) => {
       if (!stale && host.current) draw(flow, host.current, props);
     });
-    return () => { stale = true; };
+    return () => {
+      stale = true;
+    };
   });
-  return <div ref={host} role="img" aria-label={props.label} className="pointer-events-none text-ink" style={{ height: STAFF_HEIGHT * (props.scale ?? 1) }} data-staff />;
+  return (
+    <div
+      ref={host}
+      role="img"
+      aria-label={props.label}
+      className="pointer-events-none text-ink"
+      style={{ height: STAFF_HEIGHT * (props.scale ?? 1) }}
+      data-staff
+    />
+  );
 }
 
 const KEYS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#'] as const;
 
-function draw(flow: Engraver, host: HTMLElement, { riff, setup, bars, choice, width, x, lead, scale = 1 }: Props): void {
+function draw(
+  flow: Engraver,
+  host: HTMLElement,
+  { riff, setup, bars, choice, width, x, lead, scale = 1 }: Props,
+): void {
   const { Renderer, Stave } = flow;
   host.replaceChildren();
   const renderer = new Renderer(host as HTMLDivElement, Renderer.Backends.SVG);
@@ -70,7 +85,8 @@ function draw(flow: Engraver, host: HTMLElement, { riff, setup, bars, choice, wi
   stave.setStyle({ strokeStyle: 'currentColor', fillStyle: 'currentColor' });
   stave.setContext(context).draw();
   const made = staffBars(riff, setup, bars, choice);
-  let open: { note: InstanceType<Engraver['StaveNote']>; heads: readonly Head[]; slur: boolean; tied: boolean } | null = null;
+  let open: { note: InstanceType<Engraver['StaveNote']>; heads: readonly Head[]; slur: boolean; tied: boolean } | null =
+    null;
   for (const bar of made) {
     const right = stave.getYForLine(0);
     const line = (x(bar.from) - lead) / scale;
@@ -85,23 +101,47 @@ function draw(flow: Engraver, host: HTMLElement, { riff, setup, bars, choice, wi
 
 const DURATIONS: Readonly<Record<number, string>> = { 1: 'w', 2: 'h', 4: 'q', 8: '8', 16: '16', 32: '32', 64: '64' };
 
-const keyOf = (h: Pick<Head, 'letter' | 'octave'>, suffix = ''): string => `${h.letter.toLowerCase()}/${h.octave}${suffix}`;
+const keyOf = (h: Pick<Head, 'letter' | 'octave'>, suffix = ''): string =>
+  `${h.letter.toLowerCase()}/${h.octave}${suffix}`;
 
 function drawBar(
-  flow: Engraver, context: ReturnType<InstanceType<Engraver['Renderer']>['getContext']>, stave: InstanceType<Engraver['Stave']>, bar: StaffBar, clef: string, x: (at: Quarter) => number,
+  flow: Engraver,
+  context: ReturnType<InstanceType<Engraver['Renderer']>['getContext']>,
+  stave: InstanceType<Engraver['Stave']>,
+  bar: StaffBar,
+  clef: string,
+  x: (at: Quarter) => number,
   before: { note: InstanceType<Engraver['StaveNote']>; heads: readonly Head[]; slur: boolean; tied: boolean } | null,
 ): typeof before {
   const { StaveNote, Voice, Formatter, Accidental, Beam, Tuplet, Dot, StaveTie, GraceNote, GraceNoteGroup } = flow;
   const middle = clef === 'bass' ? 'd/3' : 'b/4';
   const notes = bar.signs.map((sign) => {
     const rest = sign.heads.length === 0 && !sign.slash;
-    const keys = sign.heads.length > 0 ? sign.heads.map((h) => keyOf(h, h.dead ? '/x2' : h.harmonic ? '/d2' : '')) : [sign.slash ? `${middle}/s` : middle];
-    const note = new StaveNote({ keys, duration: `${DURATIONS[sign.base] ?? '64'}${'d'.repeat(sign.dots)}${rest ? 'r' : ''}`, clef, autoStem: true });
+    const keys =
+      sign.heads.length > 0
+        ? sign.heads.map((h) => keyOf(h, h.dead ? '/x2' : h.harmonic ? '/d2' : ''))
+        : [sign.slash ? `${middle}/s` : middle];
+    const note = new StaveNote({
+      keys,
+      duration: `${DURATIONS[sign.base] ?? '64'}${'d'.repeat(sign.dots)}${rest ? 'r' : ''}`,
+      clef,
+      autoStem: true,
+    });
     for (let d = 0; d < sign.dots; d++) Dot.buildAndAttach([note], { all: true });
-    sign.heads.forEach((h, i) => { if (h.sign) note.addModifier(new Accidental(h.sign), i); });
+    sign.heads.forEach((h, i) => {
+      if (h.sign) note.addModifier(new Accidental(h.sign), i);
+    });
     if (sign.graces.length > 0) {
-      const graces = sign.graces.map((g) => new GraceNote({ keys: g.heads.map((h) => keyOf(h)), duration: '8', slash: true, clef }));
-      note.addModifier(new GraceNoteGroup(graces, sign.graces.some((g) => g.slurred)), 0);
+      const graces = sign.graces.map(
+        (g) => new GraceNote({ keys: g.heads.map((h) => keyOf(h)), duration: '8', slash: true, clef }),
+      );
+      note.addModifier(
+        new GraceNoteGroup(
+          graces,
+          sign.graces.some((g) => g.slurred),
+        ),
+        0,
+      );
     }
     note.setStave(stave);
     return note;
@@ -109,8 +149,23 @@ function drawBar(
   if (notes.length === 0) return before;
   const voice = new Voice({ numBeats: 4, beatValue: 4 }).setMode(Voice.Mode.SOFT);
   voice.addTickables(notes);
-  const beams = bar.beams.map((group) => new Beam(group.flatMap((i) => notes[i] ?? []), true));
-  const tuplets = bar.tuplets.map((t) => new Tuplet(notes.slice(t.from, t.to + 1), { numNotes: t.notes, notesOccupied: t.time, ratioed: false, location: notes[t.from]?.getStemDirection() === -1 ? Tuplet.LOCATION_BOTTOM : Tuplet.LOCATION_TOP, bracketed: !bar.beams.some((b) => b[0] === t.from && b.at(-1) === t.to) }));
+  const beams = bar.beams.map(
+    (group) =>
+      new Beam(
+        group.flatMap((i) => notes[i] ?? []),
+        true,
+      ),
+  );
+  const tuplets = bar.tuplets.map(
+    (t) =>
+      new Tuplet(notes.slice(t.from, t.to + 1), {
+        numNotes: t.notes,
+        notesOccupied: t.time,
+        ratioed: false,
+        location: notes[t.from]?.getStemDirection() === -1 ? Tuplet.LOCATION_BOTTOM : Tuplet.LOCATION_TOP,
+        bracketed: !bar.beams.some((b) => b[0] === t.from && b.at(-1) === t.to),
+      }),
+  );
   new Formatter().joinVoices([voice]).format([voice], Math.max(60, x(bar.to) - x(bar.from) - 20));
   bar.signs.forEach((sign, i) => {
     const note = notes[i];
@@ -129,9 +184,23 @@ function drawBar(
     if (!note) return;
     if (open && sign.heads.length > 0) {
       if (open.tied) {
-        const pairs = sign.heads.flatMap((h, k) => { const from = open?.heads.findIndex((o) => o.note === h.note) ?? -1; return from >= 0 ? [[from, k] as const] : []; });
-        if (pairs.length > 0) new StaveTie({ firstNote: open.note, lastNote: note, firstIndexes: pairs.map((p) => p[0]), lastIndexes: pairs.map((p) => p[1]) }).setContext(context).draw();
-      } else if (open.slur) new StaveTie({ firstNote: open.note, lastNote: note, firstIndexes: [0], lastIndexes: [0] }).setContext(context).draw();
+        const pairs = sign.heads.flatMap((h, k) => {
+          const from = open?.heads.findIndex((o) => o.note === h.note) ?? -1;
+          return from >= 0 ? [[from, k] as const] : [];
+        });
+        if (pairs.length > 0)
+          new StaveTie({
+            firstNote: open.note,
+            lastNote: note,
+            firstIndexes: pairs.map((p) => p[0]),
+            lastIndexes: pairs.map((p) => p[1]),
+          })
+            .setContext(context)
+            .draw();
+      } else if (open.slur)
+        new StaveTie({ firstNote: open.note, lastNote: note, firstIndexes: [0], lastIndexes: [0] })
+          .setContext(context)
+          .draw();
     }
     open = sign.tied || sign.slur ? { note, heads: sign.heads, slur: sign.slur, tied: sign.tied } : null;
   });

@@ -49,25 +49,36 @@ export function rowCutter(): (riff: Riff, perRow: number) => readonly StripRow[]
   return (riff, perRow) => {
     const same = last !== null && last.perRow === perRow && sameTimes(last.riff, riff);
     let start = 0;
-    const rows = last === null || !same ? rowsOf(riff, perRow) : last.rows.map((row) => {
-      const from = start;
-      start += row.events.length;
-      const before = riff.events[from - 1] ?? null;
-      if (row.before === before && row.events.every((e, i) => e === riff.events[from + i])) return row;
-      return { ...row, events: riff.events.slice(from, start), before };
-    });
+    const rows =
+      last === null || !same
+        ? rowsOf(riff, perRow)
+        : last.rows.map((row) => {
+            const from = start;
+            start += row.events.length;
+            const before = riff.events[from - 1] ?? null;
+            if (row.before === before && row.events.every((e, i) => e === riff.events[from + i])) return row;
+            return { ...row, events: riff.events.slice(from, start), before };
+          });
     last = { riff, perRow, rows };
     return rows;
   };
 }
 
-const sameTimes = (a: Riff, b: Riff): boolean => a.meters === b.meters && a.bars === b.bars && a.pickup === b.pickup && a.events.length === b.events.length && a.events.every((e, i) => e === b.events[i] || e.at === b.events[i]?.at);
+const sameTimes = (a: Riff, b: Riff): boolean =>
+  a.meters === b.meters &&
+  a.bars === b.bars &&
+  a.pickup === b.pickup &&
+  a.events.length === b.events.length &&
+  a.events.every((e, i) => e === b.events[i] || e.at === b.events[i]?.at);
 
 /** The gap between onsets that nine in ten are not closer than, in quarters; at most one. */
 function usualGap(events: readonly RiffEvent[]): number {
   const counted = events.filter((e) => !e.grace);
   const times = counted.map((e) => toNumber(e.at));
-  const gaps = times.slice(1).map((t, i) => t - (times[i] ?? 0)).sort((a, b) => a - b);
+  const gaps = times
+    .slice(1)
+    .map((t, i) => t - (times[i] ?? 0))
+    .sort((a, b) => a - b);
   return Math.min(1, gaps[Math.floor(gaps.length / 10)] ?? 1);
 }
 
@@ -85,16 +96,32 @@ export function figureSize(riff: Riff, width: number, perRow: number): number {
   const bar = toNumber(barStart(riff.meters, 1));
   const gap = (Math.max(usualGap(riff.events), 1 / 8) * width) / (perRow * bar);
   // Two figures of 0.56 of the height each, and a little air.
-  return Math.max(11, Math.min(20, Math.round((gap * 0.8) * 2) / 2));
+  return Math.max(11, Math.min(20, Math.round(gap * 0.8 * 2) / 2));
 }
 
-/** Whether a lane of a row is drawn the same from what it is given: its frame, its other properties, and of its events what the lane shows. */
-export function sameLane<P extends { readonly row: StripRow }>(sameEvent: (a: RiffEvent, b: RiffEvent) => boolean): (before: P, after: P) => boolean {
+/**
+ * Whether a lane of a row is drawn the same from what it is given: its frame, its other properties, and of its events
+ * what the lane shows.
+ */
+export function sameLane<P extends { readonly row: StripRow }>(
+  sameEvent: (a: RiffEvent, b: RiffEvent) => boolean,
+): (before: P, after: P) => boolean {
   return (before, after) => {
     const { row: a, ...restA } = before;
     const { row: b, ...restB } = after;
-    return (a === b || (a.firstBar === b.firstBar && a.bars === b.bars && a.from === b.from && a.to === b.to && a.events.length === b.events.length && a.events.every((e, i) => { const f = b.events[i]; return f !== undefined && (e === f || (e.id === f.id && sameEvent(e, f))); })))
-      && (Object.keys(restA) as (keyof typeof restA)[]).every((k) => restA[k] === restB[k]);
+    return (
+      (a === b ||
+        (a.firstBar === b.firstBar &&
+          a.bars === b.bars &&
+          a.from === b.from &&
+          a.to === b.to &&
+          a.events.length === b.events.length &&
+          a.events.every((e, i) => {
+            const f = b.events[i];
+            return f !== undefined && (e === f || (e.id === f.id && sameEvent(e, f)));
+          }))) &&
+      (Object.keys(restA) as (keyof typeof restA)[]).every((k) => restA[k] === restB[k])
+    );
   };
 }
 
@@ -105,7 +132,8 @@ export function packedRows(riff: Riff, width: number, least = 17): StripRow[] {
   let room = 0;
   for (const bar of bars) {
     const quarters = toNumber(sub(bar.to, bar.from));
-    const need = bar.events.length === 0 ? 60 : Math.max(80, (least / Math.max(usualGap(bar.events), 1 / 8)) * quarters);
+    const need =
+      bar.events.length === 0 ? 60 : Math.max(80, (least / Math.max(usualGap(bar.events), 1 / 8)) * quarters);
     const last = rows.at(-1);
     // One time axis a row: it is as wide as its fullest bar asks of all of them.
     const widest = Math.max(room, need);

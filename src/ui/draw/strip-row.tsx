@@ -43,36 +43,75 @@ const INK: Record<Note['certainty'], number> = { sure: 1, likely: 0.6, guess: 0.
 
 type X = (at: Quarter) => number;
 
-const sameSound = (n: Note, m: Note | undefined): boolean => n === m || (m !== undefined && n.id === m.id && n.pitch.midi === m.pitch.midi && n.certainty === m.certainty && n.dur === m.dur && (n.place === null) === (m.place === null));
+const sameSound = (n: Note, m: Note | undefined): boolean =>
+  n === m ||
+  (m !== undefined &&
+    n.id === m.id &&
+    n.pitch.midi === m.pitch.midi &&
+    n.certainty === m.certainty &&
+    n.dur === m.dur &&
+    (n.place === null) === (m.place === null));
 
-const Bars = memo(function Bars({ row, x, meters, bottom, right }: { row: StripRow; x: X; meters: readonly MeterChange[]; bottom: number; right: number }) {
-  const marks = [];
-  for (let b = 0; b < row.bars; b++) {
-    const bar = row.firstBar + b;
-    const at = barStart(meters, bar);
-    const meter = meterAt(meters, bar);
-    const changed = bar === 0 || meters.some((m) => m.bar === bar);
-    marks.push(
-      <g key={bar}>
-        <line x1={x(at) - LANE.pad} x2={x(at) - LANE.pad} y1={6} y2={bottom - 6} className="stroke-line" strokeWidth={1.5} />
-        <text x={x(at) - LANE.pad + 6} y={17} className="fill-soft font-figures text-[13px] font-bold">
-          {bar + 1}
-          {changed ? <tspan dx={8} className="font-normal">{`${meter.beats}/${meter.unit}`}</tspan> : null}
-        </text>
-        {Array.from({ length: meter.beats - 1 }, (_, i) => {
-          const beat = x(add(at, mul(quarter(4, meter.unit), i + 1)));
-          return <line key={i} x1={beat - 8} x2={beat - 8} y1={LANE.top} y2={bottom - 10} className="stroke-rule" strokeWidth={1} />;
-        })}
-      </g>,
+const Bars = memo(
+  function Bars({
+    row,
+    x,
+    meters,
+    bottom,
+    right,
+  }: {
+    row: StripRow;
+    x: X;
+    meters: readonly MeterChange[];
+    bottom: number;
+    right: number;
+  }) {
+    const marks = [];
+    for (let b = 0; b < row.bars; b++) {
+      const bar = row.firstBar + b;
+      const at = barStart(meters, bar);
+      const meter = meterAt(meters, bar);
+      const changed = bar === 0 || meters.some((m) => m.bar === bar);
+      marks.push(
+        <g key={bar}>
+          <line
+            x1={x(at) - LANE.pad}
+            x2={x(at) - LANE.pad}
+            y1={6}
+            y2={bottom - 6}
+            className="stroke-line"
+            strokeWidth={1.5}
+          />
+          <text x={x(at) - LANE.pad + 6} y={17} className="fill-soft font-figures text-[13px] font-bold">
+            {bar + 1}
+            {changed ? <tspan dx={8} className="font-normal">{`${meter.beats}/${meter.unit}`}</tspan> : null}
+          </text>
+          {Array.from({ length: meter.beats - 1 }, (_, i) => {
+            const beat = x(add(at, mul(quarter(4, meter.unit), i + 1)));
+            return (
+              <line
+                key={i}
+                x1={beat - 8}
+                x2={beat - 8}
+                y1={LANE.top}
+                y2={bottom - 10}
+                className="stroke-rule"
+                strokeWidth={1}
+              />
+            );
+          })}
+        </g>,
+      );
+    }
+    return (
+      <g>
+        {marks}
+        <line x1={right} x2={right} y1={6} y2={bottom - 6} className="stroke-line" strokeWidth={1.5} />
+      </g>
     );
-  }
-  return (
-    <g>
-      {marks}
-      <line x1={right} x2={right} y1={6} y2={bottom - 6} className="stroke-line" strokeWidth={1.5} />
-    </g>
-  );
-}, sameLane(() => true));
+  },
+  sameLane(() => true),
+);
 
 function LaneLabel({ y, children }: { y: number; children: string }) {
   return (
@@ -83,7 +122,12 @@ function LaneLabel({ y, children }: { y: number; children: string }) {
 }
 
 /** Names over the notes: below where they would run into the one before, left out where they would only repeat it. */
-function soundLabels(row: StripRow, x: X, key: Key | null, naming: Naming): ({ names: string; above: boolean } | null)[] {
+function soundLabels(
+  row: StripRow,
+  x: X,
+  key: Key | null,
+  naming: Naming,
+): ({ names: string; above: boolean } | null)[] {
   const out: ({ names: string; above: boolean } | null)[] = [];
   let freeFrom = -Infinity;
   let last = '';
@@ -92,7 +136,10 @@ function soundLabels(row: StripRow, x: X, key: Key | null, naming: Naming): ({ n
       out.push(null);
       continue;
     }
-    const names = [...event.notes].sort((a, b) => a.pitch.midi - b.pitch.midi).map((n) => noteName(n.pitch.midi, { key, naming })).join(' ');
+    const names = [...event.notes]
+      .sort((a, b) => a.pitch.midi - b.pitch.midi)
+      .map((n) => noteName(n.pitch.midi, { key, naming }))
+      .join(' ');
     const above = x(event.at) >= freeFrom;
     const shown = above || names !== last;
     out.push(shown ? { names, above } : null);
@@ -103,43 +150,94 @@ function soundLabels(row: StripRow, x: X, key: Key | null, naming: Naming): ({ n
   return out;
 }
 
-const SoundLane = memo(function SoundLane({ row, x, top, scales, keyShown }: Pick<RowProps, 'row' | 'scales' | 'keyShown'> & { readonly x: X; readonly top: number }) {
-  const span = scales.highPitch - scales.lowPitch;
-  const y = (midi: number): number => top + 20 + (1 - (midi - scales.lowPitch) / span) * (LANE.sound - 28);
-  const labels = soundLabels(row, x, keyShown, scales.naming);
-  return (
-    <g>
-      <LaneLabel y={top + LANE.sound / 2}>sound</LaneLabel>
-      {row.events.map((event, i) => {
-        if (event.notes.length === 0) return null;
-        const pitches = event.notes.map((n) => n.pitch.midi);
-        const at = x(event.at);
-        const said = labels[i];
-        return (
-          <g key={event.id} data-event={event.id}>
-            {event.notes.map((note) => {
-              const end = Math.max(at + 6, x(noteEnd(event, note)) - 3);
-              const hollow = note.certainty === 'guess';
-              return note.place === null ? (
-                <line key={note.id} data-note={note.id} x1={at} x2={end} y1={y(note.pitch.midi)} y2={y(note.pitch.midi)} className="stroke-trouble" strokeWidth={3} strokeDasharray="4 3" />
-              ) : (
-                <line key={note.id} data-note={note.id} x1={at} x2={end} y1={y(note.pitch.midi)} y2={y(note.pitch.midi)} className={hollow ? 'stroke-line' : 'stroke-ink'} strokeWidth={hollow ? 2 : 4.5} opacity={INK[note.certainty]} />
-              );
-            })}
-            {said ? (
-              <text x={at} y={said.above ? y(Math.max(...pitches)) - 6 : y(Math.min(...pitches)) + 15} className="fill-soft text-[13px]">
-                {said.names}
-              </text>
-            ) : null}
-          </g>
-        );
-      })}
-    </g>
-  );
-}, sameLane((e, f) => e.at === f.at && e.dur === f.dur && e.notes.length === f.notes.length && e.notes.every((n, i) => sameSound(n, f.notes[i]))));
+const SoundLane = memo(
+  function SoundLane({
+    row,
+    x,
+    top,
+    scales,
+    keyShown,
+  }: Pick<RowProps, 'row' | 'scales' | 'keyShown'> & { readonly x: X; readonly top: number }) {
+    const span = scales.highPitch - scales.lowPitch;
+    const y = (midi: number): number => top + 20 + (1 - (midi - scales.lowPitch) / span) * (LANE.sound - 28);
+    const labels = soundLabels(row, x, keyShown, scales.naming);
+    return (
+      <g>
+        <LaneLabel y={top + LANE.sound / 2}>sound</LaneLabel>
+        {row.events.map((event, i) => {
+          if (event.notes.length === 0) return null;
+          const pitches = event.notes.map((n) => n.pitch.midi);
+          const at = x(event.at);
+          const said = labels[i];
+          return (
+            <g key={event.id} data-event={event.id}>
+              {event.notes.map((note) => {
+                const end = Math.max(at + 6, x(noteEnd(event, note)) - 3);
+                const hollow = note.certainty === 'guess';
+                return note.place === null ? (
+                  <line
+                    key={note.id}
+                    data-note={note.id}
+                    x1={at}
+                    x2={end}
+                    y1={y(note.pitch.midi)}
+                    y2={y(note.pitch.midi)}
+                    className="stroke-trouble"
+                    strokeWidth={3}
+                    strokeDasharray="4 3"
+                  />
+                ) : (
+                  <line
+                    key={note.id}
+                    data-note={note.id}
+                    x1={at}
+                    x2={end}
+                    y1={y(note.pitch.midi)}
+                    y2={y(note.pitch.midi)}
+                    className={hollow ? 'stroke-line' : 'stroke-ink'}
+                    strokeWidth={hollow ? 2 : 4.5}
+                    opacity={INK[note.certainty]}
+                  />
+                );
+              })}
+              {said ? (
+                <text
+                  x={at}
+                  y={said.above ? y(Math.max(...pitches)) - 6 : y(Math.min(...pitches)) + 15}
+                  className="fill-soft text-[13px]"
+                >
+                  {said.names}
+                </text>
+              ) : null}
+            </g>
+          );
+        })}
+      </g>
+    );
+  },
+  sameLane(
+    (e, f) =>
+      e.at === f.at &&
+      e.dur === f.dur &&
+      e.notes.length === f.notes.length &&
+      e.notes.every((n, i) => sameSound(n, f.notes[i])),
+  ),
+);
 
 /** Slurs for hammer-ons and pull-offs, a stroke for slides, between the notes they join. */
-const Joins = memo(function Joins({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent; x: X; y: (s: number) => number; left: number }) {
+const Joins = memo(function Joins({
+  from,
+  to,
+  x,
+  y,
+  left,
+}: {
+  from: RiffEvent | null;
+  to: RiffEvent;
+  x: X;
+  y: (s: number) => number;
+  left: number;
+}) {
   if (!from?.link) return null;
   const { link } = from;
   return (
@@ -155,7 +253,9 @@ const Joins = memo(function Joins({ from, to, x, y, left }: { from: RiffEvent | 
           return (
             <g key={note.id}>
               <line x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} strokeWidth={to.quick ? 2.6 : 1.6} />
-              {link === 'slide' ? <path d={`M${x1 - 4},${cy - 12} Q${(x1 + x2) / 2},${cy - 20} ${x2 + 4},${cy - 12}`} strokeWidth={1.1} /> : null}
+              {link === 'slide' ? (
+                <path d={`M${x1 - 4},${cy - 12} Q${(x1 + x2) / 2},${cy - 20} ${x2 + 4},${cy - 12}`} strokeWidth={1.1} />
+              ) : null}
             </g>
           );
         }
@@ -180,57 +280,175 @@ interface EventFiguresProps {
 }
 
 /** What is struck at one time: figures and marks. Drawn anew only where it changed itself. */
-const EventFigures = memo(function EventFigures({ event, x, y, top, last, until, size, focusNote, scales }: EventFiguresProps) {
+const EventFigures = memo(function EventFigures({
+  event,
+  x,
+  y,
+  top,
+  last,
+  until,
+  size,
+  focusNote,
+  scales,
+}: EventFiguresProps) {
   return (
     <g data-event={event.id}>
       {event.ring ? <RingMark event={event} x={x} y={last + 15} /> : null}
       {event.notes.map((note) => (
-        <Figure key={note.id} note={note} cx={x(event.at)} cy={note.place ? y(note.place.string) : last + 12} until={until} size={size} focused={focusNote === note.id} scales={scales} />
+        <Figure
+          key={note.id}
+          note={note}
+          cx={x(event.at)}
+          cy={note.place ? y(note.place.string) : last + 12}
+          until={until}
+          size={size}
+          focused={focusNote === note.id}
+          scales={scales}
+        />
       ))}
-      <g className="text-ink"><EventMarks event={event} x={x} y={y} top={top} bottom={last} s={1} /></g>
+      <g className="text-ink">
+        <EventMarks event={event} x={x} y={y} top={top} bottom={last} s={1} />
+      </g>
     </g>
   );
 });
 
-function StringsLane({ row, x, top: laneTop, scales, stringNames, width, focusNote, figure, next }: Pick<RowProps, 'row' | 'scales' | 'stringNames' | 'width' | 'focusNote' | 'figure' | 'next'> & { readonly x: X; readonly top: number }) {
+function StringsLane({
+  row,
+  x,
+  top: laneTop,
+  scales,
+  stringNames,
+  width,
+  focusNote,
+  figure,
+  next,
+}: Pick<RowProps, 'row' | 'scales' | 'stringNames' | 'width' | 'focusNote' | 'figure' | 'next'> & {
+  readonly x: X;
+  readonly top: number;
+}) {
   const top = laneTop + LANE.over;
-  const y = useCallback((string: number): number => top + 11 + Math.max(0, scales.strings.indexOf(string)) * LANE.stringGap, [top, scales.strings]);
+  const y = useCallback(
+    (string: number): number => top + 11 + Math.max(0, scales.strings.indexOf(string)) * LANE.stringGap,
+    [top, scales.strings],
+  );
   const last = y(scales.strings.at(-1) ?? 1);
   return (
     <g>
       {scales.strings.map((s, i) => (
         <g key={s}>
-          <text x={4} y={y(s) + 5} className="fill-soft font-figures text-[13px]">{s}</text>
-          <text x={20} y={y(s) + 5} className="fill-ink font-figures text-[15px] font-bold">{stringNames[i]?.[0]}</text>
-          {stringNames[i]?.[1] ? <text x={45} y={y(s) + 5} className="fill-soft font-figures text-[13px]">{stringNames[i]?.[1]}</text> : null}
-          <line x1={LANE.label} x2={width - LANE.pad / 2} y1={y(s)} y2={y(s)} className="stroke-line" strokeWidth={0.8 + i * 0.22} opacity={0.8} />
+          <text x={4} y={y(s) + 5} className="fill-soft font-figures text-[13px]">
+            {s}
+          </text>
+          <text x={20} y={y(s) + 5} className="fill-ink font-figures text-[15px] font-bold">
+            {stringNames[i]?.[0]}
+          </text>
+          {stringNames[i]?.[1] ? (
+            <text x={45} y={y(s) + 5} className="fill-soft font-figures text-[13px]">
+              {stringNames[i]?.[1]}
+            </text>
+          ) : null}
+          <line
+            x1={LANE.label}
+            x2={width - LANE.pad / 2}
+            y1={y(s)}
+            y2={y(s)}
+            className="stroke-line"
+            strokeWidth={0.8 + i * 0.22}
+            opacity={0.8}
+          />
         </g>
       ))}
-      <g className="text-ink"><RunMarks runs={mannerRuns(row.events)} x={x} y={laneTop + 9} right={width - LANE.pad} s={1} /></g>
+      <g className="text-ink">
+        <RunMarks runs={mannerRuns(row.events)} x={x} y={laneTop + 9} right={width - LANE.pad} s={1} />
+      </g>
       {row.events.map((event, i) => (
-        <Joins key={`j${event.id}`} from={i === 0 ? row.before : (row.events[i - 1] ?? null)} to={event} x={x} y={y} left={LANE.label} />
+        <Joins
+          key={`j${event.id}`}
+          from={i === 0 ? row.before : (row.events[i - 1] ?? null)}
+          to={event}
+          x={x}
+          y={y}
+          left={LANE.label}
+        />
       ))}
       {row.events.map((event, i) => (
-        <EventFigures key={event.id} event={event} x={x} y={y} top={laneTop + 8} last={last} until={x(markEnd(event, row.events[i + 1] ?? next))} size={event.grace ? figure * 0.68 : figure} focusNote={event.notes.some((n) => n.id === focusNote) ? focusNote : null} scales={scales} />
+        <EventFigures
+          key={event.id}
+          event={event}
+          x={x}
+          y={y}
+          top={laneTop + 8}
+          last={last}
+          until={x(markEnd(event, row.events[i + 1] ?? next))}
+          size={event.grace ? figure * 0.68 : figure}
+          focusNote={event.notes.some((n) => n.id === focusNote) ? focusNote : null}
+          scales={scales}
+        />
       ))}
     </g>
   );
 }
 
 /** The figure on the string: fret, cross or node, its ink as sure as the note, with a pin where it is locked. */
-function Figure({ note, cx, cy, until, size, focused, scales }: { readonly note: Note; readonly cx: number; readonly cy: number; readonly until: number; readonly size: number; readonly focused: boolean; readonly scales: LaneScales }) {
+function Figure({
+  note,
+  cx,
+  cy,
+  until,
+  size,
+  focused,
+  scales,
+}: {
+  readonly note: Note;
+  readonly cx: number;
+  readonly cy: number;
+  readonly until: number;
+  readonly size: number;
+  readonly focused: boolean;
+  readonly scales: LaneScales;
+}) {
   const { place } = note;
-  if (!place) return <text data-note={note.id} x={cx} y={cy + 5} textAnchor="middle" className="fill-trouble font-figures text-lg font-bold">?</text>;
+  if (!place)
+    return (
+      <text
+        data-note={note.id}
+        x={cx}
+        y={cy + 5}
+        textAnchor="middle"
+        className="fill-trouble font-figures text-lg font-bold"
+      >
+        ?
+      </text>
+    );
   const text = noteText(note, fretText(scales, place));
   const wide = 0.56 * size * text.length + size * 0.28;
   return (
     <g data-note={note.id} className="cursor-pointer">
-      <rect x={cx - wide / 2} y={cy - size * 0.55} width={wide} height={size * 1.1} className={focused ? 'fill-chosen' : 'fill-sheet'} rx={3} stroke={focused ? 'var(--ink)' : 'none'} strokeWidth={1.5} />
-      <text x={cx} y={cy + size * 0.35} textAnchor="middle" fontSize={size} className={`font-figures font-bold ${place.locked ? 'fill-yours' : note.certainty === 'guess' ? 'fill-none stroke-ink' : 'fill-ink'}`} opacity={INK[note.certainty]}>
+      <rect
+        x={cx - wide / 2}
+        y={cy - size * 0.55}
+        width={wide}
+        height={size * 1.1}
+        className={focused ? 'fill-chosen' : 'fill-sheet'}
+        rx={3}
+        stroke={focused ? 'var(--ink)' : 'none'}
+        strokeWidth={1.5}
+      />
+      <text
+        x={cx}
+        y={cy + size * 0.35}
+        textAnchor="middle"
+        fontSize={size}
+        className={`font-figures font-bold ${place.locked ? 'fill-yours' : note.certainty === 'guess' ? 'fill-none stroke-ink' : 'fill-ink'}`}
+        opacity={INK[note.certainty]}
+      >
         {text}
       </text>
       {place.locked ? <Pin x={cx + wide / 2} y={cy - size * 0.45} s={size / FIGURE} /> : null}
-      <g className="text-ink"><NoteMarks note={note} cx={cx} cy={cy} half={wide / 2} until={until} s={1} /></g>
+      <g className="text-ink">
+        <NoteMarks note={note} cx={cx} cy={cy} half={wide / 2} until={until} s={1} />
+      </g>
     </g>
   );
 }
@@ -246,21 +464,56 @@ export function Pin({ x, y, s = 1 }: { x: number; y: number; s?: number }) {
 }
 
 function RingMark({ event, x, y }: { event: RiffEvent; x: X; y: number }) {
-  return <line x1={x(event.at)} x2={x(add(event.at, event.dur)) - 4} y1={y} y2={y} className="stroke-ink" strokeWidth={1.5} strokeDasharray="1.5 4" strokeLinecap="round" />;
+  return (
+    <line
+      x1={x(event.at)}
+      x2={x(add(event.at, event.dur)) - 4}
+      y1={y}
+      y2={y}
+      className="stroke-ink"
+      strokeWidth={1.5}
+      strokeDasharray="1.5 4"
+      strokeLinecap="round"
+    />
+  );
 }
 
-const CountLane = memo(function CountLane({ row, x, top, meters, dense }: { row: StripRow; x: X; top: number; meters: readonly MeterChange[]; dense: boolean }) {
-  return (
-    <g>
-      <LaneLabel y={top + 17}>count</LaneLabel>
-      {row.events.map((e) => e.grace ? null : (
-        <text key={e.id} x={x(e.at)} y={top + 17} textAnchor="middle" className={isOnBeat(meters, e.at) ? 'fill-ink font-bold' : 'fill-soft'} fontSize={isOnBeat(meters, e.at) ? 15 : dense ? 12.5 : 14}>
-          {e.ahead ? `‹${countSyllable(meters, e.at)}` : countSyllable(meters, e.at)}
-        </text>
-      ))}
-    </g>
-  );
-}, sameLane((e, f) => e.at === f.at && e.grace === f.grace && e.ahead === f.ahead));
+const CountLane = memo(
+  function CountLane({
+    row,
+    x,
+    top,
+    meters,
+    dense,
+  }: {
+    row: StripRow;
+    x: X;
+    top: number;
+    meters: readonly MeterChange[];
+    dense: boolean;
+  }) {
+    return (
+      <g>
+        <LaneLabel y={top + 17}>count</LaneLabel>
+        {row.events.map((e) =>
+          e.grace ? null : (
+            <text
+              key={e.id}
+              x={x(e.at)}
+              y={top + 17}
+              textAnchor="middle"
+              className={isOnBeat(meters, e.at) ? 'fill-ink font-bold' : 'fill-soft'}
+              fontSize={isOnBeat(meters, e.at) ? 15 : dense ? 12.5 : 14}
+            >
+              {e.ahead ? `‹${countSyllable(meters, e.at)}` : countSyllable(meters, e.at)}
+            </text>
+          ),
+        )}
+      </g>
+    );
+  },
+  sameLane((e, f) => e.at === f.at && e.grace === f.grace && e.ahead === f.ahead),
+);
 
 /** Where chords and degrees will stand. */
 function HarmonyLane({ top, left, right }: { top: number; left: number; right: number }) {
@@ -268,7 +521,9 @@ function HarmonyLane({ top, left, right }: { top: number; left: number; right: n
     <g>
       <LaneLabel y={top + 15}>harmony</LaneLabel>
       <line x1={left} x2={right} y1={top + 11} y2={top + 11} className="stroke-rule" strokeDasharray="2 6" />
-      <text x={left + 8} y={top + 15} className="fill-soft text-[13px] italic">not named yet</text>
+      <text x={left + 8} y={top + 15} className="fill-soft text-[13px] italic">
+        not named yet
+      </text>
     </g>
   );
 }
@@ -277,19 +532,37 @@ function HarmonyLane({ top, left, right }: { top: number; left: number; right: n
 function useLabel({ row, meters, setup, schools, keyShown }: RowProps, wanted: boolean): string {
   const events = useDeferredValue(row.events);
   const bars = `Bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`;
-  return useMemo(() => (wanted ? callRiff({ meters, events }, setup, { schools, key: keyShown }).join(' ') || `${bars}, empty` : bars), [wanted, meters, events, setup, schools, keyShown, bars]);
+  return useMemo(
+    () =>
+      wanted ? callRiff({ meters, events }, setup, { schools, key: keyShown }).join(' ') || `${bars}, empty` : bars,
+    [wanted, meters, events, setup, schools, keyShown, bars],
+  );
 }
 
 /** Whether a row would be drawn the same: its own events, hands and marks, not those of the rest of the riff. */
 function sameDrawing(a: RowProps, b: RowProps): boolean {
   const { row: rowA, hands: handsA, next: nextA, ...restA } = a;
   const { row: rowB, hands: handsB, next: nextB, ...restB } = b;
-  if (nextA?.at !== nextB?.at || rowA.before !== rowB.before || rowA.index !== rowB.index || rowA.bars !== rowB.bars || rowA.from !== rowB.from || rowA.to !== rowB.to || rowA.events.length !== rowB.events.length) return false;
-  if (!rowA.events.every((e, i) => e === rowB.events[i] && (handsA === handsB || handsA.get(e.id) === handsB.get(e.id)))) return false;
+  if (
+    nextA?.at !== nextB?.at ||
+    rowA.before !== rowB.before ||
+    rowA.index !== rowB.index ||
+    rowA.bars !== rowB.bars ||
+    rowA.from !== rowB.from ||
+    rowA.to !== rowB.to ||
+    rowA.events.length !== rowB.events.length
+  )
+    return false;
+  if (
+    !rowA.events.every((e, i) => e === rowB.events[i] && (handsA === handsB || handsA.get(e.id) === handsB.get(e.id)))
+  )
+    return false;
   return (Object.keys(restA) as (keyof typeof restA)[]).every((k) => restA[k] === restB[k]);
 }
 
-/** One row of the phrase strip, all lanes on one time axis. Pure drawing: who is clicked is read from data attributes. */
+/**
+ * One row of the phrase strip, all lanes on one time axis. Pure drawing: who is clicked is read from data attributes.
+ */
 export const StripRowView = memo(function StripRowView(props: RowProps) {
   const { row, width, meters, lanes, scales } = props;
   // A row comes into sight lane by lane, the strings first: a whole one would cost more than a frame.
@@ -301,17 +574,65 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
   const x = useMemo(() => timeScale({ from, to }, left, width - left - LANE.pad), [from, to, left, width]);
   const chosen = new Set(props.chosen.split(' '));
   return (
-    <svg width={width} height={tops.bottom} role="img" aria-label={label} data-row={row.index} className="block select-none">
+    <svg
+      width={width}
+      height={tops.bottom}
+      role="img"
+      aria-label={label}
+      data-row={row.index}
+      className="block select-none"
+    >
       <Bars row={row} x={x} meters={meters} bottom={tops.bottom} right={width - LANE.pad / 2} />
       {row.events.map((e) =>
-        chosen.has(e.id) ? <rect key={e.id} x={x(e.at) - 10} y={LANE.top - 4} width={Math.max(20, x(add(e.at, e.dur)) - x(e.at))} height={tops.bottom - LANE.top - 4} className="fill-chosen" opacity={0.55} rx={2} /> : null,
+        chosen.has(e.id) ? (
+          <rect
+            key={e.id}
+            x={x(e.at) - 10}
+            y={LANE.top - 4}
+            width={Math.max(20, x(add(e.at, e.dur)) - x(e.at))}
+            height={tops.bottom - LANE.top - 4}
+            className="fill-chosen"
+            opacity={0.55}
+            rx={2}
+          />
+        ) : null,
       )}
-      {props.caret !== null ? <line x1={x(props.caret)} x2={x(props.caret)} y1={LANE.top - 8} y2={tops.bottom - 8} className="stroke-yours" strokeWidth={2} strokeDasharray="3 3" /> : null}
-      {drawn > 3 && lanes.has('sound') ? <SoundLane row={row} x={x} top={tops.sound} scales={scales} keyShown={props.keyShown} /> : null}
-      {drawn > 1 && lanes.has('strings') ? <StringsLane row={row} x={x} top={tops.strings} scales={scales} stringNames={props.stringNames} width={width} focusNote={props.focusNote} figure={props.figure} next={props.next} /> : null}
-      {drawn > 4 && lanes.has('hand') ? <HandLane row={row} x={x} top={tops.hand} hands={props.hands} scales={scales} right={width - LANE.pad} /> : null}
-      {drawn > 4 && lanes.has('stroke') ? <StrokeLane row={row} x={x} top={tops.stroke} strokes={props.strokes} hardest={props.hardest} /> : null}
-      {drawn > 5 && lanes.has('count') ? <CountLane row={row} x={x} top={tops.count} meters={meters} dense={props.figure < 16} /> : null}
+      {props.caret !== null ? (
+        <line
+          x1={x(props.caret)}
+          x2={x(props.caret)}
+          y1={LANE.top - 8}
+          y2={tops.bottom - 8}
+          className="stroke-yours"
+          strokeWidth={2}
+          strokeDasharray="3 3"
+        />
+      ) : null}
+      {drawn > 3 && lanes.has('sound') ? (
+        <SoundLane row={row} x={x} top={tops.sound} scales={scales} keyShown={props.keyShown} />
+      ) : null}
+      {drawn > 1 && lanes.has('strings') ? (
+        <StringsLane
+          row={row}
+          x={x}
+          top={tops.strings}
+          scales={scales}
+          stringNames={props.stringNames}
+          width={width}
+          focusNote={props.focusNote}
+          figure={props.figure}
+          next={props.next}
+        />
+      ) : null}
+      {drawn > 4 && lanes.has('hand') ? (
+        <HandLane row={row} x={x} top={tops.hand} hands={props.hands} scales={scales} right={width - LANE.pad} />
+      ) : null}
+      {drawn > 4 && lanes.has('stroke') ? (
+        <StrokeLane row={row} x={x} top={tops.stroke} strokes={props.strokes} hardest={props.hardest} />
+      ) : null}
+      {drawn > 5 && lanes.has('count') ? (
+        <CountLane row={row} x={x} top={tops.count} meters={meters} dense={props.figure < 16} />
+      ) : null}
       {lanes.has('harmony') ? <HarmonyLane top={tops.harmony} left={left} right={width - LANE.pad} /> : null}
     </svg>
   );

@@ -35,14 +35,37 @@ const PRINT = 0.68;
 const fingerSign = (finger: number): string => (finger === 5 ? 'T' : String(finger));
 
 /** Time to pixels within a system. */
-export const tabScale = (row: Pick<StripRow, 'from' | 'to'>, width: number): ((at: Quarter) => number) => timeScale(row, TAB_LEFT + TAB_LEAD, width - TAB_LEFT - 20);
+export const tabScale = (row: Pick<StripRow, 'from' | 'to'>, width: number): ((at: Quarter) => number) =>
+  timeScale(row, TAB_LEFT + TAB_LEAD, width - TAB_LEFT - 20);
 
 /** One system of the printed tab: lines, frets, joins and marks, rhythm below, fingers under it. Black on white. */
-export function TabSystem({ row, next, width, meters, written, strings, names, fingers, fretText, label, strokes = null }: Props) {
+export function TabSystem({
+  row,
+  next,
+  width,
+  meters,
+  written,
+  strings,
+  names,
+  fingers,
+  fretText,
+  label,
+  strokes = null,
+}: Props) {
   const rings = ringRuns(row.events);
   const runs = mannerRuns(row.events);
   // From the top: rings, strokes, runs, bar numbers with the marks of events; each only where there are any.
-  const band = row.events.some((e) => e.accent || e.volume || e.free || e.tilt || e.cut || e.notes.some((n) => n.tech?.bend || n.tech?.tapped || n.tech?.vibrato)) ? 10 : 0;
+  const band = row.events.some(
+    (e) =>
+      e.accent ||
+      e.volume ||
+      e.free ||
+      e.tilt ||
+      e.cut ||
+      e.notes.some((n) => n.tech?.bend || n.tech?.tapped || n.tech?.vibrato),
+  )
+    ? 10
+    : 0;
   const ringY = rings.length > 0 ? 12 : 0;
   const strokeY = ringY + (strokes ? 14 : 0);
   const runY = strokeY + (runs.length > 0 ? 12 : 0);
@@ -54,11 +77,20 @@ export function TabSystem({ row, next, width, meters, written, strings, names, f
   const fingerY = rhythm + STEM + 24;
   const height = fingerY + (fingers ? 10 : -10);
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} width="100%" role="img" aria-label={label} className="block break-inside-avoid text-black" fontFamily="var(--font-figures)">
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      width="100%"
+      role="img"
+      aria-label={label}
+      className="block break-inside-avoid text-black"
+      fontFamily="var(--font-figures)"
+    >
       {strings.map((s, i) => (
         <g key={s}>
           <line x1={TAB_LEFT} x2={width - 4} y1={y(s)} y2={y(s)} stroke="currentColor" strokeWidth={0.7} />
-          <text x={TAB_LEFT - 6} y={y(s) + 3.5} textAnchor="end" fontSize={10}>{names[i]}</text>
+          <text x={TAB_LEFT - 6} y={y(s) + 3.5} textAnchor="end" fontSize={10}>
+            {names[i]}
+          </text>
         </g>
       ))}
       {Array.from({ length: row.bars + 1 }, (_, b) => {
@@ -69,8 +101,19 @@ export function TabSystem({ row, next, width, meters, written, strings, names, f
         return (
           <g key={b}>
             <line x1={px} x2={px} y1={top} y2={bottom} stroke="currentColor" strokeWidth={b === row.bars ? 1.4 : 1} />
-            {b < row.bars ? <text x={px + 3} y={top - 8 - band} fontSize={9}>{row.firstBar + b + 1}</text> : null}
-            {shown ? <text x={px + 18} y={top - 8 - band} fontSize={10} fontWeight={700}>{`${meter.beats}/${meter.unit}`}</text> : null}
+            {b < row.bars ? (
+              <text x={px + 3} y={top - 8 - band} fontSize={9}>
+                {row.firstBar + b + 1}
+              </text>
+            ) : null}
+            {shown ? (
+              <text
+                x={px + 18}
+                y={top - 8 - band}
+                fontSize={10}
+                fontWeight={700}
+              >{`${meter.beats}/${meter.unit}`}</text>
+            ) : null}
           </g>
         );
       })}
@@ -85,18 +128,41 @@ export function TabSystem({ row, next, width, meters, written, strings, names, f
             const size = event.grace ? 0.72 : 1;
             return (
               <g key={n.id}>
-                <rect x={cx - (3.6 * text.length + 1) * size} y={cy - 5.5} width={(7.2 * text.length + 2) * size} height={11} fill="white" />
-                <text x={cx} y={cy + 4.3 * size} textAnchor="middle" fontSize={12.5 * size} fontWeight={700}>{n.certainty === 'guess' ? `${text}?` : text}</text>
-                <NoteMarks note={n} cx={cx} cy={cy} half={3.6 * text.length * size + 1} until={x(markEnd(event, row.events[i + 1] ?? next))} s={PRINT} />
+                <rect
+                  x={cx - (3.6 * text.length + 1) * size}
+                  y={cy - 5.5}
+                  width={(7.2 * text.length + 2) * size}
+                  height={11}
+                  fill="white"
+                />
+                <text x={cx} y={cy + 4.3 * size} textAnchor="middle" fontSize={12.5 * size} fontWeight={700}>
+                  {n.certainty === 'guess' ? `${text}?` : text}
+                </text>
+                <NoteMarks
+                  note={n}
+                  cx={cx}
+                  cy={cy}
+                  half={3.6 * text.length * size + 1}
+                  until={x(markEnd(event, row.events[i + 1] ?? next))}
+                  s={PRINT}
+                />
               </g>
             );
           })}
           <EventMarks event={event} x={x} y={y} top={top - 9} bottom={bottom} s={PRINT} />
           <Join from={row.events[i - 1] ?? row.before} to={event} x={x} y={y} left={TAB_LEFT} />
-          {strokes?.get(event.id)?.stroke ? <StrokeSign stroke={strokes.get(event.id)?.stroke ?? 'down'} x={x(event.at)} y={strokeY - 4} s={0.6} /> : null}
+          {strokes?.get(event.id)?.stroke ? (
+            <StrokeSign stroke={strokes.get(event.id)?.stroke ?? 'down'} x={x(event.at)} y={strokeY - 4} s={0.6} />
+          ) : null}
           {fingers ? (
             <text x={x(event.at)} y={fingerY} textAnchor="middle" fontSize={10}>
-              {event.notes.flatMap(({ place }) => (place?.finger ? [`${fingerSign(place.finger)}${place.or === undefined ? '' : `/${fingerSign(place.or)}`}`] : [])).join('\u2009')}
+              {event.notes
+                .flatMap(({ place }) =>
+                  place?.finger
+                    ? [`${fingerSign(place.finger)}${place.or === undefined ? '' : `/${fingerSign(place.or)}`}`]
+                    : [],
+                )
+                .join('\u2009')}
             </text>
           ) : null}
         </g>
@@ -106,12 +172,24 @@ export function TabSystem({ row, next, width, meters, written, strings, names, f
         const to = Math.min(width - 6, x(run.to) - 4);
         return (
           <g key={run.from}>
-            <text x={from} y={ringY - 2} fontSize={9} fontStyle="italic">ring</text>
-            {to > from + 26 ? <path d={`M${from + 23},${ringY - 5} H${to} v4`} stroke="currentColor" strokeWidth={0.7} strokeDasharray="3 2" fill="none" /> : null}
+            <text x={from} y={ringY - 2} fontSize={9} fontStyle="italic">
+              ring
+            </text>
+            {to > from + 26 ? (
+              <path
+                d={`M${from + 23},${ringY - 5} H${to} v4`}
+                stroke="currentColor"
+                strokeWidth={0.7}
+                strokeDasharray="3 2"
+                fill="none"
+              />
+            ) : null}
           </g>
         );
       })}
-      {written.map((bar) => <Rhythm key={bar.bar} bar={bar} x={x} y={rhythm} />)}
+      {written.map((bar) => (
+        <Rhythm key={bar.bar} bar={bar} x={x} y={rhythm} />
+      ))}
     </svg>
   );
 }
@@ -128,7 +206,19 @@ function ringRuns(events: readonly RiffEvent[]): { from: Quarter; to: Quarter }[
   return runs;
 }
 
-function Join({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent; x: (q: Quarter) => number; y: (s: number) => number; left: number }) {
+function Join({
+  from,
+  to,
+  x,
+  y,
+  left,
+}: {
+  from: RiffEvent | null;
+  to: RiffEvent;
+  x: (q: Quarter) => number;
+  y: (s: number) => number;
+  left: number;
+}) {
   if (!from?.link) return null;
   return (
     <g stroke="currentColor" fill="none" strokeWidth={0.9}>
@@ -145,7 +235,9 @@ function Join({ from, to, x, y, left }: { from: RiffEvent | null; to: RiffEvent;
         return (
           <g key={n.id}>
             <path d={`M${x1 - 4},${cy - 7} Q${(x1 + x2) / 2},${cy - 13} ${x2 + 4},${cy - 7}`} />
-            <text x={(x1 + x2) / 2} y={cy - 11.5} fontSize={8} textAnchor="middle" fill="currentColor" stroke="none">{from.link === 'hammer' ? 'H' : 'P'}</text>
+            <text x={(x1 + x2) / 2} y={cy - 11.5} fontSize={8} textAnchor="middle" fill="currentColor" stroke="none">
+              {from.link === 'hammer' ? 'H' : 'P'}
+            </text>
           </g>
         );
       })}
@@ -166,7 +258,8 @@ function Rhythm({ bar, x, y }: { readonly bar: StaffBar; readonly x: (q: Quarter
       {bar.signs.map((sign, i) => {
         const whole = isRest(sign) && bar.signs.length === 1;
         const px = whole ? (x(bar.from) + x(bar.to)) / 2 : x(sign.at);
-        if (isRest(sign)) return <Rest key={i} base={whole ? 1 : sign.base} dots={whole ? 0 : sign.dots} x={px} y={y + STEM / 2} />;
+        if (isRest(sign))
+          return <Rest key={i} base={whole ? 1 : sign.base} dots={whole ? 0 : sign.dots} x={px} y={y + STEM / 2} />;
         const beam = beamed.get(i);
         const flags = flagsOf(sign);
         const nextIndex = beam?.group[beam.at + 1];
@@ -179,12 +272,32 @@ function Rhythm({ bar, x, y }: { readonly bar: StaffBar; readonly x: (q: Quarter
             {sign.base >= 2 ? <line x1={px} x2={px} y1={sign.base === 2 ? y + STEM / 2 : y} y2={foot} /> : null}
             {Array.from({ length: flags }, (_, k) => {
               const fy = foot - k * 5;
-              if (next && k < flagsOf(next)) return <line key={k} x1={px} x2={x(next.at)} y1={fy} y2={fy} strokeWidth={2.6} />;
+              if (next && k < flagsOf(next))
+                return <line key={k} x1={px} x2={x(next.at)} y1={fy} y2={fy} strokeWidth={2.6} />;
               if (before && k < flagsOf(before)) return null;
-              return beam ? <line key={k} x1={before && !next ? px - 6 : px} x2={before && !next ? px : px + 6} y1={fy} y2={fy} strokeWidth={2.6} /> : <line key={k} x1={px} x2={px + 6} y1={fy} y2={fy - 6} strokeWidth={1.4} />;
+              return beam ? (
+                <line
+                  key={k}
+                  x1={before && !next ? px - 6 : px}
+                  x2={before && !next ? px : px + 6}
+                  y1={fy}
+                  y2={fy}
+                  strokeWidth={2.6}
+                />
+              ) : (
+                <line key={k} x1={px} x2={px + 6} y1={fy} y2={fy - 6} strokeWidth={1.4} />
+              );
             })}
-            {Array.from({ length: sign.dots }, (_, k) => <circle key={`d${k}`} cx={px + 5 + 4 * k} cy={foot - 3} r={1.3} fill="currentColor" stroke="none" />)}
-            {sign.tied ? <path d={`M${px + 2},${foot + 4} Q${(px + (after ? x(after.at) : x(bar.to))) / 2},${foot + 9} ${(after ? x(after.at) : x(bar.to)) - 2},${foot + 4}`} fill="none" strokeWidth={0.9} /> : null}
+            {Array.from({ length: sign.dots }, (_, k) => (
+              <circle key={`d${k}`} cx={px + 5 + 4 * k} cy={foot - 3} r={1.3} fill="currentColor" stroke="none" />
+            ))}
+            {sign.tied ? (
+              <path
+                d={`M${px + 2},${foot + 4} Q${(px + (after ? x(after.at) : x(bar.to))) / 2},${foot + 9} ${(after ? x(after.at) : x(bar.to)) - 2},${foot + 4}`}
+                fill="none"
+                strokeWidth={0.9}
+              />
+            ) : null}
           </g>
         );
       })}
@@ -193,23 +306,52 @@ function Rhythm({ bar, x, y }: { readonly bar: StaffBar; readonly x: (q: Quarter
         const to = bar.signs[t.to];
         if (!from || !to) return null;
         const middle = (x(from.at) + x(to.at)) / 2;
-        return <text key={t.from} x={middle} y={foot + 10} fontSize={9} fontStyle="italic" textAnchor="middle" stroke="none" fill="currentColor">{t.notes}</text>;
+        return (
+          <text
+            key={t.from}
+            x={middle}
+            y={foot + 10}
+            fontSize={9}
+            fontStyle="italic"
+            textAnchor="middle"
+            stroke="none"
+            fill="currentColor"
+          >
+            {t.notes}
+          </text>
+        );
       })}
     </g>
   );
 }
 
 /** Plain rest signs: a block for whole and half, a stroke for a quarter, a hook for shorter ones. */
-function Rest({ base, dots, x, y }: { readonly base: number; readonly dots: number; readonly x: number; readonly y: number }) {
+function Rest({
+  base,
+  dots,
+  x,
+  y,
+}: {
+  readonly base: number;
+  readonly dots: number;
+  readonly x: number;
+  readonly y: number;
+}) {
   const hooks = base >= 8 ? Math.log2(base) - 2 : 0;
   return (
     <g stroke="currentColor" fill="none" strokeWidth={1.4}>
       {base === 1 ? <rect x={x - 5} y={y - 4} width={10} height={4} fill="currentColor" stroke="none" /> : null}
       {base === 2 ? <rect x={x - 5} y={y} width={10} height={4} fill="currentColor" stroke="none" /> : null}
-      {base === 4 ? <path d={`M${x - 2},${y - 8} L${x + 3},${y - 3} L${x - 2},${y + 1} L${x + 3},${y + 6} q-6,-1 -3,4`} /> : null}
+      {base === 4 ? (
+        <path d={`M${x - 2},${y - 8} L${x + 3},${y - 3} L${x - 2},${y + 1} L${x + 3},${y + 6} q-6,-1 -3,4`} />
+      ) : null}
       {hooks > 0 ? <path d={`M${x + 4},${y - 6} L${x},${y + 8}`} /> : null}
-      {Array.from({ length: hooks }, (_, k) => <path key={k} d={`M${x + 4 - k * 1.5},${y - 6 + k * 5} q-4,4 -7,1`} />)}
-      {Array.from({ length: dots }, (_, k) => <circle key={`d${k}`} cx={x + 8 + 3 * k} cy={y - 1} r={1.2} fill="currentColor" stroke="none" />)}
+      {Array.from({ length: hooks }, (_, k) => (
+        <path key={k} d={`M${x + 4 - k * 1.5},${y - 6 + k * 5} q-4,4 -7,1`} />
+      ))}
+      {Array.from({ length: dots }, (_, k) => (
+        <circle key={`d${k}`} cx={x + 8 + 3 * k} cy={y - 1} r={1.2} fill="currentColor" stroke="none" />
+      ))}
     </g>
   );
 }

@@ -36,24 +36,60 @@ export function TensionChart({ lines, floppy, width }: Props) {
     .defined((s) => s.newtons !== null)
     .x((s) => x(s.string) ?? 0)
     .y((s) => y(s.newtons ?? 0));
-  const said = lines.map((l) => `${l.name}: ${l.newtons.map((s) => `string ${s.string} ${s.newtons === null ? 'unknown' : `${Math.round(s.newtons)} newtons`}`).join(', ')}`).join('. ');
+  const said = lines
+    .map(
+      (l) =>
+        `${l.name}: ${l.newtons.map((s) => `string ${s.string} ${s.newtons === null ? 'unknown' : `${Math.round(s.newtons)} newtons`}`).join(', ')}`,
+    )
+    .join('. ');
   return (
     <svg width={width} height={HEIGHT} role="img" aria-label={`Tension across strings. ${said}`} className="block">
-      <rect x={LEFT} y={y(floppy)} width={width - LEFT - 6} height={Math.max(0, y(0) - y(floppy))} className="fill-question-wash" opacity={0.6} />
-      <text x={width - 10} y={y(floppy) + 14} textAnchor="end" className="fill-question text-[12px]">floppy</text>
+      <rect
+        x={LEFT}
+        y={y(floppy)}
+        width={width - LEFT - 6}
+        height={Math.max(0, y(0) - y(floppy))}
+        className="fill-question-wash"
+        opacity={0.6}
+      />
+      <text x={width - 10} y={y(floppy) + 14} textAnchor="end" className="fill-question text-[12px]">
+        floppy
+      </text>
       {y.ticks(5).map((t) => (
         <g key={t}>
           <line x1={LEFT} x2={width - 6} y1={y(t)} y2={y(t)} className="stroke-rule" />
-          <text x={LEFT - 6} y={y(t) + 4} textAnchor="end" className="fill-soft font-figures text-[13px]">{t}{t === y.ticks(5).at(-1) ? ' N' : ''}</text>
+          <text x={LEFT - 6} y={y(t) + 4} textAnchor="end" className="fill-soft font-figures text-[13px]">
+            {t}
+            {t === y.ticks(5).at(-1) ? ' N' : ''}
+          </text>
         </g>
       ))}
-      {strings.map((s) => <text key={s} x={x(s)} y={HEIGHT - 10} textAnchor="middle" className="fill-ink font-figures text-[14px] font-bold">{s}</text>)}
+      {strings.map((s) => (
+        <text
+          key={s}
+          x={x(s)}
+          y={HEIGHT - 10}
+          textAnchor="middle"
+          className="fill-ink font-figures text-[14px] font-bold"
+        >
+          {s}
+        </text>
+      ))}
       {lines.map((l, i) => {
         const style = STYLES[i % STYLES.length] ?? STYLES[0];
         return (
           <g key={`${i}${l.name}`}>
-            <path d={path(l.newtons) ?? ''} className={`${style.tone} fill-none!`} strokeWidth={2} strokeDasharray={style.dash} />
-            {l.newtons.map((s) => (s.newtons === null ? null : <Mark key={s.string} shape={style.shape} x={x(s.string) ?? 0} y={y(s.newtons)} className={style.tone} />))}
+            <path
+              d={path(l.newtons) ?? ''}
+              className={`${style.tone} fill-none!`}
+              strokeWidth={2}
+              strokeDasharray={style.dash}
+            />
+            {l.newtons.map((s) =>
+              s.newtons === null ? null : (
+                <Mark key={s.string} shape={style.shape} x={x(s.string) ?? 0} y={y(s.newtons)} className={style.tone} />
+              ),
+            )}
           </g>
         );
       })}
@@ -72,9 +108,26 @@ export function LineMark({ index }: { readonly index: number }) {
   );
 }
 
-function Mark({ shape, x, y, className }: { readonly shape: (typeof STYLES)[number]['shape']; readonly x: number; readonly y: number; readonly className: string }) {
+function Mark({
+  shape,
+  x,
+  y,
+  className,
+}: {
+  readonly shape: (typeof STYLES)[number]['shape'];
+  readonly x: number;
+  readonly y: number;
+  readonly className: string;
+}) {
   if (shape === 'circle') return <circle cx={x} cy={y} r={4.5} className={className} />;
   if (shape === 'square') return <rect x={x - 4} y={y - 4} width={8} height={8} className={className} />;
-  if (shape === 'diamond') return <path d={`M${x},${y - 5.5}L${x + 5.5},${y}L${x},${y + 5.5}L${x - 5.5},${y}Z`} className={className} />;
-  return <path d={`M${x - 4.5},${y - 4.5}L${x + 4.5},${y + 4.5}M${x + 4.5},${y - 4.5}L${x - 4.5},${y + 4.5}`} className={className} strokeWidth={2.4} />;
+  if (shape === 'diamond')
+    return <path d={`M${x},${y - 5.5}L${x + 5.5},${y}L${x},${y + 5.5}L${x - 5.5},${y}Z`} className={className} />;
+  return (
+    <path
+      d={`M${x - 4.5},${y - 4.5}L${x + 4.5},${y + 4.5}M${x + 4.5},${y - 4.5}L${x - 4.5},${y + 4.5}`}
+      className={className}
+      strokeWidth={2.4}
+    />
+  );
 }

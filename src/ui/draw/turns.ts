@@ -23,7 +23,10 @@ function takeTurn(step: () => void): () => void {
   };
 }
 
-/** How far a drawing of `count` layers may be drawn by now: from 1 to `count`, one more with each turn; whole where no frames pass. */
+/**
+ * How far a drawing of `count` layers may be drawn by now: from 1 to `count`, one more with each turn; whole where no
+ * frames pass.
+ */
 export function useTurns(count: number): number {
   const [done, setDone] = useState(typeof window === 'undefined' ? count : 1);
   useEffect(() => (done < count ? takeTurn(() => setDone((n) => n + 1)) : undefined), [done, count]);

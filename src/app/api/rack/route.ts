@@ -7,6 +7,14 @@ export const dynamic = 'force-dynamic';
 /** The rack as a JSON file. */
 export async function GET(): Promise<Response> {
   const { instruments, tunings } = await openRack(db(), currentStudio());
-  const text = writeRack({ instruments: instruments.map(({ instrument, description, tones }) => ({ instrument, description, tones })), tunings });
-  return new Response(text, { headers: { 'content-type': 'application/json; charset=utf-8', 'content-disposition': 'attachment; filename="rack.json"' } });
+  const text = writeRack({
+    instruments: instruments.map(({ instrument, description, tones }) => ({ instrument, description, tones })),
+    tunings,
+  });
+  return new Response(text, {
+    headers: {
+      'content-type': 'application/json; charset=utf-8',
+      'content-disposition': 'attachment; filename="rack.json"',
+    },
+  });
 }

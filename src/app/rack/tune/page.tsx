@@ -16,8 +16,12 @@ export default async function RackTunePage({ searchParams }: { readonly searchPa
   };
   const piece = text('piece');
   const part = text('part');
-  const found = piece ? (await listSetups(db(), currentStudio())).find((p) => p.piece === piece && (part === null || p.partId === part)) : undefined;
+  const found = piece
+    ? (await listSetups(db(), currentStudio())).find((p) => p.piece === piece && (part === null || p.partId === part))
+    : undefined;
   const instrument = text('instrument');
   const tuning = text('tuning');
-  return <TunePage startSetup={found?.setup ?? null} start={instrument ? { instrument, tuning: tuning ?? '' } : null} />;
+  return (
+    <TunePage startSetup={found?.setup ?? null} start={instrument ? { instrument, tuning: tuning ?? '' } : null} />
+  );
 }

@@ -9,5 +9,10 @@ interface Props {
 
 export default async function RackTuningsPage({ searchParams }: Props) {
   const { instrument, tuning } = await searchParams;
-  return <TuningsPage instrument={typeof instrument === 'string' ? instrument : null} tuning={typeof tuning === 'string' ? tuning.slice(0, 120) : null} />;
+  return (
+    <TuningsPage
+      instrument={typeof instrument === 'string' ? instrument : null}
+      tuning={typeof tuning === 'string' ? tuning.slice(0, 120) : null}
+    />
+  );
 }

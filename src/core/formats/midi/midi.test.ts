@@ -12,10 +12,27 @@ import { bestShift, MIDI_LIMITS, midiToPart, pieceToMidi, readMidi } from './ind
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 type Loose = Record<string, unknown> & { deltaTime: number; type: string };
 const file = (tracks: Loose[][], format: 0 | 1 = 1, ticksPerBeat = 480): Uint8Array =>
-  Uint8Array.from(writeMidi({ header: { format, numTracks: tracks.length, ticksPerBeat }, tracks: tracks as unknown as MidiEvent[][] } as MidiData));
+  Uint8Array.from(
+    writeMidi({
+      header: { format, numTracks: tracks.length, ticksPerBeat },
+      tracks: tracks as unknown as MidiEvent[][],
+    } as MidiData),
+  );
 const end: Loose = { deltaTime: 0, type: 'endOfTrack', meta: true };
-const on = (deltaTime: number, noteNumber: number, channel = 0): Loose => ({ deltaTime, type: 'noteOn', channel, noteNumber, velocity: 90 });
-const off = (deltaTime: number, noteNumber: number, channel = 0): Loose => ({ deltaTime, type: 'noteOff', channel, noteNumber, velocity: 0 });
+const on = (deltaTime: number, noteNumber: number, channel = 0): Loose => ({
+  deltaTime,
+  type: 'noteOn',
+  channel,
+  noteNumber,
+  velocity: 90,
+});
+const off = (deltaTime: number, noteNumber: number, channel = 0): Loose => ({
+  deltaTime,
+  type: 'noteOff',
+  channel,
+  noteNumber,
+  velocity: 0,
+});
 const codeOf = (bytes: Uint8Array): string => {
   const r = readMidi(bytes);
   return r.ok ? 'ok' : r.error.code;
@@ -23,21 +40,55 @@ const codeOf = (bytes: Uint8Array): string => {
 
 describe('reading', () => {
   it('finds parts by track and channel with range, chords and polyphony', () => {
-    const song = must(readMidi(file([
-      [{ deltaTime: 0, type: 'trackName', meta: true, text: 'Owl song' }, { deltaTime: 0, type: 'setTempo', meta: true, microsecondsPerBeat: 500_000 }, { deltaTime: 0, type: 'timeSignature', meta: true, numerator: 3, denominator: 4, metronome: 24, thirtyseconds: 8 }, end],
-      [{ deltaTime: 0, type: 'trackName', meta: true, text: 'Gtr' }, { deltaTime: 0, type: 'programChange', channel: 0, programNumber: 29 }, on(0, 45), on(0, 52), off(480, 45), off(0, 52), on(0, 57, 1), off(240, 57, 1), end],
-      [on(0, 36, 9), off(120, 36, 9), end],
-    ])));
+    const song = must(
+      readMidi(
+        file([
+          [
+            { deltaTime: 0, type: 'trackName', meta: true, text: 'Owl song' },
+            { deltaTime: 0, type: 'setTempo', meta: true, microsecondsPerBeat: 500_000 },
+            {
+              deltaTime: 0,
+              type: 'timeSignature',
+              meta: true,
+              numerator: 3,
+              denominator: 4,
+              metronome: 24,
+              thirtyseconds: 8,
+            },
+            end,
+          ],
+          [
+            { deltaTime: 0, type: 'trackName', meta: true, text: 'Gtr' },
+            { deltaTime: 0, type: 'programChange', channel: 0, programNumber: 29 },
+            on(0, 45),
+            on(0, 52),
+            off(480, 45),
+            off(0, 52),
+            on(0, 57, 1),
+            off(240, 57, 1),
+            end,
+          ],
+          [on(0, 36, 9), off(120, 36, 9), end],
+        ]),
+      ),
+    );
     expect(song.title).toBe('Owl song');
     expect(song.tempo).toEqual([{ at: 0, bpm: 120 }]);
-    expect(song.parts.map((p) => [p.name, p.channel, p.program, p.notes.length, p.low, p.high, p.chord, p.drums])).toEqual([
-      ['Gtr', 1, 29, 2, 45, 52, 2, false], ['Gtr', 2, 0, 1, 57, 57, 1, false], ['Track 3', 10, 0, 1, 36, 36, 1, true],
+    expect(
+      song.parts.map((p) => [p.name, p.channel, p.program, p.notes.length, p.low, p.high, p.chord, p.drums]),
+    ).toEqual([
+      ['Gtr', 1, 29, 2, 45, 52, 2, false],
+      ['Gtr', 2, 0, 1, 57, 57, 1, false],
+      ['Track 3', 10, 0, 1, 36, 36, 1, true],
     ]);
   });
 
   it('reads format 0 with running note-offs as silent note-ons, and notes never ended', () => {
     const song = must(readMidi(file([[on(0, 50), { ...on(480, 50), velocity: 0 }, on(0, 55), end]], 0)));
-    expect(song.parts[0]?.notes.map((n) => [n.pitch, n.at, n.end])).toEqual([[50, 0, 1], [55, 1, 1.25]]);
+    expect(song.parts[0]?.notes.map((n) => [n.pitch, n.at, n.end])).toEqual([
+      [50, 0, 1],
+      [55, 1, 1.25],
+    ]);
   });
 
   it('refuses what is no MIDI, or damaged, with a reason', () => {
@@ -52,14 +103,20 @@ describe('reading', () => {
   });
 
   it('answers or refuses any truncation and any flipped byte, without an exception', () => {
-    const good = file([[on(0, 45), off(240, 45), on(0, 47), off(240, 47), end], [on(0, 60, 3), off(100, 60, 3), end]]);
+    const good = file([
+      [on(0, 45), off(240, 45), on(0, 47), off(240, 47), end],
+      [on(0, 60, 3), off(100, 60, 3), end],
+    ]);
     for (let n = 0; n < good.length; n++) expect(typeof codeOf(good.subarray(0, n))).toBe('string');
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat({ max: good.length - 1 }), fc.nat({ max: 255 })), { minLength: 1, maxLength: 6 }), (flips) => {
-        const bad = good.slice();
-        for (const [i, v] of flips) bad[i] = v;
-        expect(typeof codeOf(bad)).toBe('string');
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.nat({ max: good.length - 1 }), fc.nat({ max: 255 })), { minLength: 1, maxLength: 6 }),
+        (flips) => {
+          const bad = good.slice();
+          for (const [i, v] of flips) bad[i] = v;
+          expect(typeof codeOf(bad)).toBe('string');
+        },
+      ),
       { numRuns: 400 },
     );
   });
@@ -68,7 +125,11 @@ describe('reading', () => {
     const many: Loose[] = [];
     for (let i = 0; i < 300_000; i++) many.push(on(1, 50), off(1, 50));
     expect(['too-many-events', 'too-large']).toContain(codeOf(file([many])));
-    const song = must(readMidi(file([[{ deltaTime: 0, type: 'setTempo', meta: true, microsecondsPerBeat: 1 }, on(0, 50), off(10, 50), end]])));
+    const song = must(
+      readMidi(
+        file([[{ deltaTime: 0, type: 'setTempo', meta: true, microsecondsPerBeat: 1 }, on(0, 50), off(10, 50), end]]),
+      ),
+    );
     expect(song.tempo[0]?.bpm).toBe(500);
     expect(song.remarks.join()).toContain('tempo');
   });
@@ -79,9 +140,14 @@ describe('a file as a part', () => {
 
   it('is drawn to the grid, chords together, pitches by the file and nothing placed', () => {
     const s = song([[on(0, 45), on(7, 52), off(230, 45), off(0, 52), on(10, 47), off(225, 47), end]]);
-    const made = must(midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'eighths', shift: 0 }));
+    const made = must(
+      midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'eighths', shift: 0 }),
+    );
     const riff = made.part.riffs[0] as Riff;
-    expect(riff.events.map((e) => [e.at, e.dur, e.notes.map((n) => n.pitch.midi)])).toEqual([['0', '1/2', [45, 52]], ['1/2', '1/2', [47]]]);
+    expect(riff.events.map((e) => [e.at, e.dur, e.notes.map((n) => n.pitch.midi)])).toEqual([
+      ['0', '1/2', [45, 52]],
+      ['1/2', '1/2', [47]],
+    ]);
     expect(riff.events.every((e) => e.notes.every((n) => n.place === null && n.pitch.by === 'import'))).toBe(true);
     expect(made.worstMs).toBeGreaterThan(0);
     expect(checkPart(made.part).ok).toBe(true);
@@ -90,11 +156,29 @@ describe('a file as a part', () => {
   it('reads a short silence as articulation and a long one as a rest', () => {
     const s = song([[on(0, 50), off(120, 50), on(120, 52), off(120, 52), on(840, 53), off(240, 53), end]]);
     const made = must(midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'auto', shift: 0 }));
-    expect(made.part.riffs[0]?.events.map((e) => [e.at, e.dur])).toEqual([['0', '1/2'], ['1/2', '1/4'], ['5/2', '1/2']]);
+    expect(made.part.riffs[0]?.events.map((e) => [e.at, e.dur])).toEqual([
+      ['0', '1/2'],
+      ['1/2', '1/4'],
+      ['5/2', '1/2'],
+    ]);
   });
 
   it('finds triplets by itself', () => {
-    const s = song([[on(0, 50), off(150, 50), on(10, 52), off(150, 52), on(10, 53), off(150, 53), on(10, 55), off(230, 55), on(10, 57), off(230, 57), end]]);
+    const s = song([
+      [
+        on(0, 50),
+        off(150, 50),
+        on(10, 52),
+        off(150, 52),
+        on(10, 53),
+        off(150, 53),
+        on(10, 55),
+        off(230, 55),
+        on(10, 57),
+        off(230, 57),
+        end,
+      ],
+    ]);
     const made = must(midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'auto', shift: 0 }));
     expect(made.part.riffs[0]?.events.map((e) => e.at)).toEqual(['0', '1/3', '2/3', '1', '3/2']);
   });
@@ -107,32 +191,63 @@ describe('a file as a part', () => {
   });
 
   it('keeps its meters, each at a bar line', () => {
-    const sig = (deltaTime: number, numerator: number): Loose => ({ deltaTime, type: 'timeSignature', meta: true, numerator, denominator: 4, metronome: 24, thirtyseconds: 8 });
-    const s = song([[sig(0, 4), sig(480 * 8, 3), end], [on(0, 50), off(480 * 12, 50), end]]);
+    const sig = (deltaTime: number, numerator: number): Loose => ({
+      deltaTime,
+      type: 'timeSignature',
+      meta: true,
+      numerator,
+      denominator: 4,
+      metronome: 24,
+      thirtyseconds: 8,
+    });
+    const s = song([
+      [sig(0, 4), sig(480 * 8, 3), end],
+      [on(0, 50), off(480 * 12, 50), end],
+    ]);
     const made = must(midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'auto', shift: 0 }));
-    expect(made.part.riffs[0]?.meters).toEqual([{ bar: 0, beats: 4, unit: 4 }, { bar: 2, beats: 3, unit: 4 }]);
+    expect(made.part.riffs[0]?.meters).toEqual([
+      { bar: 0, beats: 4, unit: 4 },
+      { bar: 2, beats: 3, unit: 4 },
+    ]);
   });
 
   it('is a sound document whatever the notes and the grid', () => {
-    const note = fc.record({ wait: fc.nat({ max: 900 }), length: fc.integer({ min: 1, max: 2000 }), pitch: fc.integer({ min: 0, max: 127 }) });
+    const note = fc.record({
+      wait: fc.nat({ max: 900 }),
+      length: fc.integer({ min: 1, max: 2000 }),
+      pitch: fc.integer({ min: 0, max: 127 }),
+    });
     fc.assert(
-      fc.property(fc.array(note, { minLength: 1, maxLength: 40 }), fc.constantFrom(...GRIDS), fc.constantFrom(-12, 0, 12), (notes, grid, shift) => {
-        let at = 0;
-        const timed = notes.flatMap((n) => {
-          at += n.wait;
-          return [{ tick: at, e: on(0, n.pitch) }, { tick: at + n.length, e: off(0, n.pitch) }];
-        }).sort((a, b) => a.tick - b.tick);
-        let last = 0;
-        const track = timed.map(({ tick, e }) => {
-          const deltaTime = tick - last;
-          last = tick;
-          return { ...e, deltaTime };
-        });
-        const s = readMidi(file([[...track, end]]));
-        if (!s.ok) return;
-        const made = midiToPart(s.value, s.value.parts[0] as NonNullable<(typeof s.value.parts)[0]>, setup, { grid, shift });
-        if (made.ok) expect(checkPart(made.value.part)).toMatchObject({ ok: true });
-      }),
+      fc.property(
+        fc.array(note, { minLength: 1, maxLength: 40 }),
+        fc.constantFrom(...GRIDS),
+        fc.constantFrom(-12, 0, 12),
+        (notes, grid, shift) => {
+          let at = 0;
+          const timed = notes
+            .flatMap((n) => {
+              at += n.wait;
+              return [
+                { tick: at, e: on(0, n.pitch) },
+                { tick: at + n.length, e: off(0, n.pitch) },
+              ];
+            })
+            .sort((a, b) => a.tick - b.tick);
+          let last = 0;
+          const track = timed.map(({ tick, e }) => {
+            const deltaTime = tick - last;
+            last = tick;
+            return { ...e, deltaTime };
+          });
+          const s = readMidi(file([[...track, end]]));
+          if (!s.ok) return;
+          const made = midiToPart(s.value, s.value.parts[0] as NonNullable<(typeof s.value.parts)[0]>, setup, {
+            grid,
+            shift,
+          });
+          if (made.ok) expect(checkPart(made.value.part)).toMatchObject({ ok: true });
+        },
+      ),
       { numRuns: 150 },
     );
   });
@@ -141,14 +256,26 @@ describe('a file as a part', () => {
 describe('writing', () => {
   it('and reading again gives every pitch and onset', () => {
     fc.assert(
-      fc.property(setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))), ({ riff, s }) => {
-        const plain = { ...riff, pickup: ZERO, events: riff.events.filter((e) => !e.at.startsWith('-')) };
-        fc.pre(plain.events.some((e) => e.notes.length > 0));
-        const song = must(readMidi(pieceToMidi(makePiece('p', 'Piece', { parts: [makePart('p0', 'Part', s, { riffs: [plain] })] }))));
-        const heard = song.parts[0]?.notes.map((n) => `${Math.round(n.at * 480)} ${n.pitch}`).sort();
-        const written = plain.events.flatMap((e) => e.notes.map((n) => `${Math.round((Number(e.at.split('/')[0]) / Number(e.at.split('/')[1] ?? 1)) * 480)} ${n.pitch.midi}`)).sort();
-        expect(heard).toEqual(written);
-      }),
+      fc.property(
+        setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))),
+        ({ riff, s }) => {
+          const plain = { ...riff, pickup: ZERO, events: riff.events.filter((e) => !e.at.startsWith('-')) };
+          fc.pre(plain.events.some((e) => e.notes.length > 0));
+          const song = must(
+            readMidi(pieceToMidi(makePiece('p', 'Piece', { parts: [makePart('p0', 'Part', s, { riffs: [plain] })] }))),
+          );
+          const heard = song.parts[0]?.notes.map((n) => `${Math.round(n.at * 480)} ${n.pitch}`).sort();
+          const written = plain.events
+            .flatMap((e) =>
+              e.notes.map(
+                (n) =>
+                  `${Math.round((Number(e.at.split('/')[0]) / Number(e.at.split('/')[1] ?? 1)) * 480)} ${n.pitch.midi}`,
+              ),
+            )
+            .sort();
+          expect(heard).toEqual(written);
+        },
+      ),
       { numRuns: 80 },
     );
   });

@@ -3,7 +3,13 @@ import { fail, ok, type Midi, type Result } from '../../base';
 import { MAX_BPM, MIN_BPM } from '../../time';
 
 /** What a file may hold at most. A hostile file meets a wall, not a hang. */
-export const MIDI_LIMITS = { bytes: 4 * 1024 * 1024, events: 400_000, notesPerPart: 20_000, quarters: 20_000, tempos: 2000 } as const;
+export const MIDI_LIMITS = {
+  bytes: 4 * 1024 * 1024,
+  events: 400_000,
+  notesPerPart: 20_000,
+  quarters: 20_000,
+  tempos: 2000,
+} as const;
 
 /** A note of a file; times in quarter notes from the start, as played. */
 export interface MidiNote {
@@ -40,7 +46,12 @@ export interface MidiSong {
 
 /** Reads a Standard MIDI file of format 0 or 1. Faults say what is wrong with the file; nothing is thrown. */
 export function readMidi(bytes: Uint8Array): Result<MidiSong> {
-  if (bytes.length > MIDI_LIMITS.bytes) return fail('too-large', `The file has ${(bytes.length / 1048576).toFixed(1)} MB; ${MIDI_LIMITS.bytes / 1048576} MB at most.`, 'file');
+  if (bytes.length > MIDI_LIMITS.bytes)
+    return fail(
+      'too-large',
+      `The file has ${(bytes.length / 1048576).toFixed(1)} MB; ${MIDI_LIMITS.bytes / 1048576} MB at most.`,
+      'file',
+    );
   if (bytes.length < 14 || String.fromCharCode(...bytes.subarray(0, 4)) !== 'MThd') {
     return fail('not-midi', 'This is no Standard MIDI file: it does not begin with a MIDI header.', 'byte 0');
   }
@@ -49,13 +60,28 @@ export function readMidi(bytes: Uint8Array): Result<MidiSong> {
     data = parseMidi(bytes);
   } catch (reason) {
     // The parser throws strings and range errors on files that end early or lie about lengths.
-    return fail('broken-midi', `The file is damaged or cut short (${String(reason instanceof Error ? reason.message : reason).slice(0, 120)}). Export it again.`, 'file');
+    return fail(
+      'broken-midi',
+      `The file is damaged or cut short (${String(reason instanceof Error ? reason.message : reason).slice(0, 120)}). Export it again.`,
+      'file',
+    );
   }
-  if (data.header.format !== 0 && data.header.format !== 1) return fail('midi-format', `MIDI format ${data.header.format} is not read; export it as format 0 or 1.`, 'header');
+  if (data.header.format !== 0 && data.header.format !== 1)
+    return fail('midi-format', `MIDI format ${data.header.format} is not read; export it as format 0 or 1.`, 'header');
   const ppq = data.header.ticksPerBeat ?? 0;
-  if (!(ppq > 0)) return fail('midi-division', 'The file counts in film frames instead of beats; export it with ticks per quarter note.', 'header');
+  if (!(ppq > 0))
+    return fail(
+      'midi-division',
+      'The file counts in film frames instead of beats; export it with ticks per quarter note.',
+      'header',
+    );
   const count = data.tracks.reduce((sum, t) => sum + t.length, 0);
-  if (count > MIDI_LIMITS.events) return fail('too-many-events', `The file has ${count} events; ${MIDI_LIMITS.events} at most. Export the parts you need.`, 'file');
+  if (count > MIDI_LIMITS.events)
+    return fail(
+      'too-many-events',
+      `The file has ${count} events; ${MIDI_LIMITS.events} at most. Export the parts you need.`,
+      'file',
+    );
   return collect(data, ppq);
 }
 
@@ -78,7 +104,8 @@ function collect(data: MidiData, ppq: number): Result<MidiSong> {
     for (const event of track) {
       ticks += Math.max(0, event.deltaTime);
       const at = ticks / ppq;
-      if (at > MIDI_LIMITS.quarters) return fail('too-long', `The file runs past ${MIDI_LIMITS.quarters} quarter notes.`, `track ${t + 1}`);
+      if (at > MIDI_LIMITS.quarters)
+        return fail('too-long', `The file runs past ${MIDI_LIMITS.quarters} quarter notes.`, `track ${t + 1}`);
       if (event.type === 'trackName' && !name) name = tidy(event.text);
       else if (event.type === 'setTempo') {
         const bpm = 60_000_000 / Math.max(1, event.microsecondsPerBeat);
@@ -91,21 +118,32 @@ function collect(data: MidiData, ppq: number): Result<MidiSong> {
     if (t === 0 && data.tracks.length > 1) title = name;
     for (const [channel, c] of channels) {
       // Notes never ended last to the end of the track.
-      for (const open of c.open.values()) for (const o of open) c.notes.push({ at: o.at, end: Math.max(o.at + 0.25, ticks / ppq), pitch: o.pitch });
+      for (const open of c.open.values())
+        for (const o of open) c.notes.push({ at: o.at, end: Math.max(o.at + 0.25, ticks / ppq), pitch: o.pitch });
       if (c.notes.length === 0) continue;
-      if (c.notes.length > MIDI_LIMITS.notesPerPart) return fail('too-many-notes', `A part has ${c.notes.length} notes; ${MIDI_LIMITS.notesPerPart} at most.`, `track ${t + 1}`);
+      if (c.notes.length > MIDI_LIMITS.notesPerPart)
+        return fail(
+          'too-many-notes',
+          `A part has ${c.notes.length} notes; ${MIDI_LIMITS.notesPerPart} at most.`,
+          `track ${t + 1}`,
+        );
       parts.push(partOf(name || `Track ${t + 1}`, t, channel, c.program, c.notes));
     }
   }
   if (clamped) remarks.push(`A tempo outside ${MIN_BPM} to ${MAX_BPM} was brought within.`);
-  if (tempo.length > MIDI_LIMITS.tempos) remarks.push(`Of ${tempo.length} tempo marks the first ${MIDI_LIMITS.tempos} are kept.`);
+  if (tempo.length > MIDI_LIMITS.tempos)
+    remarks.push(`Of ${tempo.length} tempo marks the first ${MIDI_LIMITS.tempos} are kept.`);
   if (parts.length === 0) return fail('no-notes', 'The file holds no notes.', 'file');
   tempo.sort((a, b) => a.at - b.at);
   meters.sort((a, b) => a.at - b.at);
   return ok({ title, parts, tempo: tempo.slice(0, MIDI_LIMITS.tempos), meters, remarks });
 }
 
-function noteEvent(channels: Map<number, { program: number; open: Map<number, Open[]>; notes: MidiNote[] }>, event: MidiEvent, at: number): void {
+function noteEvent(
+  channels: Map<number, { program: number; open: Map<number, Open[]>; notes: MidiNote[] }>,
+  event: MidiEvent,
+  at: number,
+): void {
   if (!('channel' in event)) return;
   const number = event.channel + 1;
   let c = channels.get(number);
@@ -126,16 +164,32 @@ function noteEvent(channels: Map<number, { program: number; open: Map<number, Op
   }
 }
 
-function partOf(name: string, track: number, channel: number, program: number, unsorted: readonly MidiNote[]): MidiPart {
+function partOf(
+  name: string,
+  track: number,
+  channel: number,
+  program: number,
+  unsorted: readonly MidiNote[],
+): MidiPart {
   const notes = [...unsorted].sort((a, b) => a.at - b.at || a.pitch - b.pitch);
-  const steps = notes.flatMap((n) => [{ at: n.at, by: 1 }, { at: n.end - 1e-6, by: -1 }]).sort((a, b) => a.at - b.at || a.by - b.by);
+  const steps = notes
+    .flatMap((n) => [
+      { at: n.at, by: 1 },
+      { at: n.end - 1e-6, by: -1 },
+    ])
+    .sort((a, b) => a.at - b.at || a.by - b.by);
   let sounding = 0;
   let polyphony = 0;
   for (const s of steps) polyphony = Math.max(polyphony, (sounding += s.by));
   const together = new Map<number, number>();
   for (const n of notes) together.set(Math.round(n.at * 24), (together.get(Math.round(n.at * 24)) ?? 0) + 1);
   return {
-    name, track, channel, program, notes, polyphony,
+    name,
+    track,
+    channel,
+    program,
+    notes,
+    polyphony,
     drums: channel === 10,
     low: notes.reduce((m, n) => Math.min(m, n.pitch), 127),
     high: notes.reduce((m, n) => Math.max(m, n.pitch), 0),
@@ -143,4 +197,9 @@ function partOf(name: string, track: number, channel: number, program: number, u
   };
 }
 
-const tidy = (text: string): string => [...text].filter((c) => c >= ' ' && c !== '\u007f').join('').trim().slice(0, 80);
+const tidy = (text: string): string =>
+  [...text]
+    .filter((c) => c >= ' ' && c !== '\u007f')
+    .join('')
+    .trim()
+    .slice(0, 80);

@@ -1,8 +1,29 @@
 import { fail, ok, stableId, type Result, type Semitones } from '../../base';
 import { openPitch, fretsLeft, stringNumbers, type Setup } from '../../instrument';
 import { quantise, type Grid, type Quantised } from '../../rhythm';
-import { LIMITS, makeEvent, makeNote, makePart, makeRiff, type Note, type Part, type Piece, type RiffEvent } from '../../score';
-import { add, barLength, cmp, mul, parseQuarter, quarter, sub, toNumber, type MeterChange, type Quarter } from '../../time';
+import {
+  LIMITS,
+  makeEvent,
+  makeNote,
+  makePart,
+  makeRiff,
+  type Note,
+  type Part,
+  type Piece,
+  type RiffEvent,
+} from '../../score';
+import {
+  add,
+  barLength,
+  cmp,
+  mul,
+  parseQuarter,
+  quarter,
+  sub,
+  toNumber,
+  type MeterChange,
+  type Quarter,
+} from '../../time';
 import type { MidiNote, MidiPart, MidiSong } from './read';
 
 export interface ImportOptions {
@@ -30,23 +51,44 @@ export function notesInRange(part: MidiPart, setup: Setup, shift: Semitones): nu
 
 /** The octave shift that puts most notes on the neck, the smallest such. */
 export function bestShift(part: MidiPart, setup: Setup): Semitones {
-  return [0, -12, 12, -24, 24].reduce((best, s) => (notesInRange(part, setup, s) > notesInRange(part, setup, best) ? s : best), 0);
+  return [0, -12, 12, -24, 24].reduce(
+    (best, s) => (notesInRange(part, setup, s) > notesInRange(part, setup, best) ? s : best),
+    0,
+  );
 }
 
 /** A part of a file as a part of a piece: one riff, pitches known, no places yet. */
-export function midiToPart(song: MidiSong, part: MidiPart, setup: Setup, options: ImportOptions, partId = 'p0'): Result<Imported> {
-  const drawn = quantise(part.notes.map((n) => n.at), options.grid);
+export function midiToPart(
+  song: MidiSong,
+  part: MidiPart,
+  setup: Setup,
+  options: ImportOptions,
+  partId = 'p0',
+): Result<Imported> {
+  const drawn = quantise(
+    part.notes.map((n) => n.at),
+    options.grid,
+  );
   const groups = grouped(part.notes, drawn, options);
-  if (groups.length > LIMITS.events) return fail('too-many-events', `The part has ${groups.length} onsets; ${LIMITS.events} at most.`, part.name);
+  if (groups.length > LIMITS.events)
+    return fail('too-many-events', `The part has ${groups.length} onsets; ${LIMITS.events} at most.`, part.name);
   const remarks: string[] = [];
   const events = toEvents(groups, remarks);
-  if (events.length === 0) return fail('no-notes', 'No note of this part is left: the octave puts all of them out of range.', part.name);
+  if (events.length === 0)
+    return fail('no-notes', 'No note of this part is left: the octave puts all of them out of range.', part.name);
   const meters = toMeters(song);
   const bpm = song.tempo[0]?.bpm ?? 120;
   const moved = drawn.map((d) => (Math.abs(d.moved) * 60_000) / bpm);
   const last = events.at(-1);
-  const bars = Math.max(1, last ? Math.ceil(toNumber(add(last.at, last.dur)) / toNumber(barLength(meters[0] ?? { beats: 4, unit: 4 }))) : 1);
-  const riff = makeRiff(`${partId}r0`, part.name.slice(0, 120) || 'Imported', { bars: Math.min(bars, LIMITS.bars), meters, events });
+  const bars = Math.max(
+    1,
+    last ? Math.ceil(toNumber(add(last.at, last.dur)) / toNumber(barLength(meters[0] ?? { beats: 4, unit: 4 }))) : 1,
+  );
+  const riff = makeRiff(`${partId}r0`, part.name.slice(0, 120) || 'Imported', {
+    bars: Math.min(bars, LIMITS.bars),
+    meters,
+    events,
+  });
   return ok({
     part: makePart(partId, part.name || 'Imported', setup, { role: 'imported', riffs: [riff] }),
     tempo: toTempo(song),
@@ -79,7 +121,16 @@ function grouped(notes: readonly MidiNote[], drawn: readonly Quantised[], { grid
 
 /** Ends go to the step their onset belongs to (a triplet ends on triplets), at least one step later. */
 function drawnEnd(at: Quarter, note: MidiNote, grid: Grid): Quarter {
-  const parts = grid === 'triplet-eighths' || grid === 'triplet-sixteenths' || toThirds(at) ? (grid === 'triplet-eighths' ? 3 : 6) : grid === 'eighths' ? 2 : grid === 'sixteenths' ? 4 : 8;
+  const parts =
+    grid === 'triplet-eighths' || grid === 'triplet-sixteenths' || toThirds(at)
+      ? grid === 'triplet-eighths'
+        ? 3
+        : 6
+      : grid === 'eighths'
+        ? 2
+        : grid === 'sixteenths'
+          ? 4
+          : 8;
   const steps = Math.max(1, Math.round((note.end - note.at) * parts));
   return add(at, quarter(steps, parts));
 }
@@ -107,17 +158,24 @@ function toEvents(groups: readonly Group[], remarks: string[]): RiffEvent[] {
       const again = groups.slice(g + 1, g + 40).find((later) => later.notes.has(pitch));
       const until = again && cmp(again.at, end) < 0 ? again.at : end;
       const overlap = next ? sub(until, next.at) : quarter(0);
-      return next && cmp(overlap, quarter(0)) > 0 && cmp(overlap, quarter(1, 8)) <= 0 ? sub(next.at, group.at) : sub(until, group.at);
+      return next && cmp(overlap, quarter(0)) > 0 && cmp(overlap, quarter(1, 8)) <= 0
+        ? sub(next.at, group.at)
+        : sub(until, group.at);
     });
     const longest = lengths.reduce((a, b) => (cmp(a, b) >= 0 ? a : b));
     // A silence up to an eighth is how the note was cut off, not a rest to be counted.
     const silence = next ? sub(next.at, add(group.at, longest)) : quarter(0);
     const filled = next && cmp(silence, quarter(0)) > 0 && cmp(silence, quarter(1, 2)) <= 0;
     const dur = filled ? sub(next.at, group.at) : longest;
-    const notes = pitches.map(([pitch], i): Note => makeNote(fresh('n'), pitch, 'import', { dur: lengths[i] === longest ? null : (lengths[i] ?? null) }));
+    const notes = pitches.map(([pitch], i): Note =>
+      makeNote(fresh('n'), pitch, 'import', { dur: lengths[i] === longest ? null : (lengths[i] ?? null) }),
+    );
     return makeEvent(fresh('e'), group.at, dur, notes);
   });
-  if (crowded > 0) remarks.push(`${crowded} onset${crowded === 1 ? '' : 's'} had more than ${LIMITS.notes} notes; the lowest ${LIMITS.notes} are kept.`);
+  if (crowded > 0)
+    remarks.push(
+      `${crowded} onset${crowded === 1 ? '' : 's'} had more than ${LIMITS.notes} notes; the lowest ${LIMITS.notes} are kept.`,
+    );
   return events;
 }
 

@@ -1,6 +1,18 @@
 import { writeMidi as encode, type MidiEvent } from 'midi-file';
 import { noteEnd, tempoOf, type Piece } from '../../score';
-import { add, barStart, bpmAt, floorDiv, maxQuarter, quarter, sub, toNumber, ZERO, type Quarter, type TempoStep } from '../../time';
+import {
+  add,
+  barStart,
+  bpmAt,
+  floorDiv,
+  maxQuarter,
+  quarter,
+  sub,
+  toNumber,
+  ZERO,
+  type Quarter,
+  type TempoStep,
+} from '../../time';
 
 const PPQ = 480;
 
@@ -15,26 +27,59 @@ export function pieceToMidi(piece: Piece): Uint8Array {
   const conductor: Timed[] = [{ tick: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: piece.title } }];
   for (const t of stepped(first ? tempoOf(piece, first) : piece.lanes.tempo)) {
     const tick = t.at === ZERO ? 0 : ticks(t.at);
-    conductor.push({ tick, event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(60_000_000 / t.bpm) } });
+    conductor.push({
+      tick,
+      event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(60_000_000 / t.bpm) },
+    });
   }
   for (const m of first?.meters ?? []) {
     const tick = m.bar === 0 ? 0 : ticks(barStart(first?.meters ?? [], m.bar));
-    conductor.push({ tick, event: { deltaTime: 0, meta: true, type: 'timeSignature', numerator: m.beats, denominator: m.unit, metronome: 24, thirtyseconds: 8 } });
+    conductor.push({
+      tick,
+      event: {
+        deltaTime: 0,
+        meta: true,
+        type: 'timeSignature',
+        numerator: m.beats,
+        denominator: m.unit,
+        metronome: 24,
+        thirtyseconds: 8,
+      },
+    });
   }
   const tracks = piece.parts.map((part, p): MidiEvent[] => {
     // Channel 10 is for drums everywhere: parts go round it.
     const channel = (p % 15) + (p % 15 >= 9 ? 1 : 0);
     const timed: Timed[] = [{ tick: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: part.name } }];
-    timed.push({ tick: 0, event: { deltaTime: 0, type: 'programChange', channel, programNumber: part.setup.instrument.kind === 'bass' ? 33 : 27 } });
+    timed.push({
+      tick: 0,
+      event: {
+        deltaTime: 0,
+        type: 'programChange',
+        channel,
+        programNumber: part.setup.instrument.kind === 'bass' ? 33 : 27,
+      },
+    });
     for (const event of part.riffs[0]?.events ?? []) {
       for (const note of event.notes) {
-        timed.push({ tick: ticks(event.at), event: { deltaTime: 0, type: 'noteOn', channel, noteNumber: note.pitch.midi, velocity: 90 } });
-        timed.push({ tick: ticks(noteEnd(event, note)), event: { deltaTime: 0, type: 'noteOff', channel, noteNumber: note.pitch.midi, velocity: 0 } });
+        timed.push({
+          tick: ticks(event.at),
+          event: { deltaTime: 0, type: 'noteOn', channel, noteNumber: note.pitch.midi, velocity: 90 },
+        });
+        timed.push({
+          tick: ticks(noteEnd(event, note)),
+          event: { deltaTime: 0, type: 'noteOff', channel, noteNumber: note.pitch.midi, velocity: 0 },
+        });
       }
     }
     return track(timed);
   });
-  return Uint8Array.from(encode({ header: { format: 1, numTracks: tracks.length + 1, ticksPerBeat: PPQ }, tracks: [track(conductor), ...tracks] }));
+  return Uint8Array.from(
+    encode({
+      header: { format: 1, numTracks: tracks.length + 1, ticksPerBeat: PPQ },
+      tracks: [track(conductor), ...tracks],
+    }),
+  );
 }
 
 /** A tempo map in steps: the format has no ramps, so one is written as a step every sixteenth. */
@@ -43,7 +88,10 @@ function stepped(steps: readonly TempoStep[]): { at: Quarter; bpm: number }[] {
     const next = steps[i + 1];
     if (!step.ramp || !next) return [{ at: step.at, bpm: step.bpm }];
     const count = Math.min(400, Math.max(1, floorDiv(sub(next.at, step.at), quarter(1, 4))));
-    return Array.from({ length: count }, (_, k) => ({ at: add(step.at, quarter(k, 4)), bpm: bpmAt(steps, add(step.at, quarter(2 * k + 1, 8))) }));
+    return Array.from({ length: count }, (_, k) => ({
+      at: add(step.at, quarter(k, 4)),
+      bpm: bpmAt(steps, add(step.at, quarter(2 * k + 1, 8))),
+    }));
   });
 }
 
@@ -54,7 +102,9 @@ interface Timed {
 
 /** Timed events as a track of deltas; at one tick notes end before others begin. */
 function track(timed: readonly Timed[]): MidiEvent[] {
-  const sorted = [...timed].sort((a, b) => a.tick - b.tick || Number(a.event.type === 'noteOn') - Number(b.event.type === 'noteOn'));
+  const sorted = [...timed].sort(
+    (a, b) => a.tick - b.tick || Number(a.event.type === 'noteOn') - Number(b.event.type === 'noteOn'),
+  );
   let before = 0;
   const events = sorted.map(({ tick, event }) => {
     const deltaTime = tick - before;

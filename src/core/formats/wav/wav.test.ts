@@ -29,14 +29,24 @@ describe('WAV files', () => {
     expect([rate, channels.length]).toEqual([44_100, 2]);
     tone.forEach((v, i) => expect(Math.abs((channels[0]?.[i] ?? 9) - v)).toBeLessThan(1 / 32_000));
     expect(Math.max(...mono({ rate, channels }))).toBeLessThan(1e-4);
-    expect(writeWav({ rate, channels: [Float32Array.of(3, -3)] }).slice(44)).toEqual(Uint8Array.of(0xff, 0x7f, 0, 0x80));
+    expect(writeWav({ rate, channels: [Float32Array.of(3, -3)] }).slice(44)).toEqual(
+      Uint8Array.of(0xff, 0x7f, 0, 0x80),
+    );
     expect(() => writeWav({ rate, channels: [tone, tone.subarray(1)] })).toThrow(RangeError);
   });
 
   it('are read in 8, 24 and 32 bits, in float, and by the longer header', () => {
     const first = (bytes: Uint8Array): number => must(readWav(bytes)).channels[0]?.[0] ?? NaN;
     expect(first(made(1, 8, (v, at) => v.setUint8(at, 192)))).toBe(0.5);
-    expect(first(made(1, 24, (v, at) => { v.setUint8(at, 0); v.setUint8(at + 1, 0); v.setInt8(at + 2, -64); }))).toBe(-0.5);
+    expect(
+      first(
+        made(1, 24, (v, at) => {
+          v.setUint8(at, 0);
+          v.setUint8(at + 1, 0);
+          v.setInt8(at + 2, -64);
+        }),
+      ),
+    ).toBe(-0.5);
     expect(first(made(1, 32, (v, at) => v.setInt32(at, 2 ** 30, true)))).toBe(0.5);
     expect(first(made(3, 32, (v, at) => v.setFloat32(at, 0.25, true)))).toBe(0.25);
     expect(first(made(1, 16, (v, at) => v.setInt16(at, 16384, true), true))).toBe(0.5);
@@ -72,15 +82,18 @@ describe('WAV files', () => {
 describe('a WAV that comes in parts', () => {
   it('is the same however it is cut, byte by byte through its head and its frames', () => {
     const whole = must(readWav(file));
-    fc.assert(fc.property(fc.array(fc.integer({ min: 1, max: 900 }), { minLength: 1, maxLength: 12 }), (sizes) => {
-      const intake = new WavIntake(file.length);
-      for (let at = 0, i = 0; at < file.length; i++) {
-        const size = sizes[i % sizes.length] ?? 1;
-        expect(intake.push(file.slice(at, at + size)).ok).toBe(true);
-        at += size;
-      }
-      expect(must(intake.done())).toEqual(whole);
-    }), { numRuns: 40 });
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 900 }), { minLength: 1, maxLength: 12 }), (sizes) => {
+        const intake = new WavIntake(file.length);
+        for (let at = 0, i = 0; at < file.length; i++) {
+          const size = sizes[i % sizes.length] ?? 1;
+          expect(intake.push(file.slice(at, at + size)).ok).toBe(true);
+          at += size;
+        }
+        expect(must(intake.done())).toEqual(whole);
+      }),
+      { numRuns: 40 },
+    );
   });
 
   it('tells its rate as soon as its head is there, and is given as far as it went', () => {

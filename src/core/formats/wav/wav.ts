@@ -32,12 +32,13 @@ function layoutOf(bytes: Uint8Array, total: number): Result<Layout | null> {
   if (bytes.length < 44 && total > bytes.length) return ok(null);
   if (total < 44) return fail('not-wav', 'The file is too short to be a WAV.', 'file');
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (tag(bytes, 0) !== 'RIFF' || tag(bytes, 8) !== 'WAVE') return fail('not-wav', 'The file is no WAV (no RIFF/WAVE at its start). Save it as WAV first.', 'byte 0');
+  if (tag(bytes, 0) !== 'RIFF' || tag(bytes, 8) !== 'WAVE')
+    return fail('not-wav', 'The file is no WAV (no RIFF/WAVE at its start). Save it as WAV first.', 'byte 0');
   let format = 0;
   let channels = 0;
   let rate = 0;
   let bits = 0;
-  for (let at = 12; at + 8 <= total; ) {
+  for (let at = 12; at + 8 <= total;) {
     if (at + 8 > bytes.length) return ok(null);
     const size = view.getUint32(at + 4, true);
     const body = at + 8;
@@ -49,11 +50,30 @@ function layoutOf(bytes: Uint8Array, total: number): Result<Layout | null> {
       bits = view.getUint16(body + 14, true);
       if (format === EXTENSIBLE && size >= 40 && body + 26 <= bytes.length) format = view.getUint16(body + 24, true);
     } else if (tag(bytes, at) === 'data') {
-      if (channels === 0) return fail('bad-wav', 'The sound comes before its description. Save the file anew.', `byte ${at}`);
-      if (!readable(format, bits)) return fail('wav-format', `Format ${format} with ${bits} bits is none this program reads: save it as PCM of 16 or 24 bits, or as 32-bit float.`, 'fmt');
-      if (channels > WAV_LIMITS.channels) return fail('bad-wav', `${channels} channels: ${WAV_LIMITS.channels} at most.`, 'fmt');
-      if (rate < WAV_LIMITS.minRate || rate > WAV_LIMITS.maxRate) return fail('bad-wav', `${rate} samples a second: ${WAV_LIMITS.minRate} to ${WAV_LIMITS.maxRate} are read.`, 'fmt');
-      return ok({ format, bits, channels, rate, body, frames: Math.floor(Math.min(size, total - body) / ((bits / 8) * channels)) });
+      if (channels === 0)
+        return fail('bad-wav', 'The sound comes before its description. Save the file anew.', `byte ${at}`);
+      if (!readable(format, bits))
+        return fail(
+          'wav-format',
+          `Format ${format} with ${bits} bits is none this program reads: save it as PCM of 16 or 24 bits, or as 32-bit float.`,
+          'fmt',
+        );
+      if (channels > WAV_LIMITS.channels)
+        return fail('bad-wav', `${channels} channels: ${WAV_LIMITS.channels} at most.`, 'fmt');
+      if (rate < WAV_LIMITS.minRate || rate > WAV_LIMITS.maxRate)
+        return fail(
+          'bad-wav',
+          `${rate} samples a second: ${WAV_LIMITS.minRate} to ${WAV_LIMITS.maxRate} are read.`,
+          'fmt',
+        );
+      return ok({
+        format,
+        bits,
+        channels,
+        rate,
+        body,
+        frames: Math.floor(Math.min(size, total - body) / ((bits / 8) * channels)),
+      });
     }
     at = body + size + (size % 2);
   }
@@ -79,14 +99,22 @@ export class WavIntake {
     return this.layout?.rate ?? null;
   }
 
-  /** What is there so far: the channels at their full length, and how many frames of them have come in. Null before the beginning has. */
+  /**
+   * What is there so far: the channels at their full length, and how many frames of them have come in. Null before
+   * the beginning has.
+   */
   get sofar(): (Wav & { readonly frames: number }) | null {
     return this.layout && { rate: this.layout.rate, channels: this.out, frames: this.frames };
   }
 
   /** Takes the next part; a fault ends it. */
   push(part: Uint8Array): Result<true> {
-    if (this.total > WAV_LIMITS.bytes) return fail('too-large', `The file has ${Math.round(this.total / 1048576)} MB; ${WAV_LIMITS.bytes / 1048576} MB at most.`, 'file');
+    if (this.total > WAV_LIMITS.bytes)
+      return fail(
+        'too-large',
+        `The file has ${Math.round(this.total / 1048576)} MB; ${WAV_LIMITS.bytes / 1048576} MB at most.`,
+        'file',
+      );
     this.got += part.length;
     // What is not yet whole frames waits for the next part.
     const bytes = this.head.length === 0 ? part : joined(this.head, part);
@@ -105,7 +133,14 @@ export class WavIntake {
     const { bits, channels, frames } = this.layout;
     const step = (bits / 8) * channels;
     const count = Math.min(frames - this.frames, Math.max(0, Math.floor((bytes.length - at) / step)));
-    converted(this.layout, new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength), at, count, this.out, this.frames);
+    converted(
+      this.layout,
+      new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength),
+      at,
+      count,
+      this.out,
+      this.frames,
+    );
     this.frames += count;
     this.head = this.frames < frames ? bytes.slice(at + count * step) : new Uint8Array(0);
     return ok(true);
@@ -114,12 +149,21 @@ export class WavIntake {
   /** What came in; a file cut short is given as far as it went. */
   done(): Result<Wav> {
     const { layout } = this;
-    if (!layout) return this.got < 44 ? fail('not-wav', 'The file is too short to be a WAV.', 'file') : fail('bad-wav', 'The file holds no sound (no data chunk).', `byte ${this.got}`);
-    return ok({ rate: layout.rate, channels: this.frames < layout.frames ? this.out.map((c) => c.slice(0, this.frames)) : this.out });
+    if (!layout)
+      return this.got < 44
+        ? fail('not-wav', 'The file is too short to be a WAV.', 'file')
+        : fail('bad-wav', 'The file holds no sound (no data chunk).', `byte ${this.got}`);
+    return ok({
+      rate: layout.rate,
+      channels: this.frames < layout.frames ? this.out.map((c) => c.slice(0, this.frames)) : this.out,
+    });
   }
 }
 
-/** Reads a WAV file. Faults name the place in the file, the reason and a mend; a file cut short is read as far as it goes. */
+/**
+ * Reads a WAV file. Faults name the place in the file, the reason and a mend; a file cut short is read as far as it
+ * goes.
+ */
 export function readWav(bytes: Uint8Array): Result<Wav> {
   const intake = new WavIntake(bytes.length);
   const taken = intake.push(bytes);
@@ -133,19 +177,33 @@ function joined(a: Uint8Array, b: Uint8Array): Uint8Array {
   return out;
 }
 
-const readable = (format: number, bits: number): boolean => (format === FLOAT && bits === 32) || (format === PCM && [8, 16, 24, 32].includes(bits));
+const readable = (format: number, bits: number): boolean =>
+  (format === FLOAT && bits === 32) || (format === PCM && [8, 16, 24, 32].includes(bits));
 
 /** Turns `count` frames from `at` on into samples of each channel from frame `first` on. */
-function converted({ format, bits, channels }: Layout, view: DataView, at: number, count: number, out: readonly Float32Array[], first: number): void {
+function converted(
+  { format, bits, channels }: Layout,
+  view: DataView,
+  at: number,
+  count: number,
+  out: readonly Float32Array[],
+  first: number,
+): void {
   const width = bits / 8;
   const step = width * channels;
   for (let c = 0; c < channels; c++) {
     const samples = out[c] as Float32Array;
     let place = at + c * width;
-    if (format === FLOAT) for (let f = 0; f < count; f++, place += step) samples[first + f] = view.getFloat32(place, true);
-    else if (bits === 8) for (let f = 0; f < count; f++, place += step) samples[first + f] = (view.getUint8(place) - 128) / 128;
-    else if (bits === 16) for (let f = 0; f < count; f++, place += step) samples[first + f] = view.getInt16(place, true) / 32768;
-    else if (bits === 24) for (let f = 0; f < count; f++, place += step) samples[first + f] = (view.getUint8(place) | (view.getUint8(place + 1) << 8) | (view.getInt8(place + 2) << 16)) / 8388608;
+    if (format === FLOAT)
+      for (let f = 0; f < count; f++, place += step) samples[first + f] = view.getFloat32(place, true);
+    else if (bits === 8)
+      for (let f = 0; f < count; f++, place += step) samples[first + f] = (view.getUint8(place) - 128) / 128;
+    else if (bits === 16)
+      for (let f = 0; f < count; f++, place += step) samples[first + f] = view.getInt16(place, true) / 32768;
+    else if (bits === 24)
+      for (let f = 0; f < count; f++, place += step)
+        samples[first + f] =
+          (view.getUint8(place) | (view.getUint8(place + 1) << 8) | (view.getInt8(place + 2) << 16)) / 8388608;
     else for (let f = 0; f < count; f++, place += step) samples[first + f] = view.getInt32(place, true) / 2147483648;
   }
 }
@@ -181,6 +239,7 @@ export function writeWav({ rate, channels }: Wav): Uint8Array {
 /** All channels as one, by their mean. */
 export function mono({ channels }: Wav): Float32Array {
   const out = new Float32Array(channels[0]?.length ?? 0);
-  for (const channel of channels) for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + (channel[i] as number) / channels.length;
+  for (const channel of channels)
+    for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + (channel[i] as number) / channels.length;
   return out;
 }

@@ -1,12 +1,20 @@
-
 import { StringVoice } from '../../synth';
 
 /** Strings to listen to, for tests and benchmarks: silence first, then one stroke, with noise at will. */
 
 export const LEAD_SECONDS = 0.2;
 
-/** A stiff string by its partials, f_n = n f sqrt(1 + B n²) / sqrt(1 + B), so that `hz` is the lowest; nothing shared with the synth. */
-export function stiffString(hz: number, stiffness: number, seconds: number, rate: number, random: () => number): Float32Array {
+/**
+ * A stiff string by its partials, f_n = n f sqrt(1 + B n²) / sqrt(1 + B), so that `hz` is the lowest; nothing shared
+ * with the synth.
+ */
+export function stiffString(
+  hz: number,
+  stiffness: number,
+  seconds: number,
+  rate: number,
+  random: () => number,
+): Float32Array {
   const lead = Math.round(LEAD_SECONDS * rate);
   const count = Math.round(seconds * rate);
   const out = new Float32Array(lead + count);
@@ -44,5 +52,3 @@ export function withNoise(x: Float32Array, db: number, rate: number, random: () 
   for (let i = 0; i < x.length; i++) x[i] = (x[i] as number) + peak * random();
   return x;
 }
-
-

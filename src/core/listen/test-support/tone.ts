@@ -24,7 +24,8 @@ export function hearTone(samples: Float32Array, rate: number, from: number, to: 
   const matches = Array.from({ length: Math.max(0, Math.ceil(most) - least) }, (_, i) => match(least + i));
   const top = matches.reduce((a, b) => Math.max(a, b), -Infinity);
   // The first period that matches nearly as well as any: not a multiple of it.
-  const best = least + matches.findIndex((m, i) => m > 0.95 * top && m >= (matches[i - 1] ?? 0) && m >= (matches[i + 1] ?? 0));
+  const best =
+    least + matches.findIndex((m, i) => m > 0.95 * top && m >= (matches[i - 1] ?? 0) && m >= (matches[i + 1] ?? 0));
   // Twice as many periods each time, looked for only where the last figure puts them: no period is lost on the way.
   const near = (around: number): number => {
     let at = Math.round(around);

@@ -50,20 +50,29 @@ export function cheapestByTrying(problem: Problem): number {
 /** String, fret from the nut, finger. */
 type Choice = readonly [number, number, number];
 
-/** All combinations of place, finger and hand, sieved by the rules: each choice by itself, each pair, then all with the hand. */
+/**
+ * All combinations of place, finger and hand, sieved by the rules: each choice by itself, each pair, then all with
+ * the hand.
+ */
 function everyState(neck: Neck, slice: Slice): State[] {
   const out: State[] = [];
   const { voices } = slice;
-  const options = voices.map((v) => v.places.flatMap((p): Choice[] => (p.open ? [[p.string, 0, 0]] : [1, 2, 3, 4, THUMB].map((f): Choice => [p.string, p.fretFromNut, f]))));
+  const options = voices.map((v) =>
+    v.places.flatMap((p): Choice[] =>
+      p.open ? [[p.string, 0, 0]] : [1, 2, 3, 4, THUMB].map((f): Choice => [p.string, p.fretFromNut, f]),
+    ),
+  );
   const chosen: Choice[] = [];
   const pick = (v: number): void => {
     if (v === voices.length) {
-      for (let hand = neck.base + 1; hand <= neck.last; hand++) if (possible(neck, slice, chosen, hand)) out.push(stateOf(voices, chosen, hand));
+      for (let hand = neck.base + 1; hand <= neck.last; hand++)
+        if (possible(neck, slice, chosen, hand)) out.push(stateOf(voices, chosen, hand));
       return;
     }
     for (const o of options[v] ?? []) {
       chosen.push(o);
-      if (alone(neck, slice, chosen, v) && chosen.every((_, u) => u === v || together(neck, slice, chosen, u, v))) pick(v + 1);
+      if (alone(neck, slice, chosen, v) && chosen.every((_, u) => u === v || together(neck, slice, chosen, u, v)))
+        pick(v + 1);
       chosen.pop();
     }
   };
@@ -92,12 +101,15 @@ function alone(neck: Neck, { voices, bar, wish }: Slice, chosen: readonly Choice
   if (!voice) return false;
   const { lock } = voice;
   if (lock && (lock.string !== s || (lock.finger !== null && f > 0 && lock.finger !== g))) return false;
-  if (lock && !voice.places.some((p) => p.string === s && p.fret === lock.fret && (p.open ? 0 : p.fretFromNut) === f)) return false;
+  if (lock && !voice.places.some((p) => p.string === s && p.fret === lock.fret && (p.open ? 0 : p.fretFromNut) === f))
+    return false;
   if (voice.bend > 0 && (f === 0 || neck.effort(s, f, voice.bend) === Infinity)) return false;
   if (voice.over >= 0 && chosen[voice.over]?.[0] !== s) return false;
   if (g === 0) return true;
   if (bar) return g === profile.barFinger;
-  return g === THUMB ? (voice.heldFrom >= 0 || (wish?.thumb ? wish.thumb === 'over' : profile.thumb)) && s === neck.thick : profile.fingers.some((x) => x === g);
+  return g === THUMB
+    ? (voice.heldFrom >= 0 || (wish?.thumb ? wish.thumb === 'over' : profile.thumb)) && s === neck.thick
+    : profile.fingers.some((x) => x === g);
 }
 
 /** What two choices must keep to, each against the other. */
@@ -126,7 +138,9 @@ function possible(neck: Neck, slice: Slice, chosen: readonly Choice[], hand: num
     if (thick - thin + 1 > (profile.barre[g - 1] ?? 1)) return false;
     if (chosen.some(([s, f, h]) => h !== g && s < thick && s > thin && f <= (lying[0]?.[1] ?? 0))) return false;
   }
-  for (const [, f] of stopped) if (new Set(stopped.filter((c) => c[1] === f && c[2] !== THUMB).map((c) => c[2])).size > FINGERS_PER_FRET) return false;
+  for (const [, f] of stopped)
+    if (new Set(stopped.filter((c) => c[1] === f && c[2] !== THUMB).map((c) => c[2])).size > FINGERS_PER_FRET)
+      return false;
   if (stopped.length === 0) return true;
   if ((neck.pairs[hand] ?? 0) === 1 && stopped.some((c) => c[2] === 3)) return false;
   const thumb = stopped.find((c) => c[2] === THUMB);
@@ -145,7 +159,16 @@ function barLies({ voices }: Slice, chosen: readonly Choice[], hand: number): bo
   const [first] = under;
   if (!first) return true;
   if (hand !== first.fret) return false;
-  if (under.some((x) => x.fret !== first.fret || x.voice?.cents !== first.voice?.cents || x.voice?.bend !== 0 || (x.voice?.over ?? -1) >= 0)) return false;
+  if (
+    under.some(
+      (x) =>
+        x.fret !== first.fret ||
+        x.voice?.cents !== first.voice?.cents ||
+        x.voice?.bend !== 0 ||
+        (x.voice?.over ?? -1) >= 0,
+    )
+  )
+    return false;
   return !chosen.some(([s, f]) => f === 0 && under.some((x) => x.string > s) && under.some((x) => x.string < s));
 }
 
@@ -154,10 +177,17 @@ function stateOf(voices: readonly Voice[], chosen: readonly Choice[], hand: numb
     const lying = chosen.filter((c) => g > 0 && c[2] === g);
     return lying[0] ? { string: Math.max(...lying.map((c) => c[0])), fret: lying[0][1] } : { string: -1, fret: -1 };
   });
-  const struck = chosen.filter((_, i) => (voices[i]?.heldFrom ?? -1) < 0 && (voices[i]?.over ?? -1) < 0).map((c) => c[0]);
+  const struck = chosen
+    .filter((_, i) => (voices[i]?.heldFrom ?? -1) < 0 && (voices[i]?.over ?? -1) < 0)
+    .map((c) => c[0]);
   return {
-    strings: chosen.map((c) => c[0]), frets: chosen.map((c) => c[1]), fingers: chosen.map((c) => c[2]),
-    hand, free: chosen.every((c) => c[1] === 0), on,
-    pickLow: Math.max(0, ...struck), pickHigh: Math.min(99, ...struck),
+    strings: chosen.map((c) => c[0]),
+    frets: chosen.map((c) => c[1]),
+    fingers: chosen.map((c) => c[2]),
+    hand,
+    free: chosen.every((c) => c[1] === 0),
+    on,
+    pickLow: Math.max(0, ...struck),
+    pickHigh: Math.min(99, ...struck),
   };
 }

@@ -1,5 +1,15 @@
 import { must } from '../../base';
-import { fretsLeft, HARMONIC_NODES, harmonicAt, makeSetup, nutOf, openPitch, stringNumbers, type Setup, type SetupRequest } from '../../instrument';
+import {
+  fretsLeft,
+  HARMONIC_NODES,
+  harmonicAt,
+  makeSetup,
+  nutOf,
+  openPitch,
+  stringNumbers,
+  type Setup,
+  type SetupRequest,
+} from '../../instrument';
 import { quarter, ZERO } from '../../time';
 import { ADULT_HAND, sizedHand, type Profile } from '../../hand';
 import { DEFAULT_OPTIONS } from '../options';
@@ -7,20 +17,48 @@ import type { PlaceEvent, PlaceLink, PlaceNote, Problem, Way, Wish } from '../ty
 
 /** What the placement tests and benchmarks share: random phrases, and a judge that knows nothing of the solver. */
 
-export const setupFor = (instrument: string, tuning?: string, capo: SetupRequest['capo'] = 0): Setup => must(makeSetup({ instrument, tuning, capo })).setup;
+export const setupFor = (instrument: string, tuning?: string, capo: SetupRequest['capo'] = 0): Setup =>
+  must(makeSetup({ instrument, tuning, capo })).setup;
 
 export const TEST_SETUPS = (): Setup[] => [
-  setupFor('guitar-6'), setupFor('guitar-6', 'drop-c'), setupFor('guitar-6', 'standard', 4), setupFor('guitar-6', 'x G2 D3 G3 B3 D4'),
-  setupFor('guitar-6', 'standard', [{ fret: 2, strings: [5, 4, 3] }]), setupFor('guitar-6', 'drop-d', [{ fret: 2, strings: [5, 4, 3, 2, 1] }, { fret: 5, strings: [2, 1] }]),
-  setupFor('bass-4'), setupFor('bass-5'), setupFor('baritone-27'), setupFor('guitar-7'), setupFor('tenor-4'),
+  setupFor('guitar-6'),
+  setupFor('guitar-6', 'drop-c'),
+  setupFor('guitar-6', 'standard', 4),
+  setupFor('guitar-6', 'x G2 D3 G3 B3 D4'),
+  setupFor('guitar-6', 'standard', [{ fret: 2, strings: [5, 4, 3] }]),
+  setupFor('guitar-6', 'drop-d', [
+    { fret: 2, strings: [5, 4, 3, 2, 1] },
+    { fret: 5, strings: [2, 1] },
+  ]),
+  setupFor('bass-4'),
+  setupFor('bass-5'),
+  setupFor('baritone-27'),
+  setupFor('guitar-7'),
+  setupFor('tenor-4'),
 ];
 
-export const event = (id: string, at: number, pitches: readonly number[], extra: Partial<PlaceEvent> = {}): PlaceEvent => ({
-  id, at: quarter(at, 4), dur: quarter(1, 4), link: null, ring: false, notes: pitches.map((pitch) => ({ pitch, lock: null, dur: null })), ...extra,
+export const event = (
+  id: string,
+  at: number,
+  pitches: readonly number[],
+  extra: Partial<PlaceEvent> = {},
+): PlaceEvent => ({
+  id,
+  at: quarter(at, 4),
+  dur: quarter(1, 4),
+  link: null,
+  ring: false,
+  notes: pitches.map((pitch) => ({ pitch, lock: null, dur: null })),
+  ...extra,
 });
 
 export const problem = (setup: Setup, events: readonly PlaceEvent[], extra: Partial<Problem> = {}): Problem => ({
-  setup, events, tempo: [{ at: ZERO, bpm: 100 }], meters: [{ bar: 0, beats: 4, unit: 4 }], options: DEFAULT_OPTIONS, ...extra,
+  setup,
+  events,
+  tempo: [{ at: ZERO, bpm: 100 }],
+  meters: [{ bar: 0, beats: 4, unit: 4 }],
+  options: DEFAULT_OPTIONS,
+  ...extra,
 });
 
 /** Repeatable random integers: `dice(seed)(n)` is in [0, n). */
@@ -41,7 +79,10 @@ export const TEST_HANDS: readonly Profile[] = [
   { ...sizedHand(1.1), school: 'finger-per-fret', fingers: [1, 3, 4], level: 'advanced' },
 ];
 
-/** A random short phrase that exists on the neck: chords, joins, rings, overlaps, locks. `pick(n)` is an integer in [0, n). */
+/**
+ * A random short phrase that exists on the neck: chords, joins, rings, overlaps, locks. `pick(n)` is an integer in
+ * [0, n).
+ */
 export function randomPhrase(setup: Setup, length: number, pick: (n: number) => number): PlaceEvent[] {
   const strings = stringNumbers(setup);
   const frets = Math.min(12, ...strings.map((s) => fretsLeft(setup, s)));
@@ -58,8 +99,16 @@ export function randomPhrase(setup: Setup, length: number, pick: (n: number) => 
     const link: PlaceLink | null = pick(5) === 0 ? ((['hammer', 'pull', 'slide'] as const)[pick(3)] ?? null) : null;
     const bar = pick(12) === 0;
     return {
-      id: `e${i}`, at: quarter(i, 4), dur: pick(4) === 0 ? quarter(1, 2) : quarter(1, 4), notes: bar ? notes.map((n) => ({ ...n, cents: pick(3) === 0 ? 40 : 0, bend: undefined, trill: undefined })) : notes,
-      link: i === length - 1 ? null : link, ring: pick(6) === 0, bar, ...(pick(5) === 0 ? { wish: someWish(strings, pick) } : {}),
+      id: `e${i}`,
+      at: quarter(i, 4),
+      dur: pick(4) === 0 ? quarter(1, 2) : quarter(1, 4),
+      notes: bar
+        ? notes.map((n) => ({ ...n, cents: pick(3) === 0 ? 40 : 0, bend: undefined, trill: undefined }))
+        : notes,
+      link: i === length - 1 ? null : link,
+      ring: pick(6) === 0,
+      bar,
+      ...(pick(5) === 0 ? { wish: someWish(strings, pick) } : {}),
     };
   });
 }
@@ -83,14 +132,25 @@ function flavoured(setup: Setup, note: PlaceNote, string: number, pick: (n: numb
       return { ...note, keep: quarter(2 + pick(3), 4) };
     default: {
       const node = HARMONIC_NODES[pick(5)];
-      return node ? { pitch: openPitch(setup, string) + node.semitones, lock: null, dur: note.dur, harmonic: true } : note;
+      return node
+        ? { pitch: openPitch(setup, string) + node.semitones, lock: null, dur: note.dur, harmonic: true }
+        : note;
     }
   }
 }
 
 function someWish(strings: readonly number[], pick: (n: number) => number): Wish {
   const one = strings[pick(strings.length)] ?? 1;
-  return [{ hand: 1 + pick(9) }, { liking: pick(2) === 0 ? 1 : -1 }, { avoid: [one] }, { prefer: [one] }, { thumb: 'over' as const }, { thumb: 'behind' as const }][pick(6)] ?? {};
+  return (
+    [
+      { hand: 1 + pick(9) },
+      { liking: pick(2) === 0 ? 1 : -1 },
+      { avoid: [one] },
+      { prefer: [one] },
+      { thumb: 'over' as const },
+      { thumb: 'behind' as const },
+    ][pick(6)] ?? {}
+  );
 }
 
 /**
@@ -111,22 +171,45 @@ export function complaints({ setup, events: asked, options: { profile } }: Probl
     if (new Set(notes.map((n) => n.string)).size < notes.length) say('two notes on one string');
     for (const n of notes) {
       const node = n.asked?.harmonic ? harmonicAt(n.fret) : null;
-      if (n.asked?.harmonic ? !HARMONIC_NODES.some((h) => Math.round(h.fret) === n.fret && openPitch(setup, n.string) + h.semitones === n.pitch) || node === null : openPitch(setup, n.string) + n.fret !== n.pitch) say('wrong pitch');
+      if (
+        n.asked?.harmonic
+          ? !HARMONIC_NODES.some(
+              (h) => Math.round(h.fret) === n.fret && openPitch(setup, n.string) + h.semitones === n.pitch,
+            ) || node === null
+          : openPitch(setup, n.string) + n.fret !== n.pitch
+      )
+        say('wrong pitch');
       if (setup.absent.includes(n.string)) say('string taken off');
       if (n.fret < 0 || n.fret > fretsLeft(setup, n.string)) say('no such fret');
-      if (n.asked?.lock && (n.asked.lock.string !== n.string || n.asked.lock.fret !== n.fret)) say('not where it is locked');
+      if (n.asked?.lock && (n.asked.lock.string !== n.string || n.asked.lock.fret !== n.fret))
+        say('not where it is locked');
       if (!n.asked?.lock && event?.wish?.avoid?.includes(n.string)) say('on a string to be kept free');
       if (n.asked?.tapped && n.fret === 0) say('an open string tapped');
-      if (n.fret < (n.asked?.least ?? 0) || n.fret + (n.asked?.above ?? 0) > fretsLeft(setup, n.string)) say('no room for what is done to it');
-      if (n.asked?.dead || n.asked?.tapped ? n.finger !== 0 : (n.fret === 0) !== (n.finger === 0)) say(`finger ${n.finger} at fret ${n.fret}`);
+      if (n.fret < (n.asked?.least ?? 0) || n.fret + (n.asked?.above ?? 0) > fretsLeft(setup, n.string))
+        say('no room for what is done to it');
+      if (n.asked?.dead || n.asked?.tapped ? n.finger !== 0 : (n.fret === 0) !== (n.finger === 0))
+        say(`finger ${n.finger} at fret ${n.fret}`);
       if (n.asked?.bend && n.fret === 0) say('an open string bent');
       if (event?.bar) continue;
-      if (n.finger === 5 && (!(event?.wish?.thumb ? event.wish.thumb === 'over' : profile.thumb) || n.string !== thickest)) say('a thumb where it can’t be');
-      if (n.finger > 0 && n.finger < 5 && !profile.fingers.some((f) => f === n.finger)) say(`finger ${n.finger} is not to be used`);
-      if (n.asked?.trill && !(n.trillFinger && n.trillFinger > (n.finger === 5 ? 0 : n.finger))) say('no finger for the trill');
+      if (
+        n.finger === 5 &&
+        (!(event?.wish?.thumb ? event.wish.thumb === 'over' : profile.thumb) || n.string !== thickest)
+      )
+        say('a thumb where it can’t be');
+      if (n.finger > 0 && n.finger < 5 && !profile.fingers.some((f) => f === n.finger))
+        say(`finger ${n.finger} is not to be used`);
+      if (n.asked?.trill && !(n.trillFinger && n.trillFinger > (n.finger === 5 ? 0 : n.finger)))
+        say('no finger for the trill');
     }
     const nut = (n: { string: number; fret: number }): number => n.fret + nutOf(setup, n.string);
-    const stopped = notes.filter((n) => n.finger > 0 && !n.asked?.dead && !n.asked?.tapped).flatMap((n) => [{ string: n.string, fret: n.fret, finger: n.finger as number }, ...(n.trillFinger ? [{ string: n.string, fret: n.fret + (n.asked?.trill ?? 0), finger: n.trillFinger as number }] : [])]);
+    const stopped = notes
+      .filter((n) => n.finger > 0 && !n.asked?.dead && !n.asked?.tapped)
+      .flatMap((n) => [
+        { string: n.string, fret: n.fret, finger: n.finger as number },
+        ...(n.trillFinger
+          ? [{ string: n.string, fret: n.fret + (n.asked?.trill ?? 0), finger: n.trillFinger as number }]
+          : []),
+      ]);
     if (event?.bar) {
       if (new Set(stopped.map(nut)).size > 1) say('a bent bar');
       continue;
@@ -140,7 +223,9 @@ export function complaints({ setup, events: asked, options: { profile } }: Probl
         if (limit !== undefined && Math.abs(press(nut(a)) - press(nut(b))) > limit + 1e-9) say('too wide');
         if (a.finger === b.finger && a.string > b.string) {
           if (a.string - b.string + 1 > (profile.barre[a.finger - 1] ?? 1)) say('a barre too long');
-          const under = notes.find((n) => n.string < a.string && n.string > b.string && nut(n) <= nut(a) && n.finger !== a.finger);
+          const under = notes.find(
+            (n) => n.string < a.string && n.string > b.string && nut(n) <= nut(a) && n.finger !== a.finger,
+          );
           if (under) say('a note under the barre');
         }
       }

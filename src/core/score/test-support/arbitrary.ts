@@ -10,12 +10,28 @@ import { bendShapes, impossible, impossibleEvent, type Link, type Manner, type T
 /** Random documents for property tests: everything a riff can say, within the invariants. */
 
 const SETUPS: readonly Setup[] = (
-  [['guitar-6', 'standard', 0], ['guitar-6', 'drop-c', 0], ['guitar-6', 'x G2 D3 G3 B3 D4', 2], ['bass-4', 'bass-standard', 0], ['baritone-27', 'baritone-b', 0], ['guitar-7', 'seven-standard', 3]] as const
+  [
+    ['guitar-6', 'standard', 0],
+    ['guitar-6', 'drop-c', 0],
+    ['guitar-6', 'x G2 D3 G3 B3 D4', 2],
+    ['bass-4', 'bass-standard', 0],
+    ['baritone-27', 'baritone-b', 0],
+    ['guitar-7', 'seven-standard', 3],
+  ] as const
 ).map(([instrument, tuning, capo]) => must(makeSetup({ instrument, tuning, capo })).setup);
 
 export const setupArbitrary: fc.Arbitrary<Setup> = fc.constantFrom(...SETUPS);
 
-const GAPS: readonly Quarter[] = [quarter(1, 4), quarter(1, 2), quarter(1, 3), quarter(2, 3), quarter(3, 4), quarter(1), quarter(3, 2), quarter(5, 6)];
+const GAPS: readonly Quarter[] = [
+  quarter(1, 4),
+  quarter(1, 2),
+  quarter(1, 3),
+  quarter(2, 3),
+  quarter(3, 4),
+  quarter(1),
+  quarter(3, 2),
+  quarter(5, 6),
+];
 
 interface NoteSeed {
   readonly string: number;
@@ -28,8 +44,11 @@ interface NoteSeed {
 }
 
 const SAID: readonly Partial<Note>[] = [
-  { certainty: 'likely' }, { certainty: 'guess', evidence: { on: 'attack', at: 12.4, say: 'a thin "tick" before it' } }, { evidence: { on: null, at: null, say: 'seen live' } },
-  { evidence: { on: 'pattern', at: 3, say: '' } }, { certainty: 'likely', evidence: { on: 'ring', at: null, say: 'back\\slash' } },
+  { certainty: 'likely' },
+  { certainty: 'guess', evidence: { on: 'attack', at: 12.4, say: 'a thin "tick" before it' } },
+  { evidence: { on: null, at: null, say: 'seen live' } },
+  { evidence: { on: 'pattern', at: 3, say: '' } },
+  { certainty: 'likely', evidence: { on: 'ring', at: null, say: 'back\\slash' } },
 ];
 
 /** A note with what is said of it beside where it lies. */
@@ -37,7 +56,10 @@ function noteFrom(setup: Setup, seed: NoteSeed, string: number, id: string): Not
   const note = placedNote(setup, seed, string, id);
   const { place } = note;
   const reason = place && seed.say === 7 ? { place: { ...place, reason: 'open strings after it' } } : {};
-  const or = place && place.finger && place.finger < 4 && place.fingerBy === 'instructor' && seed.say === 6 ? { place: { ...place, or: (place.finger + 1) as Finger } } : {};
+  const or =
+    place && place.finger && place.finger < 4 && place.fingerBy === 'instructor' && seed.say === 6
+      ? { place: { ...place, or: (place.finger + 1) as Finger } }
+      : {};
   return { ...note, ...SAID[seed.say], ...reason, ...or };
 }
 
@@ -52,12 +74,25 @@ function placedNote(setup: Setup, seed: NoteSeed, string: number, id: string): N
   const place = makePlace(string, fret, locked ? 'instructor' : 'solver', { locked, finger, fingerBy });
   const node = HARMONIC_NODES[seed.finger];
   if (seed.tech === 7 && node && Math.round(node.fret) <= fretsLeft(setup, string)) {
-    return makeNote(id, openPitch(setup, string) + node.semitones, 'instructor', { dur, place: makePlace(string, Math.round(node.fret), 'instructor', { locked: true, finger: null }), tech: { harmonic: true } });
+    return makeNote(id, openPitch(setup, string) + node.semitones, 'instructor', {
+      dur,
+      place: makePlace(string, Math.round(node.fret), 'instructor', { locked: true, finger: null }),
+      tech: { harmonic: true },
+    });
   }
-  if (seed.tech === 8) return makeNote(id, pitch, 'instructor', { dur, place: { ...place, finger: 0, fingerBy: 'solver' }, tech: { dead: true } });
+  if (seed.tech === 8)
+    return makeNote(id, pitch, 'instructor', {
+      dur,
+      place: { ...place, finger: 0, fingerBy: 'solver' },
+      tech: { dead: true },
+    });
   const tech = techFrom(setup, seed, fret, string);
-  if (tech?.tapped) return makeNote(id, pitch, 'instructor', { dur, place: { ...place, finger: 0, fingerBy: 'solver' }, tech });
-  return { ...makeNote(id, pitch, 'instructor', { dur, place, ...(tech ? { tech } : {}) }), pitch: { midi: pitch, cents: seed.tech === 9 ? 35 - seed.fret * 3 : 0, by: 'instructor' } };
+  if (tech?.tapped)
+    return makeNote(id, pitch, 'instructor', { dur, place: { ...place, finger: 0, fingerBy: 'solver' }, tech });
+  return {
+    ...makeNote(id, pitch, 'instructor', { dur, place, ...(tech ? { tech } : {}) }),
+    pitch: { midi: pitch, cents: seed.tech === 9 ? 35 - seed.fret * 3 : 0, by: 'instructor' },
+  };
 }
 
 function techFrom(setup: Setup, { tech, finger }: NoteSeed, fret: number, string: number): Tech | null {
@@ -66,10 +101,34 @@ function techFrom(setup: Setup, { tech, finger }: NoteSeed, fret: number, string
   const bend = [50, 100, 200, 130][finger % 4] ?? 100;
   const inner = string > Math.min(...strings) && string < Math.max(...strings);
   const tries: readonly (Tech | null)[] = [
-    null, { under: true }, { anchor: true, vibrato: 40 }, { unsaid: ['bend'] }, { bend }, { trill: 1 + (finger % 3) }, { keep: quarter(5, 2), ...(fret > 0 ? { bend: 200 } : {}) }, null, null, null,
-    { bend, curve: [...Object.values(bendShapes(bend))[finger % 4] ?? []], ...(inner ? { toward: finger % 2 === 0 ? 'thick' as const : 'thin' as const } : {}) },
-    { bend, curve: [{ at: 0, cents: 0 }, { at: 15 + finger, cents: bend }, { at: 90, cents: 20 }] }, { tapped: true }, { pinched: [12, 19, 24, 28, 31][finger % 5] ?? 12 },
-    { from: finger % 2 === 0 ? 'lower' as const : 'higher' as const, vibrato: [20, 40, 80, 35][finger % 4] ?? 40 }, { off: finger % 2 === 0 ? 'lower' as const : 'higher' as const }, { unsaid: ['trill'], keep: quarter(3) },
+    null,
+    { under: true },
+    { anchor: true, vibrato: 40 },
+    { unsaid: ['bend'] },
+    { bend },
+    { trill: 1 + (finger % 3) },
+    { keep: quarter(5, 2), ...(fret > 0 ? { bend: 200 } : {}) },
+    null,
+    null,
+    null,
+    {
+      bend,
+      curve: [...(Object.values(bendShapes(bend))[finger % 4] ?? [])],
+      ...(inner ? { toward: finger % 2 === 0 ? ('thick' as const) : ('thin' as const) } : {}),
+    },
+    {
+      bend,
+      curve: [
+        { at: 0, cents: 0 },
+        { at: 15 + finger, cents: bend },
+        { at: 90, cents: 20 },
+      ],
+    },
+    { tapped: true },
+    { pinched: [12, 19, 24, 28, 31][finger % 5] ?? 12 },
+    { from: finger % 2 === 0 ? ('lower' as const) : ('higher' as const), vibrato: [20, 40, 80, 35][finger % 4] ?? 40 },
+    { off: finger % 2 === 0 ? ('lower' as const) : ('higher' as const) },
+    { unsaid: ['trill'], keep: quarter(3) },
   ];
   const found = tries[tech] ?? null;
   if (found?.trill && fret + found.trill > last) return null;
@@ -78,59 +137,127 @@ function techFrom(setup: Setup, { tech, finger }: NoteSeed, fret: number, string
 
 /** Ways of playing an event, by number; those that can't be are left out by the caller. */
 const MANNER_SEEDS: readonly Manner[] = [
-  { mute: 'palm' }, { mute: 'choked', accent: 'accent' }, { cut: 50 }, { cut: 30, accent: 'ghost' }, { ahead: true, volume: 'mp' }, { stroke: 'brush-up' }, { stroke: 'same' }, { roll: 'thick-first' },
-  { rake: true, accent: 'heavy' }, { tremolo: quarter(1, 8) }, { tilt: -5 }, { free: { kind: 'either', say: 'Em or G' } }, { free: { kind: 'leave-out', say: '' } }, { why: 'the open string rings into the next bar' }, { stroke: 'slap', volume: 'ff' },
+  { mute: 'palm' },
+  { mute: 'choked', accent: 'accent' },
+  { cut: 50 },
+  { cut: 30, accent: 'ghost' },
+  { ahead: true, volume: 'mp' },
+  { stroke: 'brush-up' },
+  { stroke: 'same' },
+  { roll: 'thick-first' },
+  { rake: true, accent: 'heavy' },
+  { tremolo: quarter(1, 8) },
+  { tilt: -5 },
+  { free: { kind: 'either', say: 'Em or G' } },
+  { free: { kind: 'leave-out', say: '' } },
+  { why: 'the open string rings into the next bar' },
+  { stroke: 'slap', volume: 'ff' },
 ];
 
 /** A riff on a set-up: chords, gaps, overlaps, joins, rings, tuplets, sometimes a pickup. */
 export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
   const strings = stringNumbers(setup);
-  const note = fc.record({ string: fc.nat({ max: 11 }), fret: fc.nat({ max: 24 }), how: fc.nat({ max: 2 }), finger: fc.nat({ max: 9 }), dur: fc.nat({ max: 8 }), tech: fc.nat({ max: 18 }), say: fc.nat({ max: 20 }) });
+  const note = fc.record({
+    string: fc.nat({ max: 11 }),
+    fret: fc.nat({ max: 24 }),
+    how: fc.nat({ max: 2 }),
+    finger: fc.nat({ max: 9 }),
+    dur: fc.nat({ max: 8 }),
+    tech: fc.nat({ max: 18 }),
+    say: fc.nat({ max: 20 }),
+  });
   const event = fc.record({
-    gap: fc.nat({ max: 6 }), step: fc.constantFrom(...GAPS), held: fc.nat({ max: 9 }), notes: fc.array(note, { minLength: 1, maxLength: 3 }),
-    link: fc.constantFrom<Link | null>(null, null, null, 'hammer', 'pull', 'slide', 'shift'), ring: fc.boolean(), bar: fc.nat({ max: 9 }), manner: fc.nat({ max: 30 }), grace: fc.nat({ max: 12 }), what: fc.nat({ max: 40 }),
+    gap: fc.nat({ max: 6 }),
+    step: fc.constantFrom(...GAPS),
+    held: fc.nat({ max: 9 }),
+    notes: fc.array(note, { minLength: 1, maxLength: 3 }),
+    link: fc.constantFrom<Link | null>(null, null, null, 'hammer', 'pull', 'slide', 'shift'),
+    ring: fc.boolean(),
+    bar: fc.nat({ max: 9 }),
+    manner: fc.nat({ max: 30 }),
+    grace: fc.nat({ max: 12 }),
+    what: fc.nat({ max: 40 }),
   });
-  return fc.record({ events: fc.array(event, { maxLength: 24 }), pickup: fc.constantFrom(ZERO, quarter(1, 2), quarter(1)), beats: fc.constantFrom(3, 4, 7), frame: fc.nat({ max: 3 }) }).map(({ events, pickup, beats, frame }) => {
-    let at: Quarter = sub(ZERO, pickup);
-    const made: RiffEvent[] = [];
-    events.forEach((seed, e) => {
-      if (seed.gap === 0) at = add(at, quarter(1, 2));
-      const taken = new Set<number>();
-      const notes = seed.notes.flatMap((n, i) => {
-        const string = strings[n.string % strings.length] ?? 1;
-        if (taken.has(string)) return [];
-        taken.add(string);
-        return [noteFrom(setup, n, string, `n${e}-${i}`)];
-      });
-      const dur = seed.held === 0 ? add(seed.step, quarter(7, 4)) : seed.step;
-      const what = (['hole', 'hit', 'scrape'] as const)[seed.what];
-      if (what) {
-        made.push(makeEvent(`e${e}`, at, dur, [], { what }));
+  return fc
+    .record({
+      events: fc.array(event, { maxLength: 24 }),
+      pickup: fc.constantFrom(ZERO, quarter(1, 2), quarter(1)),
+      beats: fc.constantFrom(3, 4, 7),
+      frame: fc.nat({ max: 3 }),
+    })
+    .map(({ events, pickup, beats, frame }) => {
+      let at: Quarter = sub(ZERO, pickup);
+      const made: RiffEvent[] = [];
+      events.forEach((seed, e) => {
+        if (seed.gap === 0) at = add(at, quarter(1, 2));
+        const taken = new Set<number>();
+        const notes = seed.notes.flatMap((n, i) => {
+          const string = strings[n.string % strings.length] ?? 1;
+          if (taken.has(string)) return [];
+          taken.add(string);
+          return [noteFrom(setup, n, string, `n${e}-${i}`)];
+        });
+        const dur = seed.held === 0 ? add(seed.step, quarter(7, 4)) : seed.step;
+        const what = (['hole', 'hit', 'scrape'] as const)[seed.what];
+        if (what) {
+          made.push(makeEvent(`e${e}`, at, dur, [], { what }));
+          at = add(at, seed.step);
+          return;
+        }
+        const before = made.at(-1);
+        // A grace takes an eighth of a quarter, less where the note before leaves less.
+        const room = before ? mul(sub(at, before.at), 1, 2) : quarter(1, 8);
+        const grace = cmp(room, quarter(1, 8)) < 0 ? room : quarter(1, 8);
+        if (seed.grace === 0 && !before?.grace)
+          made.push(
+            makeEvent(
+              `g${e}`,
+              sub(at, grace),
+              grace,
+              [makeNote(`gn${e}`, openPitch(setup, strings[0] ?? 1) + ((seed.notes[0]?.fret ?? 0) % 12), 'instructor')],
+              { grace: true },
+            ),
+          );
+        const event = makeEvent(
+          `e${e}`,
+          at,
+          dur,
+          notes.map((n) => (seed.bar === 0 ? plainNote(n) : n)),
+          { ring: seed.ring, ...(seed.bar === 0 ? { bar: true as const } : {}) },
+        );
+        const mannered = { ...event, ...MANNER_SEEDS[seed.manner] };
+        made.push(impossibleEvent(mannered) === null ? mannered : event);
         at = add(at, seed.step);
-        return;
-      }
-      const before = made.at(-1);
-      // A grace takes an eighth of a quarter, less where the note before leaves less.
-      const room = before ? mul(sub(at, before.at), 1, 2) : quarter(1, 8);
-      const grace = cmp(room, quarter(1, 8)) < 0 ? room : quarter(1, 8);
-      if (seed.grace === 0 && !before?.grace) made.push(makeEvent(`g${e}`, sub(at, grace), grace, [makeNote(`gn${e}`, openPitch(setup, strings[0] ?? 1) + (seed.notes[0]?.fret ?? 0) % 12, 'instructor')], { grace: true }));
-      const event = makeEvent(`e${e}`, at, dur, notes.map((n) => (seed.bar === 0 ? plainNote(n) : n)), { ring: seed.ring, ...(seed.bar === 0 ? { bar: true as const } : {}) });
-      const mannered = { ...event, ...MANNER_SEEDS[seed.manner] };
-      made.push(impossibleEvent(mannered) === null ? mannered : event);
-      at = add(at, seed.step);
+      });
+      // A link is kept only where the call line allows it: single notes, one string, the right way.
+      const linked = made.map((e, i): RiffEvent => {
+        const next = made[i + 1];
+        const link = events[i]?.link ?? null;
+        return next && link && linkFits(link, e, next) ? { ...e, link } : e;
+      });
+      const meters = [{ bar: 0, beats, unit: 4 }, ...(frame === 1 ? [{ bar: 1, beats: 5, unit: 8 }] : [])];
+      return makeRiff(id, 'Generated', {
+        pickup,
+        meters,
+        bars: 2,
+        events: linked,
+        ...(frame > 1
+          ? {
+              tempo: [
+                { at: ZERO, bpm: 96, ramp: true as const },
+                { at: quarter(3), bpm: 72.5 },
+              ],
+              feel: [
+                { at: ZERO, swing: 62, unit: '1/2' as const },
+                { at: quarter(2), swing: 50, unit: '1/4' as const },
+              ],
+              plays: 4,
+              click: 2,
+              picking: 'economy' as const,
+            }
+          : {}),
+      });
     });
-    // A link is kept only where the call line allows it: single notes, one string, the right way.
-    const linked = made.map((e, i): RiffEvent => {
-      const next = made[i + 1];
-      const link = events[i]?.link ?? null;
-      return next && link && linkFits(link, e, next) ? { ...e, link } : e;
-    });
-    const meters = [{ bar: 0, beats, unit: 4 }, ...(frame === 1 ? [{ bar: 1, beats: 5, unit: 8 }] : [])];
-    return makeRiff(id, 'Generated', {
-      pickup, meters, bars: 2, events: linked,
-      ...(frame > 1 ? { tempo: [{ at: ZERO, bpm: 96, ramp: true as const }, { at: quarter(3), bpm: 72.5 }], feel: [{ at: ZERO, swing: 62, unit: '1/2' as const }, { at: quarter(2), swing: 50, unit: '1/4' as const }], plays: 4, click: 2, picking: 'economy' as const } : {}),
-    });
-  });
 };
 
 /** A note without what a slide bar can't do. */
@@ -146,13 +273,20 @@ function linkFits(link: Link, a: RiffEvent, b: RiffEvent): boolean {
   const [x] = a.notes;
   const [y] = b.notes;
   if (x?.tech || y?.tech) return false;
-  if (!x?.place || !y?.place || a.notes.length > 1 || b.notes.length > 1 || x.place.string !== y.place.string) return false;
+  if (!x?.place || !y?.place || a.notes.length > 1 || b.notes.length > 1 || x.place.string !== y.place.string)
+    return false;
   if (link === 'hammer') return y.pitch.midi > x.pitch.midi;
   if (link === 'pull') return y.pitch.midi < x.pitch.midi;
   return x.place.fret > 0 && y.place.fret > 0 && x.place.fret !== y.place.fret;
 }
 
 export const partArbitrary = (id: string): fc.Arbitrary<Part> =>
-  setupArbitrary.chain((setup) => fc.tuple(riffArbitrary(setup, `${id}r0`), riffArbitrary(setup, `${id}r1`)).map((riffs) => makePart(id, `Part ${id}`, setup, { riffs })));
+  setupArbitrary.chain((setup) =>
+    fc
+      .tuple(riffArbitrary(setup, `${id}r0`), riffArbitrary(setup, `${id}r1`))
+      .map((riffs) => makePart(id, `Part ${id}`, setup, { riffs })),
+  );
 
-export const pieceArbitrary: fc.Arbitrary<Piece> = fc.tuple(partArbitrary('p0'), partArbitrary('p1')).map((parts) => makePiece('piece-1', 'Generated piece', { parts }));
+export const pieceArbitrary: fc.Arbitrary<Piece> = fc
+  .tuple(partArbitrary('p0'), partArbitrary('p1'))
+  .map((parts) => makePiece('piece-1', 'Generated piece', { parts }));

@@ -42,7 +42,11 @@ export const rack: Migration = {
       .addColumn('cents', 'float8', (c) => c.notNull())
       .addColumn('read_at', 'timestamptz', (c) => c.notNull().defaultTo(sql`clock_timestamp()`))
       .execute();
-    await db.schema.createIndex('tuner_reading_by_instrument').on('tuner_reading').columns(['studio_id', 'instrument_id', 'read_at']).execute();
+    await db.schema
+      .createIndex('tuner_reading_by_instrument')
+      .on('tuner_reading')
+      .columns(['studio_id', 'instrument_id', 'read_at'])
+      .execute();
     await db.schema
       .createTable('setting')
       .addColumn('studio_id', 'text', (c) => c.primaryKey().references('studio.id'))

@@ -1,6 +1,9 @@
 import { sql, type Kysely, type Migration } from 'kysely';
 
-/** Players' hands, cost tables by version, choices logged with their alternatives, phrases placed before, fits of the weights. */
+/**
+ * Players' hands, cost tables by version, choices logged with their alternatives, phrases placed before, fits of the
+ * weights.
+ */
 export const hands: Migration = {
   async up(db: Kysely<unknown>): Promise<void> {
     await db.schema
@@ -49,7 +52,9 @@ export const hands: Migration = {
       .createTable('fit')
       .addColumn('id', 'text', (c) => c.primaryKey())
       .addColumn('studio_id', 'text', (c) => c.notNull().references('studio.id'))
-      .addColumn('state', 'text', (c) => c.notNull().check(sql`state in ('waiting', 'working', 'done', 'failed', 'accepted', 'set aside')`))
+      .addColumn('state', 'text', (c) =>
+        c.notNull().check(sql`state in ('waiting', 'working', 'done', 'failed', 'accepted', 'set aside')`),
+      )
       .addColumn('progress', 'float8', (c) => c.notNull().defaultTo(0))
       .addColumn('result', 'jsonb')
       .addColumn('asked_at', 'timestamptz', (c) => c.notNull().defaultTo(sql`clock_timestamp()`))

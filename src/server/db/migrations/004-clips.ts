@@ -11,7 +11,12 @@ export const clips: Migration = {
       .addColumn('type', 'text', (c) => c.notNull())
       .addColumn('bytes', 'integer', (c) => c.notNull().check(sql`bytes > 0`))
       .addColumn('chunks', 'integer', (c) => c.notNull().defaultTo(0))
-      .addColumn('state', 'text', (c) => c.notNull().defaultTo('arriving').check(sql`state in ('arriving', 'kept')`))
+      .addColumn('state', 'text', (c) =>
+        c
+          .notNull()
+          .defaultTo('arriving')
+          .check(sql`state in ('arriving', 'kept')`),
+      )
       .addColumn('seconds', 'float8')
       .addColumn('rate', 'integer')
       .addColumn('channels', 'integer')

@@ -9,14 +9,18 @@ interface Props {
 /** A recording, whole or by range. Never kept by anyone between: it is the studio's own. */
 export async function GET(request: Request, { params }: Props): Promise<Response> {
   const clip = await getClip(db(), currentStudio(), (await params).clip);
-  if (!clip || !complete(clip)) return Response.json({ error: { code: 'no-clip', message: 'This recording is not here.' } }, { status: 404 });
+  if (!clip || !complete(clip))
+    return Response.json({ error: { code: 'no-clip', message: 'This recording is not here.' } }, { status: 404 });
   const range = rangeOf(request.headers.get('range'), clip.bytes);
   if (!range) return new Response(null, { status: 416, headers: { 'content-range': `bytes */${clip.bytes}` } });
   const part = request.headers.has('range');
   return new Response(clipStream(db(), currentStudio(), clip.id, range.from, range.to), {
     status: part ? 206 : 200,
     headers: {
-      'content-type': clip.type, 'content-length': String(range.to - range.from + 1), 'accept-ranges': 'bytes', 'cache-control': 'private, no-store',
+      'content-type': clip.type,
+      'content-length': String(range.to - range.from + 1),
+      'accept-ranges': 'bytes',
+      'cache-control': 'private, no-store',
       ...(part ? { 'content-range': `bytes ${range.from}-${range.to}/${clip.bytes}` } : {}),
     },
   });
@@ -25,5 +29,7 @@ export async function GET(request: Request, { params }: Props): Promise<Response
 /** How far a recording has come in: where to go on after a broken connection. */
 export async function HEAD(_request: Request, { params }: Props): Promise<Response> {
   const clip = await getClip(db(), currentStudio(), (await params).clip);
-  return clip ? new Response(null, { headers: { 'x-next-chunk': String(clip.chunks) } }) : new Response(null, { status: 404 });
+  return clip
+    ? new Response(null, { headers: { 'x-next-chunk': String(clip.chunks) } })
+    : new Response(null, { status: 404 });
 }

@@ -10,7 +10,10 @@ interface Props {
   readonly searchParams: Promise<Record<string, string | string[] | undefined>>;
 }
 
-const query = z.object({ clip: z.string().max(64).optional().catch(undefined), at: z.coerce.number().min(0).max(36_000).optional().catch(undefined) });
+const query = z.object({
+  clip: z.string().max(64).optional().catch(undefined),
+  at: z.coerce.number().min(0).max(36_000).optional().catch(undefined),
+});
 
 export default async function Page({ params, searchParams }: Props) {
   const { piece } = await params;

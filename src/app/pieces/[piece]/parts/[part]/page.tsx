@@ -5,7 +5,8 @@ interface Props {
   readonly searchParams: Promise<Record<string, string | string[] | undefined>>;
 }
 
-const one = (value: string | string[] | undefined): string | null => (typeof value === 'string' && value.length <= 120 ? value : null);
+const one = (value: string | string[] | undefined): string | null =>
+  typeof value === 'string' && value.length <= 120 ? value : null;
 
 export default async function PartSetupPage({ params, searchParams }: Props) {
   const { tuning, instrument } = await searchParams;

@@ -9,5 +9,12 @@ export default async function BenchPage({ params, searchParams }: Props) {
   const { riff } = await params;
   const search = await searchParams;
   const bar = Number(search.bar);
-  return <Bench riffId={riff} startBar={Number.isInteger(bar) && bar > 0 ? bar : null} startNote={typeof search.note === 'string' ? search.note : null} startTab={search.show === 'riff' ? 'riff' : 'note'} />;
+  return (
+    <Bench
+      riffId={riff}
+      startBar={Number.isInteger(bar) && bar > 0 ? bar : null}
+      startNote={typeof search.note === 'string' ? search.note : null}
+      startTab={search.show === 'riff' ? 'riff' : 'note'}
+    />
+  );
 }
