@@ -315,13 +315,11 @@ test('the picture and the ear follow the channel that is heard', async ({ page }
         ? 0
         : [1, 2, 3, 4].reduce((sum, n) => sum + (0.2 / n) * Math.sin((2 * Math.PI * hz * n * i) / 44_100), 0),
     );
-  await page
-    .locator('input[type=file]')
-    .setInputFiles({
-      name: 'apart.wav',
-      mimeType: 'audio/wav',
-      buffer: Buffer.from(writeWav({ rate: 44_100, channels: [tone(110), tone(330 * 2 ** (-4 / 1200))] })),
-    });
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'apart.wav',
+    mimeType: 'audio/wav',
+    buffer: Buffer.from(writeWav({ rate: 44_100, channels: [tone(110), tone(330 * 2 ** (-4 / 1200))] })),
+  });
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled({ timeout: 20_000 });
   const ink = (): Promise<string> =>
     page
@@ -362,13 +360,11 @@ test('the picture and the ear follow the channel that is heard', async ({ page }
     ],
     { seconds: 2.6 },
   );
-  await page
-    .locator('input[type=file]')
-    .setInputFiles({
-      name: 'joined.wav',
-      mimeType: 'audio/wav',
-      buffer: Buffer.from(writeWav({ rate: 44_100, channels: [take] })),
-    });
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'joined.wav',
+    mimeType: 'audio/wav',
+    buffer: Buffer.from(writeWav({ rate: 44_100, channels: [take] })),
+  });
   await page.getByRole('button', { name: 'joined' }).click();
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled({ timeout: 20_000 });
   await page.getByRole('button', { name: 'Listen to all of it' }).click();

@@ -45,13 +45,11 @@ test('an instrument is put on the rack, asked about, changed, and kept with its 
   await page.goto('/rack');
   await page.getByRole('link', { name: 'Hand out' }).click();
   const file = await (await down).path();
-  await page
-    .getByLabel('Rack file')
-    .setInputFiles({
-      name: 'rack.json',
-      mimeType: 'application/json',
-      buffer: (await import('node:fs')).readFileSync(file),
-    });
+  await page.getByLabel('Rack file').setInputFiles({
+    name: 'rack.json',
+    mimeType: 'application/json',
+    buffer: (await import('node:fs')).readFileSync(file),
+  });
   await expect(page.getByRole('link', { name })).toHaveCount(2);
   await page
     .getByLabel('Rack file')

@@ -144,16 +144,14 @@ export async function listReadings(db: Db, studioId: string, instrumentId: strin
     .orderBy('read_at', 'desc')
     .limit(1000)
     .execute();
-  return rows
-    .reverse()
-    .map((r) => ({
-      id: r.id,
-      string: r.string,
-      kind: r.kind,
-      capo: r.capo,
-      cents: r.cents,
-      at: r.read_at.getTime() / 1000,
-    }));
+  return rows.reverse().map((r) => ({
+    id: r.id,
+    string: r.string,
+    kind: r.kind,
+    capo: r.capo,
+    cents: r.cents,
+    at: r.read_at.getTime() / 1000,
+  }));
 }
 
 export async function addReadings(
