@@ -20,7 +20,7 @@ export function asked(phrase: Phrase): Asked {
   const called = readCalls(phrase.calls, { setup, meters, at: ZERO, length: FIRST_LENGTH, string: null });
   if (called.faults[0])
     throw new Error(
-      `${phrase.name}: ${called.faults[0].message} at "${phrase.calls.slice(called.faults[0].from, called.faults[0].to)}"`,
+      `${phrase.name}: ${called.faults[0].words} at "${phrase.calls.slice(called.faults[0].locus.text.from, called.faults[0].locus.text.to)}"`,
     );
   const events = called.events.map((e, i): PlaceEvent => ({
     id: `e${i}`,

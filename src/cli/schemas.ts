@@ -1,3 +1,4 @@
+import { locusWords } from '@/core/base';
 import { z } from 'zod';
 import { costTableSchema, profileSchema } from '@/core/hand';
 import { instrumentSchema, makeSetup, type Setup } from '@/core/instrument';
@@ -195,6 +196,6 @@ export function parsed<T>(schema: z.ZodType<T>, value: unknown): T {
 
 export function setupOf(request: z.infer<typeof setupRequest>): { setup: Setup; assumed: string | null } {
   const made = makeSetup(request);
-  if (!made.ok) throw new CliFault(made.error.code, made.error.message, `setup.${made.error.at ?? ''}`);
+  if (!made.ok) throw new CliFault(made.error.rule, made.error.words, `setup.${locusWords(made.error.locus)}`);
   return made.value;
 }

@@ -213,7 +213,7 @@ describe('the rack through its actions', () => {
     expect(await keepTuningAction({ ...tuning, name: '' })).toMatchObject({ ok: false, error: { at: 'name' } });
     await asStudio('there', async () => expect(await deleteTuningAction(kept.id, true)).toBe(false));
     expect(await deleteTuningAction(kept.id, true)).toBe(true);
-    expect(await importRackAction('{}')).toMatchObject({ ok: false, error: { code: 'schema' } });
+    expect(await importRackAction('{}')).toMatchObject({ ok: false, error: { rule: 'schema' } });
   });
 
   it('logs tuner readings and keeps the schools', async () => {
@@ -243,7 +243,7 @@ describe('hands and weights', () => {
     const crooked = { ...ADULT_HAND, comfortable: { ...ADULT_HAND.comfortable, '14': 200 } };
     expect(await savePlayerAction({ id: null, name: 'Crooked', profile: crooked })).toMatchObject({
       ok: false,
-      error: { code: 'schema' },
+      error: { rule: 'schema' },
     });
     expect(await asStudio('there', () => deletePlayerAction(made.id ?? '', true))).toBe(false);
     expect(await deletePlayerAction(made.id ?? '', true)).toBe(true);
@@ -263,7 +263,7 @@ describe('hands and weights', () => {
   });
 
   it('fits and recall stay within the studio', async () => {
-    expect(await askFitAction()).toMatchObject({ ok: false, error: { code: 'too-few' } });
+    expect(await askFitAction()).toMatchObject({ ok: false, error: { rule: 'too-few' } });
     expect(await latestFitAction()).toBeNull();
     expect(await acceptFitAction('none')).toMatchObject({ ok: false });
     expect(await setFitAsideAction('none')).toBe(false);

@@ -72,7 +72,7 @@ describe('a recording', () => {
     const [first, second] = parts(bytes) as [Uint8Array, Uint8Array];
     expect(await takeChunk(db, MINE, id, 1, second)).toMatchObject({
       ok: false,
-      error: { code: 'out-of-turn', at: '0' },
+      error: { rule: 'out-of-turn', locus: { path: ['0'] } },
     });
     expect(must(await takeChunk(db, MINE, id, 0, first))).toBe(1);
     expect(must(await takeChunk(db, MINE, id, 0, first))).toBe(1);
@@ -86,7 +86,7 @@ describe('a recording', () => {
   });
 
   it('is refused with the reason when it is no sound, too large, empty, cut, or of no piece', async () => {
-    const code = (r: { ok: boolean; error?: { code: string } }): string | undefined => r.error?.code;
+    const code = (r: { ok: boolean; error?: { rule: string } }): string | undefined => r.error?.rule;
     const id = must(await beginClip(db, MINE, { piece, name: 'x', bytes: 100 }));
     expect(code((await takeChunk(db, MINE, id, 0, new Uint8Array(100))) as never)).toBe('not-sound');
     expect(code((await takeChunk(db, MINE, id, 0, sound(99))) as never)).toBe('bad-chunk');

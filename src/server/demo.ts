@@ -46,7 +46,7 @@ export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
       if (wrong)
         return fail(
           'demo-calls',
-          `${demo.title}, ${riff.name}: ${wrong.message} At "${riff.calls.slice(wrong.from, wrong.to + 12)}"`,
+          `${demo.title}, ${riff.name}: ${wrong.words} At "${riff.calls.slice(wrong.locus.text.from, wrong.locus.text.to + 12)}"`,
         );
       const last = called.events.at(-1);
       const bars = last ? barOf(meters, add(last.at, quarter(0))).bar + 1 : 1;
@@ -58,7 +58,7 @@ export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
         ...(riff.plays === undefined ? {} : { plays: riff.plays }),
       });
       const placed = placeRiff(written, setup, written.tempo ?? tempo);
-      if (placed.blocked[0]) return fail('demo-blocked', `${demo.title}, ${riff.name}: ${placed.blocked[0].why}`);
+      if (placed.blocked[0]) return fail('demo-blocked', `${demo.title}, ${riff.name}: ${placed.blocked[0].words}`);
       riffs.push(placed.riff);
     }
     parts.push(makePart(`p${p}`, part.name, setup, { role: part.role, riffs }));

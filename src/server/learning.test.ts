@@ -163,8 +163,8 @@ describe('a phrase placed before', () => {
 describe('a fit of the weights', () => {
   it('wants enough phrases first, and says how many there are', async () => {
     const asked = await askFit(db, 'other');
-    expect(asked).toMatchObject({ ok: false, error: { code: 'too-few' } });
-    expect(asked.ok ? '' : asked.error.message).toContain(String(FIT_LEAST));
+    expect(asked).toMatchObject({ ok: false, error: { rule: 'too-few' } });
+    expect(asked.ok ? '' : asked.error.words).toContain(String(FIT_LEAST));
   });
 
   it('is worked off by the queue, reports, and is used only when accepted', async () => {

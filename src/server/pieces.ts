@@ -84,7 +84,7 @@ export async function saveSteps(
     if (known !== null) return { status: 'saved', revision: known };
     if (piece.revision !== baseRevision) return refuse(tx, studioId, pieceId, piece, baseRevision, steps);
     const made = applied(piece.document, steps);
-    if (!made.ok) return { status: 'rejected', message: `${made.error.message} The change was not saved.` };
+    if (!made.ok) return { status: 'rejected', message: `${made.error.words} The change was not saved.` };
     const revision = baseRevision + steps.length;
     await updatePiece(tx, studioId, made.value, revision);
     await appendSteps(tx, studioId, pieceId, baseRevision, saveId, steps);

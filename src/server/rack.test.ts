@@ -105,7 +105,7 @@ describe('instruments', () => {
     expect((await makeStudioSetup(db, OTHER, { instrument: instrument.id })).ok).toBe(false);
     expect(await keepTuning(db, MINE, { ...TUNING, spelling: 'E2 A2 D3 G3 B3 E4' })).toMatchObject({
       ok: false,
-      error: { code: 'known-tuning' },
+      error: { rule: 'known-tuning' },
     });
     await keepTuning(db, MINE, { ...TUNING, name: 'Renamed' });
     expect((await listTunings(db, MINE)).map((t) => t.name)).toEqual(['Renamed']);

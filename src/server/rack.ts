@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { fail, ok, type Result } from '@/core/base';
+import { fail, ok, type Result, pathWords } from '@/core/base';
 import {
   checkInstrument,
   describeRackChange,
@@ -85,7 +85,7 @@ export async function saveInstrument(
   baseRevision: number,
 ): Promise<RackSave> {
   const checked = checkInstrument(document.instrument);
-  if (!checked.ok) return { status: 'refused', at: checked.error.at ?? '', message: checked.error.message };
+  if (!checked.ok) return { status: 'refused', at: pathWords(checked.error.locus), message: checked.error.words };
   return db.transaction().execute(async (tx): Promise<RackSave> => {
     const { id } = document.instrument;
     const there = await getInstrumentForUpdate(tx, studioId, id);

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import type { Result } from '@/core/base';
+import { fail, type Result, type Finding } from '@/core/base';
 import {
   bestShift,
   midiToPart,
@@ -36,7 +36,7 @@ const door = {
   },
   toPart(index: number, setup: Setup, options: ImportOptions, partId: string): Result<Imported> {
     const part = song?.parts[index];
-    if (!song || !part) return { ok: false, error: { code: 'no-part', message: 'Choose a part first.' } };
+    if (!song || !part) return fail('no-part', 'Choose a part first.');
     return midiToPart(song, part, setup, options, partId);
   },
 };
@@ -44,7 +44,7 @@ const door = {
 export interface MidiSummary {
   readonly title: string;
   readonly bpm: number;
-  readonly remarks: readonly string[];
+  readonly remarks: readonly Finding[];
   readonly parts: readonly (Omit<MidiSong['parts'][number], 'notes'> & { readonly count: number })[];
 }
 

@@ -1,3 +1,4 @@
+import { locusWords } from '@/core/base';
 import type { z } from 'zod';
 import { bestShift, midiToPart, readMidi } from '@/core/formats/midi';
 import { placeRiff } from '@/core/place';
@@ -18,7 +19,7 @@ import {
 /** Reads a MIDI file; with a part and a set-up, places it. */
 export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOptions>): unknown {
   const song = readMidi(bytes);
-  if (!song.ok) throw new CliFault(song.error.code, song.error.message, song.error.at);
+  if (!song.ok) throw new CliFault(song.error.rule, song.error.words, locusWords(song.error.locus) || undefined);
   const parts = song.value.parts.map((p) => ({
     name: p.name,
     channel: p.channel,
@@ -37,7 +38,7 @@ export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOpti
   const { setup } = setupOf(request ?? { instrument: 'guitar-6' });
   const shift = options.octaves === undefined ? bestShift(chosen, setup) : options.octaves * 12;
   const made = midiToPart(song.value, chosen, setup, { grid: options.grid, shift });
-  if (!made.ok) throw new CliFault(made.error.code, made.error.message, made.error.at);
+  if (!made.ok) throw new CliFault(made.error.rule, made.error.words, locusWords(made.error.locus) || undefined);
   const { part, tempo, worstMs, meanMs, remarks } = made.value;
   const placed = request
     ? part.riffs.map((r) => placeRiff(r, setup, tempo))
@@ -49,7 +50,13 @@ export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOpti
   return {
     parts,
     piece,
-    imported: { part: Math.max(0, index), shift, worstMs, meanMs, remarks: [...song.value.remarks, ...remarks] },
+    imported: {
+      part: Math.max(0, index),
+      shift,
+      worstMs,
+      meanMs,
+      remarks: [...song.value.remarks, ...remarks].map((r) => r.words),
+    },
     blocked: placed.flatMap((p) => p.blocked),
   };
 }

@@ -48,7 +48,7 @@ function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, co
   }
   if (note.harmonic) throw new CliFault('bad-note', 'A harmonic is given by its pitch alone.', at);
   const sounds = pitchAt(setup, { string: note.string, fret: note.fret });
-  if (!sounds.ok) throw new CliFault(sounds.error.code, sounds.error.message, at);
+  if (!sounds.ok) throw new CliFault(sounds.error.rule, sounds.error.words, at);
   if (note.pitch !== undefined && note.pitch !== sounds.value) {
     throw new CliFault(
       'pitch-place',
@@ -136,7 +136,14 @@ export function place(
   const view = flags.explain && events.length > 0 ? viewOf(problem, { from: 0, to: events.length - 1 }) : null;
   return {
     ways,
-    blocked: flags.explain ? solution.blocked.map((b) => ({ ...b, ...mendsOf(problem, b) })) : solution.blocked,
+    blocked: solution.blocked.map((b) => ({
+      event: b.locus.event,
+      notes: b.notes,
+      limit: b.rule,
+      why: b.words,
+      within: b.within,
+      ...(flags.explain ? mendsOf(problem, b) : {}),
+    })),
     ...(view
       ? {
           sure: view.sure,

@@ -1,3 +1,4 @@
+import { locusWords } from '@/core/base';
 import type { z } from 'zod';
 import { bandLine, capoPairs, chordName, gripMeanings, planCapo, readKey, type CapoChoice } from '@/core/harmony';
 import {
@@ -36,7 +37,7 @@ export function describeSetup(input: z.infer<typeof setupInput>): unknown {
   const { setup, assumed } = setupOf(input.setup);
   const changes = changesFromReference(setup.instrument, setup.open);
   const from = input.from === undefined ? null : resolveTuning(input.from, setup.instrument);
-  if (from && !from.ok) throw new CliFault(from.error.code, from.error.message, `from, ${from.error.at ?? ''}`);
+  if (from && !from.ok) throw new CliFault(from.error.rule, from.error.words, `from, ${locusWords(from.error.locus)}`);
   const start = from?.value.open ?? setup.instrument.strings.map((s) => s.pitch);
   return {
     setup,
@@ -114,9 +115,9 @@ const choiceOut = (c: CapoChoice) => ({
 export function capoPlan(input: z.infer<typeof capoPlanInput>): unknown {
   const { setup } = setupOf(input.setup);
   const key = input.key === undefined ? null : readKey(input.key);
-  if (key && !key.ok) throw new CliFault(key.error.code, key.error.message, 'key');
+  if (key && !key.ok) throw new CliFault(key.error.rule, key.error.words, 'key');
   const plan = planCapo({ setup, chords: input.chords, key: key?.value ?? null, maxCapo: input.maxCapo });
-  if (!plan.ok) throw new CliFault(plan.error.code, plan.error.message, plan.error.at ?? 'chords');
+  if (!plan.ok) throw new CliFault(plan.error.rule, plan.error.words, locusWords(plan.error.locus) || 'chords');
   return {
     choices: plan.value.map((c) => ({ ...choiceOut(c), band: bandLine(c, key?.value ?? null) })),
     pairs: capoPairs(plan.value).map((p) => ({ first: p.first.capo, second: p.second.capo, score: p.score })),
@@ -127,7 +128,7 @@ export function capoPlan(input: z.infer<typeof capoPlanInput>): unknown {
 export function tune(bytes: Uint8Array, options: z.infer<typeof tuneOptions>): unknown {
   const { setup } = setupOf({ instrument: options.instrument, tuning: options.tuning, capo: options.capo });
   const wav = readWav(bytes);
-  if (!wav.ok) throw new CliFault(wav.error.code, wav.error.message, wav.error.at);
+  if (!wav.ok) throw new CliFault(wav.error.rule, wav.error.words, locusWords(wav.error.locus) || undefined);
   const { rate } = wav.value;
   const sound = mono(wav.value);
   const ear = new Ear(rate);

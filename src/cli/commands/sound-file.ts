@@ -1,3 +1,4 @@
+import { locusWords } from '@/core/base';
 import { FLACDecoder } from '@wasm-audio-decoders/flac';
 import { OggVorbisDecoder } from '@wasm-audio-decoders/ogg-vorbis';
 import { MPEGDecoder } from 'mpg123-decoder';
@@ -41,7 +42,7 @@ export async function readSound(bytes: Uint8Array): Promise<Wav> {
     throw new CliFault('no-m4a', 'M4A is read in the browser only. Save the recording as WAV or FLAC.', 'byte 4');
   if (kind === 'wav') {
     const wav = readWav(bytes);
-    if (!wav.ok) throw new CliFault(wav.error.code, wav.error.message, wav.error.at);
+    if (!wav.ok) throw new CliFault(wav.error.rule, wav.error.words, locusWords(wav.error.locus) || undefined);
     return wav.value;
   }
   const decoder = DECODERS[kind]();

@@ -1,3 +1,4 @@
+import { locusWords } from '@/core/base';
 import type { z } from 'zod';
 import { mono, writeWav } from '@/core/formats/wav';
 import { baseNut, openPitch, stringNumbers } from '@/core/instrument';
@@ -73,7 +74,7 @@ export function render(
   options: z.infer<typeof renderOptions>,
 ): { bytes: Uint8Array; seconds: number; rate: number; parts: string[] } {
   const read = readPiece(input);
-  if (!read.ok) throw new CliFault(read.error.code, read.error.message, read.error.at);
+  if (!read.ok) throw new CliFault(read.error.rule, read.error.words, locusWords(read.error.locus) || undefined);
   const piece = read.value;
   const parts = piece.parts.filter(
     (p) =>

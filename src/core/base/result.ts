@@ -1,25 +1,25 @@
-/** An expected failure: where it is, why, and what would mend it. */
-export interface Fault {
-  /** Stable identifier for programs. */
-  readonly code: string;
-  /** The reason and the mend, in words for people. */
-  readonly message: string;
-  /** The place: a path, a line, a token range, a note id. */
-  readonly at?: string;
-}
+import { finding, locusWords, type Finding, type Locus } from './finding';
 
-/** A value or a fault. The core returns these; it throws only for bugs. */
-export type Result<T, F = Fault> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: F };
+/** A value, or the finding that stood in the way. The core returns these; it throws only for bugs. */
+export type Result<T, F = Finding> =
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: F };
 
 export const ok = <T>(value: T): { readonly ok: true; readonly value: T } => ({ ok: true, value });
 
-export const fail = (code: string, message: string, at?: string): { readonly ok: false; readonly error: Fault } => ({
+/** What stood in the way: the rule broken, the reason and the mend in words, and where; a string names an input. */
+export const fail = (
+  rule: string,
+  words: string,
+  locus: Locus | string = {},
+): { readonly ok: false; readonly error: Finding } => ({
   ok: false,
-  error: at === undefined ? { code, message } : { code, message, at },
+  error: finding(rule, 'error', words, typeof locus === 'string' ? { path: [locus] } : locus),
 });
 
 /** The value, or an exception: for places where a fault would be a bug (data shipped with the program, tests). */
 export function must<T>(result: Result<T>): T {
   if (result.ok) return result.value;
-  throw new Error(`${result.error.code}: ${result.error.message}${result.error.at ? ` (${result.error.at})` : ''}`);
+  const { rule, words, locus } = result.error;
+  const where = locusWords(locus);
+  throw new Error(`${rule}: ${words}${where ? ` (${where})` : ''}`);
 }

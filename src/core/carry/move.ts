@@ -38,15 +38,13 @@ export function moveShape(setup: Setup, events: readonly RiffEvent[], frets: num
   const moved = eachNote(events, (note, event) => {
     if (!note.place) return inSound(setup, note, frets);
     if (note.tech?.harmonic)
-      return fail('harmonic', 'A natural harmonic stays at its node; it can’t be moved in shape.', note.id);
+      return fail('harmonic', 'A natural harmonic stays at its node; it can’t be moved in shape.', { note: note.id });
     const fret = note.place.fret + frets;
     if (note.place.fret === 0 && !note.tech?.dead) lostOpen++;
     if (fret < 0)
-      return fail(
-        'off-neck',
-        `${place(note)} can’t go down ${-frets}: there is no fret below the open string.`,
-        note.id,
-      );
+      return fail('off-neck', `${place(note)} can’t go down ${-frets}: there is no fret below the open string.`, {
+        note: note.id,
+      });
     return settled(setup, note, event, { string: note.place.string, fret });
   });
   return moved.ok ? ok({ events: moved.value, lostOpen: frets === 0 ? 0 : lostOpen, lostLocks: 0 }) : moved;
@@ -56,9 +54,9 @@ export function moveShape(setup: Setup, events: readonly RiffEvent[], frets: num
 export function moveStrings(setup: Setup, events: readonly RiffEvent[], strings: number): Result<Moved> {
   const all = stringNumbers(setup);
   const moved = eachNote(events, (note, event) => {
-    if (!note.place) return fail('no-place', 'A note without a place has no string to move from.', note.id);
+    if (!note.place) return fail('no-place', 'A note without a place has no string to move from.', { note: note.id });
     const to = all[all.indexOf(note.place.string) - strings];
-    if (to === undefined) return fail('no-string', `There is no string so far from ${place(note)}.`, note.id);
+    if (to === undefined) return fail('no-string', `There is no string so far from ${place(note)}.`, { note: note.id });
     return settled(setup, note, event, { string: to, fret: note.place.fret });
   });
   return moved.ok ? ok({ events: moved.value, lostOpen: 0, lostLocks: 0 }) : moved;
@@ -84,7 +82,7 @@ function inSound(setup: Setup, note: Note, semitones: Semitones): Result<Note> {
     return fail(
       'off-neck',
       'A pitch would not exist on this set-up any more. Move by less, or by an octave the other way.',
-      note.id,
+      { note: note.id },
     );
   const { tech, ...rest } = note;
   // Where a note will lie is open now, so what depends on its fret goes: a harmonic's node.
@@ -105,9 +103,9 @@ function settled(
   to: { readonly string: number; readonly fret: number },
 ): Result<Note> {
   const sounds = soundAt(setup, to, note.tech, null);
-  if (!sounds.ok) return fail(sounds.error.code, sounds.error.message, note.id);
+  if (!sounds.ok) return fail(sounds.error.rule, sounds.error.words, { note: note.id });
   const why = note.tech ? impossible(setup, to, note.tech, event.bar) : null;
-  if (why) return fail('impossible', why, note.id);
+  if (why) return fail('impossible', why, { note: note.id });
   const now = note.place;
   const open = to.fret === 0;
   const { or, ...kept } = now ?? {

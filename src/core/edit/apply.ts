@@ -104,7 +104,8 @@ function applySimple(piece: Piece, edit: SimpleEdit): Result<Piece> {
         const put = new Map(edit.put.map((e) => [e.id, e]));
         const gone = new Set([...edit.remove, ...put.keys()]);
         const unknown = edit.remove.find((id) => !riff.events.some((e) => e.id === id));
-        if (unknown !== undefined) return fail('no-event', `There is no event "${unknown}" to remove.`, unknown);
+        if (unknown !== undefined)
+          return fail('no-event', `There is no event "${unknown}" to remove.`, { event: unknown });
         // Mostly events change in place, and their order stays.
         let stayed = 0;
         for (const e of riff.events) if (put.get(e.id)?.at === e.at) stayed++;
@@ -157,9 +158,11 @@ function placeNotes(
     });
     return { ...event, notes };
   });
-  if (refused !== null) return fail('locked', 'A locked place can only be moved by hand.', refused);
+  if (refused !== null) return fail('locked', 'A locked place can only be moved by hand.', { note: refused });
   const [missing] = wanted.keys();
-  return missing === undefined ? ok({ ...riff, events }) : fail('no-note', `There is no note "${missing}".`, missing);
+  return missing === undefined
+    ? ok({ ...riff, events })
+    : fail('no-note', `There is no note "${missing}".`, { note: missing });
 }
 
 const inserted = <T>(list: readonly T[], at: number, item: T): T[] => [...list.slice(0, at), item, ...list.slice(at)];

@@ -350,7 +350,7 @@ describe('edits', () => {
       places: [{ note: 'n', place: { ...place, string: 5, fret: 12 } }],
     } as const;
     const refused = applyEdit(piece, move);
-    expect(refused.ok ? '' : refused.error.code).toBe('locked');
+    expect(refused.ok ? '' : refused.error.rule).toBe('locked');
     const fingered = applyEdit(piece, { ...move, places: [{ note: 'n', place: { ...place, finger: 3 } }] });
     expect(fingered.ok).toBe(true);
   });

@@ -12,7 +12,7 @@ export type FrameChange = { readonly [K in keyof Frame]?: Frame[K] | null };
 /** Changes name, bars, pickup, meters, tempo, feel, click, plays or picking of a riff. */
 export function setFrame(piece: Piece, riffId: string, change: FrameChange): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
   const next = { ...said(riff, ['name', 'bars', 'pickup', 'meters', ...FRAME]), ...change } as Record<string, unknown>;
   const kept = Object.fromEntries(
@@ -24,17 +24,19 @@ export function setFrame(piece: Piece, riffId: string, change: FrameChange): Res
 /** Lays notes on other onsets, one for each in order; each lasts to the next, the last as long as before. */
 export function retime(piece: Piece, riffId: string, ids: readonly string[], onsets: readonly Quarter[]): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
   const chosen = riff.events.filter((e) => ids.includes(e.id) && !e.grace);
-  if (chosen.length === 0) return fail('nothing-chosen', 'Choose the notes to tap first.', riffId);
+  if (chosen.length === 0) return fail('nothing-chosen', 'Choose the notes to tap first.', { riff: riffId });
   if (onsets.length < chosen.length)
-    return fail('too-few', `${chosen.length} notes are chosen and ${onsets.length} were tapped.`, riffId);
+    return fail('too-few', `${chosen.length} notes are chosen and ${onsets.length} were tapped.`, { riff: riffId });
   const last = chosen.at(-1);
   const after = riff.events.find((e) => last && cmp(e.at, last.at) > 0 && !ids.includes(e.id));
   const end = onsets[chosen.length - 1];
   if (after && end !== undefined && cmp(end, after.at) >= 0)
-    return fail('no-room', 'The tapped notes run into what follows. Choose more notes, or tap fewer.', after.id);
+    return fail('no-room', 'The tapped notes run into what follows. Choose more notes, or tap fewer.', {
+      event: after.id,
+    });
   const put = chosen.map((event, i): RiffEvent => {
     const at = onsets[i] ?? event.at;
     const next = onsets[i + 1];

@@ -32,7 +32,7 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
     case 'setUnsaid': {
       const part = edit.part === null ? null : findPart(piece, edit.part);
       return part === undefined
-        ? fail('no-part', `There is no part "${edit.part ?? ''}".`, edit.part ?? '')
+        ? fail('no-part', `There is no part "${edit.part ?? ''}".`, edit.part === null ? {} : { part: edit.part })
         : ok({ type: 'setUnsaid', part: edit.part, unsaid: (part === null ? piece.unsaid : part.unsaid) ?? [] });
     }
     case 'addPart':
@@ -41,7 +41,7 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
       return ok({ type: 'removeRiff', part: edit.part, riff: edit.riff.id });
   }
   const part = findPart(piece, edit.part);
-  if (!part) return fail('no-part', `There is no part "${edit.part}".`, edit.part);
+  if (!part) return fail('no-part', `There is no part "${edit.part}".`, { part: edit.part });
   switch (edit.type) {
     case 'removePart':
       return ok({ type: 'addPart', part: part, at: piece.parts.indexOf(part) });
@@ -53,7 +53,7 @@ function invertSimple(piece: Piece, edit: SimpleEdit): Result<SimpleEdit> {
       return ok({ type: 'setSetup', part: part.id, setup: part.setup, riffs: part.riffs });
   }
   const riff = part.riffs.find((r) => r.id === edit.riff);
-  if (!riff) return fail('no-riff', `There is no riff "${edit.riff}".`, edit.riff);
+  if (!riff) return fail('no-riff', `There is no riff "${edit.riff}".`, { riff: edit.riff });
   const where = { part: part.id, riff: riff.id };
   switch (edit.type) {
     case 'removeRiff':

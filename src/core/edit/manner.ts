@@ -34,22 +34,20 @@ function mannered(event: RiffEvent, change: MannerChange): RiffEvent {
 /** Changes how events are played. What can't be done is refused with the reason. */
 export function setManner(piece: Piece, riffId: string, ids: readonly string[], change: MannerChange): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { events } = found.riff;
   for (const [i, event] of events.entries()) {
     if (!ids.includes(event.id)) continue;
     const next = mannered(event, change);
     const why = impossibleEvent(next);
-    if (why) return fail('impossible', why, event.id);
+    if (why) return fail('impossible', why, { event: event.id });
     const link = events[i - 1]?.link;
     if (change.stroke && link && link !== 'shift')
-      return fail(
-        'slurred',
-        'This note is not struck: it is joined to the one before. Take the join away first.',
-        event.id,
-      );
+      return fail('slurred', 'This note is not struck: it is joined to the one before. Take the join away first.', {
+        event: event.id,
+      });
     if (change.quick && link !== 'slide' && link !== 'shift')
-      return fail('no-slide', 'No slide leads here that could be fast.', event.id);
+      return fail('no-slide', 'No slide leads here that could be fast.', { event: event.id });
   }
   return changeEvents(piece, riffId, ids, (e) => mannered(e, change));
 }
@@ -57,7 +55,7 @@ export function setManner(piece: Piece, riffId: string, ids: readonly string[], 
 /** Changes the techniques of every note of events at once. Refused as a whole where one can't be. */
 export function setTechOf(piece: Piece, riffId: string, ids: readonly string[], change: TechChange): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   let why: { text: string; at: string } | null = null;
   const made = changeEvents(piece, riffId, ids, (e) => ({
     ...e,
@@ -69,7 +67,7 @@ export function setTechOf(piece: Piece, riffId: string, ids: readonly string[], 
     }),
   }));
   const refused = why as { text: string; at: string } | null;
-  return refused ? fail('impossible', refused.text, refused.at) : made;
+  return refused ? fail('impossible', refused.text, { note: refused.at }) : made;
 }
 
 /** Says how sure the notes of events are, and what they rest on; undefined leaves either as it is. */
@@ -101,9 +99,11 @@ export function setFingerOption(piece: Piece, ref: NoteRef, or: Finger | null): 
   const { part, riff, event, note } = found.value;
   const { place } = note;
   if (!place || place.fret === 0 || !place.finger)
-    return fail('no-finger', 'Decide a finger first, then the other that would do.', note.id);
+    return fail('no-finger', 'Decide a finger first, then the other that would do.', { note: note.id });
   if (or === 0 || or === place.finger)
-    return fail('no-finger', 'The other finger that would do is one from 1 to 5, and not the same again.', note.id);
+    return fail('no-finger', 'The other finger that would do is one from 1 to 5, and not the same again.', {
+      note: note.id,
+    });
   const { or: _, ...rest } = place;
   // Both fingers are the instructor's word, so the first is decided too.
   const next =
@@ -120,7 +120,7 @@ export function putSpecial(
   dur: Quarter,
 ): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
   const end = add(at, dur);
   const remove = riff.events.filter((e) => cmp(e.at, at) >= 0 && cmp(e.at, end) < 0).map((e) => e.id);
@@ -142,8 +142,8 @@ export function addGrace(piece: Piece, riffId: string, eventId: string): Result<
   const at = found?.riff.events.findIndex((e) => e.id === eventId) ?? -1;
   const event = found?.riff.events[at];
   const note = event?.notes[0];
-  if (!found || !event || !note) return fail('no-note', 'A grace note needs a note to lead to.', eventId);
-  if (event.grace) return fail('grace', 'This is a grace note itself.', eventId);
+  if (!found || !event || !note) return fail('no-note', 'A grace note needs a note to lead to.', { event: eventId });
+  if (event.grace) return fail('grace', 'This is a grace note itself.', { event: eventId });
   const { part, riff } = found;
   const before = riff.events[at - 1];
   const room = before ? mul(sub(event.at, before.at), 1, 2) : quarter(1, 8);
@@ -151,7 +151,9 @@ export function addGrace(piece: Piece, riffId: string, eventId: string): Result<
   const ids = riffIds(riff);
   const down = note.place ? Math.min(2, note.place.fret) : 2;
   if (down === 0)
-    return fail('open', 'An open string has no lower note to lead from. Call the grace note instead.', eventId);
+    return fail('open', 'An open string has no lower note to lead from. Call the grace note instead.', {
+      event: eventId,
+    });
   const id = stableId('e', ids);
   ids.add(id);
   const place = note.place
@@ -193,14 +195,14 @@ const stripOr = ({ or: _, ...place }: NonNullable<Note['place']>): NonNullable<N
 export function setTilt(piece: Piece, riffId: string, eventId: string, degrees: number | null): Result<Edit> {
   const found = findRiff(piece, riffId);
   const event = found?.riff.events.find((e) => e.id === eventId);
-  if (!found || !event) return fail('no-note', 'That note is not there any more.', eventId);
+  if (!found || !event) return fail('no-note', 'That note is not there any more.', { event: eventId });
   if (degrees !== null && !(Number.isInteger(degrees) && Math.abs(degrees) <= 30))
-    return fail('tilt', 'The bar is tilted by up to 30 degrees either way.', eventId);
+    return fail('tilt', 'The bar is tilted by up to 30 degrees either way.', { event: eventId });
   const { part, riff } = found;
   const { tilt: _, ...rest } = event;
   const tilted = degrees === null || degrees === 0 ? rest : { ...rest, bar: true as const, tilt: degrees };
   const why = impossibleEvent(tilted);
-  if (why) return fail('impossible', why, eventId);
+  if (why) return fail('impossible', why, { event: eventId });
   const thick = Math.max(...event.notes.map((n) => n.place?.string ?? 0));
   const notes = event.notes.map((n) => ({
     ...n,

@@ -25,10 +25,10 @@ export function moveNotes(
   move: Move,
 ): Result<{ readonly edit: Edit; readonly moved: Moved }> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
   const chosen = riff.events.filter((e) => ids.includes(e.id));
-  if (chosen.length === 0) return fail('nothing-chosen', 'Choose a note first.', riffId);
+  if (chosen.length === 0) return fail('nothing-chosen', 'Choose a note first.', { riff: riffId });
   const made = moved(part.setup, chosen, move);
   if (!made.ok) return made;
   return ok({

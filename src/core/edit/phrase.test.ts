@@ -51,7 +51,7 @@ const noteAfter = (made: Result<Edit>, id: string): Note =>
   after(made)
     .flatMap((e) => e.notes)
     .find((n) => n.id === id) as Note;
-const why = (made: Result<Edit>): string => (made.ok ? 'ok' : made.error.code);
+const why = (made: Result<Edit>): string => (made.ok ? 'ok' : made.error.rule);
 
 describe('locking', () => {
   it('keeps the pitch where the place sounds it', () => {

@@ -40,7 +40,7 @@ export function findNote(piece: Piece, ref: NoteRef): Result<Found> {
   const note = event?.notes.find((n) => n.id === ref.note);
   return found && event && note
     ? ok({ ...found, event, note })
-    : fail('no-note', 'That note is not there any more.', ref.note);
+    : fail('no-note', 'That note is not there any more.', { note: ref.note });
 }
 
 const putEvent = (part: Part, riff: Riff, put: readonly RiffEvent[], remove: readonly string[] = []): Edit => ({
@@ -64,7 +64,9 @@ export const withNote = (event: RiffEvent, note: Note): RiffEvent => ({
 function makeRoom(event: RiffEvent, keep: string, string: number): Result<RiffEvent> {
   const clash = event.notes.find((n) => n.id !== keep && n.place?.string === string && n.place.locked);
   if (clash)
-    return fail('string-taken', `String ${string} is taken by a note of this chord that you locked.`, clash.id);
+    return fail('string-taken', `String ${string} is taken by a note of this chord that you locked.`, {
+      note: clash.id,
+    });
   return ok({
     ...event,
     notes: event.notes.map((n) => (n.id !== keep && n.place?.string === string ? { ...n, place: null } : n)),
@@ -100,7 +102,7 @@ export function unlock(piece: Piece, ref: NoteRef): Result<Edit> {
   const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
-  if (!note.place) return fail('no-place', 'This note has no place to give back.', note.id);
+  if (!note.place) return fail('no-place', 'This note has no place to give back.', { note: note.id });
   // The instructor's reason stays with the note: it may well be wanted again.
   const place = { ...note.place, locked: false, by: 'solver' as const, fingerBy: 'solver' as const };
   return ok({ type: 'placeNote', part: part.id, riff: riff.id, event: event.id, note: note.id, place });
@@ -117,7 +119,9 @@ export function toNextString(piece: Piece, ref: NoteRef, direction: 1 | -1): Res
   ).filter((p) => (direction > 0 ? p.string > now : p.string < now));
   const next = places.sort((a, b) => Math.abs(a.string - now) - Math.abs(b.string - now))[0];
   if (!next)
-    return fail('no-string', `This pitch does not lie on a ${direction > 0 ? 'thicker' : 'thinner'} string.`, note.id);
+    return fail('no-string', `This pitch does not lie on a ${direction > 0 ? 'thicker' : 'thinner'} string.`, {
+      note: note.id,
+    });
   return lockAt(piece, ref, next.string, next.fret);
 }
 
@@ -128,7 +132,8 @@ export function shiftPitch(piece: Piece, ref: NoteRef, semitones: number): Resul
   const { part, riff, event, note } = found.value;
   if (note.place?.locked) return lockAt(piece, ref, note.place.string, note.place.fret + semitones);
   const midi = note.pitch.midi + semitones;
-  if (!withinNeck(part.setup, midi)) return fail('off-neck', 'That pitch does not exist on this set-up.', note.id);
+  if (!withinNeck(part.setup, midi))
+    return fail('off-neck', 'That pitch does not exist on this set-up.', { note: note.id });
   return ok(
     putEvent(part, riff, [
       withNote(event, {
@@ -150,10 +155,11 @@ export function setFinger(piece: Piece, ref: NoteRef, finger: Finger | null): Re
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
   if (!note.place || note.place.fret === 0 || note.tech?.dead || note.tech?.tapped)
-    return fail('no-finger', 'Only a stopped note takes a finger.', note.id);
-  if (finger === 0) return fail('no-finger', 'A stopped note needs a finger from 1 to 4, or 5 for the thumb.', note.id);
+    return fail('no-finger', 'Only a stopped note takes a finger.', { note: note.id });
+  if (finger === 0)
+    return fail('no-finger', 'A stopped note needs a finger from 1 to 4, or 5 for the thumb.', { note: note.id });
   if (finger === 5 && note.place.string !== Math.max(...stringNumbers(part.setup)))
-    return fail('no-finger', 'The thumb over the neck reaches the thickest string only.', note.id);
+    return fail('no-finger', 'The thumb over the neck reaches the thickest string only.', { note: note.id });
   // A finger is decided for a place, so deciding it decides the place too.
   const place = {
     ...note.place,
@@ -173,11 +179,11 @@ export function changeEvents(
   change: (event: RiffEvent) => RiffEvent,
 ): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const put = found.riff.events.filter((e) => ids.includes(e.id)).map(change);
   return put.length > 0
     ? ok(putEvent(found.part, found.riff, put))
-    : fail('nothing-chosen', 'Choose a note first.', riffId);
+    : fail('nothing-chosen', 'Choose a note first.', { riff: riffId });
 }
 
 export const setLength = (piece: Piece, riffId: string, ids: readonly string[], dur: Quarter): Result<Edit> =>
@@ -201,11 +207,11 @@ function withGraces(riff: Riff, ids: readonly string[]): Set<string> {
 
 export function removeEvents(piece: Piece, riffId: string, ids: readonly string[]): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { events } = found.riff;
   const gone = withGraces(found.riff, ids);
   const remove = events.filter((e) => gone.has(e.id)).map((e) => e.id);
-  if (remove.length === 0) return fail('nothing-chosen', 'Choose a note first.', riffId);
+  if (remove.length === 0) return fail('nothing-chosen', 'Choose a note first.', { riff: riffId });
   // A note joined to one that goes has nothing to be joined to any more.
   const loose = events.filter((e, i) => e.link !== null && !gone.has(e.id) && gone.has(events[i + 1]?.id ?? ''));
   return ok(
@@ -224,15 +230,15 @@ export function removeEvents(piece: Piece, riffId: string, ids: readonly string[
  */
 export function moveEvents(piece: Piece, riffId: string, ids: readonly string[], by: Quarter): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { riff } = found;
   const all = withGraces(riff, ids);
   const moved = riff.events.filter((e) => all.has(e.id)).map((e) => ({ ...e, at: add(e.at, by) }));
   const taken = new Set(riff.events.filter((e) => !all.has(e.id)).map((e) => e.at));
-  if (moved.length === 0) return fail('nothing-chosen', 'Choose a note first.', riffId);
+  if (moved.length === 0) return fail('nothing-chosen', 'Choose a note first.', { riff: riffId });
   if (moved.some((e) => !e.grace && lt(e.at, riffStart(riff))))
-    return fail('before-start', 'That would be before the riff begins.', riffId);
-  if (moved.some((e) => taken.has(e.at))) return fail('taken', 'Another note begins there already.', riffId);
+    return fail('before-start', 'That would be before the riff begins.', { riff: riffId });
+  if (moved.some((e) => taken.has(e.at))) return fail('taken', 'Another note begins there already.', { riff: riffId });
   return ok(putEvent(found.part, riff, moved));
 }
 
@@ -240,8 +246,8 @@ export function moveEvents(piece: Piece, riffId: string, ids: readonly string[],
 export function insertEvents(piece: Piece, riffId: string, events: readonly RiffEvent[], until: Quarter): Result<Edit> {
   const found = findRiff(piece, riffId);
   const first = events[0];
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
-  if (!first) return fail('nothing', 'There is nothing to put in.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
+  if (!first) return fail('nothing', 'There is nothing to put in.', { riff: riffId });
   const { riff } = found;
   const taken = riffIds(riff);
   const fresh = (prefix: string): string => {

@@ -23,9 +23,10 @@ export function keepReading(
   say = '',
 ): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
-  if (cmp(to, from) <= 0) return fail('empty-stretch', 'A reading needs a stretch that ends after it begins.', riffId);
+  if (cmp(to, from) <= 0)
+    return fail('empty-stretch', 'A reading needs a stretch that ends after it begins.', { riff: riffId });
   const kept = riff.readings ?? [];
   const reading: Reading = {
     id: stableId('v', new Set(kept.map((r) => r.id))),
@@ -90,7 +91,7 @@ const swapped = (name: string): string =>
 
 export function dropReading(piece: Piece, riffId: string, id: string): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   return ok({
     type: 'setReadings',
     part: found.part.id,

@@ -46,7 +46,7 @@ export function rewriteEvents(
   until: Quarter,
 ): Result<SimpleEdit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
   const gone = new Set(replaced);
   const from = events[0]?.at;
@@ -58,7 +58,7 @@ export function rewriteEvents(
     return fail(
       'no-room',
       `That is longer than what it replaces and would cover the note after it by ${describeQuarters(sub(until, covered.at))} quarters. Shorten it, or choose more notes.`,
-      covered.id,
+      { event: covered.id },
     );
   const old = new Map(riff.events.filter((e) => gone.has(e.id)).map((e) => [eventSaid(e), e]));
   const kept = new Set<string>();

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { must, type Result } from '../base';
+import { must, type Result, fail } from '../base';
 import { makeSetup } from '../instrument';
 import type { Mend } from '../place';
 import { makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff, type Note, type Piece } from '../score';
@@ -41,7 +41,7 @@ const other: NoteRef = { riff: 'r', event: 'b', note: 'm' };
 const done = (piece: Piece, made: Result<Edit>): Piece => must(applyEdit(piece, must(made)));
 const noteIn = (piece: Piece, id: string): Note =>
   piece.parts[0]?.riffs[0]?.events.flatMap((e) => e.notes).find((n) => n.id === id) as Note;
-const why = (made: Result<Edit>): string => (made.ok ? 'ok' : made.error.message);
+const why = (made: Result<Edit>): string => (made.ok ? 'ok' : made.error.words);
 
 describe('techniques of a note', () => {
   it('are set, changed and taken away, and leave nothing behind', () => {
@@ -135,8 +135,7 @@ describe('an instructor’s reason', () => {
 });
 
 describe('mends as edits', () => {
-  const mend = (m: Mend): Piece =>
-    done(start, mendEdit(start, 'r', m) ?? { ok: false, error: { code: 'none', message: 'none' } });
+  const mend = (m: Mend): Piece => done(start, mendEdit(start, 'r', m) ?? fail('none', 'none'));
   const words = 'x';
   it('let a note end where the next begins', () => {
     const event = mend({ kind: 'release', event: 'a', note: 0, words }).parts[0]?.riffs[0]?.events[0];
@@ -153,25 +152,13 @@ describe('mends as edits', () => {
     const bent = done(start, setTech(start, ref, { bend: 200 }));
     expect(
       'tech' in
-        noteIn(
-          done(
-            bent,
-            mendEdit(bent, 'r', { kind: 'unbend', event: 'a', note: 0, words }) ?? {
-              ok: false,
-              error: { code: '', message: '' },
-            },
-          ),
-          'n',
-        ),
+        noteIn(done(bent, mendEdit(bent, 'r', { kind: 'unbend', event: 'a', note: 0, words }) ?? fail('', '')), 'n'),
     ).toBe(false);
     const wished = done(
       start,
       setWish(start, 'r', null, { from: ZERO, to: quarter(4), hand: null, liking: null, avoid: [4], prefer: [] }),
     );
-    const allowed = done(
-      wished,
-      mendEdit(wished, 'r', { kind: 'allow', event: 'a', words }) ?? { ok: false, error: { code: '', message: '' } },
-    );
+    const allowed = done(wished, mendEdit(wished, 'r', { kind: 'allow', event: 'a', words }) ?? fail('', ''));
     expect(allowed.parts[0]?.riffs[0]?.wishes ?? []).toEqual([]);
   });
   it('leave set-ups to their own page, and say when the note is gone', () => {

@@ -35,13 +35,15 @@ export function setTech(piece: Piece, ref: NoteRef, change: TechChange): Result<
   if (tech.harmonic && !note.tech?.harmonic) {
     // The place says over which fret it is touched; the pitch follows.
     if (!note.place)
-      return fail('no-place', 'Say where the harmonic is touched first: choose a place for the note.', note.id);
+      return fail('no-place', 'Say where the harmonic is touched first: choose a place for the note.', {
+        note: note.id,
+      });
     const node = harmonicAt(note.place.fret);
     if (!node || note.place.fret > fretsLeft(part.setup, note.place.string))
       return fail(
         'no-node',
         `No harmonic sounds clearly over fret ${note.place.fret}: nodes are at 12, 7, 19, 5, 4, 9, 16, 3.2, 2.7 and 2.3.`,
-        note.id,
+        { note: note.id },
       );
     next = {
       ...next,
@@ -61,7 +63,7 @@ export function setTech(piece: Piece, ref: NoteRef, change: TechChange): Result<
   } else if ((note.tech?.dead || note.tech?.tapped) && next.place && next.place.fret > 0)
     next = { ...next, place: { ...next.place, finger: null } };
   const why = impossible(part.setup, next.place, tech, event.bar);
-  if (why) return fail('impossible', why, note.id);
+  if (why) return fail('impossible', why, { note: note.id });
   const { tech: _, ...plain } = next;
   const put = withNote(event, Object.keys(tech).length > 0 ? next : plain);
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [put], remove: [] });
@@ -79,7 +81,7 @@ export function setCents(piece: Piece, ref: NoteRef, cents: number): Result<Edit
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
   if (!Number.isFinite(cents) || Math.abs(cents) > 99)
-    return fail('cents', 'Between 99 cents below and 99 above.', note.id);
+    return fail('cents', 'Between 99 cents below and 99 above.', { note: note.id });
   return ok({
     type: 'putEvents',
     part: part.id,
@@ -97,15 +99,15 @@ export function setWish(
   wish: Omit<RiffWish, 'id'> | null,
 ): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'That riff is not there any more.', riffId);
+  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
   const others = (riff.wishes ?? []).filter((w) => w.id !== id);
   if (wish && cmp(wish.to, wish.from) <= 0)
-    return fail('empty-stretch', 'A wish needs a stretch that ends after it begins.', riffId);
+    return fail('empty-stretch', 'A wish needs a stretch that ends after it begins.', { riff: riffId });
   if (wish && wish.avoid.some((s) => wish.prefer.includes(s)))
-    return fail('both', 'A string can’t be both kept free and wished for.', riffId);
+    return fail('both', 'A string can’t be both kept free and wished for.', { riff: riffId });
   if (wish && wish.avoid.length >= stringNumbers(part.setup).length)
-    return fail('no-strings', 'Every string would be kept free here.', riffId);
+    return fail('no-strings', 'Every string would be kept free here.', { riff: riffId });
   const wishes = wish
     ? [...others, { ...wish, id: id ?? stableId('w', new Set((riff.wishes ?? []).map((w) => w.id))) }].sort(
         (a, b) => cmp(a.from, b.from) || cmp(a.to, b.to),
@@ -123,7 +125,7 @@ export function mendEdit(piece: Piece, riffId: string, mend: Mend): Result<Edit>
   const found = findRiff(piece, riffId);
   const at = found?.riff.events.findIndex((e) => e.id === mend.event) ?? -1;
   const event = found?.riff.events[at];
-  if (!found || !event) return fail('no-note', 'That note is not there any more.', mend.event);
+  if (!found || !event) return fail('no-note', 'That note is not there any more.', { event: mend.event });
   const ref = (note: number): NoteRef => ({ riff: riffId, event: event.id, note: event.notes[note]?.id ?? '' });
   switch (mend.kind) {
     case 'release': {

@@ -18,7 +18,7 @@ export interface ChosenPlace {
  */
 export function takeWay(piece: Piece, riffId: string, places: readonly ChosenPlace[], what: string): Result<Edit> {
   const found = findRiff(piece, riffId);
-  if (!found) return fail('no-riff', 'This riff is not in the piece any more.', riffId);
+  if (!found) return fail('no-riff', 'This riff is not in the piece any more.', { riff: riffId });
   const { part, riff } = found;
   const notes = new Map(riff.events.flatMap((e) => e.notes.map((n) => [n.id, n] as const)));
   const edits = places.map((p): SimpleEdit => {
@@ -44,5 +44,5 @@ export function takeWay(piece: Piece, riffId: string, places: readonly ChosenPla
   });
   return edits.length > 0
     ? ok({ type: 'batch', what: what.slice(0, 200), edits })
-    : fail('no-place', 'There is nothing to place.', riffId);
+    : fail('no-place', 'There is nothing to place.', { riff: riffId });
 }

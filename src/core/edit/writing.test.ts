@@ -52,8 +52,8 @@ const riffIn = (piece: Piece): Riff => piece.parts[0]?.riffs[0] as Riff;
 const done = (piece: Piece, edit: Edit): Piece => must(applyEdit(piece, edit));
 const said = (piece: Piece): string => printCalls(riffIn(piece), riffStart(riffIn(piece)), { setup, frets: 'capo' });
 const all = (piece: Piece): string[] => riffIn(piece).events.map((e) => e.id);
-const why = (made: { ok: true } | { ok: false; error: { message: string } }): string =>
-  made.ok ? 'ok' : made.error.message;
+const why = (made: { ok: true } | { ok: false; error: { words: string } }): string =>
+  made.ok ? 'ok' : made.error.words;
 
 describe('ways of playing', () => {
   const piece = pieceOf('eighths on 5 open on 5 3 hammer 5 on 1 5 + on 2 5');

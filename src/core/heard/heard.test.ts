@@ -177,7 +177,7 @@ describe('heard notes into a part', () => {
             'auto',
           );
           const checked = checkRiff(makeRiff('r', 'R', { bars: 12, meters: FOUR, events }), setup);
-          expect(checked.ok ? '' : `${checked.error.code} ${checked.error.message}`).toBe('');
+          expect(checked.ok ? '' : `${checked.error.rule} ${checked.error.words}`).toBe('');
           for (const e of events) expect(new Set(e.notes.map((n) => n.pitch.midi)).size).toBe(e.notes.length);
         },
       ),

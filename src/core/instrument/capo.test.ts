@@ -25,7 +25,7 @@ const setupWith = (capo: Parameters<typeof makeSetup>[0]['capo'], tuning?: strin
   must(makeSetup({ instrument: 'guitar-6', tuning, capo })).setup;
 const why = (capos: Capo[]): string => {
   const checked = checkCapos(guitar, capos);
-  return checked.ok ? 'ok' : checked.error.message;
+  return checked.ok ? 'ok' : checked.error.words;
 };
 
 describe('capos', () => {
@@ -77,7 +77,7 @@ describe('capos', () => {
     ).toContain('one is enough');
     expect(why([1, 3, 5].map((fret) => ({ fret, strings: null })))).toContain('two at most');
     const short = checkCapos({ ...guitar, frets: 5 }, fullCapo(4));
-    expect(short.ok ? '' : short.error.message).toContain('to 3');
+    expect(short.ok ? '' : short.error.words).toContain('to 3');
   });
 
   it('leave names alone when partial, and move them all when full', () => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { must } from '../base';
+import { must, pathWords } from '../base';
 import {
   changesFromReference,
   findInstrument,
@@ -69,7 +69,7 @@ describe('typed tunings', () => {
   it('name what is wrong and where', () => {
     const code = (text: string): string => {
       const r = resolveTuning(text, guitar);
-      return r.ok ? 'ok' : r.error.code;
+      return r.ok ? 'ok' : r.error.rule;
     };
     expect(code('D A D')).toBe('string-count');
     expect(code('bass-standard')).toBe('string-count');
@@ -133,7 +133,8 @@ describe('set-ups', () => {
   });
 
   it('refuse what does not exist, saying where', () => {
-    const at = (r: ReturnType<typeof makeSetup>): string => (r.ok ? 'ok' : `${r.error.code} ${r.error.at ?? ''}`);
+    const at = (r: ReturnType<typeof makeSetup>): string =>
+      r.ok ? 'ok' : `${r.error.rule} ${pathWords(r.error.locus)}`;
     expect(at(makeSetup({ instrument: 'kazoo' }))).toContain('unknown-instrument instrument');
     expect(at(makeSetup({ instrument: 'guitar-6', capo: 22 }))).toContain('bad-capo capo');
     expect(at(makeSetup({ instrument: 'guitar-6', scaleMm: 25.5 }))).toContain('inches scaleMm');

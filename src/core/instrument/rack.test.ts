@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { must } from '../base';
+import { must, pathWords } from '../base';
 import {
   checkInstrument,
   clockOf,
@@ -19,7 +19,7 @@ const faultOf = (change: Partial<Instrument>): string => {
   const checked = checkInstrument({ ...guitar, ...change });
   return checked.ok
     ? `asks: ${checked.value.map((q) => q.message).join(' ')}`
-    : `${checked.error.at}: ${checked.error.message}`;
+    : `${pathWords(checked.error.locus)}: ${checked.error.words}`;
 };
 const strings = (
   change: (s: Instrument['strings'][number], i: number) => Instrument['strings'][number],
@@ -63,7 +63,7 @@ describe('an instrument', () => {
     const own: Instrument = { ...guitar, id: 'r-7', name: 'Loft guitar', scaleMm: 660 };
     expect(must(makeSetup({ instrument: own, tuning: 'drop-d', capo: 2 })).setup.instrument.name).toBe('Loft guitar');
     const inches = makeSetup({ instrument: 'guitar-6', scaleMm: 25.5 });
-    expect(inches.ok ? '' : inches.error.code).toBe('inches');
+    expect(inches.ok ? '' : inches.error.rule).toBe('inches');
   });
 });
 
@@ -119,7 +119,7 @@ describe('the rack', () => {
   it('says what is wrong where', () => {
     const why = (text: string): string => {
       const read = readRack(text);
-      return read.ok ? 'ok' : `${read.error.at}: ${read.error.message}`;
+      return read.ok ? 'ok' : `${pathWords(read.error.locus)}: ${read.error.words}`;
     };
     const with_ = (change: object): string =>
       writeRack({ instruments: [{ ...one, instrument: { ...one.instrument, ...change } }], tunings: [] });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { fail, ok, type Result } from '../base';
+import { fail, ok, type Result, pathOf, within } from '../base';
 import { asciiPitch, parsePitch } from '../pitch';
 import { checkInstrument, type Question } from './check';
 import { instrumentSchema, tuningFamilySchema } from './schema';
@@ -139,21 +139,19 @@ const rackFileSchema = z.object({
 
 /** Reads a rack file: all of it or a fault that names the place; with what looks like slips of units. */
 export function readRack(text: string): Result<RackFile & { readonly questions: readonly Question[] }> {
-  if (text.length > 4_000_000) return fail('too-large', 'The file is over 4 MB: no rack is that large.', '$');
+  if (text.length > 4_000_000) return fail('too-large', 'The file is over 4 MB: no rack is that large.', {});
   let json: unknown;
   try {
     json = JSON.parse(text);
   } catch {
-    return fail('not-json', 'The file is no JSON.', '$');
+    return fail('not-json', 'The file is no JSON.', {});
   }
   const parsed = rackFileSchema.safeParse(json);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
-    return fail(
-      'schema',
-      `At ${issue?.path.join('.') || 'the start'}: ${issue?.message ?? 'malformed'}.`,
-      issue?.path.join('.') || '$',
-    );
+    return fail('schema', `At ${issue?.path.join('.') || 'the start'}: ${issue?.message ?? 'malformed'}.`, {
+      path: pathOf(issue?.path),
+    });
   }
   if (parsed.data.version > RACK_VERSION)
     return fail('newer-version', 'This rack was written by a newer program.', 'version');
@@ -162,9 +160,9 @@ export function readRack(text: string): Result<RackFile & { readonly questions: 
     const checked = checkInstrument(instrument);
     if (!checked.ok)
       return fail(
-        checked.error.code,
-        `${instrument.name}: ${checked.error.message}`,
-        `instruments.${i}.${checked.error.at ?? ''}`,
+        checked.error.rule,
+        `${instrument.name}: ${checked.error.words}`,
+        within(checked.error.locus, 'instruments', i),
       );
     questions.push(...checked.value.map((q) => ({ ...q, message: `${instrument.name}: ${q.message}` })));
   }

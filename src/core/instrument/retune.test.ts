@@ -59,7 +59,7 @@ describe('a spelling by what changes', () => {
     const r = resolveTuning(text, guitar);
     return r.ok
       ? `${r.value.open.join(' ')}${r.value.absent.length > 0 ? ` without ${r.value.absent.join()}` : ''}, ${r.value.tuningId}`
-      : r.error.message;
+      : r.error.words;
   };
   it('takes the other strings as the instrument is made for', () => {
     expect(changed('6=D')).toBe('38 45 50 55 59 64, drop-d');

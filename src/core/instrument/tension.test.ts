@@ -58,9 +58,9 @@ describe('tension', () => {
     expect(must(unitWeight({ gaugeMm: 0.7, kind: 'nylon' }))).toBeCloseTo(1140 * Math.PI * 0.35e-3 ** 2, 9);
     expect(unitWeight({ gaugeMm: 1, kind: 'nylon-wound' })).toMatchObject({
       ok: false,
-      error: { code: 'no-unit-weight' },
+      error: { rule: 'no-unit-weight' },
     });
-    expect(unitWeight({ gaugeMm: 0, kind: 'plain' })).toMatchObject({ ok: false, error: { code: 'bad-gauge' } });
+    expect(unitWeight({ gaugeMm: 0, kind: 'plain' })).toMatchObject({ ok: false, error: { rule: 'bad-gauge' } });
   });
 
   it('is fine for every catalogue instrument in its own tuning, and sums up', () => {
@@ -206,10 +206,10 @@ describe('bends', () => {
   it('are refused where there is nothing to bend', () => {
     expect(
       bendEffort({ make: { gaugeMm: 0.254, kind: 'plain' }, scaleMm: 648, openHz: 330, fret: 3, nut: 3, cents: 200 }),
-    ).toMatchObject({ ok: false, error: { at: 'fret' } });
+    ).toMatchObject({ ok: false, error: { locus: { path: ['fret'] } } });
     expect(
       bendEffort({ make: { gaugeMm: 0.254, kind: 'plain' }, scaleMm: 648, openHz: 330, fret: 3, nut: 0, cents: 0 }),
-    ).toMatchObject({ ok: false, error: { at: 'cents' } });
+    ).toMatchObject({ ok: false, error: { locus: { path: ['cents'] } } });
     expect(
       bendEffort({ make: { gaugeMm: 1, kind: 'nylon-wound' }, scaleMm: 650, openHz: 82, fret: 3, nut: 0, cents: 50 })
         .ok,

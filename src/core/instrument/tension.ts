@@ -131,7 +131,7 @@ function oneString(
 ): StringTension {
   const about = { string, partner, pitch, gaugeMm: make.gaugeMm, kind: make.kind };
   const mu = unitWeight(make);
-  if (!mu.ok) return { ...about, newtons: null, reference: null, stress: null, grade: null, why: mu.error.message };
+  if (!mu.ok) return { ...about, newtons: null, reference: null, stress: null, grade: null, why: mu.error.words };
   const newtons = tensionOf(mu.value, length, frequency(pitch, 0, a4));
   const reference = tensionOf(mu.value, length, frequency(made));
   const stress = make.kind === 'plain' ? newtons / area(make.gaugeMm) / STRENGTH : null;

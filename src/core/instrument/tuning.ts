@@ -68,12 +68,14 @@ export function resolveTuning(
     const spelled = exact === null ? parseName(name) : null;
     const midi = exact ?? (spelled ? nearest(pitchClass(spelled), ref) : null);
     if (midi === null)
-      return fail('bad-note', `"${name}" is no note name. Use letters A to G with # or b.`, `tuning, string ${string}`);
+      return fail('bad-note', `"${name}" is no note name. Use letters A to G with # or b.`, {
+        path: ['tuning', 'string', string],
+      });
     if (Math.abs(midi - ref) > MAX_TUNING_SHIFT) {
       return fail(
         'far-tuning',
         `String ${string} would be ${Math.abs(midi - ref)} semitones ${midi > ref ? 'above' : 'below'} ${asciiPitch(ref)}, what it is made for. Check the octave.`,
-        `tuning, string ${string}`,
+        { path: ['tuning', 'string', string] },
       );
     }
     guessed ||= exact === null;

@@ -22,7 +22,7 @@ describe('microtones', () => {
   it('are entered four ways', () => {
     const read = (text: string, fret: number | null = 7) => {
       const r = parseMicrotone(text, 62, fret);
-      return r.ok ? r.value : r.error.code;
+      return r.ok ? r.value : r.error.rule;
     };
     expect(
       ['150', '150 cents', '1.5 frets', 'fret 8.5', 'E4 -50', 'whole', 'half', 'quarter'].map((t) => read(t)),

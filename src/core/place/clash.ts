@@ -31,16 +31,16 @@ export function clashOf(problem: Problem, blocked: Blocked): ClashItem[] {
   const items = itemsOf(problem, slices, off, start);
   const exact = items.filter(
     (i) =>
-      i.event === blocked.event &&
+      i.event === blocked.locus.event &&
       (blocked.notes.length > 0
         ? i.note !== null && blocked.notes.includes(i.note) && i.what !== 'ring' && i.what !== 'keep'
-        : blocked.limit === 'link'
+        : blocked.rule === 'link'
           ? i.what === 'link'
           : i.what === 'ring' || i.what === 'keep'),
   );
   // What was given up may have meant nothing by itself once something else was given up: then any part of its event
   // speaks for it.
-  const own = exact.length > 0 ? exact : items.filter((i) => i.event === blocked.event);
+  const own = exact.length > 0 ? exact : items.filter((i) => i.event === blocked.locus.event);
   if (own.length === 0) return [];
   const clashes = (set: readonly Item[]): boolean => !holds(problem, desk, off, items, set, start, dead);
   const others = items.filter((i) => !own.includes(i));

@@ -71,8 +71,8 @@ describe('taking a way', () => {
     expect(after?.[2]).toBeNull();
   });
   it('says when there is nothing to take', () => {
-    expect(takeWay(start, 'gone', [], 'x')).toMatchObject({ ok: false, error: { code: 'no-riff' } });
-    expect(takeWay(start, 'r', [], 'x')).toMatchObject({ ok: false, error: { code: 'no-place' } });
+    expect(takeWay(start, 'gone', [], 'x')).toMatchObject({ ok: false, error: { rule: 'no-riff' } });
+    expect(takeWay(start, 'r', [], 'x')).toMatchObject({ ok: false, error: { rule: 'no-place' } });
     expect(problemOf(riff, setup, start.lanes.tempo).events).toHaveLength(3);
   });
 });

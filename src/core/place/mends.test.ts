@@ -52,7 +52,7 @@ describe('what clashes', () => {
             continue;
           }
           seen++;
-          expect(clash.some((c) => c.event === blocked.event)).toBe(true);
+          expect(clash.some((c) => c.event === blocked.locus.event)).toBe(true);
           expect(new Set(clash.map((c) => `${c.what} ${c.event} ${c.note}`)).size).toBe(clash.length);
         }
       }),
@@ -106,7 +106,7 @@ describe('ways out', () => {
 
   it('of strings kept free: allowing them', () => {
     const asked = problem(setup, [event('a', 0, [40], { wish: { avoid: [6] } })]);
-    expect(first(asked).limit).toBe('wish');
+    expect(first(asked).rule).toBe('wish');
     expect(kinds(asked)).toContain('allow');
   });
 

@@ -34,7 +34,7 @@ const SETUPS_OFFERED = 2;
 /** What clashes, and everything that would do away with it, each tried on the stretch where it clashes. */
 export function mendsOf(problem: Problem, blocked: Blocked): BlockedWithMends {
   const clash = clashOf(problem, blocked);
-  const index = problem.events.findIndex((e) => e.id === blocked.event);
+  const index = problem.events.findIndex((e) => e.id === blocked.locus.event);
   const [from, to] = blocked.within ?? [index, index];
   const stretch = problem.events.slice(from, to + 1);
   const before = faults({ ...problem, events: stretch });
@@ -54,7 +54,7 @@ export function mendsOf(problem: Problem, blocked: Blocked): BlockedWithMends {
   const involved =
     clash.length > 0
       ? clash
-      : blocked.notes.map((note): ClashItem => ({ event: blocked.event, note, what: 'note', words: '' }));
+      : blocked.notes.map((note): ClashItem => ({ event: blocked.locus.event, note, what: 'note', words: '' }));
   for (const { event, note, what } of involved) {
     const n = note ?? 0;
     if (what === 'ring' || what === 'keep') {
@@ -94,7 +94,7 @@ export function mendsOf(problem: Problem, blocked: Blocked): BlockedWithMends {
     if (note === null || what === 'link' || what === 'ring' || what === 'keep') continue;
     const asked = problem.events.find((e) => e.id === event)?.notes[note];
     if (!asked) continue;
-    if (asked.lock && blocked.limit === 'lock' && clash.length === 0)
+    if (asked.lock && blocked.rule === 'lock' && clash.length === 0)
       offer(
         { kind: 'unlock', event, note, words: `Free ${name(event, note)} from its string` },
         change(event, note, (x) => ({ ...x, lock: null })),

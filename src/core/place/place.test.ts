@@ -89,7 +89,7 @@ describe('the solver', () => {
       fc.property(phrase(10), ({ events, asked }) => {
         const solution = solve(asked);
         const way = bestWay(solution);
-        const unlinked = new Set(solution.blocked.filter((b) => b.limit === 'link').map((b) => b.event));
+        const unlinked = new Set(solution.blocked.filter((b) => b.rule === 'link').map((b) => b.locus.event));
         events.forEach((e, i) => {
           e.notes.forEach((n, j) => {
             const placed = way.events[i]?.notes[j];
@@ -173,30 +173,30 @@ describe('what can’t be played', () => {
   const setup = setupFor('guitar-6');
   it('is left out one note at a time, with the reason, and the rest is placed', () => {
     const solution = solve(problem(setup, [event('a', 0, [38]), event('b', 1, [45]), event('c', 2, [110])]));
-    expect(solution.blocked.map((b) => [b.event, b.limit])).toEqual([
+    expect(solution.blocked.map((b) => [b.locus.event, b.rule])).toEqual([
       ['a', 'range'],
       ['c', 'range'],
     ]);
-    expect(solution.blocked[0]?.why).toContain('2 semitones below');
+    expect(solution.blocked[0]?.words).toContain('2 semitones below');
     expect(bestWay(solution).events.map((e) => e.notes[0]?.string ?? null)).toEqual([null, expect.any(Number), null]);
   });
 
   it('gives up the smallest set: one note of a chord no hand reaches', () => {
     const solution = solve(problem(setup, [event('x', 0, [40, 41])]));
     expect(solution.blocked).toHaveLength(1);
-    expect(solution.blocked[0]).toMatchObject({ event: 'x', limit: 'reach' });
+    expect(solution.blocked[0]).toMatchObject({ locus: { event: 'x' }, rule: 'reach' });
   });
 
   it('gives up an impossible join rather than a note', () => {
     const solution = solve(problem(setup, [event('a', 0, [60], { link: 'hammer' }), event('b', 1, [55])]));
-    expect(solution.blocked.map((b) => b.limit)).toEqual(['link']);
+    expect(solution.blocked.map((b) => b.rule)).toEqual(['link']);
     expect(bestWay(solution).events.every((e) => e.notes[0])).toBe(true);
   });
 
   it('gives up a ring whose string is needed', () => {
     const low = { ...event('a', 0, [40]), dur: quarter(4) };
     const solution = solve(problem(setup, [low, event('b', 1, [41])]));
-    expect(solution.blocked.map((b) => b.limit)).toEqual(['ring']);
+    expect(solution.blocked.map((b) => b.rule)).toEqual(['ring']);
   });
 
   it('says when a lock does not sound its note', () => {
@@ -204,7 +204,7 @@ describe('what can’t be played', () => {
       ...event('a', 0, [45]),
       notes: [{ pitch: 45, lock: { string: 6, fret: 4, finger: null }, dur: null }],
     };
-    expect(solve(problem(setup, [wrong])).blocked[0]?.limit).toBe('lock');
+    expect(solve(problem(setup, [wrong])).blocked[0]?.rule).toBe('lock');
   });
 
   it('ends on long hopeless parts too', () => {

@@ -1,11 +1,12 @@
 import { noteName } from '../pitch';
 import { makeSlices, noteKey, type Relaxed, type Slice } from './slices';
 import { playable, type Desk } from './search';
+import { blockedAt } from './blocked';
 import type { Blocked, Problem } from './types';
 
 interface Candidate {
   readonly weight: number;
-  readonly blocked: Omit<Blocked, 'within'>;
+  readonly blocked: Blocked;
   readonly give: (r: Relaxed) => void;
 }
 
@@ -70,12 +71,12 @@ function candidatesAt(
     if (!voice) continue;
     found.push({
       weight: 1,
-      blocked: {
-        event: eventId(voice.event),
-        notes: [],
-        limit: 'ring',
-        why: `The finger on ${name(voice.pitch)} can't be kept down until it comes again.`,
-      },
+      blocked: blockedAt(
+        eventId(voice.event),
+        [],
+        'ring',
+        `The finger on ${name(voice.pitch)} can't be kept down until it comes again.`,
+      ),
       give: (r) => r.released.set(noteKey(voice.event, voice.note), dead),
     });
   }
@@ -83,14 +84,14 @@ function candidatesAt(
     if (voice.heldFrom < 0) continue;
     found.push({
       weight: 1,
-      blocked: {
-        event: eventId(voice.event),
-        notes: [],
-        limit: 'ring',
-        why: voice.silent
+      blocked: blockedAt(
+        eventId(voice.event),
+        [],
+        'ring',
+        voice.silent
           ? `The finger on ${name(voice.pitch)} can't be kept down here: the hand needs it.`
           : `${name(voice.pitch)} can't ring on under the note at ${problem.events[dead]?.at ?? ''}: string or fingers are needed.`,
-      },
+      ),
       give: (r) => r.released.set(noteKey(voice.event, voice.note), dead),
     });
   }
@@ -99,12 +100,12 @@ function candidatesAt(
     if (!link || relaxed.unlinked.has(i - 1)) continue;
     found.push({
       weight: 3,
-      blocked: {
-        event: eventId(i - 1),
-        notes: [],
-        limit: 'link',
-        why: `${LINK_WORDS[link]} to ${problem.events[i]?.notes.map((n) => name(n.pitch)).join(', ') ?? ''} can't be made on one string in that direction.`,
-      },
+      blocked: blockedAt(
+        eventId(i - 1),
+        [],
+        'link',
+        `${LINK_WORDS[link]} to ${problem.events[i]?.notes.map((n) => name(n.pitch)).join(', ') ?? ''} can't be made on one string in that direction.`,
+      ),
       give: (r) => r.unlinked.add(i - 1),
     });
   }
@@ -118,7 +119,7 @@ function candidatesAt(
         : `No hand reaches ${name(voice.pitch)} together with the rest of this chord.`;
     found.push({
       weight: voice.lock ? 14 : 10,
-      blocked: { event: eventId(voice.event), notes: [voice.note], limit, why },
+      blocked: blockedAt(eventId(voice.event), [voice.note], limit, why),
       give: (r) => r.dropped.add(noteKey(voice.event, voice.note)),
     });
   }

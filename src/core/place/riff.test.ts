@@ -42,7 +42,7 @@ describe('a riff of a document', () => {
     const { riff: solved, blocked } = placeRiff(riff, setupFor('guitar-6'), tempo);
     expect(solved.events[0]?.notes[0]?.place).toMatchObject({ by: 'solver', locked: false });
     expect(solved.events[1]?.notes[0]?.place).toBeNull();
-    expect(blocked.map((b) => [b.event, b.limit])).toEqual([['b', 'range']]);
+    expect(blocked.map((b) => [b.locus.event, b.rule])).toEqual([['b', 'range']]);
   });
 
   it('gives a locked place its finger and leaves the instructor’s finger alone', () => {

@@ -1,6 +1,7 @@
 import { fretsLeft, openPitch, pitchAt, stringNumbers, type Setup } from '../instrument';
 import { noteName } from '../pitch';
 import { add, barOf, barStart, cmp, maxQuarter, minQuarter, secondsAt, type Quarter } from '../time';
+import { blockedAt } from './blocked';
 import { harmonicsOf, positionsOf } from './positions';
 import type { Blocked, Lock, PlaceEvent, PlaceLink, PlaceNote, PlaceOnNeck, Problem, Wish } from './types';
 
@@ -86,8 +87,8 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
           relaxed.dropped.add(noteKey(e, n));
           const why = sounds.ok
             ? `String ${note.lock.string}, fret ${note.lock.fret} does not sound ${noteName(note.pitch, { octave: true })}.`
-            : sounds.error.message;
-          blocked.push({ event: event.id, notes: [n], limit: 'lock', why, within: null });
+            : sounds.error.words;
+          blocked.push(blockedAt(event.id, [n], 'lock', why));
         }
         continue;
       }
@@ -96,7 +97,7 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
       const name = noteName(note.pitch, { octave: true });
       const leave = (limit: 'range' | 'wish', why: string): void => {
         relaxed.dropped.add(noteKey(e, n));
-        blocked.push({ event: event.id, notes: [n], limit, why, within: null });
+        blocked.push(blockedAt(event.id, [n], limit, why));
       };
       if (places.length === 0) {
         leave(

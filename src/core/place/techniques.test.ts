@@ -26,7 +26,7 @@ const one = (id: string, where: number, notes: readonly PlaceNote[], extra: Part
 const withHand = (events: readonly PlaceEvent[], profile: Partial<Profile> = {}, setup = guitar): Problem =>
   problem(setup, events, { options: { ...DEFAULT_OPTIONS, profile: { ...ADULT_HAND, ...profile } } });
 const placed = (asked: Problem) => bestWay(solve(asked)).events.map((e) => e.notes);
-const limits = (asked: Problem): string[] => solve(asked).blocked.map((b) => b.limit);
+const limits = (asked: Problem): string[] => solve(asked).blocked.map((b) => b.rule);
 
 describe('bends', () => {
   it('need a finger: an open string is never chosen, and locked open it is asked about', () => {

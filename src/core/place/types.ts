@@ -1,4 +1,4 @@
-import type { Cents, Finger, Fret, Midi, NutFret, Semitones, StringNumber } from '../base';
+import type { Cents, Finding, Finger, Fret, Locus, Midi, NutFret, Semitones, StringNumber } from '../base';
 import type { CostTable, Profile } from '../hand';
 import type { Setup } from '../instrument';
 import type { MeterChange, Quarter, TempoStep } from '../time';
@@ -153,13 +153,12 @@ export interface Way {
 
 export type Limit = 'range' | 'lock' | 'reach' | 'ring' | 'link' | 'wish';
 
-/** A limit that could not be met: which notes, why, and what was given up to place the rest. */
-export interface Blocked {
-  readonly event: string;
+/** A limit that could not be met: which notes, why, and what was given up to place the rest. Its rule is the limit. */
+export interface Blocked extends Finding {
+  readonly rule: Limit;
+  readonly locus: Locus & { readonly event: string };
   /** Indices of the notes in the event that are left out; empty where a link or ring was given up. */
   readonly notes: readonly number[];
-  readonly limit: Limit;
-  readonly why: string;
   /** First and last event between which it clashes; null where a note is impossible by itself. */
   readonly within: readonly [number, number] | null;
 }

@@ -1,11 +1,12 @@
+import { finding, type Finding, type Locus } from '../base';
 import type { Riff } from '../score';
 import { add, barOf, barStart, cmp, sub, ZERO, type Quarter } from '../time';
-import { sumBar, type BarSum, type Counted } from './arithmetic';
+import { barWords, sumBar, type BarSum, type Counted } from './arithmetic';
 
-/** A bar that does not come out, with how long it should be. */
-export interface BarOff extends BarSum {
-  readonly bar: number;
-  readonly full: Quarter;
+/** A bar that does not come out: what is off, of how much, and the likely causes as its evidence. */
+export interface BarFinding extends Finding {
+  readonly rule: 'bar-short' | 'bar-over';
+  readonly locus: Locus & { readonly riff: string; readonly bar: number };
 }
 
 /**
@@ -13,7 +14,7 @@ export interface BarOff extends BarSum {
  * notes is a rest; what rings under others is no length of its own; the last bar may stop early
  * where the riff has more bars.
  */
-export function barsOff(riff: Riff): BarOff[] {
+export function barFindings(riff: Riff): BarFinding[] {
   const bars = new Map<number, { readonly list: Counted[]; end: Quarter }>();
   const events = riff.events.filter((e) => !e.grace);
   events.forEach((event, i) => {
@@ -33,6 +34,12 @@ export function barsOff(riff: Riff): BarOff[] {
     const full = sub(barStart(riff.meters, bar + 1), barStart(riff.meters, bar));
     const sum = sumBar(list, full);
     const stopsEarly = bar === last && cmp(sum.off, ZERO) < 0 && riff.bars > bar + 1;
-    return sum.off === ZERO || stopsEarly ? [] : [{ ...sum, bar, full }];
+    return sum.off === ZERO || stopsEarly ? [] : [barFinding(riff.id, bar, sum, full)];
   });
+}
+
+function barFinding(riff: string, bar: number, sum: BarSum, full: Quarter): BarFinding {
+  const rule = cmp(sum.off, ZERO) < 0 ? 'bar-short' : 'bar-over';
+  const evidence = sum.causes.length > 0 ? sum.causes.join('; or ') : null;
+  return { ...finding(rule, 'question', barWords(sum, full), {}, { evidence }), rule, locus: { riff, bar } };
 }

@@ -5,7 +5,7 @@ import type { Picking } from '../schools';
 import { makeRiff, type Riff } from '../score';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '../shorthand';
 import { ZERO } from '../time';
-import { barsOff, barWords, strokeFigures, strokesOf } from './index';
+import { barFindings, strokeFigures, strokesOf } from './index';
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const bass = must(makeSetup({ instrument: 'bass-4' })).setup;
@@ -109,7 +109,7 @@ describe('how fast strokes come', () => {
 });
 
 describe('bars that do not come out', () => {
-  const words = (calls: string): string[] => barsOff(riffOf(calls)).map((b) => `${b.bar + 1} ${barWords(b, b.full)}`);
+  const words = (calls: string): string[] => barFindings(riffOf(calls)).map((b) => `${b.locus.bar + 1} ${b.words}`);
   it('are found with the slips that would explain them', () => {
     expect(words('quarters on 5 3 3 3 3')).toEqual([]);
     expect(words('quarters on 5 3 3 3 eighths 3')[0]).toMatch(

@@ -113,7 +113,7 @@ describe('calls by school', () => {
     });
   it('read frets from the nut, open by word or at the capo, and refuse what lies behind it', () => {
     expect(read('on 5 open 5 3 on 4 8').events.map((e) => e.notes[0]?.place?.fret)).toEqual([0, 2, 0, 5]);
-    expect(read('on 5 2').faults[0]?.message).toBe(
+    expect(read('on 5 2').faults[0]?.words).toBe(
       'Fret 2 of string 5 lies behind the capo at fret 3; frets count from the nut here.',
     );
     expect(

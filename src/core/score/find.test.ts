@@ -12,7 +12,7 @@ import {
   makePiece,
   makeRiff,
   parseFind,
-  unsaidIn,
+  unspecifiedIn,
   type Riff,
 } from './index';
 
@@ -56,7 +56,7 @@ describe('find', () => {
   it('says what it does not understand, and where', () => {
     const why = (text: string): string => {
       const r = parseFind(text);
-      return r.ok ? 'ok' : r.error.message;
+      return r.ok ? 'ok' : r.error.words;
     };
     expect(why('')).toContain('Say what to look for');
     expect(why('every')).toContain('beside "every"');
@@ -80,9 +80,17 @@ describe('what is unsaid', () => {
         }),
       ],
     });
-    expect(unsaidIn(piece).map((u) => u.kind)).toEqual(['tempo', 'tuning', 'plays', 'bend', 'trill', 'string', 'hole']);
-    expect(unsaidIn(piece).filter((u) => u.event !== null)).toHaveLength(4);
-    expect(unsaidIn(makePiece('p', 'P'))).toEqual([]);
+    expect(unspecifiedIn(piece).map((u) => u.rule)).toEqual([
+      'tempo',
+      'tuning',
+      'plays',
+      'bend',
+      'trill',
+      'string',
+      'hole',
+    ]);
+    expect(unspecifiedIn(piece).filter((u) => u.locus.event !== undefined)).toHaveLength(4);
+    expect(unspecifiedIn(makePiece('p', 'P'))).toEqual([]);
   });
 });
 

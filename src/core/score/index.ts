@@ -5,5 +5,5 @@ export * from './invariants';
 export * from './read';
 export * from './queries';
 export * from './make';
-export * from './unsaid';
+export * from './unspecified';
 export * from './find';

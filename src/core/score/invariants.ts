@@ -39,7 +39,7 @@ export function checkLanes(piece: Piece): Result<Piece> {
     for (const [i, step] of steps.entries()) {
       const before = steps[i - 1];
       if (before ? cmp(step.at, before.at) <= 0 : step.at !== ZERO) {
-        return fail('lane-order', `The ${name} lane must start at 0 and go forward.`, `lanes.${name}.${i}`);
+        return fail('lane-order', `The ${name} lane must start at 0 and go forward.`, { path: ['lanes', name, i] });
       }
     }
   }
@@ -59,17 +59,20 @@ export function checkPart(part: Part): Result<Part> {
 function checkSetup(setup: Setup, partId: string): Result<Setup> {
   const count = setup.instrument.strings.length;
   if (setup.open.length !== count) {
-    return fail(
-      'setup-strings',
-      `The tuning names ${setup.open.length} strings, the instrument has ${count}.`,
-      `parts.${partId}.setup`,
-    );
+    return fail('setup-strings', `The tuning names ${setup.open.length} strings, the instrument has ${count}.`, {
+      part: partId,
+      path: ['setup'],
+    });
   }
   if (setup.absent.some((s) => s > count))
-    return fail('setup-strings', 'A string is taken off that the instrument does not have.', `parts.${partId}.setup`);
-  if (setup.absent.length >= count) return fail('no-strings', 'Every string is taken off.', `parts.${partId}.setup`);
+    return fail('setup-strings', 'A string is taken off that the instrument does not have.', {
+      part: partId,
+      path: ['setup'],
+    });
+  if (setup.absent.length >= count)
+    return fail('no-strings', 'Every string is taken off.', { part: partId, path: ['setup'] });
   const capos = checkCapos(setup.instrument, setup.capos);
-  if (!capos.ok) return fail(capos.error.code, capos.error.message, `parts.${partId}.setup.capos`);
+  if (!capos.ok) return fail(capos.error.rule, capos.error.words, { part: partId, path: ['setup', 'capos'] });
   return ok(setup);
 }
 
@@ -79,20 +82,23 @@ function checkSetup(setup: Setup, partId: string): Result<Setup> {
  */
 export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null): Result<Riff> {
   if (riff.meters[0]?.bar !== 0)
-    return fail('meter-order', 'The first meter must stand at the first bar.', `riffs.${riff.id}`);
+    return fail('meter-order', 'The first meter must stand at the first bar.', { riff: riff.id });
   for (const [i, m] of riff.meters.entries()) {
     const before = riff.meters[i - 1];
     if (before && m.bar <= before.bar)
-      return fail('meter-order', 'Meters must go forward by bar.', `riffs.${riff.id}.meters.${i}`);
+      return fail('meter-order', 'Meters must go forward by bar.', { riff: riff.id, path: ['meters', i] });
   }
   if (cmp(riff.pickup, barLength(riff.meters[0])) >= 0) {
-    return fail('long-pickup', 'A pickup is shorter than a bar; make it a bar of its own.', `riffs.${riff.id}`);
+    return fail('long-pickup', 'A pickup is shorter than a bar; make it a bar of its own.', { riff: riff.id });
   }
   for (const wish of riff.wishes ?? []) {
     if (cmp(wish.to, wish.from) <= 0)
-      return fail('empty-stretch', 'A wish needs a stretch that ends after it begins.', wish.id);
+      return fail('empty-stretch', 'A wish needs a stretch that ends after it begins.', {
+        riff: riff.id,
+        path: ['wishes', wish.id],
+      });
     if (wish.avoid.length > 0 && wish.avoid.length >= setup.open.length - setup.absent.length)
-      return fail('no-strings', 'Every string would be kept free here.', wish.id);
+      return fail('no-strings', 'Every string would be kept free here.', { riff: riff.id, path: ['wishes', wish.id] });
   }
   const lanes = checkRiffLanes(riff);
   if (!lanes.ok) return lanes;
@@ -113,10 +119,12 @@ export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null):
     const same = stood ? stood[i] === event : known?.has(event) === true;
     // Two events that were there before are in order still: an event's time is part of it.
     if (earlier && !(same && earlierSame) && cmp(event.at, earlier.at) <= 0)
-      return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
+      return fail('event-order', 'Events must go forward in time, one at a time.', { event: event.id });
     // A grace note before the first beat stands before the riff and is played into it.
     if (!(same && framed) && cmp(event.at, event.grace ? graceBegins : begins) < 0)
-      return fail('before-pickup', 'A note lies before the riff begins; lengthen the pickup first.', event.id);
+      return fail('before-pickup', 'A note lies before the riff begins; lengthen the pickup first.', {
+        event: event.id,
+      });
     earlier = event;
     earlierSame = same;
     const twice = stood ? null : addIds(ids, event);
@@ -163,25 +171,31 @@ function checkRiffLanes(riff: Riff): Result<Riff> {
     for (const [i, step] of list.entries()) {
       const earlier = list[i - 1];
       if (earlier ? cmp(step.at, earlier.at) <= 0 : step.at !== ZERO)
-        return fail(
-          'lane-order',
-          `The ${name} of a riff must start at 0 and go forward.`,
-          `riffs.${riff.id}.${name}.${i}`,
-        );
+        return fail('lane-order', `The ${name} of a riff must start at 0 and go forward.`, {
+          riff: riff.id,
+          path: [name, i],
+        });
     }
   }
   const ids = new Set<string>();
   for (const reading of riff.readings ?? []) {
-    if (ids.has(reading.id)) return fail('duplicate-id', `There is a reading "${reading.id}" already.`, reading.id);
+    if (ids.has(reading.id))
+      return fail('duplicate-id', `There is a reading "${reading.id}" already.`, {
+        riff: riff.id,
+        path: ['readings', reading.id],
+      });
     ids.add(reading.id);
     if (cmp(reading.to, reading.from) <= 0)
-      return fail('empty-stretch', 'A reading needs a stretch that ends after it begins.', reading.id);
+      return fail('empty-stretch', 'A reading needs a stretch that ends after it begins.', {
+        riff: riff.id,
+        path: ['readings', reading.id],
+      });
     for (const [i, event] of reading.events.entries()) {
       const earlier = reading.events[i - 1];
       if (earlier && cmp(event.at, earlier.at) <= 0)
-        return fail('event-order', 'Events must go forward in time, one at a time.', event.id);
+        return fail('event-order', 'Events must go forward in time, one at a time.', { event: event.id });
       if (cmp(event.at, reading.to) >= 0 || cmp(event.at, sub(reading.from, event.grace ? GRACE_ROOM : ZERO)) < 0)
-        return fail('outside', 'A reading holds only what begins in its stretch.', event.id);
+        return fail('outside', 'A reading holds only what begins in its stretch.', { event: event.id });
     }
   }
   return ok(riff);
@@ -219,32 +233,35 @@ export const GRACE_ROOM = quarter(1);
 export function checkEvent(event: RiffEvent, setup: Setup): Result<RiffEvent> {
   const strings = new Set<number>();
   const whole = impossibleEvent(event);
-  if (whole) return fail('impossible', whole, event.id);
+  if (whole) return fail('impossible', whole, { event: event.id });
   for (const note of event.notes) {
     if (note.tech) {
       const why = impossible(setup, note.place, note.tech, event.bar);
-      if (why) return fail('impossible', why, note.id);
+      if (why) return fail('impossible', why, { note: note.id });
     }
     if (!note.place) continue;
     const { string, fret, finger } = note.place;
     const sounds = soundAt(setup, note.place, note.tech, note.pitch.midi);
-    if (!sounds.ok) return fail(sounds.error.code, sounds.error.message, note.id);
+    if (!sounds.ok) return fail(sounds.error.rule, sounds.error.words, { note: note.id });
     if (sounds.value !== note.pitch.midi) {
-      return fail('pitch-place', `String ${string}, fret ${fret} does not sound the pitch that is written.`, note.id);
+      return fail('pitch-place', `String ${string}, fret ${fret} does not sound the pitch that is written.`, {
+        note: note.id,
+      });
     }
-    if (strings.has(string)) return fail('string-twice', `String ${string} is asked for two notes at once.`, note.id);
+    if (strings.has(string))
+      return fail('string-twice', `String ${string} is asked for two notes at once.`, { note: note.id });
     strings.add(string);
     if (
       note.place.or !== undefined &&
       (note.place.or === 0 || note.place.or === finger || finger === null || fret === 0)
     )
-      return fail(
-        'finger',
-        'Another finger that would do is one of the fretting hand, and not the same again.',
-        note.id,
-      );
+      return fail('finger', 'Another finger that would do is one of the fretting hand, and not the same again.', {
+        note: note.id,
+      });
     if (!note.tech?.dead && !note.tech?.tapped && (fret === 0) !== (finger === 0) && finger !== null) {
-      return fail('finger', fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger.', note.id);
+      return fail('finger', fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger.', {
+        note: note.id,
+      });
     }
   }
   return ok(event);

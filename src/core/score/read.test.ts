@@ -127,7 +127,7 @@ describe('documents of version 3', () => {
 describe('documents that can’t be read', () => {
   const why = (json: unknown): string => {
     const read = readPiece(json);
-    return read.ok ? 'ok' : read.error.code;
+    return read.ok ? 'ok' : read.error.rule;
   };
   it('say why', () => {
     expect(why(null)).toBe('not-a-piece');

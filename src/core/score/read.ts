@@ -1,4 +1,4 @@
-import { fail, type Result } from '../base';
+import { fail, type Result, pathOf } from '../base';
 import { liftSetup } from '../instrument';
 import { checkPiece } from './invariants';
 import { pieceSchema, SCHEMA_VERSION, type Piece } from './schema';
@@ -48,7 +48,7 @@ export const liftEvent = (event: Json): Json => ({
 /** Reads a document from outside: lifts old versions, checks the schema, then the invariants. */
 export function readPiece(json: unknown): Result<Piece> {
   if (typeof json !== 'object' || json === null || Array.isArray(json))
-    return fail('not-a-piece', 'This is no piece: an object was expected.', '$');
+    return fail('not-a-piece', 'This is no piece: an object was expected.', {});
   let document = json as Record<string, unknown>;
   const version = document.schemaVersion;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) {
@@ -69,7 +69,7 @@ export function readPiece(json: unknown): Result<Piece> {
   const parsed = pieceSchema.safeParse(document);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
-    return fail('schema', `${issue?.message ?? 'malformed'}`, issue?.path.join('.') || '$');
+    return fail('schema', `${issue?.message ?? 'malformed'}`, { path: pathOf(issue?.path) });
   }
   return checkPiece(parsed.data);
 }

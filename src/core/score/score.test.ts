@@ -14,7 +14,7 @@ import {
   readPiece,
   type Piece,
 } from './index';
-import { must } from '../base';
+import { must, pathWords } from '../base';
 import { makeSetup } from '../instrument';
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
@@ -24,7 +24,7 @@ const piece = (events: Parameters<typeof makeRiff>[2]): Piece =>
   makePiece('p', 'Piece', { parts: [makePart('p0', 'Guitar', setup, { riffs: [makeRiff('r0', 'Riff', events)] })] });
 const codeOf = (p: Piece): string => {
   const r = readPiece(JSON.parse(JSON.stringify(p)));
-  return r.ok ? 'ok' : r.error.code;
+  return r.ok ? 'ok' : r.error.rule;
 };
 
 describe('a document', () => {
@@ -92,12 +92,12 @@ describe('a document', () => {
       [{ schemaVersion: 1, id: 'x' }, 'schema'],
     ] as const) {
       const read = readPiece(json);
-      expect(read.ok ? 'ok' : read.error.code).toBe(code);
+      expect(read.ok ? 'ok' : read.error.rule).toBe(code);
     }
     const bent = JSON.parse(JSON.stringify(piece({ events: [makeEvent('e0', ZERO, quarter(1), [note('n0', 5, 3)])] })));
     bent.parts[0].riffs[0].events[0].dur = 'long';
     const read = readPiece(bent);
-    expect(read.ok ? '' : read.error.at).toBe('parts.0.riffs.0.events.0.dur');
+    expect(read.ok ? '' : pathWords(read.error.locus)).toBe('parts.0.riffs.0.events.0.dur');
   });
 
   it('has as many bars as its notes need', () => {

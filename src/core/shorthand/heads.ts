@@ -126,7 +126,7 @@ export class Heads {
     if (this.string === null) return this.fault(node, 'On which string? Say it first, for example "on 4 harmonic 12".');
     const number = node.getChild('Number') ?? node.getChild('Decimal');
     const found = harmonicCalled(this.context.setup, this.string, number ? Number(this.slice(number)) : NaN);
-    if (!found.ok) return this.fault(node, found.error.message);
+    if (!found.ok) return this.fault(node, found.error.words);
     this.understood(
       node,
       `${stringWords(this.context.setup, this.string, this.schools.notes)}, natural harmonic at ${found.value.node}: ${this.name(found.value.note.pitch)}`,
@@ -143,7 +143,7 @@ export class Heads {
     const { setup } = this.context;
     if (fret < 0) return this.fault(node, this.behind(string, fret));
     const pitch = pitchAt(setup, { string, fret });
-    if (!pitch.ok) return this.fault(node, pitch.error.message);
+    if (!pitch.ok) return this.fault(node, pitch.error.words);
     this.string = string;
     this.understood(
       node,
@@ -176,7 +176,7 @@ export class Heads {
 
   private chord(node: SyntaxNode, symbol: string, readings: readonly Reading[] = []): CalledNote[] | null {
     const tones = gripTones(symbol, this.context.setup);
-    if (!tones.ok) return this.fault(node, tones.error.message);
+    if (!tones.ok) return this.fault(node, tones.error.words);
     this.understood(node, `the shape ${symbol}, sounding ${tones.value.map((m) => this.name(m)).join(' ')}`, readings);
     return tones.value.map((pitch) => ({ pitch, place: null, finger: null, dur: null }));
   }
@@ -217,7 +217,7 @@ export class Heads {
       const fret = one.name === 'GripOpen' ? 0 : this.fretTyped(string, Number(this.slice(one)));
       if (fret < 0) return this.fault(one, this.behind(string, fret));
       const pitch = pitchAt(setup, { string, fret });
-      if (!pitch.ok) return this.fault(one, pitch.error.message);
+      if (!pitch.ok) return this.fault(one, pitch.error.words);
       notes.push({ pitch: pitch.value, place: { string, fret, sure: true }, finger: null, dur: null });
     }
     if (notes.length === 0) return this.fault(node, 'A grip needs at least one string that sounds.');

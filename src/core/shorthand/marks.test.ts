@@ -8,7 +8,7 @@ const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const METERS = [{ bar: 0, beats: 4, unit: 4 }];
 const read = (text: string) => readCalls(text, { setup, meters: METERS, at: ZERO, length: FIRST_LENGTH, string: null });
 const first = (text: string) => read(text).events[0];
-const fault = (text: string): string => read(text).faults[0]?.message ?? 'none';
+const fault = (text: string): string => read(text).faults[0]?.words ?? 'none';
 const again = (text: string): string =>
   printCalls({ events: calledToEvents(read(text), new Set()), meters: METERS, pickup: ZERO }, ZERO, {
     setup,

@@ -124,7 +124,7 @@ class MarkReader {
     let by = size ? (BEND_SIZES[this.ear.slice(size)] ?? 0) : this.number(node);
     if (to) {
       const cents = parseMicrotone(this.ear.slice(to).replace(/^to\s*/, ''), note.pitch, null);
-      if (!cents.ok) return cents.error.message;
+      if (!cents.ok) return cents.error.words;
       by = cents.value;
     }
     if (!(by >= 10 && by <= 700)) return 'A bend is quarter, half, whole, to a note, or 10 to 700 cents.';

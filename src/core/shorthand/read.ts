@@ -1,3 +1,4 @@
+import { finding, type Severity } from '../base';
 import type { SyntaxNode } from '@lezer/common';
 import { lengthLabel, LENGTHS, sumBar, barWords, TUPLETS, type Counted } from '../rhythm';
 import type { Link } from '../score';
@@ -25,7 +26,7 @@ import { readManner, whyNotSo } from './manners';
 import { readMarks } from './marks';
 import { expectedAt } from './expected';
 import { Heads } from './heads';
-import type { Called, CallContext, CalledEvent, CalledNote, CallFault, Ear, Reading, Understood } from './types';
+import type { Called, CallContext, CalledEvent, CalledNote, CallFinding, Ear, Reading, Understood } from './types';
 
 /** Bounds of one line: enough for any part, too few to hang on. */
 export const CALL_LIMITS = { characters: 200_000, events: 20_000, times: 500 } as const;
@@ -39,11 +40,11 @@ export const GRACE_LENGTH: Quarter = quarter(1, 8);
  */
 export function readCalls(text: string, context: CallContext): Called {
   if (text.length > CALL_LIMITS.characters) {
-    const fault = {
-      from: 0,
-      to: text.length,
-      message: `That is ${text.length} characters; ${CALL_LIMITS.characters} at most in one go.`,
-    };
+    const fault = callFinding(
+      { from: 0, to: text.length },
+      'too-long',
+      `That is ${text.length} characters; ${CALL_LIMITS.characters} at most in one go.`,
+    );
     return { events: [], tokens: [], faults: [fault], warnings: [], end: context.at, frame: {}, open: null };
   }
   return new Reader(text, context).read();
@@ -54,8 +55,8 @@ type Draft = { -readonly [K in keyof CalledEvent]: CalledEvent[K] };
 class Reader {
   private readonly events: Draft[] = [];
   private readonly tokens: Understood[] = [];
-  private readonly faults: CallFault[] = [];
-  private readonly warnings: CallFault[] = [];
+  private readonly faults: CallFinding[] = [];
+  private readonly warnings: CallFinding[] = [];
   private cursor: Quarter;
   private barFrom: Quarter;
   private length: Quarter;
@@ -100,17 +101,19 @@ class Reader {
     tree.iterate({
       enter: (ref) => {
         if (ref.type.isError)
-          this.faults.push({ ...this.wide(ref.from, ref.to), message: expectedAt(ref.node, this.text) });
+          this.faults.push(callFinding(this.wide(ref.from, ref.to), 'grammar', expectedAt(ref.node, this.text)));
       },
     });
     this.items(tree.topNode);
     const last = this.graces.at(-1);
     if (last)
-      this.faults.push({
-        from: Math.max(0, this.text.length - 1),
-        to: this.text.length,
-        message: 'A grace note leads to a note: call that too.',
-      });
+      this.faults.push(
+        callFinding(
+          { from: Math.max(0, this.text.length - 1), to: this.text.length },
+          'lone-grace',
+          'A grace note leads to a note: call that too.',
+        ),
+      );
     const frame = {
       ...(this.metersSaid ? { meters: this.meters } : {}),
       ...(this.tempo.length > 0 ? { tempo: this.tempo } : {}),
@@ -150,7 +153,7 @@ class Reader {
   }
 
   private fault(node: SyntaxNode, message: string): null {
-    if (this.echoing === 0) this.faults.push({ from: node.from, to: node.to, message });
+    if (this.echoing === 0) this.faults.push(callFinding(node, 'not-understood', message));
     return null;
   }
 
@@ -249,14 +252,11 @@ class Reader {
     if (off !== ZERO && this.echoing === 0) {
       const full = sub(next, inPickup ? this.context.at : this.barFrom);
       const words = barWords(sumBar(this.counted, full), full);
-      this.warnings.push({
-        from: node.from,
-        to: node.to,
-        message:
-          cmp(off, ZERO) < 0
-            ? `Bar ${bar + 1} is short: ${words}. The next note goes to the bar line.`
-            : `Bar ${bar + 1} is over: ${words}.`,
-      });
+      const short = cmp(off, ZERO) < 0;
+      const said = short
+        ? `Bar ${bar + 1} is short: ${words}. The next note goes to the bar line.`
+        : `Bar ${bar + 1} is over: ${words}.`;
+      this.warnings.push(callFinding(node, short ? 'bar-short' : 'bar-over', said, 'warning', bar));
     }
     this.understood(node, `bar ${barOf(this.meters, next).bar + 1} begins`);
     if (cmp(off, ZERO) < 0) this.cursor = next;
@@ -473,4 +473,16 @@ class Reader {
     }
     return length;
   }
+}
+
+/** A finding about a stretch of the line; `bar` where it is about a bar, counted from 0. */
+function callFinding(
+  { from, to }: { readonly from: number; readonly to: number },
+  rule: string,
+  words: string,
+  severity: Severity = 'error',
+  bar: number | null = null,
+): CallFinding {
+  const locus = { text: { from, to }, ...(bar === null ? {} : { bar }) };
+  return { ...finding(rule, severity, words), locus };
 }

@@ -152,10 +152,10 @@ describe('time', () => {
 
   it('says at once when a bar is short or over, and goes on from the bar line', () => {
     const short = read('quarters A3 3 3 | A5');
-    expect(short.warnings[0]?.message).toContain('1 of 4 quarters missing');
+    expect(short.warnings[0]?.words).toContain('1 of 4 quarters missing');
     expect(short.events[3]?.at).toBe('4');
     const over = read('halves A3 3 3 | A5');
-    expect(over.warnings[0]?.message).toContain('2 quarters more');
+    expect(over.warnings[0]?.words).toContain('2 quarters more');
     expect(read('quarters A3 3 3 3 | 5').warnings).toEqual([]);
   });
 
@@ -176,7 +176,7 @@ describe('joins', () => {
     ]);
   });
   it('are refused where a hand can’t make them, saying why', () => {
-    const why = (text: string): string => read(text).faults[0]?.message ?? '';
+    const why = (text: string): string => read(text).faults[0]?.words ?? '';
     expect(why('on 4 5 hammer 3')).toContain('higher fret');
     expect(why('on 4 5 pull 7')).toContain('lower fret');
     expect(why('on 4 5 hammer on 3 7')).toContain('one string');
@@ -189,7 +189,7 @@ describe('faults', () => {
   const faultOf = (text: string): [string, string] => {
     const { faults } = read(text);
     const [f] = faults;
-    return f ? [text.slice(f.from, f.to), f.message] : ['', ''];
+    return f ? [text.slice(f.locus.text.from, f.locus.text.to), f.words] : ['', ''];
   };
   it('underline the token and say what was expected', () => {
     expect(faultOf('on 9 3')[0]).toBe('on 9');
@@ -249,7 +249,7 @@ describe('faults', () => {
       }),
       { numRuns: 500 },
     );
-    expect(read('x'.repeat(300_000)).faults[0]?.message).toContain('at most');
+    expect(read('x'.repeat(300_000)).faults[0]?.words).toContain('at most');
     expect(read(`${'['.repeat(400)}A3${'] 500 times'.repeat(400)}`).events.length).toBeLessThan(25_000);
   });
 });

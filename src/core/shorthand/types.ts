@@ -1,5 +1,5 @@
 import type { SyntaxNode } from '@lezer/common';
-import type { Finger, Fret, Midi, StringNumber } from '../base';
+import type { Finding, Finger, Fret, Locus, Midi, StringNumber } from '../base';
 import type { Setup } from '../instrument';
 import type { Schools } from '../schools';
 import type { Certainty, Evidence, Link, Manner, Tech } from '../score';
@@ -46,18 +46,17 @@ export interface Understood {
 }
 
 /** What is wrong where, and what was expected. */
-export interface CallFault {
-  readonly from: number;
-  readonly to: number;
-  readonly message: string;
+/** A finding in a called line: its locus says from which character to which. */
+export interface CallFinding extends Finding {
+  readonly locus: Locus & { readonly text: { readonly from: number; readonly to: number } };
 }
 
 export interface Called {
   readonly events: readonly CalledEvent[];
   readonly tokens: readonly Understood[];
-  readonly faults: readonly CallFault[];
+  readonly faults: readonly CallFinding[];
   /** Things that are odd but may be meant: a short bar. */
-  readonly warnings: readonly CallFault[];
+  readonly warnings: readonly CallFinding[];
   /** Where the next call would go on. */
   readonly end: Quarter;
   /** What was said of the riff's frame: meters whole, tempo and feel as steps from where they were said. */

@@ -121,10 +121,10 @@ describe('a simulated instrument', () => {
       );
     }
     expect(setCapo(simulate(guitar, 440, 1, 0), true).capoOn).toBe(false);
-    expect(turnPeg(simulate(guitar, 440, 1, 0), 9, 1, 0)).toMatchObject({ ok: false, error: { code: 'no-string' } });
-    expect(turnPeg(simulate(guitar, 440, 1, 0), 1, 900, 0)).toMatchObject({ ok: false, error: { code: 'far-turn' } });
+    expect(turnPeg(simulate(guitar, 440, 1, 0), 9, 1, 0)).toMatchObject({ ok: false, error: { rule: 'no-string' } });
+    expect(turnPeg(simulate(guitar, 440, 1, 0), 1, 900, 0)).toMatchObject({ ok: false, error: { rule: 'far-turn' } });
     const tight = must(turnPeg(must(turnPeg(simulate(guitar, 440, 1, 0), 1, 100, 0)), 1, 60, 0));
-    expect(turnPeg(tight, 1, 190, 0)).toMatchObject({ ok: false, error: { code: 'would-snap' } });
+    expect(turnPeg(tight, 1, 190, 0)).toMatchObject({ ok: false, error: { rule: 'would-snap' } });
   });
   it('is heard and tuned to green by the same ear and needle as a real one', () => {
     let sim = simulate(setupOf(2, 'drop-d'), 440, 21, 0);

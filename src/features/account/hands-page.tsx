@@ -40,7 +40,7 @@ export function HandsPage() {
   const save = async (): Promise<void> => {
     if (!draft) return;
     const made = await savePlayerAction(draft);
-    setFault(made.ok ? null : made.error.message);
+    setFault(made.ok ? null : made.error.words);
     if (!made.ok) return;
     toast(`${made.value.name} is kept. Choose it for a part on the part’s set-up page.`);
     setDraft(null);

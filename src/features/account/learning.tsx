@@ -35,11 +35,11 @@ export function Learning({ counts, initial, onTry }: Props) {
   const ask = async (): Promise<void> => {
     const made = await askFitAction();
     if (made.ok) setFit(made.value);
-    else toast(made.error.message);
+    else toast(made.error.words);
   };
   const accept = async (): Promise<void> => {
     const done = fit && (await acceptFitAction(fit.id));
-    if (done && !done.ok) toast(done.error.message);
+    if (done && !done.ok) toast(done.error.words);
     if (done?.ok) {
       setFit({ ...fit, state: 'accepted' } as KeptFit);
       toast(

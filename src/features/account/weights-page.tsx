@@ -54,7 +54,7 @@ export function WeightsPage({ counts, fit }: Props) {
     toast(
       made.ok
         ? `Kept as version ${made.value.version}. New pieces are placed by it; others keep theirs until you choose it on their set-up page.`
-        : made.error.message,
+        : made.error.words,
     );
   };
   return (
@@ -229,7 +229,7 @@ function LivePhrase({
     [calls],
   );
   const fault =
-    read.faults[0]?.message ??
+    read.faults[0]?.words ??
     (read.events.length === 0
       ? 'Call a few notes, such as "note E2 note G2".'
       : read.events.length > 64

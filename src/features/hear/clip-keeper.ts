@@ -75,9 +75,9 @@ export class ClipKeeper {
         break;
       }
       if (saved.ok) this.show({ ...this.shown, revision: saved.value });
-      else if (saved.error.code === 'stale') {
+      else if (saved.error.rule === 'stale') {
         if (!(await this.giveWay(document))) break;
-      } else this.doors.say(`What was laid last is not kept: ${saved.error.message}`);
+      } else this.doors.say(`What was laid last is not kept: ${saved.error.words}`);
       if (this.newest === document) this.newest = null;
       this.hold(null);
       this.state.setState({ waiting: false });

@@ -30,7 +30,7 @@ describe('a recording that comes in', () => {
     });
     expect(told.length).toBeGreaterThan(1);
     expect(told).toEqual([...told].sort((a, b) => a - b));
-    if (!got.ok) throw new Error(got.error.message);
+    if (!got.ok) throw new Error(got.error.words);
     expect(got.value.channels.map((c) => c.length)).toEqual([tone.length, tone.length]);
     expect(Math.abs((got.value.channels[1]?.[5000] ?? 9) + (tone[5000] ?? 0))).toBeLessThan(1e-4);
   });
@@ -66,12 +66,12 @@ describe('a recording that comes in', () => {
     const junk = new Uint8Array(500);
     expect(await decodedFrom(coming(junk, 100), 500, 'letter')).toMatchObject({
       ok: false,
-      error: { code: 'unreadable', message: expect.stringContaining('“letter”') },
+      error: { rule: 'unreadable', words: expect.stringContaining('“letter”') },
     });
     const short = writeWav({ rate: RATE, channels: [new Float32Array(100)] });
     expect(await decodedFrom(coming(short, 100), short.length, 'blip')).toMatchObject({
       ok: false,
-      error: { code: 'too-short' },
+      error: { rule: 'too-short' },
     });
     vi.stubGlobal(
       'OfflineAudioContext',
@@ -81,7 +81,7 @@ describe('a recording that comes in', () => {
     );
     expect(await decodedFrom(coming(junk, 100), 500, 'opera')).toMatchObject({
       ok: false,
-      error: { code: 'too-long' },
+      error: { rule: 'too-long' },
     });
     vi.unstubAllGlobals();
   });

@@ -64,15 +64,15 @@ export function HearPage({
     setComing({ name: nameOf(file), share: 0, doing: 'sending' });
     try {
       const wrong = await fileFault(file);
-      if (wrong) return setFault(wrong.message);
+      if (wrong) return setFault(wrong.words);
       // It is decoded first: what can't be heard needs no sending.
       const sound = await decodedFrom(file.stream(), file.size, file.name);
-      if (!sound.ok) return setFault(sound.error.message);
+      if (!sound.ok) return setFault(sound.error.words);
       const unfinished = await listClipsAction(pieceId);
       const sent = await sendClip(pieceId, file, unfinished, aborting.signal, (share) =>
         setComing({ name: nameOf(file), share, doing: 'sending' }),
       );
-      if (!sent.ok) return setFault(sent.error.message);
+      if (!sent.ok) return setFault(sent.error.words);
       const made = new ClipSound(sound.value);
       made.complete();
       const overview = await made.door.overview(OVERVIEW);
@@ -84,7 +84,7 @@ export function HearPage({
       });
       if (!kept.ok) {
         made.close();
-        return setFault(kept.error.message);
+        return setFault(kept.error.words);
       }
       setSound((was) => {
         was?.sound.close();
@@ -147,7 +147,7 @@ export function HearPage({
       });
       if (aborting.signal.aborted) return;
       if (came.ok) (made ?? begin(came.value)).complete();
-      else setFault(came.error.message);
+      else setFault(came.error.words);
     } catch (reason) {
       // What came in part is no recording to work on.
       setSound((was) => {

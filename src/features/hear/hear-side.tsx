@@ -139,14 +139,14 @@ export function HearSide({
     const last = kept.at(-1);
     if (!last) return toast('All of it lies before the first bar line. Move the bars, or choose a later stretch.');
     const made = insertEvents(piece, target.riff.id, kept, endOf(last));
-    if (!made.ok) return toast(made.error.message);
+    if (!made.ok) return toast(made.error.words);
     const count = kept.reduce((n, e) => n + e.notes.length, 0);
     const done = dispatch({
       type: 'batch',
       what: `took ${count} heard notes from ${document.name}`,
       edits: made.value.type === 'batch' ? made.value.edits : [made.value],
     });
-    if (!done.ok) return toast(done.error.message);
+    if (!done.ok) return toast(done.error.words);
     onAccepted();
     toast(`${notesIn(count)} ${count === 1 ? 'is' : 'are'} in ${target.riff.name}, placed by the program.`);
   };

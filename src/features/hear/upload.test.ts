@@ -123,27 +123,27 @@ describe('sending a recording', () => {
     const gone = await sent(file(), [half({ chunks: 1 })]);
     expect(gone).toMatchObject({
       ok: false,
-      error: { code: 'no-answer', message: expect.stringContaining('33 % is kept') },
+      error: { rule: 'no-answer', words: expect.stringContaining('33 % is kept') },
     });
     const stopping = new AbortController();
     line.lost = 0;
     stopping.abort();
     expect(await sent(file(), [half({ chunks: 1 })], stopping.signal)).toMatchObject({
       ok: false,
-      error: { code: 'stopped' },
+      error: { rule: 'stopped' },
     });
   });
 
   it('refuses what is empty or no sound before anything is sent', async () => {
-    expect(await sent(file(new Uint8Array(0)))).toMatchObject({ ok: false, error: { code: 'empty' } });
+    expect(await sent(file(new Uint8Array(0)))).toMatchObject({ ok: false, error: { rule: 'empty' } });
     expect(await sent(file(new TextEncoder().encode('Dear Theatre, no sound.')))).toMatchObject({
       ok: false,
-      error: { code: 'not-sound' },
+      error: { rule: 'not-sound' },
     });
     expect(await fileFault({ name: 'opera.wav', size: 300 * 1048576 } as File)).toMatchObject({
-      code: 'too-large',
-      at: 'opera.wav',
-      message: expect.stringContaining('300 MB'),
+      rule: 'too-large',
+      locus: { path: ['opera.wav'] },
+      words: expect.stringContaining('300 MB'),
     });
     expect(line.requests).toBe(0);
   });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { fail, ok, type Fault, type Result } from '@/core/base';
+import { fail, ok, type Result, type Finding, finding } from '@/core/base';
 import { CLIP_LIMITS, clipKind } from '@/core/heard';
 import type { ClipEntry } from '@/server/repositories/clips';
 
@@ -24,7 +24,7 @@ const rest = (ms: number, signal: AbortSignal): Promise<void> =>
     );
   });
 
-const stopped = (): { readonly ok: false; readonly error: Fault } =>
+const stopped = (): { readonly ok: false; readonly error: Finding } =>
   fail('stopped', 'Stopped. Drop the same file again to go on from there.', 'file');
 
 async function asked(url: string, init: RequestInit): Promise<Result<z.infer<typeof answer>>> {
@@ -35,8 +35,8 @@ async function asked(url: string, init: RequestInit): Promise<Result<z.infer<typ
 }
 
 /** What is wrong with a file, as far as its size and first bytes tell: asked before anything of it is read. */
-export async function fileFault(file: File): Promise<Fault | null> {
-  const said = (code: string, message: string): Fault => ({ code, message, at: file.name });
+export async function fileFault(file: File): Promise<Finding | null> {
+  const said = (rule: string, words: string): Finding => finding(rule, 'error', words, { path: [file.name] });
   if (file.size === 0) return said('empty', 'The file is empty. Save the recording again.');
   if (file.size > CLIP_LIMITS.bytes)
     return said(
@@ -91,8 +91,8 @@ export async function sendClip(
         onShare(next / count);
         continue;
       }
-      if (put.error.code === 'out-of-turn') next = Number(put.error.at ?? 0);
-      else if (put.error.code !== 'no-answer') return put;
+      if (put.error.rule === 'out-of-turn') next = Number(put.error.locus.path?.[0] ?? 0);
+      else if (put.error.rule !== 'no-answer') return put;
     } catch {
       // The connection dropped; what is there stays there.
     }

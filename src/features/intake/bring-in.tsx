@@ -89,14 +89,14 @@ export function BringIn() {
     const answer = await door().toPart(index, setup, { grid, shift: shift ?? shifts?.best ?? 0 }, stableId('p', taken));
     setBusy(false);
     if (!answer.ok) {
-      setFault(answer.error.message);
+      setFault(answer.error.words);
       return;
     }
     const { part, tempo } = answer.value;
     const edits: SimpleEdit[] = [{ type: 'addPart', part, at: piece.parts.length }];
     if (piece.parts.length === 0) edits.push({ type: 'setTempo', tempo });
     const done = dispatch({ type: 'batch', what: `brought in “${part.name}” from a MIDI file`.slice(0, 200), edits });
-    if (!done.ok) setFault(done.error.message);
+    if (!done.ok) setFault(done.error.words);
     else router.push(`/pieces/${piece.id}/riffs/${part.riffs[0]?.id}`);
   };
 
@@ -151,8 +151,8 @@ export function BringIn() {
             <section aria-label="Parts of the file">
               <h2 className="text-xl">{song.title || (reading.state === 'read' ? reading.file : '')}</h2>
               {song.remarks.map((r) => (
-                <p key={r} className="text-question">
-                  {r}
+                <p key={r.rule} className="text-question">
+                  {r.words}
                 </p>
               ))}
               <table className="mt-2 w-full text-[15px]">

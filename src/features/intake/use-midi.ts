@@ -48,7 +48,7 @@ export function useMidi() {
       end();
       setReading({ state: 'fault', message: `“${file.name}” could not be read within ${SECONDS} seconds.` });
     } else if (answer.ok) setReading({ state: 'read', file: file.name, song: answer.value });
-    else setReading({ state: 'fault', message: `“${file.name}”: ${answer.error.message}` });
+    else setReading({ state: 'fault', message: `“${file.name}”: ${answer.error.words}` });
   };
   return { reading, read, door };
 }

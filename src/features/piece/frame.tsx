@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { CloudOff, Redo2, Undo2 } from 'lucide-react';
 import { memo, useDeferredValue, useMemo, type ReactNode } from 'react';
-import { unsaidIn } from '@/core/score';
+import { unspecifiedIn } from '@/core/score';
 import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { Later } from '@/ui/later';
@@ -82,7 +82,7 @@ const Path = memo(function Path({
 /** How much of the piece is still unsaid, with the way to the list. */
 function UnsaidLink() {
   const piece = useDeferredValue(usePiece((s) => s.document));
-  const count = useMemo(() => unsaidIn(piece).length, [piece]);
+  const count = useMemo(() => unspecifiedIn(piece).length, [piece]);
   if (count === 0) return null;
   return (
     <Link

@@ -8,7 +8,7 @@ import { Taken, type Task } from '@/workers/taken';
 import { Handed } from './handed';
 
 const made = makeSetup({ instrument: 'guitar-6' });
-if (!made.ok) throw new Error(made.error.message);
+if (!made.ok) throw new Error(made.error.words);
 const { setup } = made.value;
 const document = makePiece('p', 'Piece');
 const riffOf = (id: string, midis: readonly number[]): Riff => ({

@@ -115,7 +115,7 @@ function RiffBench({
   const edit = useCallback(
     (made: Result<Edit>): boolean => {
       const done = made.ok ? dispatch(made.value) : made;
-      if (!done.ok) toast(done.error.message);
+      if (!done.ok) toast(done.error.words);
       return done.ok;
     },
     [dispatch, toast],
@@ -214,9 +214,9 @@ function RiffBench({
       schools,
     });
     if (called.faults[0] || called.events.length === 0)
-      return toast(`The clipboard does not hold calls: ${called.faults[0]?.message ?? 'it is empty.'}`);
+      return toast(`The clipboard does not hold calls: ${called.faults[0]?.words ?? 'it is empty.'}`);
     const made = moved(setup, calledToEvents(called, new Set()), move);
-    if (!made.ok) return toast(made.error.message);
+    if (!made.ok) return toast(made.error.words);
     if (!edit(insertEvents(piece, riff.id, made.value.events, called.end))) return;
     setPasting(false);
     const lost = movedWords(made.value);

@@ -206,16 +206,16 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
             const end = v.state.doc.length;
             return [
               ...faults.map((f) => ({
-                from: Math.min(f.from, end),
-                to: Math.min(f.to, end),
+                from: Math.min(f.locus.text.from, end),
+                to: Math.min(f.locus.text.to, end),
                 severity: 'error' as const,
-                message: f.message,
+                message: f.words,
               })),
               ...warnings.map((f) => ({
-                from: Math.min(f.from, end),
-                to: Math.min(f.to, end),
+                from: Math.min(f.locus.text.from, end),
+                to: Math.min(f.locus.text.to, end),
                 severity: 'warning' as const,
-                message: f.message,
+                message: f.words,
               })),
             ];
           },
@@ -275,7 +275,7 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
           aria-live="polite"
         >
           {wrong ? (
-            <p className="font-semibold text-trouble">{wrong.message}</p>
+            <p className="font-semibold text-trouble">{wrong.words}</p>
           ) : shown ? (
             <>
               <p>
@@ -294,7 +294,7 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
                   or {r.label}
                 </Button>
               ))}
-              {called.warnings[0] ? <p className="text-question">{called.warnings[0].message}</p> : null}
+              {called.warnings[0] ? <p className="text-question">{called.warnings[0].words}</p> : null}
               {called.open ? <p className="text-soft">{barOpenWords(called.open)}</p> : null}
             </>
           ) : (

@@ -79,7 +79,7 @@ class TestBench {
       edit: (made: Result<Edit>) => {
         const next = made.ok ? applyEdit(this.piece, made.value) : made;
         if (next.ok) this.piece = next.value;
-        else this.said.push(next.error.message);
+        else this.said.push(next.error.words);
         return next.ok;
       },
     };

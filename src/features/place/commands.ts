@@ -495,7 +495,7 @@ export function typedCommands(desk: Desk, typed: string): Command[] {
         );
         desk.say(`${hits.length} chosen.`);
       });
-    } else if (found) frame(test.error.message, () => desk.say(test.error.message));
+    } else if (found) frame(test.error.words, () => desk.say(test.error.words));
   }
   return out;
 }

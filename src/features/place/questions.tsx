@@ -27,10 +27,10 @@ export function Questions({ piece, part, blocked, riff, edit, onShow }: Props) {
       <h2 className="text-lg">Open questions</h2>
       <ul className="flex flex-col gap-2">
         {blocked.slice(0, SHOWN).map((b, i) => {
-          const event = riff.events.find((e) => e.id === b.event);
+          const event = riff.events.find((e) => e.id === b.locus.event);
           return (
-            <li key={`${b.event}.${i}`} className="border-l-4 border-question pl-3 text-[15px]">
-              <p>{b.why}</p>
+            <li key={`${b.locus.event}.${i}`} className="border-l-4 border-question pl-3 text-[15px]">
+              <p>{b.words}</p>
               {event ? (
                 <button
                   type="button"
@@ -40,7 +40,14 @@ export function Questions({ piece, part, blocked, riff, edit, onShow }: Props) {
                   Show {placeInBars(riff.meters, event.at)}
                 </button>
               ) : null}
-              <WaysOut key={`${riff.id}${b.event}`} piece={piece} part={part} riff={riff} blocked={b} edit={edit} />
+              <WaysOut
+                key={`${riff.id}${b.locus.event}`}
+                piece={piece}
+                part={part}
+                riff={riff}
+                blocked={b}
+                edit={edit}
+              />
             </li>
           );
         })}

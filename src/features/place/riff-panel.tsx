@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { setFrame, stepAt, withFeel, withMeter, withRamp, withTempo, type FrameChange } from '@/core/edit';
-import { barsOff, barWords, strokeFigures, strokesOf } from '@/core/rhythm';
+import { barFindings, strokeFigures, strokesOf } from '@/core/rhythm';
 import { CLICKS, tempoOf } from '@/core/score';
 import { pickingSchema, type Picking } from '@/core/schools';
 import { barOf, barStart, bpmAt, cmp, meterAt, parseMeter, parseQuarter, swingWords, ZERO } from '@/core/time';
@@ -31,7 +31,7 @@ export function RiffPanel({ desk }: { readonly desk: Desk }) {
     () => strokeFigures(riff, strokesOf(riff, part.setup, school), tempo),
     [riff, part.setup, school, tempo],
   );
-  const sums = useMemo(() => barsOff(riff), [riff]);
+  const sums = useMemo(() => barFindings(riff), [riff]);
   const feel = stepAt(
     riff.feel ?? [],
     barStart(riff.meters, desk.chosen.focus ? Math.max(0, barOf(riff.meters, desk.chosen.focus.at).bar) : 0),
@@ -183,8 +183,8 @@ export function RiffPanel({ desk }: { readonly desk: Desk }) {
           <p className="text-soft">Every bar is full, or its silence stands between notes.</p>
         ) : (
           sums.map((s) => (
-            <p key={s.bar}>
-              <b>Bar {s.bar + 1}</b>: {barWords(s, s.full)}.
+            <p key={s.locus.bar}>
+              <b>Bar {s.locus.bar + 1}</b>: {s.words}.
             </p>
           ))
         )}

@@ -431,7 +431,7 @@ function Micro({
     if (said === '?' && onUnsaid) return onUnsaid();
     if (said === '') return void onSet(null);
     const made = parseMicrotone(said, base, fret);
-    if (!made.ok) return setError(made.error.message);
+    if (!made.ok) return setError(made.error.words);
     setError(null);
     if (made.value !== cents) onSet(made.value === 0 ? null : made.value);
   };

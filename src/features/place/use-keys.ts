@@ -1,6 +1,6 @@
 import { useSchools } from '@/ui/schools';
 import { useRef, type KeyboardEvent } from 'react';
-import type { Finger, Result } from '@/core/base';
+import { fail, type Finger, type Result } from '@/core/base';
 import {
   insertEvents,
   lockAt,
@@ -87,7 +87,7 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
         bench.edit(
           n <= 5
             ? setFinger(bench.piece, r, n === 0 ? null : (n as Finger))
-            : { ok: false, error: { code: 'finger', message: 'Fingers are 1 (index) to 4 (little), 5 the thumb.' } },
+            : fail('finger', 'Fingers are 1 (index) to 4 (little), 5 the thumb.'),
         );
       return;
     }
@@ -128,7 +128,7 @@ export function useKeys(bench: Bench): (e: KeyboardEvent) => void {
       schools,
     });
     if (called.faults[0] || called.events.length === 0) {
-      bench.say(`The clipboard does not hold calls: ${called.faults[0]?.message ?? 'it is empty.'}`);
+      bench.say(`The clipboard does not hold calls: ${called.faults[0]?.words ?? 'it is empty.'}`);
       return;
     }
     bench.edit(insertEvents(piece, riff.id, calledToEvents(called, new Set()), called.end));

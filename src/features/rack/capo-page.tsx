@@ -62,7 +62,7 @@ export function CapoPage() {
               setKeyText(e.target.value);
               setPicked(null);
             }}
-            error={key && !key.ok ? key.error.message : null}
+            error={key && !key.ok ? key.error.words : null}
           />
           <TextField
             label="Chords as they sound"
@@ -72,7 +72,7 @@ export function CapoPage() {
               setChordText(e.target.value);
               setPicked(null);
             }}
-            error={chords.ok ? (plan && !plan.ok ? plan.error.message : null) : chords.error.message}
+            error={chords.ok ? (plan && !plan.ok ? plan.error.words : null) : chords.error.words}
             hint="Left empty, the chords of the key are taken."
           />
           <SetupFields draft={draft} onChange={setDraft} noCapo />
@@ -294,7 +294,7 @@ function Singer({ songKey, melody, voice, onMelody, onVoice, onKey }: SingerProp
       ) : null}
       {keys && !keys.ok ? (
         <p role="alert" className="mt-1 text-sm font-semibold text-trouble">
-          {keys.error.message}
+          {keys.error.words}
         </p>
       ) : null}
       {keys?.ok ? (

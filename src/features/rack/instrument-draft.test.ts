@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { must } from '@/core/base';
+import { must, pathWords } from '@/core/base';
 import { INSTRUMENTS, type Instrument, type RackInstrument } from '@/core/instrument';
 import {
   draftOfInstrument,
@@ -17,7 +17,7 @@ const rack: RackInstrument = { instrument: { ...guitar, id: 'r-1' }, description
 const draft = draftOfInstrument(rack);
 const fault = (change: Partial<typeof draft>): string => {
   const read = readInstrumentDraft({ ...draft, ...change });
-  return read.ok ? 'ok' : `${read.error.at}: ${read.error.message}`;
+  return read.ok ? 'ok' : `${pathWords(read.error.locus)}: ${read.error.words}`;
 };
 const strings = (i: number, change: Partial<(typeof draft.strings)[number]>): Partial<typeof draft> => ({
   strings: draft.strings.map((s, j) => (j === i ? { ...s, ...change } : s)),

@@ -1,4 +1,4 @@
-import { fail, ok, type Result } from '@/core/base';
+import { fail, ok, type Result, pathOf } from '@/core/base';
 import {
   checkInstrument,
   rackInstrumentSchema,
@@ -131,7 +131,7 @@ export function readInstrumentDraft(draft: InstrumentDraft): Result<ReadDraft> {
   const parsed = rackInstrumentSchema.safeParse({ instrument, description: draft.description, tones: draft.tones });
   if (!parsed.success && checked.value.length === 0) {
     const issue = parsed.error.issues[0];
-    return fail('schema', `${issue?.path.join('.')}: ${issue?.message}`, issue?.path.slice(1).join('.'));
+    return fail('schema', `${issue?.path.join('.')}: ${issue?.message}`, { path: pathOf(issue?.path.slice(1)) });
   }
   return ok({
     rack: { instrument, description: draft.description.trim(), tones: draft.tones },

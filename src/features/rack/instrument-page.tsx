@@ -1,5 +1,6 @@
 'use client';
 
+import { pathWords } from '@/core/base';
 import Link from 'next/link';
 import { useState, useTransition } from 'react';
 import type { InstrumentKind } from '@/core/instrument';
@@ -37,7 +38,7 @@ export function InstrumentPage({ entry, changes }: Props) {
   const [meant, setMeant] = useState<readonly string[]>([]);
   const [busy, begin] = useTransition();
   const read = readInstrumentDraft(draft);
-  const fault = read.ok ? refused : { at: read.error.at ?? '', message: read.error.message };
+  const fault = read.ok ? refused : { at: pathWords(read.error.locus), message: read.error.words };
   const questions = read.ok ? read.value.questions.filter((q) => !meant.includes(q.message)) : [];
   const changed = !sameDraft(draft, kept.rack);
   const errorAt = (field: string): string | null => (fault?.at === field ? fault.message : null);

@@ -27,7 +27,7 @@ export function InstrumentsPage() {
     if (!chosen) return;
     begin(async () => {
       const read = await importRackAction(await chosen.text());
-      setFault(read.ok ? null : `${chosen.name}: ${read.error.message}`);
+      setFault(read.ok ? null : `${chosen.name}: ${read.error.words}`);
       if (read.ok)
         toast(
           `Brought in ${read.value.instruments} instruments and ${read.value.tunings} tunings.${read.value.questions.length > 0 ? ` Please look at: ${read.value.questions.join(' ')}` : ''}`,
@@ -151,7 +151,7 @@ function AddInstrument({
           begin(async () => {
             const made = await copyInstrumentAction(source, name);
             if (made.ok) router.push(`/rack/instruments/${made.value}`);
-            else setFault(made.error.message);
+            else setFault(made.error.words);
           });
         }}
       >

@@ -232,7 +232,7 @@ function Bends({
       </div>
       {wrong && !wrong.ok ? (
         <p role="alert" className="mt-1 text-sm font-semibold text-trouble">
-          {wrong.error.message}
+          {wrong.error.words}
         </p>
       ) : null}
       <table className="mt-2 w-full text-[15px]">

@@ -90,7 +90,7 @@ function KnobField({
   const [fault, setFault] = useState<string | null>(null);
   const keep = (): void => {
     const value = readKnob(text);
-    setFault(value.ok ? null : value.error.message);
+    setFault(value.ok ? null : value.error.words);
     if (!value.ok || device.trim() === '' || label.trim() === '') return;
     setText(String(value.value));
     if (value.value !== knob.value || device !== knob.device || label !== knob.knob)

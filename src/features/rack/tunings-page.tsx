@@ -194,7 +194,7 @@ function About({
             instruments: [setup.instrument.id],
             source: 'Kept by this studio.',
           });
-          setFault(kept.ok ? null : kept.error.message);
+          setFault(kept.ok ? null : kept.error.words);
           if (kept.ok) router.refresh();
         });
       }}

@@ -36,7 +36,7 @@ describe('a set-up as it is typed', () => {
     expect(must(madeOf({ ...draft, kept: undefined }, rack)).setup.instrument.scaleMm).toBe(660);
     expect(madeOf({ ...FIRST_DRAFT, instrument: 'r-gone' }, rack)).toMatchObject({
       ok: false,
-      error: { at: 'instrument' },
+      error: { locus: { path: ['instrument'] } },
     });
   });
   it('leaves out a capo with no fret, and refuses one that is none', () => {
@@ -48,7 +48,7 @@ describe('a set-up as it is typed', () => {
     ).toEqual([{ fret: 3, strings: [2, 1] }]);
     expect(madeOf({ ...FIRST_DRAFT, capos: [{ fret: 'three', strings: null }] }, rack)).toMatchObject({
       ok: false,
-      error: { code: 'bad-capo' },
+      error: { rule: 'bad-capo' },
     });
   });
   it('takes strings off and puts them back', () => {

@@ -35,7 +35,8 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
   const listed = tunings.find((t) => t.id === draft.tuning);
   const made = madeOf(draft, rack);
   const fault = made.ok ? null : made.error;
-  const faultAt = (name: string): string | null => (fault?.at?.startsWith(name) ? fault.message : null);
+  const faultAt = (name: string): string | null =>
+    fault && String(fault.locus.path?.[0] ?? '').startsWith(name) ? fault.words : null;
   const spelled = listed ? listed.spelling : draft.tuning;
   const setup = made.ok ? made.value.setup : null;
   const count = instrument?.strings.length ?? 6;

@@ -66,7 +66,7 @@ function useEdit(): (edit: Edit) => boolean {
   const toast = useToast();
   return (edit) => {
     const done = dispatch(edit);
-    if (!done.ok) toast(done.error.message);
+    if (!done.ok) toast(done.error.words);
     return done.ok;
   };
 }

@@ -41,8 +41,8 @@ export function useBlocked(
         const placed = await door.solve({ riff, ...on, version: 0 });
         if (!placed) return null;
         for (const b of placed.blocked) {
-          const event = riff.events.find((e) => e.id === b.event);
-          lost.push({ riff: riff.name, where: event ? placeInBars(riff.meters, event.at) : '', why: b.why });
+          const event = riff.events.find((e) => e.id === b.locus.event);
+          lost.push({ riff: riff.name, where: event ? placeInBars(riff.meters, event.at) : '', why: b.words });
         }
       }
       return lost;

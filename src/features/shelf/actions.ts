@@ -44,7 +44,7 @@ export async function newPieceAction(input: z.input<typeof newPiece>): Promise<M
   }
   const { title, tempo, meter, said, ...setup } = parsed.data;
   const made = await makeStudioSetup(db(), currentStudio(), setup);
-  if (!made.ok) return { ok: false, at: made.error.at?.split(/[, ]/)[0] ?? 'tuning', message: made.error.message };
+  if (!made.ok) return { ok: false, at: String(made.error.locus.path?.[0] ?? 'tuning'), message: made.error.words };
   const beats = parseMeter(meter);
   if (!beats) return { ok: false, at: 'meter', message: `"${meter}" is no meter. Write it as 4/4 or 6/8.` };
   const riff = makeRiff('r0', 'First riff', { bars: 2, meters: [{ bar: 0, ...beats }] });
@@ -64,7 +64,7 @@ export async function newPieceAction(input: z.input<typeof newPiece>): Promise<M
   );
   return piece.ok
     ? { ok: true, path: `/pieces/${piece.value.id}/riffs/r0` }
-    : { ok: false, at: 'title', message: piece.error.message };
+    : { ok: false, at: 'title', message: piece.error.words };
 }
 
 /** Makes an empty piece that a file is then brought into. */
@@ -74,7 +74,7 @@ export async function emptyPieceAction(title: string): Promise<Made> {
   const piece = await createPiece(db(), currentStudio(), makePiece('new', parsed.data, await ownCosts()));
   return piece.ok
     ? { ok: true, path: `/pieces/${piece.value.id}/bring-in` }
-    : { ok: false, at: 'title', message: piece.error.message };
+    : { ok: false, at: 'title', message: piece.error.words };
 }
 
 export async function listAction(search: string): Promise<ShelfEntry[]> {
@@ -85,7 +85,7 @@ export async function duplicateAction(pieceId: string): Promise<Made> {
   const copy = await duplicatePiece(db(), currentStudio(), id.parse(pieceId));
   return copy.ok
     ? { ok: true, path: `/pieces/${copy.value.id}` }
-    : { ok: false, at: 'title', message: copy.error.message };
+    : { ok: false, at: 'title', message: copy.error.words };
 }
 
 export async function deleteAction(pieceId: string, deleted: boolean): Promise<boolean> {

@@ -164,7 +164,7 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
     if (!sim) return;
     const turned = turnPeg(sim, string, cents, seconds());
     if (!turned.ok) {
-      toast(turned.error.message);
+      toast(turned.error.words);
       return;
     }
     setSim(turned.value);

@@ -27,7 +27,7 @@ export function summaryOf(piece: Piece): string {
 /** A stored document in today's form, however old. */
 export function documentOf(id: string, stored: unknown): Piece {
   const read = readPiece(stored);
-  if (!read.ok) throw new Error(`piece ${id} can't be read: ${read.error.message}`);
+  if (!read.ok) throw new Error(`piece ${id} can't be read: ${read.error.words}`);
   return read.value;
 }
 

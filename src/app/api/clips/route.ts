@@ -1,6 +1,8 @@
 import { z } from 'zod';
+import { finding, pathOf } from '@/core/base';
 import { beginClip } from '@/server/clips';
 import { currentStudio, db } from '@/server/context';
+import { refusal } from '@/server/http';
 
 const input = z.object({ piece: z.string().max(64), name: z.string().max(300), bytes: z.number().int() });
 
@@ -8,18 +10,12 @@ const input = z.object({ piece: z.string().max(64), name: z.string().max(300), b
 export async function POST(request: Request): Promise<Response> {
   const parsed = input.safeParse(await request.json().catch(() => null));
   if (!parsed.success)
-    return Response.json(
-      {
-        error: {
-          code: 'malformed',
-          message: 'piece, name and bytes are wanted.',
-          at: String(parsed.error.issues[0]?.path[0] ?? ''),
-        },
-      },
-      { status: 400 },
+    return refusal(
+      finding('malformed', 'error', 'piece, name and bytes are wanted.', {
+        path: pathOf(parsed.error.issues[0]?.path),
+      }),
+      400,
     );
   const made = await beginClip(db(), currentStudio(), parsed.data);
-  return made.ok
-    ? Response.json({ id: made.value, next: 0 }, { status: 201 })
-    : Response.json({ error: made.error }, { status: 422 });
+  return made.ok ? Response.json({ id: made.value, next: 0 }, { status: 201 }) : refusal(made.error, 422);
 }

@@ -35,7 +35,7 @@ const off = (deltaTime: number, noteNumber: number, channel = 0): Loose => ({
 });
 const codeOf = (bytes: Uint8Array): string => {
   const r = readMidi(bytes);
-  return r.ok ? 'ok' : r.error.code;
+  return r.ok ? 'ok' : r.error.rule;
 };
 
 describe('reading', () => {
@@ -131,7 +131,7 @@ describe('reading', () => {
       ),
     );
     expect(song.tempo[0]?.bpm).toBe(500);
-    expect(song.remarks.join()).toContain('tempo');
+    expect(song.remarks.map((r) => r.words).join()).toContain('tempo');
   });
 });
 

@@ -1,5 +1,5 @@
 import { parseMidi, type MidiData, type MidiEvent } from 'midi-file';
-import { fail, ok, type Midi, type Result } from '../../base';
+import { fail, ok, type Midi, type Result, type Finding, finding } from '../../base';
 import { MAX_BPM, MIN_BPM } from '../../time';
 
 /** What a file may hold at most. A hostile file meets a wall, not a hang. */
@@ -41,7 +41,7 @@ export interface MidiSong {
   readonly tempo: readonly { readonly at: number; readonly bpm: number }[];
   readonly meters: readonly { readonly at: number; readonly beats: number; readonly unit: number }[];
   /** What was odd about the file and what was made of it. */
-  readonly remarks: readonly string[];
+  readonly remarks: readonly Finding[];
 }
 
 /** Reads a Standard MIDI file of format 0 or 1. Faults say what is wrong with the file; nothing is thrown. */
@@ -53,7 +53,7 @@ export function readMidi(bytes: Uint8Array): Result<MidiSong> {
       'file',
     );
   if (bytes.length < 14 || String.fromCharCode(...bytes.subarray(0, 4)) !== 'MThd') {
-    return fail('not-midi', 'This is no Standard MIDI file: it does not begin with a MIDI header.', 'byte 0');
+    return fail('not-midi', 'This is no Standard MIDI file: it does not begin with a MIDI header.', { byte: 0 });
   }
   let data: MidiData;
   try {
@@ -91,7 +91,7 @@ interface Open {
 }
 
 function collect(data: MidiData, ppq: number): Result<MidiSong> {
-  const remarks: string[] = [];
+  const remarks: Finding[] = [];
   const tempo: { at: number; bpm: number }[] = [];
   const meters: { at: number; beats: number; unit: number }[] = [];
   const parts: MidiPart[] = [];
@@ -105,7 +105,9 @@ function collect(data: MidiData, ppq: number): Result<MidiSong> {
       ticks += Math.max(0, event.deltaTime);
       const at = ticks / ppq;
       if (at > MIDI_LIMITS.quarters)
-        return fail('too-long', `The file runs past ${MIDI_LIMITS.quarters} quarter notes.`, `track ${t + 1}`);
+        return fail('too-long', `The file runs past ${MIDI_LIMITS.quarters} quarter notes.`, {
+          path: ['track', t + 1],
+        });
       if (event.type === 'trackName' && !name) name = tidy(event.text);
       else if (event.type === 'setTempo') {
         const bpm = 60_000_000 / Math.max(1, event.microsecondsPerBeat);
@@ -122,17 +124,18 @@ function collect(data: MidiData, ppq: number): Result<MidiSong> {
         for (const o of open) c.notes.push({ at: o.at, end: Math.max(o.at + 0.25, ticks / ppq), pitch: o.pitch });
       if (c.notes.length === 0) continue;
       if (c.notes.length > MIDI_LIMITS.notesPerPart)
-        return fail(
-          'too-many-notes',
-          `A part has ${c.notes.length} notes; ${MIDI_LIMITS.notesPerPart} at most.`,
-          `track ${t + 1}`,
-        );
+        return fail('too-many-notes', `A part has ${c.notes.length} notes; ${MIDI_LIMITS.notesPerPart} at most.`, {
+          path: ['track', t + 1],
+        });
       parts.push(partOf(name || `Track ${t + 1}`, t, channel, c.program, c.notes));
     }
   }
-  if (clamped) remarks.push(`A tempo outside ${MIN_BPM} to ${MAX_BPM} was brought within.`);
+  if (clamped)
+    remarks.push(finding('tempo-range', 'warning', `A tempo outside ${MIN_BPM} to ${MAX_BPM} was brought within.`));
   if (tempo.length > MIDI_LIMITS.tempos)
-    remarks.push(`Of ${tempo.length} tempo marks the first ${MIDI_LIMITS.tempos} are kept.`);
+    remarks.push(
+      finding('many-tempos', 'warning', `Of ${tempo.length} tempo marks the first ${MIDI_LIMITS.tempos} are kept.`),
+    );
   if (parts.length === 0) return fail('no-notes', 'The file holds no notes.', 'file');
   tempo.sort((a, b) => a.at - b.at);
   meters.sort((a, b) => a.at - b.at);

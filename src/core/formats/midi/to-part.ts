@@ -1,4 +1,4 @@
-import { fail, ok, stableId, type Result, type Semitones } from '../../base';
+import { fail, ok, stableId, type Result, type Semitones, type Finding, finding } from '../../base';
 import { openPitch, fretsLeft, stringNumbers, type Setup } from '../../instrument';
 import { quantise, type Grid, type Quantised } from '../../rhythm';
 import {
@@ -38,7 +38,7 @@ export interface Imported {
   /** The furthest an onset was moved by the grid, in milliseconds at the first tempo, and the mean. */
   readonly worstMs: number;
   readonly meanMs: number;
-  readonly remarks: readonly string[];
+  readonly remarks: readonly Finding[];
 }
 
 /** How many notes of a part lie within a set-up's range after a shift. */
@@ -72,7 +72,7 @@ export function midiToPart(
   const groups = grouped(part.notes, drawn, options);
   if (groups.length > LIMITS.events)
     return fail('too-many-events', `The part has ${groups.length} onsets; ${LIMITS.events} at most.`, part.name);
-  const remarks: string[] = [];
+  const remarks: Finding[] = [];
   const events = toEvents(groups, remarks);
   if (events.length === 0)
     return fail('no-notes', 'No note of this part is left: the octave puts all of them out of range.', part.name);
@@ -137,7 +137,7 @@ function drawnEnd(at: Quarter, note: MidiNote, grid: Grid): Quarter {
 
 const toThirds = (at: Quarter): boolean => Number(at.split('/')[1] ?? 1) % 3 === 0;
 
-function toEvents(groups: readonly Group[], remarks: string[]): RiffEvent[] {
+function toEvents(groups: readonly Group[], remarks: Finding[]): RiffEvent[] {
   let crowded = 0;
   const ids = new Set<string>();
   let count = 0;
@@ -174,7 +174,11 @@ function toEvents(groups: readonly Group[], remarks: string[]): RiffEvent[] {
   });
   if (crowded > 0)
     remarks.push(
-      `${crowded} onset${crowded === 1 ? '' : 's'} had more than ${LIMITS.notes} notes; the lowest ${LIMITS.notes} are kept.`,
+      finding(
+        'crowded',
+        'warning',
+        `${crowded} onset${crowded === 1 ? '' : 's'} had more than ${LIMITS.notes} notes; the lowest ${LIMITS.notes} are kept.`,
+      ),
     );
   return events;
 }

@@ -55,7 +55,7 @@ describe('WAV files', () => {
   it('that are none, or broken, give a reason', () => {
     const why = (bytes: Uint8Array): string => {
       const read = readWav(bytes);
-      return read.ok ? 'ok' : read.error.message;
+      return read.ok ? 'ok' : read.error.words;
     };
     expect(why(new Uint8Array(10))).toContain('too short');
     expect(why(new Uint8Array(100))).toContain('no RIFF/WAVE');
@@ -103,8 +103,8 @@ describe('a WAV that comes in parts', () => {
     intake.push(file.slice(30, 1044));
     expect(intake.rate).toBe(44_100);
     expect(must(intake.done()).channels.map((c) => c.length)).toEqual([250, 250]);
-    expect(new WavIntake(100).done()).toMatchObject({ ok: false, error: { code: 'not-wav' } });
-    expect(new WavIntake(1000).push(new Uint8Array(500))).toMatchObject({ ok: false, error: { code: 'not-wav' } });
-    expect(new WavIntake(600 * 1048576).push(file)).toMatchObject({ ok: false, error: { code: 'too-large' } });
+    expect(new WavIntake(100).done()).toMatchObject({ ok: false, error: { rule: 'not-wav' } });
+    expect(new WavIntake(1000).push(new Uint8Array(500))).toMatchObject({ ok: false, error: { rule: 'not-wav' } });
+    expect(new WavIntake(600 * 1048576).push(file)).toMatchObject({ ok: false, error: { rule: 'too-large' } });
   });
 });

@@ -33,7 +33,7 @@ function layoutOf(bytes: Uint8Array, total: number): Result<Layout | null> {
   if (total < 44) return fail('not-wav', 'The file is too short to be a WAV.', 'file');
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (tag(bytes, 0) !== 'RIFF' || tag(bytes, 8) !== 'WAVE')
-    return fail('not-wav', 'The file is no WAV (no RIFF/WAVE at its start). Save it as WAV first.', 'byte 0');
+    return fail('not-wav', 'The file is no WAV (no RIFF/WAVE at its start). Save it as WAV first.', { byte: 0 });
   let format = 0;
   let channels = 0;
   let rate = 0;
@@ -51,7 +51,7 @@ function layoutOf(bytes: Uint8Array, total: number): Result<Layout | null> {
       if (format === EXTENSIBLE && size >= 40 && body + 26 <= bytes.length) format = view.getUint16(body + 24, true);
     } else if (tag(bytes, at) === 'data') {
       if (channels === 0)
-        return fail('bad-wav', 'The sound comes before its description. Save the file anew.', `byte ${at}`);
+        return fail('bad-wav', 'The sound comes before its description. Save the file anew.', { byte: at });
       if (!readable(format, bits))
         return fail(
           'wav-format',
@@ -77,7 +77,7 @@ function layoutOf(bytes: Uint8Array, total: number): Result<Layout | null> {
     }
     at = body + size + (size % 2);
   }
-  return fail('bad-wav', 'The file holds no sound (no data chunk).', `byte ${total}`);
+  return fail('bad-wav', 'The file holds no sound (no data chunk).', { byte: total });
 }
 
 /**
@@ -152,7 +152,7 @@ export class WavIntake {
     if (!layout)
       return this.got < 44
         ? fail('not-wav', 'The file is too short to be a WAV.', 'file')
-        : fail('bad-wav', 'The file holds no sound (no data chunk).', `byte ${this.got}`);
+        : fail('bad-wav', 'The file holds no sound (no data chunk).', { byte: this.got });
     return ok({
       rate: layout.rate,
       channels: this.frames < layout.frames ? this.out.map((c) => c.slice(0, this.frames)) : this.out,

@@ -1,5 +1,7 @@
+import { finding } from '@/core/base';
 import { clipStream, complete, rangeOf } from '@/server/clips';
 import { currentStudio, db } from '@/server/context';
+import { refusal } from '@/server/http';
 import { getClip } from '@/server/repositories/clips';
 
 interface Props {
@@ -9,8 +11,7 @@ interface Props {
 /** A recording, whole or by range. Never kept by anyone between: it is the studio's own. */
 export async function GET(request: Request, { params }: Props): Promise<Response> {
   const clip = await getClip(db(), currentStudio(), (await params).clip);
-  if (!clip || !complete(clip))
-    return Response.json({ error: { code: 'no-clip', message: 'This recording is not here.' } }, { status: 404 });
+  if (!clip || !complete(clip)) return refusal(finding('no-clip', 'error', 'This recording is not here.'), 404);
   const range = rangeOf(request.headers.get('range'), clip.bytes);
   if (!range) return new Response(null, { status: 416, headers: { 'content-range': `bytes */${clip.bytes}` } });
   const part = request.headers.has('range');

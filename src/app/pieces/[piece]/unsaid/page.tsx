@@ -1,7 +1,7 @@
-import { UnsaidPage } from '@/features/piece/unsaid-page';
+import { UnspecifiedPage } from '@/features/piece/unspecified-page';
 
 export const metadata = { title: 'Still unsaid' };
 
 export default function Page() {
-  return <UnsaidPage />;
+  return <UnspecifiedPage />;
 }

@@ -1,6 +1,8 @@
+import { finding } from '@/core/base';
 import { CLIP_LIMITS } from '@/core/heard';
 import { takeChunk } from '@/server/clips';
 import { currentStudio, db } from '@/server/context';
+import { refusal } from '@/server/http';
 
 /** Takes one chunk of a recording. */
 export async function PUT(
@@ -9,13 +11,10 @@ export async function PUT(
 ): Promise<Response> {
   const { clip, number } = await params;
   if (Number(request.headers.get('content-length') ?? 0) > CLIP_LIMITS.chunk)
-    return Response.json(
-      { error: { code: 'too-large', message: `A chunk has ${CLIP_LIMITS.chunk} bytes at most.` } },
-      { status: 413 },
-    );
+    return refusal(finding('too-large', 'error', `A chunk has ${CLIP_LIMITS.chunk} bytes at most.`), 413);
   const bytes = new Uint8Array(await request.arrayBuffer());
   const taken = await takeChunk(db(), currentStudio(), clip, /^\d{1,6}$/.test(number) ? Number(number) : -1, bytes);
   return taken.ok
     ? Response.json({ next: taken.value })
-    : Response.json({ error: taken.error }, { status: taken.error.code === 'out-of-turn' ? 409 : 422 });
+    : refusal(taken.error, taken.error.rule === 'out-of-turn' ? 409 : 422);
 }

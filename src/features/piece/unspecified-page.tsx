@@ -2,23 +2,23 @@
 
 import Link from 'next/link';
 import { placeInBars } from '@/core/rhythm';
-import { findRiff, unsaidIn, type Piece, type Unsaid } from '@/core/score';
+import { findRiff, unspecifiedIn, type Piece, type OpenFinding } from '@/core/score';
 import { Button } from '@/ui/button';
 import { Frame } from './frame';
 import { usePiece } from './provider';
 
 /** Where an open point is settled. */
-export function unsaidHref(piece: Piece, u: Unsaid): string {
+export function openHref(piece: Piece, u: OpenFinding): string {
   const root = `/pieces/${piece.id}`;
-  const part = u.part ?? piece.parts[0]?.id ?? '';
-  if (u.kind === 'tempo' || u.kind === 'tuning') return `${root}/parts/${part}`;
-  return `${root}/riffs/${u.riff ?? ''}${u.event ? `?note=${u.event}` : '?show=riff'}`;
+  const part = u.locus.part ?? piece.parts[0]?.id ?? '';
+  if (u.rule === 'tempo' || u.rule === 'tuning') return `${root}/parts/${part}`;
+  return `${root}/riffs/${u.locus.riff ?? ''}${u.locus.event ? `?note=${u.locus.event}` : '?show=riff'}`;
 }
 
 /** Where it stands, in words. */
-export function unsaidWhere(piece: Piece, u: Unsaid): string {
-  const found = u.riff ? findRiff(piece, u.riff) : null;
-  const event = found?.riff.events.find((e) => e.id === u.event);
+export function openWhere(piece: Piece, u: OpenFinding): string {
+  const found = u.locus.riff ? findRiff(piece, u.locus.riff) : null;
+  const event = found?.riff.events.find((e) => e.id === u.locus.event);
   return found
     ? `${found.part.name}, ${found.riff.name}${event ? `, ${placeInBars(found.riff.meters, event.at)}` : ''}`
     : 'the piece';
@@ -27,10 +27,10 @@ export function unsaidWhere(piece: Piece, u: Unsaid): string {
 const SHOWN = 200;
 
 /** Everything that is still unsaid in the piece, each a link to its place. */
-export function UnsaidPage() {
+export function UnspecifiedPage() {
   const piece = usePiece((s) => s.document);
   const dispatch = usePiece((s) => s.dispatch);
-  const all = unsaidIn(piece);
+  const all = unspecifiedIn(piece);
   return (
     <Frame>
       <main className="mx-auto w-full max-w-3xl flex-1 overflow-y-auto py-6">
@@ -43,12 +43,15 @@ export function UnsaidPage() {
         <ul className="mt-4 divide-y divide-rule border-y border-rule">
           {all.slice(0, SHOWN).map((u, i) => (
             <li key={i} className="flex items-baseline justify-between gap-4 py-2">
-              <Link href={unsaidHref(piece, u)} className="font-semibold underline decoration-line underline-offset-4">
+              <Link href={openHref(piece, u)} className="font-semibold underline decoration-line underline-offset-4">
                 {u.words.charAt(0).toUpperCase() + u.words.slice(1)}
               </Link>
-              <span className="text-right text-soft">{unsaidWhere(piece, u)}</span>
-              {u.kind === 'tempo' || u.kind === 'tuning' ? (
-                <Button size="small" onClick={() => dispatch({ type: 'setUnsaid', part: u.part, unsaid: [] })}>
+              <span className="text-right text-soft">{openWhere(piece, u)}</span>
+              {u.rule === 'tempo' || u.rule === 'tuning' ? (
+                <Button
+                  size="small"
+                  onClick={() => dispatch({ type: 'setUnsaid', part: u.locus.part ?? null, unsaid: [] })}
+                >
                   It is right as set
                 </Button>
               ) : null}
