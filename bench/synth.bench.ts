@@ -45,7 +45,7 @@ for (const demo of DEMO_PIECES.slice(-2)) {
   const riff = part?.riffs[0];
   if (!part || !riff) continue;
   const began = performance.now();
-  const rendered = renderRiff(riff, part.setup, piece.lanes.tempo, {
+  const rendered = renderRiff(riff, part.setup, piece.context.tempo, {
     rate: RATE,
     speed: 0.25,
     from: ZERO,
@@ -72,7 +72,7 @@ const lead = tracks[0]?.versions[0];
 if (lead && pieces[0]) {
   const plan = {
     rate: RATE,
-    tempo: pieces[0].lanes.tempo,
+    tempo: pieces[0].context.tempo,
     tracks,
     from: ZERO,
     to: riffEnd(lead),

@@ -27,7 +27,7 @@ export function asked(phrase: Phrase): Asked {
     at: e.at,
     dur: e.dur,
     link: e.link === 'shift' ? 'slide' : e.link,
-    ring: e.ring,
+    ring: e.letRing,
     notes: e.notes.map((n) => ({ pitch: n.pitch, lock: null, dur: n.dur })),
   }));
   const wanted = called.events.flatMap((e) => e.notes.map((n) => `${n.place?.string}.${n.place?.fret}`));

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { costTableSchema, profileSchema } from '@/core/hand';
 import { instrumentSchema, makeSetup, type Setup } from '@/core/instrument';
 import { MAX_A4, MIN_A4 } from '@/core/pitch';
-import { linkSchema, quarterSchema, riffSchema } from '@/core/score';
+import { joinSchema, quarterSchema, riffSchema } from '@/core/score';
 
 /** What each command takes, published as JSON Schema by `cli schema COMMAND`. */
 
@@ -66,7 +66,7 @@ export const placeInput = z.strictObject({
           )
           .min(1)
           .max(12),
-        link: linkSchema.nullable().optional().describe('how it is joined to the next event'),
+        link: joinSchema.nullable().optional().describe('how it is joined to the next event'),
         ring: z.boolean().optional(),
         bar: z.boolean().optional().describe('with a slide bar'),
         wish: z

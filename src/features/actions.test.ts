@@ -1,9 +1,10 @@
+import { setTitle } from '@/core/command';
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { must } from '@/core/base';
 import { ADULT_HAND, DEFAULT_COSTS } from '@/core/hand';
 import { DEFAULT_SCHOOLS } from '@/core/schools';
-import { makePiece, type Piece } from '@/core/score';
+import { makePiece, type Piece, SCHEMA_VERSION } from '@/core/score';
 import type { Db } from '@/server/db/connection';
 import { createPiece, openPiece, saveSteps } from '@/server/pieces';
 import { listInstruments } from '@/server/repositories/rack';
@@ -68,9 +69,10 @@ const DRAFT = {
 const piece = async (title: string): Promise<Piece> =>
   must(await createPiece(acting.db, 'here', makePiece('x', title)));
 const rename = (title: string) => ({
+  version: SCHEMA_VERSION as typeof SCHEMA_VERSION,
   kind: 'do' as const,
-  edit: { type: 'setTitle' as const, title },
-  inverse: { type: 'setTitle' as const, title: 'before' },
+  edit: setTitle(title),
+  inverse: setTitle('before'),
   what: 'renamed',
 });
 
@@ -82,7 +84,7 @@ describe('a new piece', () => {
     const open = await openPiece(acting.db, 'here', id);
     expect(open?.document).toMatchObject({
       title: 'Hedgehog waltz',
-      lanes: { tempo: [{ bpm: 90 }] },
+      context: { tempo: [{ bpm: 90 }] },
       parts: [
         {
           setup: { capos: [{ fret: 2, strings: null }], open: [38, 45, 50, 55, 59, 64] },
@@ -119,7 +121,7 @@ describe('saving through the action', () => {
     const broken = {
       kind: 'do',
       edit: { type: 'explode' },
-      inverse: { type: 'setTitle', title: 'x' },
+      inverse: setTitle('x'),
       what: 'x',
     } as unknown as ReturnType<typeof rename>;
     const answer = await saveAction({ piece: start.id, base: 1, save: randomUUID(), steps: [broken] });
@@ -208,9 +210,12 @@ describe('the rack through its actions', () => {
     const kept = must(await keepTuningAction(tuning));
     expect(await keepTuningAction({ ...tuning, spelling: 'C G' })).toMatchObject({
       ok: false,
-      error: { at: 'spelling' },
+      error: { locus: { path: ['spelling'] } },
     });
-    expect(await keepTuningAction({ ...tuning, name: '' })).toMatchObject({ ok: false, error: { at: 'name' } });
+    expect(await keepTuningAction({ ...tuning, name: '' })).toMatchObject({
+      ok: false,
+      error: { locus: { path: ['name'] } },
+    });
     await asStudio('there', async () => expect(await deleteTuningAction(kept.id, true)).toBe(false));
     expect(await deleteTuningAction(kept.id, true)).toBe(true);
     expect(await importRackAction('{}')).toMatchObject({ ok: false, error: { rule: 'schema' } });
@@ -238,7 +243,7 @@ describe('hands and weights', () => {
     expect(made.id).toMatch(/^h/);
     expect(await savePlayerAction({ id: null, name: ' ', profile: ADULT_HAND })).toMatchObject({
       ok: false,
-      error: { at: 'name' },
+      error: { locus: { path: ['name'] } },
     });
     const crooked = { ...ADULT_HAND, comfortable: { ...ADULT_HAND.comfortable, '14': 200 } };
     expect(await savePlayerAction({ id: null, name: 'Crooked', profile: crooked })).toMatchObject({
@@ -249,7 +254,7 @@ describe('hands and weights', () => {
     expect(await deletePlayerAction(made.id ?? '', true)).toBe(true);
     expect(await saveCostsAction('Mine', { ...DEFAULT_COSTS, open: -1 })).toMatchObject({
       ok: false,
-      error: { at: 'weights.open' },
+      error: { locus: { path: ['weights', 'open'] } },
     });
     expect(must(await saveCostsAction('Mine', DEFAULT_COSTS)).version).toBe(1);
     expect(must(await asStudio('there', () => saveCostsAction('Theirs', DEFAULT_COSTS))).version).toBe(1);

@@ -63,7 +63,7 @@ export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
     }
     parts.push(makePart(`p${p}`, part.name, setup, { role: part.role, riffs }));
   }
-  return ok(makePiece('demo', demo.title, { parts, lanes: { tempo, key: [{ at: ZERO, ...demo.key }] } }));
+  return ok(makePiece('demo', demo.title, { parts, context: { tempo, key: [{ at: ZERO, ...demo.key }] } }));
 }
 
 /** A demo instrument: a copy from the catalogue with what differs. */

@@ -3,9 +3,9 @@ import { sql } from 'kysely';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { must } from '@/core/base';
 import { applied, type Edit, type Step } from '@/core/edit';
+import { makePart, makePiece, makeRiff, type Piece, SCHEMA_VERSION } from '@/core/score';
 import { DEFAULT_COSTS, sizedHand } from '@/core/hand';
 import { makeSetup } from '@/core/instrument';
-import { makePart, makePiece, makeRiff, type Piece } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { ZERO } from '@/core/time';
 import type { Db } from './db/connection';
@@ -116,7 +116,13 @@ describe('choices', () => {
       note: note.id,
       place: { ...note.place, locked: false, by: 'solver' },
     };
-    const step: Step = { kind: 'do', edit, inverse: applied(piece, edit).inverse, what: 'gave back' };
+    const step: Step = {
+      version: SCHEMA_VERSION,
+      kind: 'do',
+      edit,
+      inverse: applied(piece, edit).inverse,
+      what: 'gave back',
+    };
     expect((await saveSteps(db, MINE, piece.id, 0, 's1', [step])).status).toBe('saved');
     await work();
     // The job lies in the queue for some seconds more: keys that follow put it off.

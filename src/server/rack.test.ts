@@ -1,9 +1,10 @@
+import { setTitle } from '@/core/command';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readFileSync } from 'node:fs';
 import { must } from '@/core/base';
 import { makeSetup, type RackInstrument } from '@/core/instrument';
 import { DEFAULT_SCHOOLS } from '@/core/schools';
-import { makePart, makePiece, type Piece } from '@/core/score';
+import { makePart, makePiece, type Piece, SCHEMA_VERSION } from '@/core/score';
 import type { Db } from './db/connection';
 import { createPiece, openPiece, saveSteps } from './pieces';
 import { copyInstrument, importRack, keepTuning, makeStudioSetup, openRack, saveInstrument } from './rack';
@@ -184,9 +185,10 @@ describe('pieces written by an older program', () => {
       setup: { capos: [{ fret: 3, strings: null }] },
     });
     const step = {
+      version: SCHEMA_VERSION as typeof SCHEMA_VERSION,
       kind: 'do' as const,
-      edit: { type: 'setTitle' as const, title: 'New life' },
-      inverse: { type: 'setTitle' as const, title: 'Old' },
+      edit: setTitle('New life'),
+      inverse: setTitle('Old'),
       what: 'renamed',
     };
     expect(await saveSteps(db, MINE, id, 0, 'save-on-old', [step])).toEqual({ status: 'saved', revision: 1 });

@@ -3,7 +3,7 @@ import { sql } from 'kysely';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { must } from '@/core/base';
 import { applied, undoStep, replayed, type Edit, type Step } from '@/core/edit';
-import { makePiece, readPiece, type Piece } from '@/core/score';
+import { makePiece, readPiece, type Piece, SCHEMA_VERSION } from '@/core/score';
 import { DEMO_PIECES } from '../../demo/pieces';
 import type { Db } from './db/connection';
 import { migrate } from './db/migrate';
@@ -38,12 +38,13 @@ afterAll(() => close());
 const newPiece = async (title = 'Piece', studio = MINE): Promise<Piece> =>
   must(await createPiece(db, studio, makePiece('new', title)));
 const step = (piece: Piece, edit: Edit, kind: Step['kind'] = 'do'): Step => ({
+  version: SCHEMA_VERSION,
   kind,
   edit,
   inverse: applied(piece, edit).inverse,
   what: 'a step',
 });
-const title = (t: string): Edit => ({ type: 'setTitle', title: t });
+const title = (t: string): Edit => ({ type: 'patchPiece', set: { title: t }, clear: [] });
 
 describe('the database', () => {
   it('migrates once, however often and by however many it is asked', async () => {
@@ -102,8 +103,9 @@ describe('saving', () => {
     const first = step(start, title('One'));
     const one = applied(start, first.edit).piece;
     const second = step(one, {
-      type: 'setTempo',
-      tempo: [{ at: start.lanes.tempo[0]?.at ?? ('0' as never), bpm: 77 }],
+      type: 'patchContext',
+      set: { tempo: [{ at: start.context.tempo[0]?.at ?? ('0' as never), bpm: 77 }] },
+      clear: [],
     });
     expect(await saveSteps(db, MINE, start.id, 0, randomUUID(), [first, second])).toEqual({
       status: 'saved',
@@ -122,7 +124,7 @@ describe('saving', () => {
       status: 'saved',
       revision: 3,
     });
-    expect((await openPiece(db, MINE, start.id))?.document.lanes.tempo[0]?.bpm).toBe(96);
+    expect((await openPiece(db, MINE, start.id))?.document.context.tempo[0]?.bpm).toBe(96);
   });
 
   it('sent twice is done once', async () => {
@@ -151,15 +153,15 @@ describe('saving', () => {
     const start = await newPiece('Shared');
     await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title('Theirs'))]);
     const answer = await saveSteps(db, MINE, start.id, 0, randomUUID(), [
-      step(start, { type: 'setKey', key: [{ at: '0' as never, tonic: 'D', mode: 'minor' }] }),
+      step(start, { type: 'patchContext', set: { key: [{ at: '0' as never, tonic: 'D', mode: 'minor' }] }, clear: [] }),
     ]);
     if (answer.status !== 'stale') throw new Error(answer.status);
     expect(answer.current.document.title).toBe('Theirs');
-    expect((await openPiece(db, MINE, start.id))?.document).toMatchObject({ title: 'Theirs', lanes: { key: [] } });
+    expect((await openPiece(db, MINE, start.id))?.document).toMatchObject({ title: 'Theirs', context: { key: [] } });
     const kept = await getRefused(db, MINE, answer.refusedId);
-    expect(kept).toMatchObject({ title: 'Shared', lanes: { key: [{ tonic: 'D' }] } });
+    expect(kept).toMatchObject({ title: 'Shared', context: { key: [{ tonic: 'D' }] } });
     const mine = must(await settleStale(db, MINE, answer.refusedId, true));
-    expect(mine).toMatchObject({ title: 'Shared (my version)', lanes: { key: [{ tonic: 'D' }] } });
+    expect(mine).toMatchObject({ title: 'Shared (my version)', context: { key: [{ tonic: 'D' }] } });
   });
 
   it('lets exactly one of many simultaneous saves on one revision through', async () => {
@@ -176,7 +178,13 @@ describe('saving', () => {
 
   it('rejects steps that do not apply, all or nothing', async () => {
     const start = await newPiece('Whole');
-    const bad: Step = { kind: 'do', edit: { type: 'removePart', part: 'nobody' }, inverse: title('x'), what: 'bad' };
+    const bad: Step = {
+      version: SCHEMA_VERSION,
+      kind: 'do',
+      edit: { type: 'removePart', part: 'nobody' },
+      inverse: title('x'),
+      what: 'bad',
+    };
     expect((await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title('Half')), bad])).status).toBe(
       'rejected',
     );

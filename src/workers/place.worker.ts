@@ -29,7 +29,7 @@ import {
   type WayFacts,
 } from '@/core/place';
 import type { Place, Riff } from '@/core/score';
-import { Taken, type Asked, type Task } from './taken';
+import { TaskMemory, type Asked, type Task } from './place-tasks';
 
 export interface Placement {
   readonly changes: readonly { readonly note: string; readonly place: Place | null }[];
@@ -143,7 +143,7 @@ const whyTerms = (terms: readonly Term[]): WhyTerm[] =>
     .sort((a, b) => b.cost - a.cost)
     .map((t) => ({ words: termWords(t), cost: t.cost }));
 
-const memory = new Taken();
+const memory = new TaskMemory();
 const taken = (asked: Asked): Task => memory.task(asked);
 
 /** The door to core/place: one question at a time, plain data in and out. */

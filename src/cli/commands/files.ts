@@ -44,7 +44,7 @@ export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOpti
     ? part.riffs.map((r) => placeRiff(r, setup, tempo))
     : part.riffs.map((riff) => ({ riff, blocked: [] }));
   const piece = makePiece('imported', song.value.title || chosen.name, {
-    lanes: { tempo, key: [] },
+    context: { tempo, key: [] },
     parts: [{ ...part, riffs: placed.map((p) => p.riff) }],
   });
   return {

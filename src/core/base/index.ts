@@ -1,4 +1,4 @@
 export * from './units';
 export * from './finding';
 export * from './result';
-export { stableId } from './ids';
+export { freshIds, idNumber, stableId } from './ids';

@@ -13,9 +13,9 @@ const { setup } = must(makeSetup({ instrument: 'guitar-6', tuning: 'drop-c' }));
 const note = makeNote('n', 53, 'instructor', { place: makePlace(4, 5, 'instructor', { finger: 3 }) });
 const riff = makeRiff('r', 'Riff', {
   events: [
-    makeEvent('a', ZERO, quarter(1), [note], { link: 'hammer' }),
+    makeEvent('a', ZERO, quarter(1), [{ ...note, join: 'hammer' }]),
     makeEvent('b', quarter(1), quarter(1), [makeNote('m', 55, 'instructor', { place: makePlace(4, 7, 'solver') })], {
-      ring: true,
+      letRing: true,
     }),
     makeEvent('c', quarter(9, 2), quarter(1), [makeNote('o', 60, 'import')]),
   ],

@@ -10,7 +10,7 @@ const standard = setupOf('standard');
 const low = makeNote('low', 43, 'instructor', { place: makePlace(6, 3, 'instructor', { reason: 'seen live' }) });
 const touched = makeNote('touched', 62, 'instructor', {
   place: makePlace(4, 12, 'instructor'),
-  tech: { harmonic: true },
+  technique: { harmonic: true },
 });
 const part = makePart('p', 'g', standard, {
   riffs: [
@@ -28,7 +28,7 @@ describe('a part on another set-up', () => {
     expect(first).toMatchObject({
       pitch: { midi: 43 },
       place: null,
-      evidence: { on: null, at: null, say: 'seen live' },
+      evidence: { basis: null, at: null, remark: 'seen live' },
     });
     expect(second).toEqual(touched);
     expect(carryPart(part, setupOf('drop-d'), 'sound')).toMatchObject({ lostLocks: 1, newPitches: 0, unplaced: 1 });
@@ -43,6 +43,10 @@ describe('a part on another set-up', () => {
   });
   it('a harmonic keeps its node and sounds it on the new string', () => {
     const lowered = carryPart(part, setupOf('D2 A2 C3 G3 B3 E4'), 'shape').riffs[0]?.events[1]?.notes[0];
-    expect(lowered).toMatchObject({ pitch: { midi: 60 }, place: { string: 4, fret: 12 }, tech: { harmonic: true } });
+    expect(lowered).toMatchObject({
+      pitch: { midi: 60 },
+      place: { string: 4, fret: 12 },
+      technique: { harmonic: true },
+    });
   });
 });

@@ -1,5 +1,5 @@
 import type { Setup } from '../instrument';
-import { impossible, soundAt, toldReason, type Note, type Part, type Riff, type RiffEvent } from '../score';
+import { impossible, soundAt, reasonAsEvidence, type Note, type Part, type Riff, type RiffEvent } from '../score';
 
 /** Keep what is heard (new places), or keep where the fingers go (new sound). */
 export type CarryMode = 'sound' | 'shape';
@@ -28,7 +28,7 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
       unplaced++;
       return note;
     }
-    const sounds = soundAt(setup, note.place, note.tech, note.pitch.midi);
+    const sounds = soundAt(setup, note.place, note.technique, note.pitch.midi);
     if (sounds.ok && sounds.value === note.pitch.midi) return note;
     if (sounds.ok && mode === 'shape' && sounds.value <= 127) {
       newPitches++;
@@ -37,7 +37,7 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
     if (note.place.locked) lostLocks++;
     unplaced++;
     // A reason given for a place outlives it.
-    return { ...note, place: null, evidence: note.evidence ?? toldReason(note.place.reason) };
+    return { ...note, place: null, evidence: note.evidence ?? reasonAsEvidence(note.place.reason) };
   };
   const riffs = part.riffs.map((riff): Riff => ({
     ...riff,
@@ -46,10 +46,10 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
   // Readings kept beside go the same way, and are not counted: they are not what is played.
   const counts = { lostLocks, newPitches, unplaced };
   const carried = riffs.map((riff): Riff =>
-    riff.readings
+    riff.alternatives
       ? {
           ...riff,
-          readings: riff.readings.map((r) => ({
+          alternatives: riff.alternatives.map((r) => ({
             ...r,
             events: r.events.map((e): RiffEvent => ({ ...e, notes: e.notes.map(carryNote) })),
           })),
@@ -64,9 +64,9 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
  * not there.
  */
 function fitted(setup: Setup, note: Note): Note {
-  if (!note.tech || !note.place || impossible(setup, note.place, note.tech) === null) return note;
-  const { toward: _, from: __, off: ___, ...tech } = note.tech;
-  const { tech: ____, ...rest } = note;
-  const next = Object.keys(tech).length > 0 ? { ...rest, tech } : rest;
+  if (!note.technique || !note.place || impossible(setup, note.place, note.technique) === null) return note;
+  const { bendDirection: _, slideIn: __, slideOut: ___, ...tech } = note.technique;
+  const { technique: ____, ...rest } = note;
+  const next = Object.keys(tech).length > 0 ? { ...rest, technique: tech } : rest;
   return impossible(setup, note.place, tech) === null ? next : { ...next, place: null };
 }

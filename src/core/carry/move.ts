@@ -1,6 +1,6 @@
 import { fail, ok, type Result, type Semitones } from '../base';
 import { openPitch, pitchAt, stringNumbers, type Setup } from '../instrument';
-import { impossible, soundAt, toldReason, type Note, type RiffEvent } from '../score';
+import { impossible, soundAt, reasonAsEvidence, type Note, type RiffEvent } from '../score';
 
 /** Moving events within one set-up: along the neck in shape, across the strings in shape, or in sound. */
 
@@ -37,10 +37,10 @@ export function moveShape(setup: Setup, events: readonly RiffEvent[], frets: num
   let lostOpen = 0;
   const moved = eachNote(events, (note, event) => {
     if (!note.place) return inSound(setup, note, frets);
-    if (note.tech?.harmonic)
+    if (note.technique?.harmonic)
       return fail('harmonic', 'A natural harmonic stays at its node; it can’t be moved in shape.', { note: note.id });
     const fret = note.place.fret + frets;
-    if (note.place.fret === 0 && !note.tech?.dead) lostOpen++;
+    if (note.place.fret === 0 && !note.technique?.dead) lostOpen++;
     if (fret < 0)
       return fail('off-neck', `${place(note)} can’t go down ${-frets}: there is no fret below the open string.`, {
         note: note.id,
@@ -84,15 +84,15 @@ function inSound(setup: Setup, note: Note, semitones: Semitones): Result<Note> {
       'A pitch would not exist on this set-up any more. Move by less, or by an octave the other way.',
       { note: note.id },
     );
-  const { tech, ...rest } = note;
+  const { technique: tech, ...rest } = note;
   // Where a note will lie is open now, so what depends on its fret goes: a harmonic's node.
   const { harmonic: _, ...kept } = tech ?? {};
   return ok({
     ...rest,
-    ...(Object.keys(kept).length > 0 ? { tech: kept } : {}),
+    ...(Object.keys(kept).length > 0 ? { technique: kept } : {}),
     pitch: { midi, cents: note.pitch.cents, by: 'instructor' },
     place: null,
-    evidence: note.evidence ?? toldReason(note.place?.reason),
+    evidence: note.evidence ?? reasonAsEvidence(note.place?.reason),
   });
 }
 
@@ -102,13 +102,13 @@ function settled(
   event: RiffEvent,
   to: { readonly string: number; readonly fret: number },
 ): Result<Note> {
-  const sounds = soundAt(setup, to, note.tech, null);
+  const sounds = soundAt(setup, to, note.technique, null);
   if (!sounds.ok) return fail(sounds.error.rule, sounds.error.words, { note: note.id });
-  const why = note.tech ? impossible(setup, to, note.tech, event.bar) : null;
+  const why = note.technique ? impossible(setup, to, note.technique, event.slideBar) : null;
   if (why) return fail('impossible', why, { note: note.id });
   const now = note.place;
   const open = to.fret === 0;
-  const { or, ...kept } = now ?? {
+  const { otherFinger: or, ...kept } = now ?? {
     string: 0,
     fret: 0,
     finger: null,
@@ -117,12 +117,12 @@ function settled(
     locked: true,
     reason: null,
   };
-  const bare = note.tech?.dead || note.tech?.tapped;
+  const bare = note.technique?.dead || note.technique?.tapped;
   const finger = bare ? (0 as const) : open ? (0 as const) : kept.finger === 0 ? null : kept.finger;
   const fingerBy = finger === kept.finger ? kept.fingerBy : ('solver' as const);
   return ok({
     ...note,
     pitch: { ...note.pitch, midi: sounds.value },
-    place: { ...kept, ...to, finger, fingerBy, ...(or !== undefined && finger ? { or } : {}) },
+    place: { ...kept, ...to, finger, fingerBy, ...(or !== undefined && finger ? { otherFinger: or } : {}) },
   });
 }

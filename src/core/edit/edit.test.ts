@@ -4,57 +4,70 @@ import { must } from '../base';
 import { DEFAULT_COSTS, sizedHand } from '../hand';
 import { makeSetup } from '../instrument';
 import { carryPart } from '../carry';
-import { checkPiece, makeEvent, makeNote, makePart, makePiece, makeRiff, type Piece } from '../score';
-import { pieceArbitrary } from '../score/test-support/arbitrary';
-import { quarter, ZERO } from '../time';
 import {
   addGrace,
-  applied,
-  applyEdit,
   changeEvents,
-  dropReading,
-  keepReading,
+  deleteAlternative,
+  keepAlternative,
   moveNotes,
   putSpecial,
   retime,
   setEvidence,
   setFingerOption,
   setFrame,
-  setManner,
-  setTechOf,
+  setArticulation,
+  setTechniqueOfAll,
   setTilt,
-  takeReading,
-  describeEdit,
-  EMPTY_HISTORY,
-  editSchema,
+  swapAlternative,
   insertEvents,
-  invertEdit,
   lockAt,
-  logged,
   moveEvents,
-  redoStep,
   removeEvents,
-  replayed,
-  setBar,
+  setSlideBar,
   setCents,
   setFinger,
   setLength,
-  setLink,
-  setTech,
+  setJoin,
+  setTechnique,
   setWish,
-  setRing,
+  setLetRing,
   shiftPitch,
   toNextString,
-  undoStep,
   unlock,
-  type Edit,
-  type History,
   type NoteRef,
   type FrameChange,
-  type MannerChange,
+  type ArticulationChange,
+  type TechniqueChange,
+  confirm,
+  renamePart,
+  setCosts,
+  setKey,
+  setPlayer,
+  setTempo,
+  setTitle,
+  together,
+} from '../command';
+import { checkPiece, makeEvent, makeNote, makePart, makePiece, makeRiff, type Piece, SCHEMA_VERSION } from '../score';
+import { pieceArbitrary } from '../score/test-support/arbitrary';
+import {
+  applied,
+  applyEdit,
+  describeEdit,
+  EMPTY_HISTORY,
+  editSchema,
+  invertEdit,
+  logged,
+  redoStep,
+  replayed,
+  undoStep,
+  type Edit,
+  type History,
   type Step,
-  type TechChange,
 } from './index';
+import { quarter, ZERO } from '../time';
+
+/** Numbers of ids are never taken back: two pieces are the same without them. */
+const withoutNumbers = (piece: Piece): Piece => ({ ...piece, lastId: 0 });
 
 /** Any edit a user can make at a random spot, or null where it is refused. */
 function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
@@ -72,8 +85,8 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
     () => shiftPitch(piece, ref, pick(5) - 2),
     () => setFinger(piece, ref, ([null, 1, 2, 3, 4] as const)[pick(5)] ?? null),
     () => setLength(piece, riff.id, ids, quarter(pick(6) + 1, 3)),
-    () => setLink(piece, riff.id, ids, (['hammer', 'pull', 'slide', null] as const)[pick(4)] ?? null),
-    () => setRing(piece, riff.id, ids, pick(2) === 0),
+    () => setJoin(piece, riff.id, ids, (['hammer', 'pull', 'slide', null] as const)[pick(4)] ?? null),
+    () => setLetRing(piece, riff.id, ids, pick(2) === 0),
     () =>
       changeEvents(piece, riff.id, ids, (e) => ({
         ...e,
@@ -88,21 +101,19 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
         [makeEvent('x', quarter(pick(32), 4), quarter(1, 2), [makeNote('y', 60, 'instructor')])],
         quarter(pick(40), 4),
       ),
-    () => ({ ok: true as const, value: { type: 'setTempo', tempo: [{ at: ZERO, bpm: 60 + pick(100) }] } as Edit }),
+    () => ({ ok: true as const, value: setTempo([{ at: ZERO, bpm: 60 + pick(100) }]) }),
     () => ({
       ok: true as const,
-      value: { type: 'setKey', key: pick(2) === 0 ? [] : [{ at: ZERO, tonic: 'G', mode: 'minor' }] } as Edit,
+      value: setKey(pick(2) === 0 ? [] : [{ at: ZERO, tonic: 'G', mode: 'minor' }]),
     }),
     () => ({
       ok: true as const,
       value: {
-        type: 'setRiff',
+        type: 'patchRiff',
         part: part.id,
         riff: riff.id,
-        name: 'Renamed',
-        bars: pick(5) + 1,
-        pickup: riff.pickup,
-        meters: [{ bar: 0, beats: 5, unit: 4 }],
+        set: { name: 'Renamed', bars: pick(5) + 1, meters: [{ bar: 0, beats: 5, unit: 4 }] },
+        clear: pick(2) === 0 ? ['tempo', 'plays', 'key'] : [],
       } as Edit,
     }),
     () => ({ ok: true as const, value: { type: 'removeRiff', part: part.id, riff: riff.id } as Edit }),
@@ -123,7 +134,7 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
       };
     },
     () =>
-      setTech(
+      setTechnique(
         piece,
         ref,
         (
@@ -132,12 +143,12 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
             { trill: 2 },
             { dead: true },
             { harmonic: true },
-            { keep: quarter(2) },
-            { bend: null, trill: null, dead: null, harmonic: null, keep: null },
-          ] satisfies TechChange[]
+            { hold: quarter(2) },
+            { bend: null, trill: null, dead: null, harmonic: null, hold: null },
+          ] satisfies TechniqueChange[]
         )[pick(6)] ?? {},
       ),
-    () => setBar(piece, riff.id, ids, pick(2) === 0),
+    () => setSlideBar(piece, riff.id, ids, pick(2) === 0),
     () => setCents(piece, ref, pick(120) - 60),
     () =>
       setWish(
@@ -156,25 +167,25 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
             },
       ),
     () =>
-      setManner(
+      setArticulation(
         piece,
         riff.id,
         ids,
         (
           [
             { mute: 'palm' },
-            { cut: 50 },
+            { gate: 50 },
             { stroke: 'up' },
             { roll: 'thin-first' },
             { tremolo: quarter(1, 8) },
-            { free: { kind: 'fill', say: 'or a run' } },
-            { why: 'seen so' },
-            { mute: null, cut: null, stroke: null, roll: null, tremolo: null, free: null, why: null },
-          ] satisfies MannerChange[]
+            { free: { kind: 'fill', remark: 'or a run' } },
+            { remark: 'seen so' },
+            { mute: null, gate: null, stroke: null, roll: null, tremolo: null, free: null, remark: null },
+          ] satisfies ArticulationChange[]
         )[pick(8)] ?? {},
       ),
     () =>
-      setTechOf(
+      setTechniqueOfAll(
         piece,
         riff.id,
         ids,
@@ -184,22 +195,22 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
             { tapped: true },
             {
               bend: 200,
-              curve: [
+              bendCurve: [
                 { at: 0, cents: 200 },
                 { at: 50, cents: 0 },
               ],
             },
-            { unsaid: ['bend'] },
-            { from: 'lower' },
-            { off: 'higher' },
-            { tapped: null, vibrato: null, bend: null, unsaid: null, from: null, off: null },
-          ] satisfies TechChange[]
+            { unspecified: ['bend'] },
+            { slideIn: 'lower' },
+            { slideOut: 'higher' },
+            { tapped: null, vibrato: null, bend: null, unspecified: null, slideIn: null, slideOut: null },
+          ] satisfies TechniqueChange[]
         )[pick(7)] ?? {},
       ),
     () =>
       setEvidence(piece, riff.id, ids, {
         certainty: 'likely',
-        evidence: { on: 'isolated', at: 3.5, say: 'left side' },
+        evidence: { basis: 'isolated', at: 3.5, remark: 'left side' },
       }),
     () => setFingerOption(piece, ref, ([null, 2, 3] as const)[pick(3)] ?? null),
     () =>
@@ -221,9 +232,9 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
       );
       return made.ok ? { ok: true as const, value: made.value.edit } : made;
     },
-    () => keepReading(piece, riff.id, quarter(pick(4)), quarter(pick(4) + 4), 'as on the record', 'heard so'),
-    () => takeReading(piece, riff.id, riff.readings?.[0]?.id ?? ''),
-    () => dropReading(piece, riff.id, riff.readings?.[0]?.id ?? ''),
+    () => keepAlternative(piece, riff.id, quarter(pick(4)), quarter(pick(4) + 4), 'as on the record', 'heard so'),
+    () => swapAlternative(piece, riff.id, riff.alternatives?.[0]?.id ?? ''),
+    () => deleteAlternative(piece, riff.id, riff.alternatives?.[0]?.id ?? ''),
     () =>
       setFrame(
         piece,
@@ -252,37 +263,23 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
       ),
     () => ({
       ok: true as const,
-      value: {
-        type: 'setUnsaid',
-        part: pick(2) === 0 ? null : part.id,
-        unsaid: pick(2) === 0 ? [] : ['tempo', 'tuning'],
-      } as Edit,
+      value: (pick(3) === 0
+        ? confirm(pick(2) === 0 ? null : part.id)
+        : pick(2) === 0
+          ? { type: 'patchPiece', set: { unspecified: ['tempo'] }, clear: [] }
+          : { type: 'patchPart', part: part.id, set: { unspecified: ['tuning'] }, clear: [] }) as Edit,
     }),
     () => ({
       ok: true as const,
-      value: {
-        type: 'setPlayer',
-        part: part.id,
-        player: pick(3) === 0 ? null : { id: null, name: 'Small hand', profile: sizedHand(0.88) },
-      } as Edit,
+      value: setPlayer(part.id, pick(3) === 0 ? null : { id: null, name: 'Small hand', profile: sizedHand(0.88) }),
     }),
     () => ({
       ok: true as const,
-      value: {
-        type: 'setCosts',
-        costs: pick(3) === 0 ? null : { name: 'Mine', version: 1 + pick(5), weights: DEFAULT_COSTS },
-      } as Edit,
+      value: setCosts(pick(3) === 0 ? null : { name: 'Mine', version: 1 + pick(5), weights: DEFAULT_COSTS }),
     }),
     () => ({
       ok: true as const,
-      value: {
-        type: 'batch',
-        what: 'two things',
-        edits: [
-          { type: 'setTitle', title: 'Other' },
-          { type: 'renamePart', part: part.id, name: 'Other part', role: '' },
-        ],
-      } as Edit,
+      value: together('two things', [setTitle('Other'), renamePart(part.id, 'Other part')]),
     }),
   ][pick(39)]?.();
   return made?.ok ? made.value : null;
@@ -309,7 +306,7 @@ describe('edits', () => {
           made++;
           const inverse = must(invertEdit(piece, edit));
           expect(checkPiece(next.value).ok).toBe(true);
-          expect(must(applyEdit(next.value, inverse))).toEqual(piece);
+          expect(withoutNumbers(must(applyEdit(next.value, inverse)))).toEqual(withoutNumbers(piece));
           expect(editSchema.parse(JSON.parse(JSON.stringify(edit)))).toEqual(edit);
           expect(describeEdit(piece, edit).length).toBeGreaterThan(3);
           piece = next.value;
@@ -379,6 +376,7 @@ describe('history', () => {
           const edit = randomEdit(piece, pick);
           if (!edit || !applyEdit(piece, edit).ok) continue;
           take({
+            version: SCHEMA_VERSION,
             kind: pick(4) === 0 && history.undo.length > 0 ? 'follow' : 'do',
             edit,
             inverse: applied(piece, edit).inverse,
@@ -387,10 +385,10 @@ describe('history', () => {
         }
         expect(replayed(log)).toEqual(history);
         for (let step = undoStep(history); step; step = undoStep(history)) take(step);
-        expect(piece).toEqual(start);
+        expect(withoutNumbers(piece)).toEqual(withoutNumbers(start));
         for (let step = redoStep(history); step; step = redoStep(history)) take(step);
         for (let step = undoStep(history); step; step = undoStep(history)) take(step);
-        expect(piece).toEqual(start);
+        expect(withoutNumbers(piece)).toEqual(withoutNumbers(start));
       }),
       { numRuns: 40 },
     );

@@ -1,3 +1,4 @@
+import { SCHEMA_VERSION } from '../score';
 import type { Edit } from './types';
 
 /**
@@ -8,6 +9,8 @@ import type { Edit } from './types';
 export type StepKind = 'do' | 'follow' | 'undo' | 'redo';
 
 export interface Step {
+  /** The version of the document its edits are written for. */
+  readonly version: typeof SCHEMA_VERSION;
   readonly kind: StepKind;
   readonly edit: Edit;
   readonly inverse: Edit;
@@ -65,6 +68,7 @@ export function undoStep(history: History): Step | null {
   const what = `took back: ${first.what}`.slice(0, 200);
   const back = [...top.steps].reverse().map((s) => s.inverse);
   return {
+    version: SCHEMA_VERSION,
     kind: 'undo',
     edit: flat(back, what),
     inverse: flat(
@@ -85,6 +89,7 @@ export function redoStep(history: History): Step | null {
     first.what,
   );
   return {
+    version: SCHEMA_VERSION,
     kind: 'redo',
     edit: again,
     inverse: flat(

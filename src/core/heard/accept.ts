@@ -1,6 +1,6 @@
 import type { Cents, Midi, Seconds } from '../base';
 import { quantise, type Grid } from '../rhythm';
-import type { Note, RiffEvent, Tech } from '../score';
+import { withJoin, type Note, type RiffEvent, type Technique } from '../score';
 import { add, cmp, quarter, sub, toNumber, type Quarter } from '../time';
 import type { BarMap } from './bars';
 
@@ -76,11 +76,11 @@ export function heardEvents(
     const notes = group
       .filter((o, k) => group.findIndex((x) => x.midi === o.midi) === k)
       .map((o, k): Note => {
-        const tech: Tech = {
+        const tech: Technique = {
           ...(o.manner?.kind === 'bend' ? { bend: o.manner.cents } : {}),
           ...(o.manner?.kind === 'vibrato' ? { vibrato: Math.max(5, o.manner.width) } : {}),
           ...(o.manner?.kind === 'slide' && o.begins === 'struck'
-            ? { from: o.manner.from < o.midi ? ('lower' as const) : ('higher' as const) }
+            ? { slideIn: o.manner.from < o.midi ? ('lower' as const) : ('higher' as const) }
             : {}),
         };
         return {
@@ -90,21 +90,16 @@ export function heardEvents(
           dur: null,
           certainty: sureOf(o),
           evidence: {
-            on: o.basis === 'ring' ? 'ring' : 'attack',
+            basis: o.basis === 'ring' ? 'ring' : 'attack',
             at: Math.max(0, Math.round(o.at * 1000) / 1000),
-            say: `heard at ${clipTime(Math.max(0, o.at))}${o.by === 'ear' ? ' by ear' : ''}${o.basis === 'slide' ? ', slide noise' : ''}`,
+            remark: `heard at ${clipTime(Math.max(0, o.at))}${o.by === 'ear' ? ' by ear' : ''}${o.basis === 'slide' ? ', slide noise' : ''}`,
           },
-          ...(Object.keys(tech).length > 0 ? { tech } : {}),
+          ...(Object.keys(tech).length > 0 ? { technique: tech } : {}),
         };
       });
-    return {
-      id: `e${i}`,
-      at,
-      dur,
-      notes,
-      link: joins && following && first ? (slides ? 'slide' : following.midi > first.midi ? 'hammer' : 'pull') : null,
-      ring: false,
-    };
+    const join =
+      joins && following && first ? (slides ? 'slide' : following.midi > first.midi ? 'hammer' : 'pull') : null;
+    return withJoin({ id: `e${i}`, at, dur, notes, letRing: false }, join);
   });
   return { events, moved };
 }

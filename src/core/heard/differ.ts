@@ -31,7 +31,7 @@ export function differences(
   const written = riff.events
     .flatMap((e) =>
       e.notes
-        .filter((n) => !n.tech?.dead)
+        .filter((n) => !n.technique?.dead)
         .map((n) => ({ event: e.id, at: bars.seconds(toNumber(e.at)), midi: n.pitch.midi })),
     )
     .filter((w) => w.at >= from - 0.02 && w.at < to);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { makeSetup } from '../instrument';
-import { checkRiff, makeRiff, type Riff } from '../score';
+import { checkRiff, makeRiff, type Riff, joinOf } from '../score';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '../shorthand';
 import { secondsAtNumber, ZERO } from '../time';
 import {
@@ -136,11 +136,11 @@ describe('heard notes into a part', () => {
     expect(events[0]?.notes[0]).toMatchObject({
       place: null,
       pitch: { by: 'heard' },
-      evidence: { on: 'attack', at: 1.02, say: 'heard at 0:01.0' },
+      evidence: { basis: 'attack', at: 1.02, remark: 'heard at 0:01.0' },
     });
     expect(events[3]?.notes[0]).toMatchObject({
       pitch: { by: 'instructor' },
-      evidence: { on: 'ring', say: 'heard at 0:02.0 by ear' },
+      evidence: { basis: 'ring', remark: 'heard at 0:02.0 by ear' },
     });
     expect(moved.map(Math.abs).every((m) => m <= 25)).toBe(true);
   });
@@ -191,7 +191,7 @@ describe('heard notes into a part', () => {
       EVEN,
       'eighths',
     );
-    expect(events.map((e) => e.link)).toEqual(['hammer', 'pull', null]);
+    expect(events.map((e) => joinOf(e))).toEqual(['hammer', 'pull', null]);
   });
 });
 

@@ -70,7 +70,7 @@ interface OldString {
  * as a distance) to the present form; anything else is given back as it is. What version 1 did not
  * say is taken as usual: steel except on classical guitars, an octave course at half the gauge.
  */
-export function liftSetup(value: unknown): unknown {
+export function migrateSetup(value: unknown): unknown {
   if (typeof value !== 'object' || value === null || !('capo' in value) || !('instrument' in value)) return value;
   const { capo, instrument, ...rest } = value as {
     capo: number;

@@ -5,7 +5,7 @@ export { Ear, EAR_LIMITS, type Heard } from './ear';
 export { onsetsIn, onsetStrength, ONSET_LIMITS } from './onsets';
 export { decimated, type Sound } from './resample';
 export { trackLine, TRACK_HOP, type PitchFrame } from './track';
-export { heardLine, type HeardNote, type LineOptions, type Manner } from './line';
+export { heardLine, type HeardNote, type LineOptions, type PlayedHow as Manner } from './line';
 export { Spectra, peaksIn } from './spectrum';
 export { referenceOf, type Reference } from './reference';
 export { beatsOf, type Beats } from './beats';

@@ -20,12 +20,12 @@ export interface HeardNote {
   /** How it begins: struck, or with the string sounding on. */
   readonly begins: 'struck' | 'joined';
   /** What the pitch does while it sounds, where it does anything. */
-  readonly manner: Manner | null;
+  readonly manner: PlayedHow | null;
   /** Cents from `midi` every 10 ms, from `at`. */
   readonly curve: readonly number[];
 }
 
-export type Manner =
+export type PlayedHow =
   | { readonly kind: 'bend'; readonly cents: Cents; readonly released: boolean }
   | { readonly kind: 'slide'; readonly from: Midi }
   | { readonly kind: 'vibrato'; readonly width: Cents; readonly hz: number };
@@ -263,7 +263,7 @@ function noteOf(
 }
 
 /** What a pitch does: shakes, is bent, or comes from elsewhere. */
-function mannerOf(pitches: readonly number[], start: number): Manner | null {
+function mannerOf(pitches: readonly number[], start: number): PlayedHow | null {
   const steady = pitches.slice(3);
   if (steady.length < 8) return null;
   const first = pitches[2] ?? start;
@@ -283,7 +283,7 @@ function mannerOf(pitches: readonly number[], start: number): Manner | null {
 }
 
 /** Turns of the pitch around its own slow course, four a second or more. */
-function vibratoIn(pitches: readonly number[]): Manner | null {
+function vibratoIn(pitches: readonly number[]): PlayedHow | null {
   const slow = pitches.map(
     (_, i) =>
       pitches.slice(Math.max(0, i - 9), i + 10).reduce((a, b) => a + b, 0) /

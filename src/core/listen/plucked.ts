@@ -4,13 +4,13 @@ import { inner, TemplateMaker, type Template } from './templates';
  * How strings are set sounding: how fast their partials fall off, and at which share of its length a string is
  * plucked.
  */
-export interface Manner {
+export interface PluckStyle {
   readonly fall: number;
   readonly point: number;
 }
 
 /** Manners tried: with no notches at all, and plucked from close to the bridge to over the neck. */
-export const MANNERS: readonly Manner[] = [0, 0.05, 0.08, 0.12, 0.17, 0.24].flatMap((point) =>
+export const MANNERS: readonly PluckStyle[] = [0, 0.05, 0.08, 0.12, 0.17, 0.24].flatMap((point) =>
   [0.4, 0.8, 1.2, 1.6, 2].map((fall) => ({ fall, point })),
 );
 
@@ -66,7 +66,7 @@ export class Plucked {
     this.all = sound.roots.reduce((sum, r) => sum + r * r, 0);
   }
 
-  private template(note: number, { fall, point }: Manner): PluckedString {
+  private template(note: number, { fall, point }: PluckStyle): PluckedString {
     const { perHertz, lobe, string } = this.sound;
     const { hertz, stiffness } = string(note);
     const key = `${hertz} ${stiffness} ${lobe} ${fall} ${point}`;
@@ -86,7 +86,7 @@ export class Plucked {
   /** The share of the sound some notes explain, at most 1, and the level of each. */
   fit(
     notes: readonly number[],
-    manner: Manner,
+    manner: PluckStyle,
     rounds = ROUNDS,
   ): { readonly explained: number; readonly levels: readonly number[] } {
     const { y, touched } = this;
@@ -154,10 +154,10 @@ export class Plucked {
   }
 
   /** The manner in which some notes explain most: the best of those tried, and the best around it. */
-  manner(notes: readonly number[]): Manner {
-    let best: Manner = { fall: 1, point: 0 };
+  manner(notes: readonly number[]): PluckStyle {
+    let best: PluckStyle = { fall: 1, point: 0 };
     let most = -Infinity;
-    const tryOut = (manner: Manner): void => {
+    const tryOut = (manner: PluckStyle): void => {
       const { explained } = this.fit(notes, manner, FEW);
       if (explained > most) [best, most] = [manner, explained];
     };

@@ -1,6 +1,6 @@
 import type { Cents, Midi, Seconds } from '../base';
 import { Gram } from './gram';
-import { Plucked, type Manner, type PluckedString } from './plucked';
+import { Plucked, type PluckStyle, type PluckedString } from './plucked';
 import { gripOf, strangeness, type Grip, type Reachable } from './reach';
 import { decimated } from './resample';
 import { Spectra } from './spectrum';
@@ -208,7 +208,7 @@ class Bank {
       },
       this.plucks,
     );
-    const second = (starts: readonly (readonly number[])[], manner: Manner): Found[] =>
+    const second = (starts: readonly (readonly number[])[], manner: PluckStyle): Found[] =>
       this.secondLook(starts, plucked, manner, gram, visible, reachable);
     const manner = plucked.manner(likeliest);
     const found = second(begun, manner);
@@ -242,7 +242,7 @@ class Bank {
   private secondLook(
     starts: readonly (readonly number[])[],
     plucked: Plucked,
-    manner: Manner,
+    manner: PluckStyle,
     gram: Gram,
     visible: readonly boolean[],
     reachable: Reachable,

@@ -1,7 +1,7 @@
 import { noteName } from '../pitch';
 import { makeNeck } from './neck';
 import { chainStart, combinations } from './relax';
-import { makeDesk, playable, type Desk } from './search';
+import { makeWorkspace, playable, type Workspace } from './search';
 import { makeSlices, noteKey, offTheNeck, type Relaxed, type Slice } from './slices';
 import type { Blocked, ClashItem, PlaceEvent, Problem } from './types';
 
@@ -23,7 +23,7 @@ const SMALL = 4;
 export function clashOf(problem: Problem, blocked: Blocked): ClashItem[] {
   if (!blocked.within) return [];
   const [from, dead] = blocked.within;
-  const desk = makeDesk(makeNeck(problem.setup, problem.options));
+  const desk = makeWorkspace(makeNeck(problem.setup, problem.options));
   const { relaxed: off } = offTheNeck(problem);
   // What was given up before may have bound it to notes further back.
   const start = Math.min(from, chainStart(makeSlices(problem, off, 0, dead + 1), dead));
@@ -66,7 +66,7 @@ const plain = (set: readonly Item[]): ClashItem[] =>
 /** Whether the window can be played when only a set of items is kept. */
 function holds(
   problem: Problem,
-  desk: Desk,
+  desk: Workspace,
   off: Relaxed,
   items: readonly Item[],
   set: readonly Item[],

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
-import { applyEdit, lockAt, takeWay } from '../edit';
+import { lockAt, chooseWay } from '../command';
+import { applyEdit } from '../edit';
 import { makeEvent, makeNote, makePart, makePiece, makeRiff } from '../score';
 import { quarter, ZERO } from '../time';
 import { bestWays, differing, LOOKED_THROUGH, problemOf, solve, wayFacts } from './index';
@@ -55,7 +56,7 @@ describe('taking a way', () => {
       { event: 'e0', note: 'n0', string: 3, fret: 2, finger: 2 as const },
       { event: 'e1', note: 'n1', string: 2, fret: 1, finger: 1 as const },
     ];
-    const edit = must(takeWay(piece, 'r', places, 'took a way'));
+    const edit = must(chooseWay(piece, 'r', places, 'took a way'));
     expect(edit.type).toBe('batch');
     const after = must(applyEdit(piece, edit)).parts[0]?.riffs[0]?.events.map((e) => e.notes[0]?.place);
     expect(after?.[0]).toMatchObject({
@@ -71,8 +72,8 @@ describe('taking a way', () => {
     expect(after?.[2]).toBeNull();
   });
   it('says when there is nothing to take', () => {
-    expect(takeWay(start, 'gone', [], 'x')).toMatchObject({ ok: false, error: { rule: 'no-riff' } });
-    expect(takeWay(start, 'r', [], 'x')).toMatchObject({ ok: false, error: { rule: 'no-place' } });
-    expect(problemOf(riff, setup, start.lanes.tempo).events).toHaveLength(3);
+    expect(chooseWay(start, 'gone', [], 'x')).toMatchObject({ ok: false, error: { rule: 'no-riff' } });
+    expect(chooseWay(start, 'r', [], 'x')).toMatchObject({ ok: false, error: { rule: 'no-place' } });
+    expect(problemOf(riff, setup, start.context.tempo).events).toHaveLength(3);
   });
 });

@@ -1,6 +1,6 @@
 import { noteName } from '../pitch';
 import { makeSlices, noteKey, type Relaxed, type Slice } from './slices';
-import { playable, type Desk } from './search';
+import { playable, type Workspace } from './search';
 import { blockedAt } from './blocked';
 import type { Blocked, Problem } from './types';
 
@@ -23,7 +23,7 @@ const TRIES = 400;
  */
 export function relaxAt(
   problem: Problem,
-  desk: Desk,
+  desk: Workspace,
   slices: readonly Slice[],
   relaxed: Relaxed,
   dead: number,

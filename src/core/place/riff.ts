@@ -1,9 +1,20 @@
 import type { Setup } from '../instrument';
-import { notesOf, type Note, type Part, type Piece, type Place, type Riff, type RiffEvent, type Tech } from '../score';
+import {
+  notesOf,
+  type Note,
+  type Part,
+  type Piece,
+  type Place,
+  type Riff,
+  type RiffEvent,
+  type Technique,
+  joinOf,
+  type Join,
+} from '../score';
 import type { TempoStep } from '../time';
 import { barOf, barStart, cmp, maxQuarter, sub, type Quarter } from '../time';
 import { DEFAULT_OPTIONS } from './options';
-import type { PlaceEvent, PlaceNote, PlaceOptions, Problem, Way, Wish } from './types';
+import type { PlaceEvent, PlaceLink, PlaceNote, PlaceOptions, Problem, Way, Wish } from './types';
 
 /** A riff of a document as the solver's problem. Only locked places bind it. */
 export function problemOf(
@@ -16,15 +27,17 @@ export function problemOf(
     id: e.id,
     at: e.at,
     dur: e.dur,
-    // A shift slide is struck anew and goes the same way.
-    link: e.link === 'shift' ? 'slide' : e.link,
-    ring: e.ring,
-    notes: e.notes.map((n) => placeNote(n, n.tech?.under ? underEnd(riff, e) : null)),
-    ...(e.bar ? { bar: true } : {}),
+    link: placeLink(joinOf(e)),
+    ring: e.letRing,
+    notes: e.notes.map((n) => placeNote(n, n.technique?.letRing ? underEnd(riff, e) : null)),
+    ...(e.slideBar ? { bar: true } : {}),
     ...wishAt(riff, e.at),
   }));
   return { setup, tempo, meters: riff.meters, events, options };
 }
+
+/** A shift slide is struck anew and goes the same way. */
+export const placeLink = (join: Join | null): PlaceLink | null => (join === 'shift' ? 'slide' : join);
 
 /** The hand and weights a part is placed with. */
 export function optionsFor(piece: Pick<Piece, 'costs'>, part: Pick<Part, 'player'>): PlaceOptions {
@@ -42,7 +55,7 @@ function underEnd(riff: Riff, event: RiffEvent): Quarter {
 }
 
 function placeNote(n: Note, under: Quarter | null): PlaceNote {
-  const { tech } = n;
+  const { technique: tech } = n;
   const plain = { pitch: n.pitch.midi, dur: under ?? n.dur, lock: lockOf(n) };
   if (!tech && n.pitch.cents === 0) return plain;
   return {
@@ -52,24 +65,24 @@ function placeNote(n: Note, under: Quarter | null): PlaceNote {
     dead: tech?.dead,
     harmonic: tech?.harmonic,
     tapped: tech?.tapped,
-    keep: tech?.keep,
+    keep: tech?.hold,
     cents: n.pitch.cents,
     ...(tech && !tech.harmonic ? needs(tech) : {}),
   };
 }
 
 /** What a technique asks of the place: a finger on the string, frets to slide over, room to bend. */
-function needs(tech: Tech): Pick<PlaceNote, 'least' | 'above' | 'notEdge'> {
-  const slides = [tech.from, tech.off];
+function needs(tech: Technique): Pick<PlaceNote, 'least' | 'above' | 'notEdge'> {
+  const slides = [tech.slideIn, tech.slideOut];
   const least = slides.includes('lower')
     ? 2
-    : tech.vibrato || tech.unsaid?.includes('bend') || slides.includes('higher') || tech.tapped
+    : tech.vibrato || tech.unspecified?.includes('bend') || slides.includes('higher') || tech.tapped
       ? 1
       : 0;
   return {
     ...(least > 0 ? { least } : {}),
     ...(slides.includes('higher') ? { above: 1 } : {}),
-    ...(tech.toward ? { notEdge: tech.toward } : {}),
+    ...(tech.bendDirection ? { notEdge: tech.bendDirection } : {}),
   };
 }
 

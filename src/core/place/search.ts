@@ -69,7 +69,7 @@ function groupBy(list: Int32Array, keyOf: (item: number) => string): Map<string,
 }
 
 function layerFor(
-  { neck, room }: Desk,
+  { neck, room }: Workspace,
   slice: Slice,
   frame: MoveFrame,
   deck: Deck,
@@ -167,7 +167,7 @@ const mayMove = (slice: Slice, from: State | undefined, to: State | undefined): 
   from !== undefined && to !== undefined && moveAllowed(slice, from, to);
 
 /** What one search shares: tables by time and states by task. */
-export interface Desk {
+export interface Workspace {
   readonly neck: Neck;
   readonly frames: (slice: Slice) => MoveFrame;
   readonly decks: (slice: Slice) => { deck: Deck; hold: Float64Array };
@@ -207,7 +207,7 @@ function makeRoom(): Room {
   };
 }
 
-export const makeDesk = (neck: Neck): Desk => ({
+export const makeWorkspace = (neck: Neck): Workspace => ({
   neck,
   frames: moveFrames(neck),
   decks: deckCache(neck),
@@ -223,7 +223,7 @@ const TURN = 24;
  * breathe, or give up.
  */
 export function* searching(
-  desk: Desk,
+  desk: Workspace,
   slices: readonly Slice[],
   known: readonly Layer[] = [],
 ): Generator<void, { layers: Layer[]; dead: number }> {
@@ -245,7 +245,7 @@ export const alike = (a: Slice, b: Slice): boolean => a === b || (a.key === b.ke
 
 /** The search in one go. */
 export function forward(
-  desk: Desk,
+  desk: Workspace,
   slices: readonly Slice[],
   known: readonly Layer[] = [],
 ): { layers: Layer[]; dead: number } {
@@ -261,7 +261,7 @@ export function ended<T>(steps: Generator<unknown, T>): T {
 }
 
 /** Whether slices can be played in one go. */
-export const playable = (desk: Desk, slices: readonly Slice[]): boolean => forward(desk, slices).dead < 0;
+export const playable = (desk: Workspace, slices: readonly Slice[]): boolean => forward(desk, slices).dead < 0;
 
 /** The states of the cheapest path that ends in `last` (default: the cheapest of all), one a layer. */
 export function pathTo(layers: readonly Layer[], last = layers.at(-1)?.order[0] ?? -1): number[] {

@@ -4,7 +4,7 @@ import { holdCost } from './hold';
 import { moveCost } from './move';
 import { makeNeck, type Neck } from './neck';
 import { RELAX_REACH, relaxAt } from './relax';
-import { alike, bestOf, ended, makeDesk, pathTo, searching, type Desk, type Layer } from './search';
+import { alike, bestOf, ended, makeWorkspace, pathTo, searching, type Workspace, type Layer } from './search';
 import { renewSlices } from './renew';
 import { makeSlices, offTheNeck, type Relaxed, type Slice } from './slices';
 import type { Blocked, PlacedEvent, PlaceOptions, Problem, Term, Way } from './types';
@@ -12,7 +12,7 @@ import type { Blocked, PlacedEvent, PlaceOptions, Problem, Term, Way } from './t
 export interface Solution {
   readonly problem: Problem;
   readonly neck: Neck;
-  readonly desk: Desk;
+  readonly desk: Workspace;
   readonly layers: readonly Layer[];
   readonly blocked: readonly Blocked[];
   /** What was given up to place the rest. */
@@ -47,7 +47,7 @@ export function* solving(asked: Problem, earlier: Solution | null = null): Gener
     if (found) return found;
   }
   const neck = reuse?.neck ?? makeNeck(problem.setup, problem.options);
-  const desk = reuse?.desk ?? makeDesk(neck);
+  const desk = reuse?.desk ?? makeWorkspace(neck);
   const blocked: Blocked[] = [...off.blocked];
   let known: readonly Layer[] = [];
   // Each round gives up at least one note, link or ring, so this ends.

@@ -23,7 +23,7 @@ export function barFindings(riff: Riff): BarFinding[] {
     const next = events[i + 1];
     const at = bars.get(bar) ?? { list: [], end: barStart(riff.meters, bar) };
     if (cmp(event.at, at.end) > 0) at.list.push({ length: sub(event.at, at.end), name: 'the rest' });
-    const under = event.ring || event.notes.some((n) => n.tech?.under);
+    const under = event.letRing || event.notes.some((n) => n.technique?.letRing);
     const step = under && next && cmp(add(event.at, event.dur), next.at) > 0 ? sub(next.at, event.at) : event.dur;
     at.list.push({ length: step, name: `note ${at.list.length + 1}` });
     at.end = add(event.at, step);

@@ -1,6 +1,6 @@
 import { stringNumbers, type Setup } from '../instrument';
 import type { Picking } from '../schools';
-import type { Riff, RiffEvent, Stroke } from '../score';
+import { joinOf, type Riff, type RiffEvent, type Stroke } from '../score';
 import {
   add,
   barOf,
@@ -43,11 +43,11 @@ export function strokesOf(riff: Riff, setup: Setup, school: Picking): Struck[] {
   return riff.events.map((event, i): Struck => {
     const before = riff.events[i - 1];
     const carried =
-      before?.link && before.link !== 'shift'
+      joinOf(before) && joinOf(before) !== 'shift'
         ? true
-        : event.notes.length > 0 && event.notes.every((n) => n.tech?.tapped);
-    if (event.what === 'hole' || (carried && !event.stroke)) {
-      if (event.what === 'hole') group++;
+        : event.notes.length > 0 && event.notes.every((n) => n.technique?.tapped);
+    if (event.kind === 'hole' || (carried && !event.stroke)) {
+      if (event.kind === 'hole') group++;
       return { event: event.id, stroke: null, by: null, group: Math.max(0, group) };
     }
     if (event.stroke === 'same' && last) return { event: event.id, stroke: 'same', by: 'instructor', group };
@@ -56,12 +56,12 @@ export function strokesOf(riff: Riff, setup: Setup, school: Picking): Struck[] {
       last = { stroke: event.stroke, event };
       return { event: event.id, stroke: event.stroke, by: 'instructor', group };
     }
-    if (event.what === 'hit') return { event: event.id, stroke: null, by: null, group };
+    if (event.kind === 'hit') return { event: event.id, stroke: null, by: null, group };
     const fresh =
       last === null ||
       (before !== undefined && toNumber(event.at) - toNumber(before.at) - toNumber(before.dur) >= BREATH - 1e-9);
     const stroke =
-      event.what === 'scrape'
+      event.kind === 'scrape'
         ? 'down'
         : bySchool(school, { event, spot: grid?.spots[i] ?? null, grid, last: fresh ? null : last, strings, bass });
     last = { stroke, event };

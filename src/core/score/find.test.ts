@@ -72,10 +72,10 @@ describe('what is unsaid', () => {
   it('is listed from the piece down to the note', () => {
     const open = riffOf('on 3 7 bend ? on 3 5 trill ? note E4 hole');
     const piece = makePiece('p', 'P', {
-      unsaid: ['tempo'],
+      unspecified: ['tempo'],
       parts: [
         makePart('p0', 'Guitar', setup, {
-          unsaid: ['tuning'],
+          unspecified: ['tuning'],
           riffs: [open, { ...riffOf('on 5 3'), id: 'r1', plays: 2 }],
         }),
       ],

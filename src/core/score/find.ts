@@ -1,52 +1,56 @@
 import { fail, ok, type Result } from '../base';
 import { parseName, parsePitch, pitchClass } from '../pitch';
+import { joinOf } from './join';
 import type { Note, Riff, RiffEvent } from './schema';
 
 /** What is looked for, as one test of a note in its event; `before` is the event before. */
 type Test = (note: Note | null, event: RiffEvent, before: RiffEvent | undefined) => boolean;
 
 const tech =
-  (key: keyof NonNullable<Note['tech']>): Test =>
+  (key: keyof NonNullable<Note['technique']>): Test =>
   (n) =>
-    n?.tech?.[key] !== undefined;
+    n?.technique?.[key] !== undefined;
 
 /** Words that name one thing about a note. A plural or "every" before it changes nothing. */
 const WORDS: Readonly<Record<string, Test>> = {
-  bend: (n) => n?.tech?.bend !== undefined || n?.tech?.unsaid?.includes('bend') === true,
-  'pre-bend': (n) => n?.tech?.curve?.[0] !== undefined && n.tech.curve[0].cents > 0,
+  bend: (n) => n?.technique?.bend !== undefined || n?.technique?.unspecified?.includes('bend') === true,
+  'pre-bend': (n) => n?.technique?.bendCurve?.[0] !== undefined && n.technique.bendCurve[0].cents > 0,
   vibrato: tech('vibrato'),
-  trill: (n) => n?.tech?.trill !== undefined || n?.tech?.unsaid?.includes('trill') === true,
+  trill: (n) => n?.technique?.trill !== undefined || n?.technique?.unspecified?.includes('trill') === true,
   dead: tech('dead'),
-  harmonic: (n) => n?.tech?.harmonic === true || n?.tech?.pinched !== undefined,
+  harmonic: (n) => n?.technique?.harmonic === true || n?.technique?.pinched !== undefined,
   pinched: tech('pinched'),
   tapped: tech('tapped'),
   tap: tech('tapped'),
   anchor: tech('anchor'),
-  hammer: (_, __, b) => b?.link === 'hammer',
-  'hammer-on': (_, __, b) => b?.link === 'hammer',
-  pull: (_, __, b) => b?.link === 'pull',
-  'pull-off': (_, __, b) => b?.link === 'pull',
+  hammer: (_, __, b) => joinOf(b) === 'hammer',
+  'hammer-on': (_, __, b) => joinOf(b) === 'hammer',
+  pull: (_, __, b) => joinOf(b) === 'pull',
+  'pull-off': (_, __, b) => joinOf(b) === 'pull',
   slide: (n, _, b) =>
-    b?.link === 'slide' || b?.link === 'shift' || n?.tech?.from !== undefined || n?.tech?.off !== undefined,
-  shift: (_, __, b) => b?.link === 'shift',
-  slur: (_, __, b) => b?.link !== undefined && b.link !== null && b.link !== 'shift',
-  ring: (n, e) => e.ring || n?.tech?.under === true,
+    joinOf(b) === 'slide' ||
+    joinOf(b) === 'shift' ||
+    n?.technique?.slideIn !== undefined ||
+    n?.technique?.slideOut !== undefined,
+  shift: (_, __, b) => joinOf(b) === 'shift',
+  slur: (_, __, b) => joinOf(b) !== undefined && joinOf(b) !== null && joinOf(b) !== 'shift',
+  ring: (n, e) => e.letRing || n?.technique?.letRing === true,
   palm: (_, e) => e.mute === 'palm',
-  mute: (n, e) => e.mute !== undefined || n?.tech?.dead === true,
+  mute: (n, e) => e.mute !== undefined || n?.technique?.dead === true,
   choked: (_, e) => e.mute === 'choked',
-  staccato: (_, e) => e.cut !== undefined,
-  short: (_, e) => e.cut !== undefined,
+  staccato: (_, e) => e.gate !== undefined,
+  short: (_, e) => e.gate !== undefined,
   grace: (_, e) => e.grace === true,
   accent: (_, e) => e.accent === 'accent' || e.accent === 'heavy',
   ghost: (_, e) => e.accent === 'ghost',
-  ahead: (_, e) => e.ahead === true,
-  anticipation: (_, e) => e.ahead === true,
+  ahead: (_, e) => e.anticipated === true,
+  anticipation: (_, e) => e.anticipated === true,
   tremolo: (_, e) => e.tremolo !== undefined,
   rake: (_, e) => e.rake === true,
   rolled: (_, e) => e.roll !== undefined,
-  hole: (_, e) => e.what === 'hole',
-  hit: (_, e) => e.what === 'hit',
-  scrape: (_, e) => e.what === 'scrape',
+  hole: (_, e) => e.kind === 'hole',
+  hit: (_, e) => e.kind === 'hit',
+  scrape: (_, e) => e.kind === 'scrape',
   free: (_, e) => e.free !== undefined,
   slap: (_, e) => e.stroke === 'slap',
   pop: (_, e) => e.stroke === 'pop',
@@ -62,9 +66,9 @@ const WORDS: Readonly<Record<string, Test>> = {
   guess: (n) => n?.certainty === 'guess',
   unsure: (n) => n !== null && n.certainty !== 'sure',
   thumb: (n) => n?.place?.finger === 5,
-  'slide-bar': (_, e) => e.bar === true,
-  bottleneck: (_, e) => e.bar === true,
-  unsaid: (n) => n?.tech?.unsaid !== undefined || (n !== null && n.place === null),
+  'slide-bar': (_, e) => e.slideBar === true,
+  bottleneck: (_, e) => e.slideBar === true,
+  unsaid: (n) => n?.technique?.unspecified !== undefined || (n !== null && n.place === null),
 };
 
 /** Words that may stand anywhere and say nothing. */

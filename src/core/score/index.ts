@@ -1,3 +1,7 @@
+export * from './context-schema';
+export * from './form-schema';
+export * from './join';
+export * from './migrate';
 export * from './technique';
 export { quarterSchema } from './parts-of-schema';
 export * from './schema';
@@ -7,3 +11,5 @@ export * from './queries';
 export * from './make';
 export * from './unspecified';
 export * from './find';
+export * from './difference';
+export * from './form-invariants';

@@ -3,7 +3,7 @@ import { checkCapos, HARMONIC_NODES, openPitch, pitchAt, type Setup } from '../i
 import type { Midi } from '../base';
 import { barLength, cmp, quarter, sub, ZERO, type Quarter } from '../time';
 import type { Part, Piece, Riff, RiffEvent } from './schema';
-import { impossible, impossibleEvent, type Tech } from './technique';
+import { impossible, impossibleEvent, type Technique } from './technique';
 
 /**
  * What must hold in every document beyond its schema. Checked after every edit on what the edit
@@ -35,7 +35,7 @@ export function checkIds(piece: Piece): Result<Piece> {
 
 export function checkLanes(piece: Piece): Result<Piece> {
   for (const name of ['tempo', 'key'] as const) {
-    const steps: readonly { at: Quarter }[] = piece.lanes[name];
+    const steps: readonly { at: Quarter }[] = piece.context[name];
     for (const [i, step] of steps.entries()) {
       const before = steps[i - 1];
       if (before ? cmp(step.at, before.at) <= 0 : step.at !== ZERO) {
@@ -133,8 +133,8 @@ export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null):
     const checked = checkEvent(event, setup);
     if (!checked.ok) return checked;
   }
-  if (riff.readings !== before?.readings)
-    for (const reading of riff.readings ?? []) {
+  if (riff.alternatives !== before?.alternatives)
+    for (const reading of riff.alternatives ?? []) {
       for (const event of reading.events) {
         const checked = checkEvent(event, setup);
         if (!checked.ok) return checked;
@@ -178,7 +178,7 @@ function checkRiffLanes(riff: Riff): Result<Riff> {
     }
   }
   const ids = new Set<string>();
-  for (const reading of riff.readings ?? []) {
+  for (const reading of riff.alternatives ?? []) {
     if (ids.has(reading.id))
       return fail('duplicate-id', `There is a reading "${reading.id}" already.`, {
         riff: riff.id,
@@ -208,7 +208,7 @@ function checkRiffLanes(riff: Riff): Result<Riff> {
 export function soundAt(
   setup: Setup,
   place: { readonly string: number; readonly fret: number },
-  tech: Tech | undefined,
+  tech: Technique | undefined,
   wanted: Midi | null = null,
 ): Result<Midi> {
   const plain = pitchAt(setup, place);
@@ -235,13 +235,13 @@ export function checkEvent(event: RiffEvent, setup: Setup): Result<RiffEvent> {
   const whole = impossibleEvent(event);
   if (whole) return fail('impossible', whole, { event: event.id });
   for (const note of event.notes) {
-    if (note.tech) {
-      const why = impossible(setup, note.place, note.tech, event.bar);
+    if (note.technique) {
+      const why = impossible(setup, note.place, note.technique, event.slideBar);
       if (why) return fail('impossible', why, { note: note.id });
     }
     if (!note.place) continue;
     const { string, fret, finger } = note.place;
-    const sounds = soundAt(setup, note.place, note.tech, note.pitch.midi);
+    const sounds = soundAt(setup, note.place, note.technique, note.pitch.midi);
     if (!sounds.ok) return fail(sounds.error.rule, sounds.error.words, { note: note.id });
     if (sounds.value !== note.pitch.midi) {
       return fail('pitch-place', `String ${string}, fret ${fret} does not sound the pitch that is written.`, {
@@ -252,13 +252,13 @@ export function checkEvent(event: RiffEvent, setup: Setup): Result<RiffEvent> {
       return fail('string-twice', `String ${string} is asked for two notes at once.`, { note: note.id });
     strings.add(string);
     if (
-      note.place.or !== undefined &&
-      (note.place.or === 0 || note.place.or === finger || finger === null || fret === 0)
+      note.place.otherFinger !== undefined &&
+      (note.place.otherFinger === 0 || note.place.otherFinger === finger || finger === null || fret === 0)
     )
       return fail('finger', 'Another finger that would do is one of the fretting hand, and not the same again.', {
         note: note.id,
       });
-    if (!note.tech?.dead && !note.tech?.tapped && (fret === 0) !== (finger === 0) && finger !== null) {
+    if (!note.technique?.dead && !note.technique?.tapped && (fret === 0) !== (finger === 0) && finger !== null) {
       return fail('finger', fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger.', {
         note: note.id,
       });

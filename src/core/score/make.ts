@@ -2,6 +2,7 @@ import type { Midi } from '../base';
 import { DEFAULT_COSTS } from '../hand';
 import type { Setup } from '../instrument';
 import { quarter, ZERO, type Quarter } from '../time';
+import { highestId } from './migrate';
 import {
   SCHEMA_VERSION,
   type Decider,
@@ -22,8 +23,8 @@ export function makeNote(id: string, midi: Midi, by: Decider, extra: Partial<Not
 }
 
 /** A reason for a place that the note leaves, kept with the note as evidence. */
-export const toldReason = (reason: string | null | undefined): Evidence | null =>
-  reason ? { on: null, at: null, say: reason } : null;
+export const reasonAsEvidence = (reason: string | null | undefined): Evidence | null =>
+  reason ? { basis: null, at: null, remark: reason } : null;
 
 export function makePlace(string: number, fret: number, by: Decider, extra: Partial<Place> = {}): Place {
   return {
@@ -45,7 +46,7 @@ export function makeEvent(
   notes: readonly Note[],
   extra: Partial<RiffEvent> = {},
 ): RiffEvent {
-  return { id, at, dur, notes, link: null, ring: false, ...extra };
+  return { id, at, dur, notes, letRing: false, ...extra };
 }
 
 export function makeRiff(id: string, name: string, extra: Partial<Riff> = {}): Riff {
@@ -67,8 +68,11 @@ export function makePiece(id: string, title: string, extra: Partial<Piece> = {})
     schemaVersion: SCHEMA_VERSION,
     id,
     title,
-    lanes: { tempo: [{ at: quarter(0), bpm: 96 }], key: [] },
+    lastId: highestId(extra.parts ?? []),
+    context: { tempo: [{ at: quarter(0), bpm: 96 }], key: [] },
     parts: [],
+    sections: [],
+    form: [],
     ...extra,
   };
 }

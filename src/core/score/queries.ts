@@ -32,13 +32,13 @@ export const noteEnd = (event: RiffEvent, note: Note): Quarter => add(event.at, 
 
 export const keyAt = (piece: Piece, at: Quarter): Key | null => {
   let key: Key | null = null;
-  for (const step of piece.lanes.key) if (cmp(step.at, at) <= 0) key = step;
-  return key ?? piece.lanes.key[0] ?? null;
+  for (const step of piece.context.key) if (cmp(step.at, at) <= 0) key = step;
+  return key ?? piece.context.key[0] ?? null;
 };
 
 /** The tempo a riff goes at: its own, or the piece's. */
-export const tempoOf = (piece: Pick<Piece, 'lanes'>, riff: Pick<Riff, 'tempo'>): readonly TempoStep[] =>
-  riff.tempo ?? piece.lanes.tempo;
+export const tempoOf = (piece: Pick<Piece, 'context'>, riff: Pick<Riff, 'tempo'>): readonly TempoStep[] =>
+  riff.tempo ?? piece.context.tempo;
 
 export const tempoAt = (piece: Piece, riff: Riff, at: Quarter): Bpm =>
   bpmAt(tempoOf(piece, riff), maxQuarter(at, ZERO));
@@ -66,11 +66,11 @@ export function* notesOf(riff: Riff): Generator<{ event: RiffEvent; note: Note }
  * it, else they are bent together. Null where fewer than one is bent in a chord.
  */
 export function chordBend(event: RiffEvent): 'unison' | 'octave' | 'together' | null {
-  const bent = event.notes.filter((n) => n.tech?.bend);
+  const bent = event.notes.filter((n) => n.technique?.bend);
   if (bent.length === 0 || event.notes.length < 2) return null;
   if (bent.length > 1) return 'together';
   const [one] = bent;
-  const reached = one ? one.pitch.midi + (one.tech?.bend ?? 0) / 100 : 0;
+  const reached = one ? one.pitch.midi + (one.technique?.bend ?? 0) / 100 : 0;
   const others = event.notes.filter((n) => n !== one);
   if (others.some((n) => n.pitch.midi === reached)) return 'unison';
   return others.some((n) => Math.abs(n.pitch.midi - reached) === 12) ? 'octave' : null;

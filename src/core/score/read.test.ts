@@ -1,14 +1,18 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
-import { liftStep, type Edit } from '../edit';
+import { migrateStep, type Edit } from '../edit';
+import { eventFrom4, readPiece, SCHEMA_VERSION, type Json } from './index';
 import { makeSetup, openPitch } from '../instrument';
-import { readPiece, SCHEMA_VERSION } from './index';
 
-const old = JSON.parse(readFileSync(new URL('./fixtures/piece-v1.json', import.meta.url), 'utf8')) as Record<
-  string,
-  unknown
-> & { parts: { setup: Record<string, unknown> }[] };
+const fixture = (file: string): Json => JSON.parse(readFileSync(new URL(file, import.meta.url), 'utf8')) as Json;
+const old = fixture('./fixtures/piece-v1.json') as Json & { parts: { setup: Json }[] };
+
+/** The same document with evidence as version 4 has it, for comparing what else became of it. */
+const withoutEvidence = (piece: Json): unknown =>
+  JSON.parse(JSON.stringify(piece.parts), (key, value: unknown) =>
+    key === 'evidence' && typeof value === 'string' ? { on: null, at: null, say: value } : value,
+  );
 
 describe('documents of version 1', () => {
   const piece = must(readPiece(old));
@@ -28,7 +32,7 @@ describe('documents of version 1', () => {
     expect(setup?.instrument.handed).toBe('right');
     expect(setup && openPitch(setup, 1)).toBe(67);
     const before = (old.parts as unknown as { riffs: { events: unknown[] }[] }[])[0]?.riffs[0]?.events;
-    expect(riffs?.[0]?.events).toEqual(before);
+    expect(riffs?.[0]?.events).toEqual(before?.map((event) => eventFrom4(event as Json)));
   });
 
   it('are the same read a second time', () => {
@@ -67,60 +71,89 @@ describe('documents of version 1', () => {
         { type: 'setTitle', title: 't' },
       ],
     } as Edit;
-    const step = liftStep<{ edit: Edit; inverse: Edit }>({
+    const step = migrateStep({
       edit,
       inverse: { type: 'setSetup', part: 'p0', setup, riffs: [] },
     });
     const set = step.edit.type === 'batch' ? step.edit.edits[0] : null;
     expect(set && set.type === 'setSetup' ? set.setup.capos : null).toEqual([{ fret: 3, strings: null }]);
     expect(step.inverse.type === 'setSetup' ? step.inverse.setup.capos : null).toEqual([{ fret: 3, strings: null }]);
-    expect(liftStep(step)).toEqual(step);
+    expect(migrateStep(step)).toEqual(step);
   });
 });
 
 describe('documents of version 2', () => {
-  const second = JSON.parse(readFileSync(new URL('./fixtures/piece-v2.json', import.meta.url), 'utf8')) as Record<
-    string,
-    unknown
-  >;
+  const second = fixture('./fixtures/piece-v2.json');
   it('are read as they are: nothing had techniques, wishes, hands or weights of its own', () => {
-    expect(must(readPiece(second))).toEqual({ ...second, schemaVersion: SCHEMA_VERSION });
+    expect(must(readPiece(second))).toEqual(must(readPiece({ ...second, schemaVersion: 4 })));
   });
 });
 
 describe('documents of version 3', () => {
-  const third = JSON.parse(readFileSync(new URL('./fixtures/piece-v3.json', import.meta.url), 'utf8')) as Record<
-    string,
-    unknown
-  >;
+  const third = fixture('./fixtures/piece-v3.json');
   it('keep their evidence as what was said, and everything else as it was', () => {
     const lifted = must(readPiece(third));
     const said = (piece: unknown): unknown[] =>
       (piece as { parts: { riffs: { events: { notes: { evidence: unknown }[] }[] }[] }[] }).parts.flatMap((p) =>
         p.riffs.flatMap((r) => r.events.flatMap((e) => e.notes.map((n) => n.evidence))),
       );
-    expect(said(lifted)).toEqual(said(third).map((e) => (e === null ? null : { on: null, at: null, say: e })));
+    expect(said(lifted)).toEqual(said(third).map((e) => (e === null ? null : { basis: null, at: null, remark: e })));
     expect(said(third).some((e) => e !== null)).toBe(true);
     const bare = (piece: unknown): string =>
       JSON.stringify(piece, (key, value: unknown) =>
         key === 'evidence' || key === 'schemaVersion' ? undefined : value,
       );
-    expect(JSON.parse(bare(lifted))).toEqual(JSON.parse(bare(third)));
+    expect(JSON.parse(bare(lifted))).toEqual(
+      JSON.parse(bare(must(readPiece({ ...third, schemaVersion: 4, parts: withoutEvidence(third) })))),
+    );
   });
 
   it('have their edits lifted: events put, riffs added', () => {
     const riff = (third as { parts: { riffs: { events: unknown[] }[] }[] }).parts[0]?.riffs[0] as never as {
       events: never[];
     };
-    const step = liftStep<{ edit: Edit; inverse: Edit }>({
+    const step = migrateStep({
       edit: { type: 'putEvents', part: 'p0', riff: 'r0', put: riff.events, remove: [] },
       inverse: { type: 'addRiff', part: 'p0', riff: riff as never, at: 0 },
     });
     const put = step.edit.type === 'putEvents' ? step.edit.put.flatMap((e) => e.notes.map((n) => n.evidence)) : [];
     const back =
       step.inverse.type === 'addRiff' ? step.inverse.riff.events.flatMap((e) => e.notes.map((n) => n.evidence)) : [];
-    expect(put).toContainEqual({ on: null, at: null, say: 'seen on the live take' });
+    expect(put).toContainEqual({ basis: null, at: null, remark: 'seen on the live take' });
     expect(back).toEqual(put);
+  });
+});
+
+describe('documents of version 4', () => {
+  const fourth = fixture('./fixtures/piece-v4.json');
+  const piece = must(readPiece(fourth));
+  const riff = piece.parts[0]?.riffs[0];
+
+  it('have the names of the field, every joined note its own join, and lose nothing', () => {
+    const old = fourth.parts as { riffs: { events: Json[]; readings: Json[] }[] }[];
+    const events = old[0]?.riffs[0]?.events ?? [];
+    expect(riff?.events.length).toBe(events.length);
+    events.forEach((event, i) => {
+      const now = riff?.events[i];
+      expect(now?.notes.map((note) => note.join ?? null)).toEqual((event.notes as Json[]).map(() => event.link));
+      expect([now?.letRing, now?.slideBar, now?.gate, now?.dynamic, now?.remark]).toEqual(
+        [event.ring, event.bar, event.cut, event.volume, event.why].map((value) => value ?? undefined),
+      );
+    });
+    const words = new Set(JSON.stringify(piece).match(/"[a-zA-Z]+":/g));
+    for (const gone of ['link', 'ring', 'cut', 'tech', 'say', 'toward', 'unsaid', 'lanes', 'readings', 'or', 'keep'])
+      expect(words.has(`"${gone}":`), gone).toBe(false);
+    const values = (value: unknown): number =>
+      JSON.stringify(value).match(/"(?:[^"\\\\]|\\\\.)*"|[0-9.]+/g)?.length ?? 0;
+    expect(values(riff?.events)).toBeGreaterThan(values(events) * 0.9);
+    expect(riff?.alternatives?.[0]).toMatchObject({ name: 'As on the record', remark: 'heard so' });
+    expect(piece.unspecified).toEqual(['tempo']);
+    expect(piece.parts[0]?.unspecified).toEqual(['tuning']);
+  });
+
+  it('count new ids from above every id they may ever have had', () => {
+    expect(piece.lastId).toBeGreaterThanOrEqual(32 ** 4);
+    expect(must(readPiece(JSON.parse(JSON.stringify(piece))))).toEqual(piece);
   });
 });
 

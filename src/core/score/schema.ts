@@ -2,17 +2,28 @@ import { z } from 'zod';
 import type { DeepReadonly } from '../base';
 import { setupSchema } from '../instrument';
 import { costTableSchema, profileSchema } from '../hand';
-import { parseName } from '../pitch';
 import { pickingSchema } from '../schools';
+import {
+  clickSchema,
+  contextSchema,
+  feelLaneSchema,
+  feelStepSchema,
+  keySchema,
+  meterLaneSchema,
+  MOST_BARS,
+  pieceContextSchema,
+  tempoLaneSchema,
+} from './context-schema';
+import { formEntrySchema, FORM_LIMITS, rowSchema, sectionSchema, useSchema } from './form-schema';
 import { fingerSchema, idSchema, positiveQuarter, quarterSchema, stringSchema, text } from './parts-of-schema';
-import { linkSchema, mannerShape, techSchema } from './technique';
+import { joinSchema, articulationShape, techniqueSchema } from './technique';
 
 /** The document's Zod schema. Every bound here is a promise the rest of the program relies on. */
 
-export const SCHEMA_VERSION = 4;
+export const SCHEMA_VERSION = 5;
 
 /** Bounds that keep one piece workable and a hostile file harmless. */
-export const LIMITS = { parts: 32, riffs: 400, bars: 2000, events: 40_000, notes: 12, text: 2000 } as const;
+export const LIMITS = { parts: 32, riffs: 400, bars: MOST_BARS, events: 40_000, notes: 12, text: 2000 } as const;
 
 /** Who decided: the instructor, the placement solver, an imported file, or the listening bench. */
 export const deciderSchema = z.enum(['instructor', 'solver', 'import', 'heard']);
@@ -26,7 +37,7 @@ export const placeSchema = z.object({
   fret: z.number().int().min(0).max(36),
   finger: fingerSchema.nullable(),
   /** Another finger that would do as well ("1 or 2"). */
-  or: fingerSchema.optional(),
+  otherFinger: fingerSchema.optional(),
   by: deciderSchema,
   fingerBy: deciderSchema,
   /** A locked place is never moved by the solver. */
@@ -40,9 +51,9 @@ export const basisSchema = z.enum(['attack', 'ring', 'seen', 'isolated', 'told',
 
 /** The evidence for a note: what it rests on, where in the clip (seconds), and in words. */
 export const evidenceSchema = z.object({
-  on: basisSchema.nullable(),
+  basis: basisSchema.nullable(),
   at: z.number().min(0).max(36_000).nullable(),
-  say: text(300),
+  remark: text(300),
 });
 
 export const noteSchema = z.object({
@@ -53,7 +64,9 @@ export const noteSchema = z.object({
   dur: positiveQuarter.nullable(),
   certainty: certaintySchema,
   evidence: evidenceSchema.nullable(),
-  tech: techSchema.optional(),
+  /** How it is joined to the note that follows it on its string: the note it leads to is paired by `joinPairs`. */
+  join: joinSchema.optional(),
+  technique: techniqueSchema.optional(),
 });
 
 export const eventSchema = z.object({
@@ -62,13 +75,11 @@ export const eventSchema = z.object({
   dur: positiveQuarter,
   /** None where the event is a hole, a hit or a scrape. */
   notes: z.array(noteSchema).max(LIMITS.notes),
-  /** How this event is joined to the next one. */
-  link: linkSchema.nullable(),
   /** Kept ringing to the end of the run of ringing events, or of the bar. */
-  ring: z.boolean(),
+  letRing: z.boolean(),
   /** Played with a slide bar (bottleneck): pitches may lie between the frets. */
-  bar: z.literal(true).optional(),
-  ...mannerShape,
+  slideBar: z.literal(true).optional(),
+  ...articulationShape,
 });
 
 /** What the instructor wishes for a stretch of a riff, for the program to keep to where it places. */
@@ -87,38 +98,28 @@ export const wishSchema = z.object({
   thumb: z.enum(['over', 'behind']).optional(),
 });
 
-export const meterSchema = z.object({
-  bar: z.number().int().min(0).max(LIMITS.bars),
-  beats: z.number().int().min(1).max(32),
-  unit: z.number().refine((n) => [1, 2, 4, 8, 16, 32].includes(n), 'a note value: 1, 2, 4, 8, 16 or 32'),
-});
-
-/** From `at` on so many quarters a minute; `ramp`: evenly changing to the next step. */
-export const tempoStepSchema = z.object({
-  at: quarterSchema,
-  bpm: z.number().min(10).max(500),
-  ramp: z.literal(true).optional(),
-});
-export const tempoLaneSchema = z.array(tempoStepSchema).min(1).max(2000);
-
-/** From `at` on the first of two `unit` notes takes so many percent of the pair. 50 is straight. */
-export const feelStepSchema = z.object({
-  at: quarterSchema,
-  swing: z.number().min(50).max(80),
-  unit: z.enum(['1/2', '1/4']),
-});
-
-/** Clicks to a felt beat. */
-export const CLICKS = [0.5, 1, 2, 3, 4] as const;
-
-/** Another reading of a stretch, kept beside the one that is written. */
-export const readingSchema = z.object({
+/** Another version of a stretch, kept beside the one that is written. */
+export const alternativeSchema = z.object({
   id: idSchema,
   name: text(80).min(1),
-  say: text(300),
+  remark: text(300),
   from: quarterSchema,
   to: quarterSchema,
   events: z.array(eventSchema).max(400),
+});
+
+/**
+ * A riff with a few changes, told as changes, so that correcting the riff corrects its variants. An event that is
+ * replaced keeps its id; what is inserted has ids of its own.
+ */
+export const variantSchema = z.object({
+  id: idSchema,
+  name: text(80).min(1),
+  change: z.object({
+    replaced: z.array(eventSchema).max(2000),
+    removed: z.array(idSchema).max(2000),
+    inserted: z.array(eventSchema).max(2000),
+  }),
 });
 
 export const riffSchema = z.object({
@@ -126,26 +127,24 @@ export const riffSchema = z.object({
   name: text(120).min(1),
   /** Bars at least; more where events go further. */
   bars: z.number().int().min(1).max(LIMITS.bars),
-  pickup: quarterSchema.refine((q) => !q.startsWith('-'), 'a length of 0 or more'),
-  meters: z.array(meterSchema).min(1).max(200),
+  pickup: quarterSchema.refine((length) => !length.startsWith('-'), 'a length of 0 or more'),
+  meters: meterLaneSchema,
   events: z.array(eventSchema).max(LIMITS.events),
   wishes: z.array(wishSchema).max(100).optional(),
+  /** The key it is thought in; absent, the piece's first. */
+  key: keySchema.optional(),
   /** The riff's own tempo, in its time; absent, the piece's. */
   tempo: tempoLaneSchema.optional(),
   /** Straight where absent. */
-  feel: z.array(feelStepSchema).min(1).max(200).optional(),
-  click: z
-    .number()
-    .refine((n) => (CLICKS as readonly number[]).includes(n), `clicks to a beat: ${CLICKS.join(', ')}`)
-    .optional(),
+  feel: feelLaneSchema.optional(),
+  click: clickSchema.optional(),
   /** How often it is played in all; absent, nobody said. */
   plays: z.number().int().min(1).max(999).optional(),
   /** Which way the strokes go, where it is not the instructor's usual one. */
   picking: pickingSchema.optional(),
-  readings: z.array(readingSchema).max(100).optional(),
+  alternatives: z.array(alternativeSchema).max(100).optional(),
+  variants: z.array(variantSchema).max(100).optional(),
 });
-
-const pitchName = z.string().refine((s) => parseName(s) !== null, 'a note name such as D or F#');
 
 /** Whose hand a part is placed for: a copy of the studio's profile as it was when chosen. */
 export const playerSchema = z.object({ id: idSchema.nullable(), name: text(80).min(1), profile: profileSchema });
@@ -164,9 +163,12 @@ export const partSchema = z.object({
   setup: setupSchema,
   /** Absent: an adult hand. */
   player: playerSchema.optional(),
+  /** Which edition it is of what was heard; absent, as recorded. */
+  level: z.enum(['recorded', 'live', 'teaching', 'starter']).optional(),
+  tone: text(300).min(1).optional(),
   riffs: z.array(riffSchema).max(LIMITS.riffs),
   /** What was taken for granted and never said. */
-  unsaid: z
+  unspecified: z
     .array(z.enum(['tuning']))
     .max(1)
     .optional(),
@@ -176,15 +178,17 @@ export const pieceSchema = z.object({
   schemaVersion: z.literal(SCHEMA_VERSION),
   id: idSchema,
   title: text(160).min(1),
-  /** Shared by all parts, in piece time. Each lane is sorted and starts at 0. */
-  lanes: z.object({
-    tempo: tempoLaneSchema,
-    key: z.array(z.object({ at: quarterSchema, tonic: pitchName, mode: z.enum(['major', 'minor']) })).max(500),
-  }),
+  /** The highest number given to an id so far: ids are never used twice in a piece's life (`freshIds`). */
+  lastId: z.number().int().min(0).max(Number.MAX_SAFE_INTEGER),
+  /** What holds for all sections that say nothing else, in piece time. Each lane is sorted and starts at 0. */
+  context: pieceContextSchema,
   parts: z.array(partSchema).max(LIMITS.parts),
+  sections: z.array(sectionSchema).max(FORM_LIMITS.sections),
+  /** The order in which sections are played. */
+  form: z.array(formEntrySchema).max(FORM_LIMITS.form),
   /** Absent: the program's own weights. */
   costs: pieceCostsSchema.optional(),
-  unsaid: z
+  unspecified: z
     .array(z.enum(['tempo']))
     .max(1)
     .optional(),
@@ -201,8 +205,14 @@ export type Piece = DeepReadonly<z.infer<typeof pieceSchema>>;
 export type Basis = z.infer<typeof basisSchema>;
 export type Evidence = DeepReadonly<z.infer<typeof evidenceSchema>>;
 export type FeelStep = DeepReadonly<z.infer<typeof feelStepSchema>>;
-export type Reading = DeepReadonly<z.infer<typeof readingSchema>>;
+export type Alternative = DeepReadonly<z.infer<typeof alternativeSchema>>;
 export type RiffWish = DeepReadonly<z.infer<typeof wishSchema>>;
 export type Player = DeepReadonly<z.infer<typeof playerSchema>>;
 export type PieceCosts = DeepReadonly<z.infer<typeof pieceCostsSchema>>;
-export type Lanes = Piece['lanes'];
+export type Variant = DeepReadonly<z.infer<typeof variantSchema>>;
+export type Context = DeepReadonly<z.infer<typeof contextSchema>>;
+export type PieceContext = Piece['context'];
+export type Section = DeepReadonly<z.infer<typeof sectionSchema>>;
+export type Row = DeepReadonly<z.infer<typeof rowSchema>>;
+export type Use = DeepReadonly<z.infer<typeof useSchema>>;
+export type FormEntry = DeepReadonly<z.infer<typeof formEntrySchema>>;

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { quarter, ZERO } from '../time';
-import { pieceArbitrary } from './test-support/arbitrary';
 import {
   barCount,
   checkPiece,
@@ -14,6 +13,7 @@ import {
   readPiece,
   type Piece,
 } from './index';
+import { pieceArbitrary } from './test-support/arbitrary';
 import { must, pathWords } from '../base';
 import { makeSetup } from '../instrument';
 

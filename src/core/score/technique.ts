@@ -9,7 +9,7 @@ import { positiveQuarter } from './parts-of-schema';
  */
 
 /** How two events are joined: `slide` carries the sound on, `shift` slides and strikes again. */
-export const linkSchema = z.enum(['hammer', 'pull', 'slide', 'shift']);
+export const joinSchema = z.enum(['hammer', 'pull', 'slide', 'shift']);
 
 export const BEND_LIMITS = { least: 10, most: 700 } as const;
 const bendCents = z
@@ -27,22 +27,22 @@ export const bendPointSchema = z.object({
 /** Partials a pinched note may speak at, in semitones above it. */
 export const PINCHED = [12, 19, 24, 28, 31] as const;
 
-export const techSchema = z.object({
+export const techniqueSchema = z.object({
   /** The farthest it is bent, in cents above the written pitch. */
   bend: bendCents.optional(),
   /**
    * The way of the bend over the note, where it is not simply up: points in order of time, the highest as far as
    * `bend`.
    */
-  curve: z.array(bendPointSchema).min(2).max(12).optional(),
+  bendCurve: z.array(bendPointSchema).min(2).max(12).optional(),
   /** The finger pushes the string towards the thick strings, or pulls it towards the thin ones. */
-  toward: z.enum(['thick', 'thin']).optional(),
+  bendDirection: z.enum(['thick', 'thin']).optional(),
   /** Shaken by so many cents to either side. */
   vibrato: z.number().int().min(5).max(200).optional(),
   /** Trilled with the note so many semitones above it on the same string. */
   trill: z.number().int().min(1).max(12).optional(),
   /** It is bent or trilled, and how far was never said. */
-  unsaid: z
+  unspecified: z
     .array(z.enum(['bend', 'trill']))
     .min(1)
     .max(2)
@@ -59,19 +59,19 @@ export const techSchema = z.object({
   /** Stopped by a finger of the picking hand. */
   tapped: z.literal(true).optional(),
   /** Rings on under what follows, to the end of the bar or until its string is struck again. */
-  under: z.literal(true).optional(),
+  letRing: z.literal(true).optional(),
   /** Slid into from nowhere: from lower or higher frets. */
-  from: z.enum(['lower', 'higher']).optional(),
+  slideIn: z.enum(['lower', 'higher']).optional(),
   /** Slid off at its end, to lower or higher frets. */
-  off: z.enum(['lower', 'higher']).optional(),
+  slideOut: z.enum(['lower', 'higher']).optional(),
   /** Its finger is what the hand turns on: it stays where it is into the next grip. */
   anchor: z.literal(true).optional(),
   /** How long from its onset the finger stays down, where that is longer than it sounds. */
-  keep: positiveQuarter.optional(),
+  hold: positiveQuarter.optional(),
 });
 
 /** What an event is when it is no notes. */
-export const whatSchema = z.enum(['hole', 'hit', 'scrape']);
+export const eventKindSchema = z.enum(['hole', 'hit', 'scrape']);
 /** How the picking hand strikes. `same`: the stroke before carries on over the strings. */
 export const strokeSchema = z.enum([
   'down',
@@ -87,24 +87,27 @@ export const strokeSchema = z.enum([
   'brush-up',
 ]);
 export const muteSchema = z.enum(['palm', 'choked']);
-export const volumeSchema = z.enum(['pp', 'p', 'mp', 'mf', 'f', 'ff']);
+export const dynamicSchema = z.enum(['pp', 'p', 'mp', 'mf', 'f', 'ff']);
 export const accentSchema = z.enum(['accent', 'heavy', 'ghost']);
-export const freeSchema = z.object({ kind: z.enum(['either', 'fill', 'leave-out']), say: z.string().trim().max(200) });
+export const freeSchema = z.object({
+  kind: z.enum(['either', 'fill', 'leave-out']),
+  remark: z.string().trim().max(200),
+});
 
 /** How an event is played as a whole. */
-export const mannerShape = {
-  what: whatSchema.optional(),
+export const articulationShape = {
+  kind: eventKindSchema.optional(),
   stroke: strokeSchema.optional(),
   /** Damped by the picking hand at the bridge, or choked by the fretting hand. */
   mute: muteSchema.optional(),
   /** Sounds for so many percent of its written length. 50 is staccato. */
-  cut: z.number().int().min(5).max(95).optional(),
+  gate: z.number().int().min(5).max(95).optional(),
   /** A grace note: it takes its short time from what is before, and counts for nothing in the bar. */
   grace: z.literal(true).optional(),
   /** Belongs to the beat that follows and is played before it. */
-  ahead: z.literal(true).optional(),
+  anticipated: z.literal(true).optional(),
   accent: accentSchema.optional(),
-  volume: volumeSchema.optional(),
+  dynamic: dynamicSchema.optional(),
   /** The strings one after the other, from the thick or the thin side. */
   roll: z.enum(['thick-first', 'thin-first']).optional(),
   /** Dragged over damped strings into the note. */
@@ -112,7 +115,7 @@ export const mannerShape = {
   /** Struck again and again, each stroke so long. */
   tremolo: positiveQuarter.optional(),
   /** The slide that leads here is fast. */
-  quick: z.literal(true).optional(),
+  quickSlide: z.literal(true).optional(),
   /** Degrees the slide bar is tilted: above 0, each thinner string sounds higher. */
   tilt: z
     .number()
@@ -124,24 +127,24 @@ export const mannerShape = {
   /** May be played otherwise: either of two, a fill, or nothing. */
   free: freeSchema.optional(),
   /** Why it is played here, in the instructor's words. */
-  why: z.string().trim().min(1).max(300).optional(),
+  remark: z.string().trim().min(1).max(300).optional(),
 } as const;
 
-export type Link = z.infer<typeof linkSchema>;
-export type Tech = DeepReadonly<z.infer<typeof techSchema>>;
+export type Join = z.infer<typeof joinSchema>;
+export type Technique = DeepReadonly<z.infer<typeof techniqueSchema>>;
 export type BendPoint = DeepReadonly<z.infer<typeof bendPointSchema>>;
 export type Stroke = z.infer<typeof strokeSchema>;
 export type Mute = z.infer<typeof muteSchema>;
-export type Manner = DeepReadonly<z.infer<z.ZodObject<typeof mannerShape>>>;
+export type Articulation = DeepReadonly<z.infer<z.ZodObject<typeof articulationShape>>>;
 
 /** What is kept of how an event is played, without the rest of it. */
-export function mannerOf(event: Manner): Manner {
+export function articulationOf(event: Articulation): Articulation {
   const out: Record<string, unknown> = {};
-  for (const key of MANNERS) if (event[key] !== undefined) out[key] = event[key];
+  for (const key of ARTICULATIONS) if (event[key] !== undefined) out[key] = event[key];
   return out;
 }
 
-export const MANNERS = Object.keys(mannerShape) as (keyof Manner)[];
+export const ARTICULATIONS = Object.keys(articulationShape) as (keyof Articulation)[];
 
 /** The shapes of a bend that have a name, for a bend of so many cents. */
 export function bendShapes(
@@ -176,8 +179,8 @@ export function bendShapes(
 export type BendShape = keyof ReturnType<typeof bendShapes>;
 
 /** The name of a bend's shape: `up` for the plain one, null for a curve of its own. */
-export function bendShapeOf(tech: Tech): BendShape | 'up' | null {
-  const { bend, curve } = tech;
+export function bendShapeOf(tech: Technique): BendShape | 'up' | null {
+  const { bend, bendCurve: curve } = tech;
   if (!curve) return 'up';
   const same = (a: readonly BendPoint[]): boolean =>
     a.length === curve.length && a.every((p, i) => p.at === curve[i]?.at && p.cents === curve[i]?.cents);
@@ -191,12 +194,12 @@ export function bendShapeOf(tech: Tech): BendShape | 'up' | null {
 type Spot = { readonly string: number; readonly fret: number } | null;
 
 /** What can't be done to a note whatever the hand, or null. `bar`: played with a slide bar. */
-export function impossible(setup: Setup, place: Spot, tech: Tech, bar = false): string | null {
-  const bent = tech.bend !== undefined || tech.unsaid?.includes('bend') === true;
-  const trilled = tech.trill !== undefined || tech.unsaid?.includes('trill') === true;
+export function impossible(setup: Setup, place: Spot, tech: Technique, bar = false): string | null {
+  const bent = tech.bend !== undefined || tech.unspecified?.includes('bend') === true;
+  const trilled = tech.trill !== undefined || tech.unspecified?.includes('trill') === true;
   if (tech.dead && (bent || trilled || tech.harmonic || tech.pinched || tech.vibrato))
     return 'A dead note has no pitch to bend, trill, shake or take as a harmonic.';
-  if (tech.dead && tech.under) return 'A dead note has nothing that could ring on.';
+  if (tech.dead && tech.letRing) return 'A dead note has nothing that could ring on.';
   if (tech.dead && tech.tapped) return 'A tapped note is pressed to the fret, so it is not dead.';
   if (tech.harmonic && (bent || trilled)) return 'A natural harmonic is touched, so it can’t be bent or trilled.';
   if (tech.harmonic && (tech.pinched || tech.tapped))
@@ -204,7 +207,7 @@ export function impossible(setup: Setup, place: Spot, tech: Tech, bar = false): 
   if (bar && (bent || trilled || tech.tapped)) return 'A slide bar can’t bend, trill or tap.';
   const curve = curveFault(tech);
   if (curve) return curve;
-  if (tech.toward && !bent) return 'Pushing or pulling needs a bend.';
+  if (tech.bendDirection && !bent) return 'Pushing or pulling needs a bend.';
   if (!place) return null;
   const { string, fret } = place;
   const strings = stringNumbers(setup);
@@ -213,19 +216,19 @@ export function impossible(setup: Setup, place: Spot, tech: Tech, bar = false): 
   if (tech.tapped && fret === 0) return 'A tapped note needs a fret to be tapped at.';
   if (tech.trill && fret + tech.trill > fretsLeft(setup, string))
     return 'The trill’s upper note lies beyond the last fret.';
-  if (bent && tech.toward === 'thick' && string === Math.max(...strings))
+  if (bent && tech.bendDirection === 'thick' && string === Math.max(...strings))
     return 'The thickest string can’t be pushed: it would leave the edge of the neck. Pull it.';
-  if (bent && tech.toward === 'thin' && string === Math.min(...strings))
+  if (bent && tech.bendDirection === 'thin' && string === Math.min(...strings))
     return 'The thinnest string can’t be pulled: it would leave the edge of the neck. Push it.';
-  if ((tech.from || tech.off) && fret === 0) return 'An open string has no finger that could slide.';
-  if ((tech.from === 'lower' || tech.off === 'lower') && fret <= 1)
+  if ((tech.slideIn || tech.slideOut) && fret === 0) return 'An open string has no finger that could slide.';
+  if ((tech.slideIn === 'lower' || tech.slideOut === 'lower') && fret <= 1)
     return 'There is no fret below the first to slide over.';
-  if ((tech.from === 'higher' || tech.off === 'higher') && fret >= fretsLeft(setup, string))
+  if ((tech.slideIn === 'higher' || tech.slideOut === 'higher') && fret >= fretsLeft(setup, string))
     return 'There is no fret above the last to slide over.';
   return null;
 }
 
-function curveFault({ bend, curve, unsaid }: Tech): string | null {
+function curveFault({ bend, bendCurve: curve, unspecified: unsaid }: Technique): string | null {
   if (bend !== undefined && unsaid?.includes('bend')) return 'How far it is bent is said, so it is not unsaid.';
   if (!curve) return null;
   if (bend === undefined) return 'A bend’s curve needs how far it goes.';
@@ -238,20 +241,21 @@ function curveFault({ bend, curve, unsaid }: Tech): string | null {
 
 /** What can't be done with an event as a whole, or null. */
 export function impossibleEvent(
-  event: Manner & {
-    readonly notes: readonly { readonly tech?: Tech | undefined }[];
-    readonly ring: boolean;
-    readonly bar?: true | undefined;
+  event: Articulation & {
+    readonly notes: readonly { readonly technique?: Technique | undefined }[];
+    readonly letRing: boolean;
+    readonly slideBar?: true | undefined;
   },
 ): string | null {
-  const { what, notes } = event;
+  const { kind: what, notes } = event;
   if (!what && notes.length === 0) return 'An event needs a note, or is a hole, a hit or a scrape.';
   if (what && notes.length > 0) return 'A hole, a hit or a scrape has no notes of its own.';
-  if (what && (event.ring || event.roll || event.rake || event.bar || event.grace))
+  if (what && (event.letRing || event.roll || event.rake || event.slideBar || event.grace))
     return 'A hole, a hit or a scrape is only what it is: nothing rings, rolls or slides.';
-  if (event.cut && (event.ring || notes.some((n) => n.tech?.under))) return 'What is cut short can’t ring on.';
+  if (event.gate && (event.letRing || notes.some((n) => n.technique?.letRing)))
+    return 'What is cut short can’t ring on.';
   if (event.roll && notes.length < 2) return 'A rolled chord needs two notes at least.';
-  if (event.tilt && !event.bar) return 'A tilt is one of the slide bar: say that it is played with the bar.';
+  if (event.tilt && !event.slideBar) return 'A tilt is one of the slide bar: say that it is played with the bar.';
   if (event.grace && event.tremolo) return 'A grace note is over too soon to be struck again and again.';
   return null;
 }

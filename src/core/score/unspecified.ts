@@ -17,9 +17,9 @@ const open = (rule: Unspecified, words: string, locus: Locus): OpenFinding => ({
 /** Everything still unspecified in a piece: for the piece, its parts, its riffs, then note by note in order. */
 export function unspecifiedIn(piece: Piece): OpenFinding[] {
   const out: OpenFinding[] = [];
-  if (piece.unsaid?.includes('tempo')) out.push(open('tempo', 'the tempo: what is set was taken for granted', {}));
+  if (piece.unspecified?.includes('tempo')) out.push(open('tempo', 'the tempo: what is set was taken for granted', {}));
   for (const part of piece.parts) {
-    if (part.unsaid?.includes('tuning'))
+    if (part.unspecified?.includes('tuning'))
       out.push(open('tuning', `the tuning of ${part.name}: what is set was taken for granted`, { part: part.id }));
     for (const riff of part.riffs) {
       const locus = { part: part.id, riff: riff.id };
@@ -33,11 +33,11 @@ export function unspecifiedIn(piece: Piece): OpenFinding[] {
 function openIn(event: RiffEvent, riff: Locus): OpenFinding[] {
   const out: OpenFinding[] = [];
   const locus = { ...riff, event: event.id };
-  if (event.what === 'hole') out.push(open('hole', 'what is played here', locus));
+  if (event.kind === 'hole') out.push(open('hole', 'what is played here', locus));
   for (const note of event.notes) {
     const at = { ...locus, note: note.id };
-    if (note.tech?.unsaid?.includes('bend')) out.push(open('bend', 'how far it is bent', at));
-    if (note.tech?.unsaid?.includes('trill')) out.push(open('trill', 'which note it is trilled with', at));
+    if (note.technique?.unspecified?.includes('bend')) out.push(open('bend', 'how far it is bent', at));
+    if (note.technique?.unspecified?.includes('trill')) out.push(open('trill', 'which note it is trilled with', at));
     if (!note.place) out.push(open('string', 'on which string it lies', at));
   }
   return out;

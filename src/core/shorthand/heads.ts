@@ -5,7 +5,7 @@ import { noteName, parsePitch } from '../pitch';
 import { DEFAULT_SCHOOLS, type Schools } from '../schools';
 import { harmonicCalled } from './marks';
 import { fretWords, onTheNeck, readingsOf, stringsNamed, stringWords } from './names';
-import type { CallContext, CalledNote, Ear, Reading } from './types';
+import type { CallContext, CalledNote, Ear, Interpretation } from './types';
 
 /** What a head is read with beside its words. */
 interface HeadEar extends Omit<Ear, 'fret' | 'name' | 'span'> {
@@ -35,7 +35,7 @@ export class Heads {
     return null;
   }
 
-  private understood(node: SyntaxNode, label: string, readings: readonly Reading[] = []): void {
+  private understood(node: SyntaxNode, label: string, readings: readonly Interpretation[] = []): void {
     this.ear.understood(node, label, readings);
   }
 
@@ -94,10 +94,10 @@ export class Heads {
         // "note G1, dead, dead": no string was said, so it is the one the note before will lie on.
         if (this.string === null && number === null && before !== null) {
           this.understood(node, 'a dead note, on the string of the note before');
-          return [{ pitch: before, place: null, finger: null, dur: null, tech: { dead: true as const } }];
+          return [{ pitch: before, place: null, finger: null, dur: null, technique: { dead: true as const } }];
         }
         const notes = this.fretted(node, number ? Number(this.slice(number)) : 0, number !== null);
-        return notes && notes.map((n) => ({ ...n, tech: { dead: true as const } }));
+        return notes && notes.map((n) => ({ ...n, technique: { dead: true as const } }));
       }
       case 'HarmonicCall':
         return this.harmonic(node);
@@ -138,7 +138,7 @@ export class Heads {
     node: SyntaxNode,
     string: number,
     fret: number,
-    readings: readonly Reading[] = [],
+    readings: readonly Interpretation[] = [],
   ): CalledNote[] | null {
     const { setup } = this.context;
     if (fret < 0) return this.fault(node, this.behind(string, fret));
@@ -167,14 +167,14 @@ export class Heads {
     return noteName(pitch, { naming: this.schools.notes });
   }
 
-  private pitched(node: SyntaxNode, pitch: number, readings: readonly Reading[] = []): CalledNote[] | null {
+  private pitched(node: SyntaxNode, pitch: number, readings: readonly Interpretation[] = []): CalledNote[] | null {
     const name = noteName(pitch, { octave: true, naming: this.schools.notes });
     if (!onTheNeck(this.context.setup, pitch)) return this.fault(node, `${name} does not exist on this set-up.`);
     this.understood(node, `the pitch ${name}, for the program to place`, readings);
     return [{ pitch, place: null, finger: null, dur: null }];
   }
 
-  private chord(node: SyntaxNode, symbol: string, readings: readonly Reading[] = []): CalledNote[] | null {
+  private chord(node: SyntaxNode, symbol: string, readings: readonly Interpretation[] = []): CalledNote[] | null {
     const tones = gripTones(symbol, this.context.setup);
     if (!tones.ok) return this.fault(node, tones.error.words);
     this.understood(node, `the shape ${symbol}, sounding ${tones.value.map((m) => this.name(m)).join(' ')}`, readings);

@@ -1,8 +1,8 @@
-import type { Link } from '../score';
+import type { Join } from '../score';
 import type { CalledEvent, CalledNote } from './types';
 
 /** Why two events can't be joined so, or null: a join stays on one string and goes the right way. */
-export function whyNotLinked(link: Link, before: CalledEvent, notes: readonly CalledNote[]): string | null {
+export function whyNotLinked(link: Join, before: CalledEvent, notes: readonly CalledNote[]): string | null {
   const [a] = before.notes;
   const [b] = notes;
   if (!a || !b || before.notes.length > 1 || notes.length > 1) return null;
@@ -17,4 +17,4 @@ export function whyNotLinked(link: Link, before: CalledEvent, notes: readonly Ca
   return null;
 }
 
-const LINK_NOUN: Record<Link, string> = { hammer: 'hammer-on', pull: 'pull-off', slide: 'slide', shift: 'shift slide' };
+const LINK_NOUN: Record<Join, string> = { hammer: 'hammer-on', pull: 'pull-off', slide: 'slide', shift: 'shift slide' };

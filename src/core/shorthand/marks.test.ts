@@ -17,11 +17,11 @@ const again = (text: string): string =>
 
 describe('bends and trills', () => {
   it('are called by size or cents, by fret or semitones', () => {
-    expect(first('on 3 7 bend whole')?.notes[0]?.tech).toEqual({ bend: 200 });
-    expect(first('on 3 7 bend quarter')?.notes[0]?.tech).toEqual({ bend: 50 });
-    expect(first('on 3 7 bend 130')?.notes[0]?.tech).toEqual({ bend: 130 });
-    expect(first('on 4 5 trill 7')?.notes[0]?.tech).toEqual({ trill: 2 });
-    expect(first('note A3 trill by 2')?.notes[0]?.tech).toEqual({ trill: 2 });
+    expect(first('on 3 7 bend whole')?.notes[0]?.technique).toEqual({ bend: 200 });
+    expect(first('on 3 7 bend quarter')?.notes[0]?.technique).toEqual({ bend: 50 });
+    expect(first('on 3 7 bend 130')?.notes[0]?.technique).toEqual({ bend: 130 });
+    expect(first('on 4 5 trill 7')?.notes[0]?.technique).toEqual({ trill: 2 });
+    expect(first('note A3 trill by 2')?.notes[0]?.technique).toEqual({ trill: 2 });
   });
   it('say how they were understood', () => {
     expect(read('on 3 7 bend whole').tokens.map((t) => t.label)).toContain('bent up 200 cents, to E4');
@@ -38,20 +38,24 @@ describe('bends and trills', () => {
 
 describe('dead notes, harmonics, thumb, kept fingers, slide bar', () => {
   it('are called as they are said', () => {
-    expect(first('on 5 dead')?.notes[0]).toMatchObject({ place: { string: 5, fret: 0 }, tech: { dead: true } });
-    expect(read('note G2 dead').events[1]?.notes[0]).toMatchObject({ pitch: 43, place: null, tech: { dead: true } });
-    expect(first('note G2 muffled')?.notes[0]).toMatchObject({ pitch: 43, place: null, tech: { dead: true } });
-    expect(first('on 5 dead 7')?.notes[0]).toMatchObject({ place: { fret: 7 }, tech: { dead: true } });
+    expect(first('on 5 dead')?.notes[0]).toMatchObject({ place: { string: 5, fret: 0 }, technique: { dead: true } });
+    expect(read('note G2 dead').events[1]?.notes[0]).toMatchObject({
+      pitch: 43,
+      place: null,
+      technique: { dead: true },
+    });
+    expect(first('note G2 muffled')?.notes[0]).toMatchObject({ pitch: 43, place: null, technique: { dead: true } });
+    expect(first('on 5 dead 7')?.notes[0]).toMatchObject({ place: { fret: 7 }, technique: { dead: true } });
     expect(first('on 4 harmonic 12')?.notes[0]).toMatchObject({
       pitch: 62,
       place: { string: 4, fret: 12 },
-      tech: { harmonic: true },
+      technique: { harmonic: true },
     });
     expect(first('on 6 harmonic 3.2')?.notes[0]?.pitch).toBe(40 + 31);
     expect(first('on 6 harmonic 2.7')?.notes[0]?.pitch).toBe(40 + 34);
     expect(first('on 6 2 with thumb')?.notes[0]?.finger).toEqual({ finger: 5, sure: true });
-    expect(first('on 5 5 down whole')?.notes[0]?.tech).toEqual({ keep: '4' });
-    expect(first('on 2 5 flat 25 bottleneck')).toMatchObject({ bar: true, notes: [{ cents: -25 }] });
+    expect(first('on 5 5 down whole')?.notes[0]?.technique).toEqual({ hold: '4' });
+    expect(first('on 2 5 flat 25 bottleneck')).toMatchObject({ slideBar: true, notes: [{ cents: -25 }] });
   });
   it('that can’t be are refused with the reason', () => {
     expect(fault('on 4 harmonic 6')).toContain('No harmonic sounds clearly there');

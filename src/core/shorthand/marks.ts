@@ -2,9 +2,9 @@ import type { SyntaxNode } from '@lezer/common';
 import { fail, ok, type Finger, type Result } from '../base';
 import { fretsLeft, harmonicAt, openPitch, shownFret, type Setup } from '../instrument';
 import { microtone, microtoneWords, parseMicrotone } from '../pitch';
-import { bendShapes, impossible, PINCHED, type Basis, type Tech } from '../score';
-import { said } from './manners';
-import type { CalledNote, Ear, Reading } from './types';
+import { bendShapes, impossible, PINCHED, type Basis, type Technique } from '../score';
+import { said } from './articulations';
+import type { CalledNote, Ear, Interpretation } from './types';
 
 export const BEND_SIZES: Readonly<Record<string, number>> = { quarter: 50, half: 100, whole: 200 };
 
@@ -16,7 +16,7 @@ export const bendWords = (cents: number): string =>
 export const VIBRATO = { narrow: 20, plain: 40, wide: 80 } as const;
 
 type Draft = { -readonly [K in keyof CalledNote]: CalledNote[K] };
-type TechDraft = { -readonly [K in keyof Tech]: Tech[K] };
+type TechDraft = { -readonly [K in keyof Technique]: Technique[K] };
 
 /** What the words behind one note change in it; a string says what is wrong. */
 type Read = (node: SyntaxNode, note: Draft, tech: TechDraft) => string | { readonly label: string };
@@ -39,7 +39,7 @@ export function readMarks(
   const out: CalledNote[] = [];
   for (const [i, note] of notes.entries()) {
     const draft: Draft = { ...note };
-    const tech: TechDraft = { ...note.tech };
+    const tech: TechDraft = { ...note.technique };
     for (const { node, read } of marks) {
       const answer = read(node, draft, tech);
       if (typeof answer === 'string') {
@@ -66,7 +66,7 @@ export function readMarks(
       );
       return null;
     }
-    out.push({ ...draft, ...(Object.keys(tech).length > 0 ? { tech } : {}) });
+    out.push({ ...draft, ...(Object.keys(tech).length > 0 ? { technique: tech } : {}) });
   }
   return out;
 }
@@ -118,7 +118,7 @@ class MarkReader {
     const size = node.getChild('BendSize');
     const to = node.getChild('BendTo');
     if (node.getChild('Unknown')) {
-      tech.unsaid = [...(tech.unsaid ?? []), 'bend'];
+      tech.unspecified = [...(tech.unspecified ?? []), 'bend'];
       return { label: 'bent, how far is not said yet' };
     }
     let by = size ? (BEND_SIZES[this.ear.slice(size)] ?? 0) : this.number(node);
@@ -135,14 +135,14 @@ class MarkReader {
       const points = curve.getChildren('Ratio').map((r) => this.ear.slice(r).split('/').map(Number));
       if (points.length < 2 || points.length > 12)
         return 'A curve has 2 to 12 points, percent of the note and cents: curve 0/0 40/200 100/0.';
-      tech.curve = points.map(([at = 0, cents = 0]) => ({ at, cents }));
+      tech.bendCurve = points.map(([at = 0, cents = 0]) => ({ at, cents }));
     } else if (shape === 'prebendagain') return 'A pre-bend is released or held; for more say the curve.';
     else if (shape !== '') {
       const points = bendShapes(by)[shape as keyof ReturnType<typeof bendShapes>];
-      tech.curve = [...points];
+      tech.bendCurve = [...points];
     }
     const way = node.getChild('Pushed') ? 'thick' : node.getChild('Pulled') ? 'thin' : null;
-    if (way) tech.toward = way;
+    if (way) tech.bendDirection = way;
     const words = microtoneWords(microtone(note.pitch, by));
     return {
       label: `${pre ? 'bent before it is struck' : 'bent up'} ${by} cents, to ${words.target}${node.getChild('Released') ? ', and released' : ''}${node.getChild('Again') ? ', released and bent again' : ''}${way ? `, ${way === 'thick' ? 'pushed towards the thick' : 'pulled towards the thin'} strings` : ''}`,
@@ -194,7 +194,7 @@ class MarkReader {
     },
     Trill: (node, note, tech) => {
       if (node.getChild('Unknown')) {
-        tech.unsaid = [...(tech.unsaid ?? []), 'trill'];
+        tech.unspecified = [...(tech.unspecified ?? []), 'trill'];
         return { label: 'trilled, with which note is not said yet' };
       }
       const n = this.number(node);
@@ -219,16 +219,16 @@ class MarkReader {
       return { label: 'tapped by the picking hand' };
     },
     Under: (_, __, tech) => {
-      tech.under = true;
+      tech.letRing = true;
       return { label: 'rings on under what follows' };
     },
     SlideIn: (node, _, tech) => {
-      tech.from = this.ear.slice(node) === 'from-lower' ? 'lower' : 'higher';
-      return { label: `slid into from ${tech.from} frets` };
+      tech.slideIn = this.ear.slice(node) === 'from-lower' ? 'lower' : 'higher';
+      return { label: `slid into from ${tech.slideIn} frets` };
     },
     SlideOff: (node, _, tech) => {
-      tech.off = this.ear.slice(node) === 'off-lower' ? 'lower' : 'higher';
-      return { label: `slid off to ${tech.off} frets` };
+      tech.slideOut = this.ear.slice(node) === 'off-lower' ? 'lower' : 'higher';
+      return { label: `slid off to ${tech.slideOut} frets` };
     },
     Anchor: (_, __, tech) => {
       tech.anchor = true;
@@ -237,7 +237,7 @@ class MarkReader {
     Down: (node, _, tech) => {
       const keep = this.ear.span(node);
       if (keep === null) return 'Expected a length: "down whole".';
-      tech.keep = keep;
+      tech.hold = keep;
       return { label: 'the finger stays down so long' };
     },
     Micro: (node, note) => {
@@ -264,7 +264,7 @@ class MarkReader {
       const clip = node.getChild('ClipTime');
       const at = clip ? this.number(clip) : null;
       if (at !== null && !(at >= 0 && at <= 36_000)) return 'A place in the clip is in seconds, up to ten hours.';
-      note.evidence = { on, at, say: said(node, this.ear).slice(0, 300) };
+      note.evidence = { basis: on, at, remark: said(node, this.ear).slice(0, 300) };
       return { label: `${label}${at === null ? '' : ` at ${at} s`}` };
     },
     Reason: (node, note) => {
@@ -289,7 +289,7 @@ export function harmonicCalled(setup: Setup, string: number, fret: number): Resu
       place: { string, fret: Math.round(node.fret), sure: true },
       finger: null,
       dur: null,
-      tech: { harmonic: true },
+      technique: { harmonic: true },
     },
     node: node.fret,
   });

@@ -2,7 +2,7 @@ import { parseChord } from '../harmony';
 import { fretShown, nominalName, openPitch, pitchAt, soundingName, stringNumbers, type Setup } from '../instrument';
 import { asciiPitch, noteName, parseName, parsePitch, pitchClass, renderName, type Naming } from '../pitch';
 import { DEFAULT_SCHOOLS, type Schools } from '../schools';
-import type { Reading } from './types';
+import type { Interpretation } from './types';
 
 /** A string that a letter may mean, and by which of its two names. */
 export interface StringChoice {
@@ -50,7 +50,7 @@ export function stringWords(setup: Setup, string: number, naming: Naming = 'lett
 export const fretWords = (fret: number, typed = fret): string => (fret === 0 ? 'open' : `fret ${typed}`);
 
 /** What "E7" or "D3" may mean: a fret of a string by that letter, a pitch, or a chord. */
-export type NameReading = Reading &
+export type NameReading = Interpretation &
   (
     | { readonly kind: 'place'; readonly string: number; readonly fret: number }
     | { readonly kind: 'pitch'; readonly pitch: number }

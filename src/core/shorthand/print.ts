@@ -5,15 +5,16 @@ import {
   bendShapeOf,
   riffStart,
   type Evidence,
-  type Manner,
+  type Articulation,
   type Note,
   type Riff,
   type RiffEvent,
-  type Tech,
+  type Technique,
+  joinOf,
 } from '../score';
 import { add, barOf, barStart, cmp, mul, quarter, sub, ZERO, type Quarter } from '../time';
 import { basisWord, bendWords, VIBRATO } from './marks';
-import { quoted } from './manners';
+import { quoted } from './articulations';
 import { GRACE_LENGTH } from './read';
 
 /** Frets are printed from the capo unless a set-up and another counting are given. */
@@ -93,8 +94,8 @@ export function printCalls(
       length = step;
     }
     const say = (e: RiffEvent, before: RiffEvent | undefined): string => {
-      const link = before?.link ? `${before.link} ` : '';
-      if (e.what) return e.what;
+      const link = joinOf(before) ? `${joinOf(before)} ` : '';
+      if (e.kind) return e.kind;
       const parts: string[] = [];
       for (const note of e.notes) {
         const call = noteCall(note, string, counting);
@@ -107,16 +108,16 @@ export function printCalls(
     for (const [k, grace] of graces.entries()) {
       const took = graceTook(riff.events, first, graces.length, event.at);
       words.push(
-        `${say(grace, riff.events[first + k - 1])}${grace.dur === took ? '' : ` for ${grace.dur}`}${mannerCall(grace)}`,
+        `${say(grace, riff.events[first + k - 1])}${grace.dur === took ? '' : ` for ${grace.dur}`}${articulationCall(grace)}`,
       );
     }
     graces.length = 0;
     let text = say(event, riff.events[i - 1]);
     if (step !== length) text += ` for ${said ?? step}`;
     if (event.dur !== step) text += ` held ${event.dur}`;
-    if (event.ring) text += ' ring';
-    if (event.bar) text += ' bottleneck';
-    words.push(text + mannerCall(event));
+    if (event.letRing) text += ' ring';
+    if (event.slideBar) text += ' bottleneck';
+    words.push(text + articulationCall(event));
     cursor = add(event.at, step);
     barLines();
     sayChanges();
@@ -165,7 +166,7 @@ function noteCall(
   string: number | null,
   counting: Counting | null,
 ): { text: string; string: number | null } {
-  const { place, tech } = note;
+  const { place, technique: tech } = note;
   let text: string;
   if (place) {
     const shown = String(counting ? shownFret(counting.setup, place.string, place.fret, counting.frets) : place.fret);
@@ -180,7 +181,7 @@ function noteCall(
           : shown;
     text = `${place.string === string ? '' : `on ${place.string} `}${fret}${place.locked ? '' : '?'}`;
     if (place.finger !== null && place.finger !== 0) {
-      const or = place.or === undefined ? '' : ` or ${place.or === 5 ? 'thumb' : place.or}`;
+      const or = place.otherFinger === undefined ? '' : ` or ${place.otherFinger === 5 ? 'thumb' : place.otherFinger}`;
       text += ` with ${place.finger === 5 ? 'thumb' : place.finger}${place.fingerBy === 'instructor' ? '' : '?'}${or}`;
     }
   } else {
@@ -189,17 +190,17 @@ function noteCall(
   }
   if (note.dur !== null) text += ` lasting ${note.dur}`;
   if (note.pitch.cents !== 0) text += ` ${note.pitch.cents > 0 ? 'sharp' : 'flat'} ${Math.abs(note.pitch.cents)}`;
-  if (tech) text += techCall(tech);
+  if (tech) text += techniqueCall(tech);
   if (note.certainty !== 'sure') text += ` ${note.certainty}`;
   if (note.evidence) text += evidenceCall(note.evidence);
   if (place?.reason) text += ` reason ${quoted(place.reason)}`;
   return { text, string: place?.string ?? null };
 }
 
-function techCall(tech: Tech): string {
+function techniqueCall(tech: Technique): string {
   const words: string[] = [];
   if (tech.bend) words.push(bendCall(tech));
-  for (const what of tech.unsaid ?? []) words.push(`${what} ?`);
+  for (const what of tech.unspecified ?? []) words.push(`${what} ?`);
   if (tech.vibrato)
     words.push(
       tech.vibrato === VIBRATO.plain
@@ -213,15 +214,15 @@ function techCall(tech: Tech): string {
   if (tech.trill) words.push(`trill by ${tech.trill}`);
   if (tech.pinched) words.push(tech.pinched === 24 ? 'pinched' : `pinched of ${tech.pinched}`);
   if (tech.tapped) words.push('tapped');
-  if (tech.under) words.push('under');
-  if (tech.from) words.push(`from-${tech.from}`);
-  if (tech.off) words.push(`off-${tech.off}`);
+  if (tech.letRing) words.push('under');
+  if (tech.slideIn) words.push(`from-${tech.slideIn}`);
+  if (tech.slideOut) words.push(`off-${tech.slideOut}`);
   if (tech.anchor) words.push('anchor');
-  if (tech.keep) words.push(`down ${tech.keep}`);
+  if (tech.hold) words.push(`down ${tech.hold}`);
   return words.map((w) => ` ${w}`).join('');
 }
 
-function bendCall(tech: Tech): string {
+function bendCall(tech: Technique): string {
   const shape = bendShapeOf(tech);
   const size = bendWords(tech.bend ?? 0);
   const how =
@@ -230,33 +231,33 @@ function bendCall(tech: Tech): string {
       : shape === 'again'
         ? ' again'
         : shape === null
-          ? ` curve ${(tech.curve ?? []).map((p) => `${p.at}/${p.cents}`).join(' ')}`
+          ? ` curve ${(tech.bendCurve ?? []).map((p) => `${p.at}/${p.cents}`).join(' ')}`
           : '';
-  const way = tech.toward ? ` ${tech.toward === 'thick' ? 'pushed' : 'pulled'}` : '';
+  const way = tech.bendDirection ? ` ${tech.bendDirection === 'thick' ? 'pushed' : 'pulled'}` : '';
   // The way comes first: a curve's points would run on into what follows.
   return `${shape?.startsWith('prebend') ? 'prebend' : 'bend'} ${size}${way}${how}`;
 }
 
-function evidenceCall({ on, at, say }: Evidence): string {
+function evidenceCall({ basis: on, at, remark: say }: Evidence): string {
   return ` ${basisWord(on)}${at === null ? '' : ` at ${at}`}${say === '' ? '' : ` ${quoted(say)}`}`;
 }
 
 /** What is said behind an event: how it is played as a whole. */
-export function mannerCall(event: Manner): string {
+export function articulationCall(event: Articulation): string {
   const words: string[] = [];
-  if (event.cut) words.push(event.cut === 50 ? 'staccato' : `cut ${event.cut}`);
-  if (event.ahead) words.push('ahead');
+  if (event.gate) words.push(event.gate === 50 ? 'staccato' : `cut ${event.gate}`);
+  if (event.anticipated) words.push('ahead');
   if (event.accent) words.push(event.accent);
-  if (event.volume) words.push(`volume ${event.volume}`);
+  if (event.dynamic) words.push(`volume ${event.dynamic}`);
   if (event.stroke) words.push(`stroke ${event.stroke}`);
   if (event.roll) words.push(`rolled ${event.roll}`);
   if (event.rake) words.push('raked');
   if (event.tremolo) words.push(`tremolo ${event.tremolo}`);
   if (event.mute) words.push(event.mute);
-  if (event.quick) words.push('quick');
+  if (event.quickSlide) words.push('quick');
   if (event.tilt) words.push(`tilted ${event.tilt < 0 ? `minus ${-event.tilt}` : event.tilt}`);
-  if (event.free) words.push(`${event.free.kind}${event.free.say === '' ? '' : ` ${quoted(event.free.say)}`}`);
-  if (event.why) words.push(`why ${quoted(event.why)}`);
+  if (event.free) words.push(`${event.free.kind}${event.free.remark === '' ? '' : ` ${quoted(event.free.remark)}`}`);
+  if (event.remark) words.push(`why ${quoted(event.remark)}`);
   return words.map((w) => ` ${w}`).join('');
 }
 

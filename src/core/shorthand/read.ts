@@ -1,7 +1,7 @@
 import { finding, type Severity } from '../base';
 import type { SyntaxNode } from '@lezer/common';
 import { lengthLabel, LENGTHS, sumBar, barWords, TUPLETS, type Counted } from '../rhythm';
-import type { Link } from '../score';
+import type { Join } from '../score';
 import {
   add,
   barOf,
@@ -22,11 +22,20 @@ import {
 } from '../time';
 import { parser } from './calls.parser';
 import { whyNotLinked } from './links';
-import { readManner, whyNotSo } from './manners';
+import { readArticulation, whyNotSo } from './articulations';
 import { readMarks } from './marks';
 import { expectedAt } from './expected';
 import { Heads } from './heads';
-import type { Called, CallContext, CalledEvent, CalledNote, CallFinding, Ear, Reading, Understood } from './types';
+import type {
+  Called,
+  CallContext,
+  CalledEvent,
+  CalledNote,
+  CallFinding,
+  Ear,
+  Interpretation,
+  Understood,
+} from './types';
 
 /** Bounds of one line: enough for any part, too few to hang on. */
 export const CALL_LIMITS = { characters: 200_000, events: 20_000, times: 500 } as const;
@@ -88,7 +97,7 @@ class Reader {
     const ear = {
       slice: (n: SyntaxNode) => this.slice(n),
       fault: (n: SyntaxNode, m: string) => void this.fault(n, m),
-      understood: (n: SyntaxNode, l: string, r: readonly Reading[] = []) => this.understood(n, l, r),
+      understood: (n: SyntaxNode, l: string, r: readonly Interpretation[] = []) => this.understood(n, l, r),
       span: (n: SyntaxNode) => this.span(n),
       before: () => this.events.at(-1)?.notes[0]?.pitch ?? null,
     };
@@ -157,7 +166,7 @@ class Reader {
     return null;
   }
 
-  private understood(node: SyntaxNode, label: string, readings: readonly Reading[] = []): void {
+  private understood(node: SyntaxNode, label: string, readings: readonly Interpretation[] = []): void {
     if (this.echoing === 0) this.tokens.push({ from: node.from, to: node.to, label, readings });
   }
 
@@ -315,7 +324,7 @@ class Reader {
   }
 
   private link(node: SyntaxNode): void {
-    const kind: Link = node.getChild('Hammer')
+    const kind: Join = node.getChild('Hammer')
       ? 'hammer'
       : node.getChild('Pull')
         ? 'pull'
@@ -341,10 +350,10 @@ class Reader {
           scrape: 'the pick scraped along the strings',
         }[what],
       );
-    this.put(node, [], { what });
+    this.put(node, [], { kind: what });
   }
 
-  private event(node: SyntaxNode, link: Link | null): Draft | null {
+  private event(node: SyntaxNode, link: Join | null): Draft | null {
     const before = this.events.at(-1);
     const notes: CalledNote[] = [];
     const members = node.getChildren('Member');
@@ -375,8 +384,8 @@ class Reader {
   }
 
   /** Puts an event at the cursor and goes on by its step. */
-  private put(node: SyntaxNode, notes: readonly CalledNote[], extra: Pick<Draft, 'what' | 'grace'>): Draft | null {
-    const manner = readManner(node, this.ear);
+  private put(node: SyntaxNode, notes: readonly CalledNote[], extra: Pick<Draft, 'kind' | 'grace'>): Draft | null {
+    const manner = readArticulation(node, this.ear);
     if (!manner) return null;
     const step = this.span(node.getChild('For')) ?? (extra.grace ? GRACE_LENGTH : this.length);
     const held = this.span(node.getChild('Held'));
@@ -385,8 +394,8 @@ class Reader {
       dur: held ?? step,
       notes,
       link: null,
-      ring: node.getChild('Ring') !== null,
-      ...(node.getChild('Bottleneck') ? { bar: true as const } : {}),
+      letRing: node.getChild('Ring') !== null,
+      ...(node.getChild('Bottleneck') ? { slideBar: true as const } : {}),
       ...manner,
       ...extra,
     };

@@ -5,7 +5,7 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { makeSetup } from '../instrument';
-import { mannerOf, riffStart, type Riff } from '../score';
+import { articulationOf, riffStart, type Riff, joinOf } from '../score';
 import { riffArbitrary, setupArbitrary } from '../score/test-support/arbitrary';
 import { quarter, ZERO } from '../time';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls, type CallContext } from './index';
@@ -31,19 +31,19 @@ const said = (riff: Pick<Riff, 'events'>): unknown =>
   riff.events.map((e) => ({
     at: e.at,
     dur: e.dur,
-    link: e.link,
-    ring: e.ring,
-    bar: e.bar ?? false,
-    manner: mannerOf(e),
+    link: joinOf(e),
+    ring: e.letRing,
+    bar: e.slideBar ?? false,
+    manner: articulationOf(e),
     notes: e.notes.map((n) => ({
       pitch: n.pitch.midi,
       cents: n.pitch.cents,
       dur: n.dur,
-      tech: n.tech ?? {},
+      tech: n.technique ?? {},
       certainty: n.certainty,
       evidence: n.evidence,
       place: n.place && {
-        or: n.place.or ?? null,
+        or: n.place.otherFinger ?? null,
         reason: n.place.reason,
         string: n.place.string,
         fret: n.place.fret,

@@ -2,7 +2,7 @@ import type { SyntaxNode } from '@lezer/common';
 import type { Finding, Finger, Fret, Locus, Midi, StringNumber } from '../base';
 import type { Setup } from '../instrument';
 import type { Schools } from '../schools';
-import type { Certainty, Evidence, Link, Manner, Tech } from '../score';
+import type { Certainty, Evidence, Join, Articulation, Technique } from '../score';
 import type { FeelStep, MeterChange, Quarter, TempoStep } from '../time';
 
 /** A note as called: a pitch, and where the call says it lies. */
@@ -11,7 +11,7 @@ export interface CalledNote {
   readonly place: { readonly string: StringNumber; readonly fret: Fret; readonly sure: boolean } | null;
   readonly finger: { readonly finger: Finger; readonly sure: boolean; readonly or?: Finger | undefined } | null;
   readonly dur: Quarter | null;
-  readonly tech?: Tech | undefined;
+  readonly technique?: Technique | undefined;
   /** Cents it sounds above its pitch. */
   readonly cents?: number | undefined;
   /** How sure the instructor is; sure where nothing is said. */
@@ -21,18 +21,18 @@ export interface CalledNote {
   readonly reason?: string | undefined;
 }
 
-export interface CalledEvent extends Manner {
+export interface CalledEvent extends Articulation {
   readonly at: Quarter;
   readonly dur: Quarter;
   readonly notes: readonly CalledNote[];
-  readonly link: Link | null;
-  readonly ring: boolean;
+  readonly link: Join | null;
+  readonly letRing: boolean;
   /** Played with a slide bar. */
-  readonly bar?: true | undefined;
+  readonly slideBar?: true | undefined;
 }
 
 /** One way to understand a token. `text` is the same said without ambiguity. */
-export interface Reading {
+export interface Interpretation {
   readonly label: string;
   readonly text: string;
 }
@@ -42,7 +42,7 @@ export interface Understood {
   readonly from: number;
   readonly to: number;
   readonly label: string;
-  readonly readings: readonly Reading[];
+  readonly readings: readonly Interpretation[];
 }
 
 /** What is wrong where, and what was expected. */
@@ -86,7 +86,7 @@ export interface CallContext {
 export interface Ear {
   readonly slice: (node: SyntaxNode) => string;
   readonly fault: (node: SyntaxNode, message: string) => void;
-  readonly understood: (node: SyntaxNode, label: string, readings?: readonly Reading[]) => void;
+  readonly understood: (node: SyntaxNode, label: string, readings?: readonly Interpretation[]) => void;
   readonly span: (node: SyntaxNode) => Quarter | null;
   /** A typed fret as counted from the string's own zero. */
   readonly fret: (string: number, typed: number) => number;

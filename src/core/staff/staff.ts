@@ -1,6 +1,6 @@
 import { shapeShift, type Setup } from '../instrument';
 import { fifthsOf, octaveOf, parseName, spell, type Key, type Spelled } from '../pitch';
-import { endOf, type Riff, type RiffEvent } from '../score';
+import { endOf, type Riff, type RiffEvent, joinOf } from '../score';
 import { add, barStart, cmp, meterAt, minQuarter, mul, quarter, sub, toRatio, ZERO, type Quarter } from '../time';
 
 /** A note head: spelled as written (an octave above the sound for guitar and bass). */
@@ -148,10 +148,12 @@ function oneBar(
           event: event?.id ?? null,
           slash: event !== null && !pitched,
           heads: pitched ? speller.heads(event, begins) : [],
-          tied: pitched && !event.notes.every((n) => n.tech?.dead) && (!last || piece.goesOn),
+          tied: pitched && !event.notes.every((n) => n.technique?.dead) && (!last || piece.goesOn),
           graces: begins && event ? gracesBefore(riff, event, speller) : [],
           slur:
-            last && !piece.goesOn && (event?.link === 'hammer' || event?.link === 'pull' || event?.link === 'slide'),
+            last &&
+            !piece.goesOn &&
+            (joinOf(event) === 'hammer' || joinOf(event) === 'pull' || joinOf(event) === 'slide'),
         });
         at = add(at, value.length);
       });
@@ -335,7 +337,7 @@ function gracesBefore(riff: Riff, event: RiffEvent, speller: Speller): Sign['gra
   const out: { event: string; heads: readonly Head[]; slurred: boolean }[] = [];
   for (let i = at - 1; i >= 0 && riff.events[i]?.grace; i--) {
     const grace = riff.events[i];
-    if (grace) out.unshift({ event: grace.id, heads: speller.heads(grace, true), slurred: grace.link !== null });
+    if (grace) out.unshift({ event: grace.id, heads: speller.heads(grace, true), slurred: joinOf(grace) !== null });
   }
   return out;
 }
@@ -379,8 +381,8 @@ class Speller {
           ...spelled,
           octave,
           sign,
-          dead: n.tech?.dead === true,
-          harmonic: n.tech?.harmonic === true || n.tech?.pinched !== undefined,
+          dead: n.technique?.dead === true,
+          harmonic: n.technique?.harmonic === true || n.technique?.pinched !== undefined,
         };
       });
   }

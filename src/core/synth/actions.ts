@@ -1,5 +1,14 @@
 import { stringCount, type Setup } from '../instrument';
-import { endOf, noteEnd, type Manner, type Note, type Riff, type RiffEvent, type Tech } from '../score';
+import {
+  endOf,
+  noteEnd,
+  type Articulation,
+  type Note,
+  type Riff,
+  type RiffEvent,
+  type Technique,
+  joinOf,
+} from '../score';
 import { barOf, barStart, cmp, toNumber, type Quarter } from '../time';
 import type { Clock, RenderOptions } from './clock';
 import type { Strings } from './strings';
@@ -39,7 +48,7 @@ const ROLL_SECONDS = 0.045;
 const RAKE_SECONDS = 0.022;
 /** How long a string rings under the palm and under a choking hand, as a share. */
 const SUSTAIN = { palm: 0.09, choked: 0.03 } as const;
-export const VOLUMES: Readonly<Record<NonNullable<Manner['volume']>, number>> = {
+export const VOLUMES: Readonly<Record<NonNullable<Articulation['dynamic']>, number>> = {
   pp: 0.3,
   p: 0.42,
   mp: 0.58,
@@ -47,7 +56,7 @@ export const VOLUMES: Readonly<Record<NonNullable<Manner['volume']>, number>> = 
   f: 0.9,
   ff: 1,
 };
-export const ACCENTS: Readonly<Record<NonNullable<Manner['accent']>, number>> = {
+export const ACCENTS: Readonly<Record<NonNullable<Articulation['accent']>, number>> = {
   accent: 1.2,
   heavy: 1.35,
   ghost: 0.42,
@@ -75,7 +84,7 @@ export function actionsOf(
   const actions: Action[] = [];
   let volume: number = VOLUMES.f;
   riff.events.forEach((event, e) => {
-    if (event.volume) volume = VOLUMES[event.volume];
+    if (event.dynamic) volume = VOLUMES[event.dynamic];
     if (event.notes.length === 0 || !sounds(riff, e, options.from, options.to)) return;
     const loud = Math.min(
       1,
@@ -166,7 +175,7 @@ function noteActions({
   start,
   loud,
 }: Playing): Action[] {
-  const { tech } = note;
+  const { technique: tech } = note;
   const before = riff.events[index - 1];
   const next = riff.events[index + 1];
   const string = note.place?.string ?? stringCount(setup) + 1 + n;
@@ -190,10 +199,8 @@ function noteActions({
     for (const { key, sounding } of each) strings.voice(key, sounding).damp(seconds);
   };
   const joined =
-    before?.link &&
-    sounds(riff, index - 1, options.from, options.to) &&
-    before.notes.some((b) => b.place?.string === string)
-      ? before.link
+    before && sounds(riff, index - 1, options.from, options.to) && before.notes.some((b) => b.place?.string === string)
+      ? joinOf(before)
       : null;
   const strength = loud * (tech?.pinched ? 0.6 : tech?.tapped ? 0.65 : 1);
   const actions: Action[] = [];
@@ -201,13 +208,13 @@ function noteActions({
     actions.push({
       at: Math.max(0, start - SLIDE.joined),
       order: 2,
-      run: glide(0, event.quick ? SLIDE.quick : SLIDE.joined),
+      run: glide(0, event.quickSlide ? SLIDE.quick : SLIDE.joined),
     });
   if (joined === 'slide')
-    actions.push({ at: start, order: 1, run: glide(0, event.quick ? SLIDE.quick : SLIDE.joined) });
+    actions.push({ at: start, order: 1, run: glide(0, event.quickSlide ? SLIDE.quick : SLIDE.joined) });
   else if (joined && joined !== 'shift') actions.push({ at: start, order: 1, run: glide(0, 0.004) });
-  else if (tech?.from) {
-    const by = tech.from === 'lower' ? -SLIDE.semitones : SLIDE.semitones;
+  else if (tech?.slideIn) {
+    const by = tech.slideIn === 'lower' ? -SLIDE.semitones : SLIDE.semitones;
     actions.push(
       {
         at: start,
@@ -222,7 +229,7 @@ function noteActions({
   } else actions.push({ at: start, order: 1, run: strike(strength) });
   if (tech?.dead) return [...actions, { at: start + DEAD_SECONDS / 3, order: 2, run: damp(DEAD_SECONDS) }];
   const written = clock(noteEnd(event, note));
-  const end = event.cut ? start + ((written - start) * event.cut) / 100 : written;
+  const end = event.gate ? start + ((written - start) * event.gate) / 100 : written;
   for (const m of movements(tech, end - start)) actions.push({ at: start + m.at, order: 2, run: glide(m.by, m.over) });
   if (event.tremolo)
     for (let k = 1, at = clock(event.at); k < 400; k++) {
@@ -231,21 +238,21 @@ function noteActions({
       actions.push({ at, order: 1, run: strike(strength * 0.9) });
     }
   const linkedOn =
-    event.link !== null &&
-    event.link !== 'shift' &&
+    joinOf(event) !== null &&
+    joinOf(event) !== 'shift' &&
     next !== undefined &&
     next.notes.some((x) => x.place?.string === string);
-  if (tech?.off && !linkedOn)
+  if (tech?.slideOut && !linkedOn)
     actions.push({
       at: Math.max(start, end - SLIDE.seconds),
       order: 2,
-      run: glide(tech.off === 'lower' ? -SLIDE.semitones : SLIDE.semitones, SLIDE.seconds),
+      run: glide(tech.slideOut === 'lower' ? -SLIDE.semitones : SLIDE.semitones, SLIDE.seconds),
     });
-  if (linkedOn || event.ring) return actions;
+  if (linkedOn || event.letRing) return actions;
   const { bar } = barOf(riff.meters, event.at);
-  const until = tech?.under ? Math.max(end, clock(barStart(riff.meters, bar + 1))) : end;
+  const until = tech?.letRing ? Math.max(end, clock(barStart(riff.meters, bar + 1))) : end;
   // A string that is struck again before then is not the old note's any more.
-  const again = tech?.under
+  const again = tech?.letRing
     ? riff.events.find((x) => cmp(x.at, event.at) > 0 && x.notes.some((m) => m.place?.string === string))
     : undefined;
   if (!again || clock(again.at) >= until) actions.push({ at: until, order: 0, run: damp() });
@@ -253,14 +260,14 @@ function noteActions({
 }
 
 /** Semitones a string is bent when it is struck. */
-export const firstBend = (tech: Tech | undefined): number =>
-  tech?.bend && tech.curve?.[0] ? tech.curve[0].cents / 100 : 0;
+export const firstBend = (tech: Technique | undefined): number =>
+  tech?.bend && tech.bendCurve?.[0] ? tech.bendCurve[0].cents / 100 : 0;
 
 /** How a note's pitch moves while it sounds: when, to how many semitones above, and over how long. */
-export function movements(tech: Tech | undefined, seconds: number): { at: number; by: number; over: number }[] {
-  if (tech?.curve) {
-    return tech.curve.slice(1).map((p, i) => {
-      const from = tech.curve?.[i] ?? p;
+export function movements(tech: Technique | undefined, seconds: number): { at: number; by: number; over: number }[] {
+  if (tech?.bendCurve) {
+    return tech.bendCurve.slice(1).map((p, i) => {
+      const from = tech.bendCurve?.[i] ?? p;
       return {
         at: (from.at / 100) * seconds,
         by: p.cents / 100,
@@ -296,10 +303,10 @@ export function movements(tech: Tech | undefined, seconds: number): { at: number
 /** Hits and scrapes of a stretch. A hole is silent. */
 export function noisesOf(riff: Riff, options: RenderOptions, clock: Clock): Noise[] {
   return riff.events.flatMap((event, i): Noise[] => {
-    if ((event.what !== 'hit' && event.what !== 'scrape') || !sounds(riff, i, options.from, options.to)) return [];
+    if ((event.kind !== 'hit' && event.kind !== 'scrape') || !sounds(riff, i, options.from, options.to)) return [];
     const at = clock(event.at);
     const seconds = clock(endOf(event)) - at;
-    return event.what === 'hit'
+    return event.kind === 'hit'
       ? [{ kind: 'hit', at, seconds: 0.16, from: 240, to: 120, strength: 0.5 }]
       : [{ kind: 'scrape', at, seconds: Math.max(0.1, seconds), from: 900, to: 3200, strength: 0.22 }];
   });

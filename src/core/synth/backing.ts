@@ -26,7 +26,7 @@ export function chordsOf(riffs: readonly Riff[], key: Key | null): ChordUnder[] 
   const end = riffEnd(lead);
   const notes = riffs.flatMap((riff) =>
     [...notesOf(goneRound(riff, end))]
-      .filter(({ note }) => !note.tech?.dead)
+      .filter(({ note }) => !note.technique?.dead)
       .map(({ event, note }): SoundingNote => ({
         at: toNumber(event.at),
         until: toNumber(noteEnd(event, note)),

@@ -1,5 +1,5 @@
 import { stringCount } from '../instrument';
-import { noteEnd, type Riff } from '../score';
+import { noteEnd, type Riff, joinOf } from '../score';
 import { barOf, barStart, cmp, type TempoStep } from '../time';
 import { ACCENTS, DEAD_SECONDS, firstBend, movements, SLIDE, sounds, USUAL, VOLUMES } from './actions';
 import { clockOf, type RenderOptions } from './clock';
@@ -34,35 +34,37 @@ export function playedNotes(
   const out: PlayedNote[] = [];
   let volume: number = VOLUMES.f;
   riff.events.forEach((event, e) => {
-    if (event.volume) volume = VOLUMES[event.volume];
+    if (event.dynamic) volume = VOLUMES[event.dynamic];
     if (!sounds(riff, e, options.from, options.to)) return;
     event.notes.forEach((note, n) => {
       const string = note.place?.string ?? stringCount(setup) + 1 + n;
       const before = riff.events[e - 1];
       const held =
-        before?.link && sounds(riff, e - 1, options.from, options.to)
+        before && joinOf(before) && sounds(riff, e - 1, options.from, options.to)
           ? before.notes.find((b) => (b.place?.string ?? -1) === string)
           : undefined;
       const at = clock(event.at);
       const written = clock(noteEnd(event, note));
-      const cut = event.cut ? at + ((written - at) * event.cut) / 100 : written;
+      const cut = event.gate ? at + ((written - at) * event.gate) / 100 : written;
       const under =
-        note.tech?.under || event.ring ? clock(barStart(riff.meters, barOf(riff.meters, event.at).bar + 1)) : cut;
+        note.technique?.letRing || event.letRing
+          ? clock(barStart(riff.meters, barOf(riff.meters, event.at).bar + 1))
+          : cut;
       const again = riff.events.find((x) => cmp(x.at, event.at) > 0 && x.notes.some((m) => m.place?.string === string));
       const until = Math.max(cut, under);
-      const end = note.tech?.dead ? at + DEAD_SECONDS : Math.min(until, again ? clock(again.at) : until);
-      const midi = note.pitch.midi + note.pitch.cents / 100 + (note.tech?.pinched ?? 0);
-      const slid = held && (before?.link === 'slide' || before?.link === 'shift');
-      const from = note.tech?.from
-        ? note.tech.from === 'lower'
+      const end = note.technique?.dead ? at + DEAD_SECONDS : Math.min(until, again ? clock(again.at) : until);
+      const midi = note.pitch.midi + note.pitch.cents / 100 + (note.technique?.pinched ?? 0);
+      const slid = held && (joinOf(before) === 'slide' || joinOf(before) === 'shift');
+      const from = note.technique?.slideIn
+        ? note.technique.slideIn === 'lower'
           ? -SLIDE.semitones
           : SLIDE.semitones
-        : slid && before?.link === 'slide' && held
+        : slid && joinOf(before) === 'slide' && held
           ? held.pitch.midi - note.pitch.midi
-          : firstBend(note.tech);
+          : firstBend(note.technique);
       const moves = [
-        ...(from !== 0 && !note.tech?.curve ? [{ at: 0, by: 0, over: SLIDE.joined }] : []),
-        ...movements(note.tech, end - at),
+        ...(from !== 0 && !note.technique?.bendCurve ? [{ at: 0, by: 0, over: SLIDE.joined }] : []),
+        ...movements(note.technique, end - at),
       ];
       out.push({
         event: event.id,
@@ -73,7 +75,7 @@ export function playedNotes(
         from,
         moves,
         strength: Math.min(1, USUAL * (volume / VOLUMES.f) * (event.accent ? ACCENTS[event.accent] : 1)),
-        struck: !held || before?.link === 'shift',
+        struck: !held || joinOf(before) === 'shift',
         sustain: event.mute === 'palm' ? 0.12 : event.mute === 'choked' ? 0.04 : 1,
       });
     });

@@ -169,7 +169,7 @@ describe('a stream of parts', () => {
 
   it('lets strings ring over the end into the next pass, and damps those that end', () => {
     const ring = riffOf([52], quarter(4), {});
-    const ringing = { ...ring, events: ring.events.map((e) => ({ ...e, dur: quarter(2), ring: true })) };
+    const ringing = { ...ring, events: ring.events.map((e) => ({ ...e, dur: quarter(2), letRing: true })) };
     const later = { ...ringing, events: [] };
     const tracks = (first: Riff) => [{ setup, versions: [first, later] }];
     const on = drawn(new Stream(plan({ tracks: tracks(ringing), rungs: [{ speed: 1, times: 2 }] })), () => 5000).track;

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { makeSetup } from '../instrument';
 import { frequency } from '../pitch';
-import { makeEvent, makeNote, makePlace, makeRiff, type Riff } from '../score';
+import { makeEvent, makeNote, makePlace, makeRiff, type Riff, type RiffEvent } from '../score';
 import { quarter, ZERO } from '../time';
 import { renderRiff, seeded, StringVoice, type RenderOptions } from './index';
 
@@ -42,7 +42,7 @@ function centsOff(samples: Float32Array, from: number, f0: number): number {
 
 const energy = (samples: Float32Array, from: number, to: number): number =>
   samples.subarray(Math.round(from * RATE), Math.round(to * RATE)).reduce((sum, x) => sum + x * x, 0);
-const at = (id: string, when: number, string: number, fret: number, extra = {}) =>
+const at = (id: string, when: number, string: number, fret: number, extra: Partial<RiffEvent> = {}) =>
   makeEvent(
     id,
     quarter(when),
@@ -109,14 +109,14 @@ describe('a riff', () => {
 
   it('stops the old note of a string when a new one is struck, and lets other strings ring', () => {
     const same = renderRiff(
-      riffOf(at('a', 0, 5, 0, { ring: true }), at('b', 1, 5, 7, { ring: true })),
+      riffOf(at('a', 0, 5, 0, { letRing: true }), at('b', 1, 5, 7, { letRing: true })),
       setup,
       tempo,
       options(),
     );
     expect(Math.abs(centsOff(same.samples, Math.round(0.7 * RATE), frequency(52)))).toBeLessThan(2);
     const damped = renderRiff(riffOf(at('a', 0, 5, 0)), setup, tempo, options());
-    const ringing = renderRiff(riffOf(at('a', 0, 5, 0, { ring: true })), setup, tempo, options());
+    const ringing = renderRiff(riffOf(at('a', 0, 5, 0, { letRing: true })), setup, tempo, options());
     expect(energy(damped.samples, 0.6, 1)).toBeLessThan(1e-6);
     expect(energy(ringing.samples, 0.6, 1)).toBeGreaterThan(0.01);
   });

@@ -2,7 +2,7 @@
 
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { fail, ok, stableId, type Result } from '@/core/base';
+import { fail, ok, stableId, type Result, pathOf } from '@/core/base';
 import { costTableSchema, profileSchema, type CostTable, type Profile } from '@/core/hand';
 import type { PieceCosts, Player } from '@/core/score';
 import { currentStudio, db } from '@/server/context';
@@ -36,11 +36,9 @@ export async function savePlayerAction(player: {
 }): Promise<Result<Player>> {
   const parsed = playerInput.safeParse(player);
   if (!parsed.success)
-    return fail(
-      'schema',
-      `${parsed.error.issues[0]?.message ?? 'malformed'}.`,
-      parsed.error.issues[0]?.path.join('.') ?? 'name',
-    );
+    return fail('schema', `${parsed.error.issues[0]?.message ?? 'malformed'}.`, {
+      path: pathOf(parsed.error.issues[0]?.path),
+    });
   const taken = new Set((await listPlayers(db(), currentStudio())).map((p) => p.id ?? ''));
   const kept = { ...parsed.data, id: parsed.data.id ?? stableId('h', new Set([...taken, 'adult'])) };
   await putPlayer(db(), currentStudio(), kept);
@@ -63,7 +61,7 @@ export async function saveCostsAction(name: string, weights: CostTable): Promise
     return fail(
       'schema',
       `${parsed.error.issues[0]?.path.join('.') ?? ''}: ${parsed.error.issues[0]?.message ?? 'malformed'}.`,
-      parsed.error.issues[0]?.path.join('.') ?? 'name',
+      { path: pathOf(parsed.error.issues[0]?.path) },
     );
   const kept = await addCostTable(db(), currentStudio(), parsed.data.name, parsed.data.weights as CostTable);
   everywhere();

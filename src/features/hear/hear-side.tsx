@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { insertEvents } from '@/core/edit';
+import { insertEvents, together } from '@/core/command';
+import { endOf, keyAt, type Part, type Riff } from '@/core/score';
 import {
   clipTime,
   differences,
@@ -13,7 +14,6 @@ import {
 import type { Channels } from '@/core/listen';
 import { noteName } from '@/core/pitch';
 import { GRIDS, type Grid } from '@/core/rhythm';
-import { endOf, keyAt, type Part, type Riff } from '@/core/score';
 import { barOf, meterAt, ZERO } from '@/core/time';
 import { usePiece } from '@/features/piece/provider';
 import type { ClipEntry } from '@/server/repositories/clips';
@@ -141,11 +141,7 @@ export function HearSide({
     const made = insertEvents(piece, target.riff.id, kept, endOf(last));
     if (!made.ok) return toast(made.error.words);
     const count = kept.reduce((n, e) => n + e.notes.length, 0);
-    const done = dispatch({
-      type: 'batch',
-      what: `took ${count} heard notes from ${document.name}`,
-      edits: made.value.type === 'batch' ? made.value.edits : [made.value],
-    });
+    const done = dispatch(together(`took ${count} heard notes from ${document.name}`, [made.value]));
     if (!done.ok) return toast(done.error.words);
     onAccepted();
     toast(`${notesIn(count)} ${count === 1 ? 'is' : 'are'} in ${target.riff.name}, placed by the program.`);

@@ -136,7 +136,7 @@ export function SoundsPanel({
             With the loop on. Rest your hands between climbs; where it hurts, stop.
           </p>
         </section>
-        {(riff.readings ?? []).length > 0 ? (
+        {(riff.alternatives ?? []).length > 0 ? (
           <section aria-label="In turn" className="flex items-center gap-2 border-t border-rule pt-3">
             <label className="flex min-w-0 items-center gap-2">
               In turn with{' '}
@@ -146,7 +146,7 @@ export function SoundsPanel({
                 onChange={(e) => change({ turn: e.target.value || null })}
               >
                 <option value="">nothing, as written</option>
-                {riff.readings?.map((r) => (
+                {riff.alternatives?.map((r) => (
                   <option key={r.id} value={r.id}>
                     {r.name}
                   </option>

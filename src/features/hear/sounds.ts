@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useState } from 'react';
-import { withReading } from '@/core/edit';
+import { withAlternative } from '@/core/command';
+import { keyAt, type Part, type Piece, type Riff } from '@/core/score';
 import { chordName, type ChordUnder } from '@/core/harmony';
 import type { Setup } from '@/core/instrument';
-import { keyAt, type Part, type Piece, type Riff } from '@/core/score';
 import {
   BACKINGS,
   backingTrack,
@@ -84,7 +84,7 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
     [piece, partId],
   );
   const key = piece ? keyAt(piece, ZERO) : null;
-  const reading = riff.readings?.find((r) => r.id === settings.turn) ?? null;
+  const reading = riff.alternatives?.find((r) => r.id === settings.turn) ?? null;
   const beside = useMemo(
     () =>
       others.flatMap((p) => {
@@ -100,7 +100,7 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
   );
   const tracks = useMemo(
     (): Track[] => [
-      { setup, versions: reading ? [withReading(riff, reading), riff] : [riff] },
+      { setup, versions: reading ? [withAlternative(riff, reading), riff] : [riff] },
       ...beside.map((b) => ({ setup: b.part.setup, versions: [b.riff] })),
       ...BACKINGS.filter((b) => backing.includes(b)).map((b) => backingTrack(riff, chords, b)),
     ],

@@ -1,10 +1,9 @@
 'use client';
 
+import { insertPart, setTempo, together } from '@/core/command';
 import { FileUp } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, type DragEvent } from 'react';
-import { stableId } from '@/core/base';
-import type { SimpleEdit } from '@/core/edit';
 import { type Setup } from '@/core/instrument';
 import { noteName } from '@/core/pitch';
 import { GRIDS, type Grid } from '@/core/rhythm';
@@ -85,17 +84,15 @@ export function BringIn() {
   const bring = async (): Promise<void> => {
     if (!setup || !song) return;
     setBusy(true);
-    const taken = new Set(piece.parts.map((p) => p.id));
-    const answer = await door().toPart(index, setup, { grid, shift: shift ?? shifts?.best ?? 0 }, stableId('p', taken));
+    const answer = await door().toPart(index, setup, { grid, shift: shift ?? shifts?.best ?? 0 }, 'p0');
     setBusy(false);
     if (!answer.ok) {
       setFault(answer.error.words);
       return;
     }
-    const { part, tempo } = answer.value;
-    const edits: SimpleEdit[] = [{ type: 'addPart', part, at: piece.parts.length }];
-    if (piece.parts.length === 0) edits.push({ type: 'setTempo', tempo });
-    const done = dispatch({ type: 'batch', what: `brought in “${part.name}” from a MIDI file`.slice(0, 200), edits });
+    const { edit, part } = insertPart(piece, answer.value.part);
+    const edits = [edit, ...(piece.parts.length === 0 ? [setTempo(answer.value.tempo)] : [])];
+    const done = dispatch(together(`brought in “${part.name}” from a MIDI file`, edits));
     if (!done.ok) setFault(done.error.words);
     else router.push(`/pieces/${piece.id}/riffs/${part.riffs[0]?.id}`);
   };

@@ -1,7 +1,7 @@
 'use server';
 
 import { z } from 'zod';
-import { stepSchema, type Step } from '@/core/edit';
+import { migrateStep, stepSchema, type Step } from '@/core/edit';
 import { currentStudio, db } from '@/server/context';
 import { saveSteps, settleStale, type SaveAnswer } from '@/server/pieces';
 
@@ -9,7 +9,11 @@ const saveInput = z.object({
   piece: z.string().max(40),
   base: z.number().int().min(0),
   save: z.string().min(8).max(60),
-  steps: z.array(stepSchema).min(1).max(2000),
+  // A window that is still open from before an update sends edits as they were then.
+  steps: z
+    .array(z.preprocess((step) => (typeof step === 'object' && step !== null ? migrateStep(step) : step), stepSchema))
+    .min(1)
+    .max(2000),
 });
 
 export interface SaveInput {

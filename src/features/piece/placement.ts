@@ -1,7 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import type { StoreApi } from 'zustand/vanilla';
 import { optionsFor, type Blocked, type BlockedWithMends } from '@/core/place';
-import { tempoOf, type Part, type Player, type Riff } from '@/core/score';
+import { tempoOf, type Part, type Piece, type Player, type Riff } from '@/core/score';
 import type {
   HandAnswer,
   PhraseAnswer,
@@ -12,8 +12,8 @@ import type {
   Weighed,
   WhyAnswer,
 } from '@/workers/place.worker';
-import type { Asked, Task } from '@/workers/taken';
-import { Handed } from './handed';
+import type { Asked, Task } from '@/workers/place-tasks';
+import { sameConditions, TaskBriefs } from './task-briefs';
 import type { PieceState } from './store';
 
 /** Milliseconds after which work is handed out though nothing was painted: a page out of sight is not. */
@@ -35,6 +35,15 @@ function painted(): Promise<void> {
   });
 }
 
+type Conditions = Omit<Task, 'riff' | 'version'>;
+
+/** Everything a riff is placed under, beside the riff. */
+const conditionsOf = (document: Piece, part: Part, riff: Riff): Conditions => ({
+  setup: part.setup,
+  tempo: tempoOf(document, riff),
+  options: optionsFor(document, part),
+});
+
 /**
  * Keeps the solver's proposals in step with the piece: after an edit the riffs it touched are
  * solved again in a worker, one at a time, newest first; an answer to a riff that has changed
@@ -43,7 +52,8 @@ function painted(): Promise<void> {
 export class PlacementKeeper {
   private readonly worker: Worker;
   private readonly door: Remote<PlaceDoor>;
-  private readonly known = new WeakSet<Riff>();
+  /** What each riff was last placed under, and the number that question goes by. */
+  private readonly known = new WeakMap<Riff, Conditions & { readonly version: number }>();
   private readonly waiting = new Map<string, boolean>();
   private busy = false;
   /** The riff being solved now. */
@@ -51,10 +61,8 @@ export class PlacementKeeper {
   private turn = 0;
   private lastWeighed = -Infinity;
   private asked: Promise<unknown> = Promise.resolve();
-  private versions = new WeakMap<Riff, number>();
   private lastVersion = 0;
-  private conditions: unknown[] = [];
-  private readonly handed = new Handed();
+  private readonly briefs = new TaskBriefs();
   private readonly stop: () => void;
   /** Answers by riff object, for hands and findings. */
   private readonly answers = new WeakMap<Riff, Placement>();
@@ -65,21 +73,18 @@ export class PlacementKeeper {
   ) {
     this.worker = new Worker(new URL('../../workers/place.worker.ts', import.meta.url), { type: 'module' });
     this.door = wrap<PlaceDoor>(this.worker);
-    for (const part of store.getState().document.parts) for (const riff of part.riffs) this.known.add(riff);
+    const { document } = store.getState();
+    for (const part of document.parts) for (const riff of part.riffs) this.remember(document, part, riff);
     this.stop = store.subscribe((state, before) => {
       if (state.document === before.document) return;
       const travelled =
         state.history.undo.length < before.history.undo.length ||
         state.history.redo.length < before.history.redo.length;
-      const timed =
-        state.document.lanes.tempo !== before.document.lanes.tempo || state.document.costs !== before.document.costs;
-      const other = new Set(
-        state.document.parts.filter((p) => before.document.parts.find((q) => q.id === p.id)?.player !== p.player),
-      );
       for (const part of state.document.parts) {
         for (const riff of part.riffs) {
-          if (this.known.has(riff) && !timed && !other.has(part)) continue;
-          this.known.add(riff);
+          const known = this.known.get(riff);
+          if (known && sameConditions(known, conditionsOf(state.document, part, riff))) continue;
+          this.remember(state.document, part, riff);
           this.ask(riff.id, !travelled);
         }
       }
@@ -113,29 +118,26 @@ export class PlacementKeeper {
     const { document } = this.store.getState();
     const part = document.parts.find((p) => p.riffs.includes(riff));
     if (!part) return null;
-    const conditions = [document.lanes.tempo, document.costs, part.setup, part.player];
-    if (conditions.some((c, i) => c !== this.conditions[i])) {
-      this.versions = new WeakMap();
-      this.conditions = conditions;
-      this.handed.forget();
-    }
-    const known = this.versions.get(riff);
-    const version = known ?? ++this.lastVersion;
-    if (known === undefined) this.versions.set(riff, version);
-    const hand = player === undefined ? part : { player: player ?? undefined };
-    return {
-      riff,
-      setup: part.setup,
-      tempo: tempoOf(document, riff),
-      options: optionsFor(document, hand as Pick<Part, 'player'>),
-      version: player === undefined ? version : ++this.lastVersion,
-    };
+    const { version, ...conditions } = this.remember(document, part, riff);
+    if (player === undefined) return { riff, ...conditions, version };
+    const options = optionsFor(document, { player: player ?? undefined });
+    return { riff, ...conditions, options, version: ++this.lastVersion };
+  }
+
+  /** What a riff is placed under now, with its number: a new one where anything of it changed. */
+  private remember(document: Piece, part: Part, riff: Riff): Conditions & { readonly version: number } {
+    const conditions = conditionsOf(document, part, riff);
+    const known = this.known.get(riff);
+    if (known && sameConditions(known, conditions)) return known;
+    const made = { ...conditions, version: ++this.lastVersion };
+    this.known.set(riff, made);
+    return made;
   }
 
   /** Asks the worker about a riff; null where the riff is not in the piece any more. */
   private async about<T>(riff: Riff, question: (task: Asked) => Promise<T>): Promise<T | null> {
     const task = this.task(riff);
-    return task ? question(this.handed.brief(task)) : null;
+    return task ? question(this.briefs.brief(task)) : null;
   }
 
   /**
@@ -201,7 +203,7 @@ export class PlacementKeeper {
           .follow({ type: 'proposePlaces', part: part.id, riff: riff.id, places: placement.changes });
         const changed = this.find(riffId)?.riff;
         if (changed) {
-          this.known.add(changed);
+          this.remember(this.store.getState().document, part, changed);
           this.waiting.delete(riffId);
           this.answers.set(changed, { ...placement, changes: [] });
         }

@@ -1,3 +1,4 @@
+import { setTitle, setTempo } from '@/core/command';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Step } from '@/core/edit';
 import { makePiece } from '@/core/score';
@@ -10,7 +11,7 @@ const open = (revision = 0, steps: OpenPiece['steps'] = []): OpenPiece => ({
   revision,
   steps,
 });
-const rename = (title: string) => ({ type: 'setTitle', title }) as const;
+const rename = setTitle;
 
 /** A device's storage, and a server whose answers the test writes. */
 function bench(answer: (input: SaveInput) => SaveAnswer | Error) {
@@ -86,11 +87,11 @@ describe('the open piece', () => {
     const store = createPieceStore(open(), b.save, b.storage);
     store.getState().recover();
     store.getState().dispatch(rename('A'));
-    store.getState().follow({ type: 'setTempo', tempo: [{ at: '0' as never, bpm: 50 }] });
+    store.getState().follow(setTempo([{ at: '0' as never, bpm: 50 }]));
     store.getState().undo();
     expect(store.getState().document).toEqual(open().document);
     store.getState().redo();
-    expect([store.getState().document.title, store.getState().document.lanes.tempo[0]?.bpm]).toEqual(['A', 50]);
+    expect([store.getState().document.title, store.getState().document.context.tempo[0]?.bpm]).toEqual(['A', 50]);
   });
 
   it('keeps what was typed while the server is away and sends the very same save when it is back', async () => {

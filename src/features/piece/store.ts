@@ -4,7 +4,7 @@ import {
   applyEdit,
   describeEdit,
   invertEdit,
-  liftStep,
+  migrateStep,
   logged,
   redoStep,
   replayed,
@@ -13,7 +13,7 @@ import {
   type History,
   type Step,
 } from '@/core/edit';
-import type { Piece } from '@/core/score';
+import { SCHEMA_VERSION, type Piece } from '@/core/score';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import type { SaveInput } from './actions';
 
@@ -182,7 +182,13 @@ export function createPieceStore(
         const inverse = invertEdit(before, edit);
         if (!inverse.ok) return inverse;
         perform(
-          { kind: 'do', edit, inverse: inverse.value, what: (what ?? describeEdit(before, edit)).slice(0, 200) },
+          {
+            version: SCHEMA_VERSION,
+            kind: 'do',
+            edit,
+            inverse: inverse.value,
+            what: (what ?? describeEdit(before, edit)).slice(0, 200),
+          },
           next.value,
         );
         return ok(next.value);
@@ -192,7 +198,10 @@ export function createPieceStore(
         const next = applyEdit(before, edit);
         const inverse = invertEdit(before, edit);
         if (next.ok && inverse.ok)
-          perform({ kind: 'follow', edit, inverse: inverse.value, what: describeEdit(before, edit) }, next.value);
+          perform(
+            { version: SCHEMA_VERSION, kind: 'follow', edit, inverse: inverse.value, what: describeEdit(before, edit) },
+            next.value,
+          );
       },
       undo: () => travel(undoStep(get().history)),
       redo: () => travel(redoStep(get().history)),
@@ -223,7 +232,7 @@ function readMirror(storage: Pick<Storage, 'getItem'> | null, id: string): Mirro
     const text = storage?.getItem(mirrorKey(id));
     if (!text) return null;
     const kept = JSON.parse(text) as Mirror;
-    return { ...kept, sent: kept.sent.map(liftStep), pending: kept.pending.map(liftStep) };
+    return { ...kept, sent: kept.sent.map(migrateStep), pending: kept.pending.map(migrateStep) };
   } catch {
     return null;
   }

@@ -1,6 +1,7 @@
 'use client';
 
 import Link from 'next/link';
+import { confirm } from '@/core/command';
 import { placeInBars } from '@/core/rhythm';
 import { findRiff, unspecifiedIn, type Piece, type OpenFinding } from '@/core/score';
 import { Button } from '@/ui/button';
@@ -48,10 +49,7 @@ export function UnspecifiedPage() {
               </Link>
               <span className="text-right text-soft">{openWhere(piece, u)}</span>
               {u.rule === 'tempo' || u.rule === 'tuning' ? (
-                <Button
-                  size="small"
-                  onClick={() => dispatch({ type: 'setUnsaid', part: u.locus.part ?? null, unsaid: [] })}
-                >
+                <Button size="small" onClick={() => dispatch(confirm(u.locus.part ?? null))}>
                   It is right as set
                 </Button>
               ) : null}

@@ -1,7 +1,8 @@
 import type { Result } from '@/core/base';
-import { lockAt, type Edit } from '@/core/edit';
-import type { Anchor, AnchorChoice } from '@/core/place';
+import { lockAt } from '@/core/command';
+import type { Edit } from '@/core/edit';
 import type { Piece, Riff } from '@/core/score';
+import type { Anchor, AnchorChoice } from '@/core/place';
 import type { PhraseAnswer } from '@/workers/place.worker';
 
 /** The phrase an event belongs to. */

@@ -13,12 +13,11 @@ import {
   moveEvents,
   rewriteEvents,
   saidFrame,
-  type Edit,
   type Move,
-  type SimpleEdit,
-} from '@/core/edit';
-import { baseNut, nutOf, openPitch, stringNumbers } from '@/core/instrument';
+} from '@/core/command';
+import type { Edit, SimpleEdit } from '@/core/edit';
 import { keyAt, tempoOf, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
+import { baseNut, nutOf, openPitch, stringNumbers } from '@/core/instrument';
 import { calledToEvents, FIRST_LENGTH, readCalls, type Called } from '@/core/shorthand';
 import { barOf, bpmAt, meterAt, quarter, ZERO, type Quarter } from '@/core/time';
 import { Transport, type TransportHandle } from '@/features/hear/transport';
@@ -34,7 +33,7 @@ import { useToast } from '@/ui/toast';
 import { answerEdit, askedPhrase, offered, phraseOf } from './asking';
 import { NeckFrame, neckPlaces, stretchOf, useAnswer } from './bench-parts';
 import { CallLine, type CallLineHandle, type CallMode } from './call-line';
-import type { Command, Desk } from './commands';
+import type { Command, BenchContext } from './commands';
 import { KEY_SHEET } from './keys';
 import { Palette } from './palette';
 import { PasteMoved } from './paste-moved';
@@ -120,7 +119,7 @@ function RiffBench({
     },
     [dispatch, toast],
   );
-  const desk: Desk = { piece, part, riff, chosen, edit, say: toast };
+  const desk: BenchContext = { piece, part, riff, chosen, edit, say: toast };
   const phrases = usePhrases(riff, chosen.selection.focus);
   const [passed, setPassed] = useState<ReadonlySet<string>>(new Set());
   const inHand = phrases ? phraseOf(riff, phrases, chosen.selection.focus) : null;

@@ -2,11 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must, type Result } from '@/core/base';
 import { applyEdit, type Edit } from '@/core/edit';
-import { makeSetup } from '@/core/instrument';
 import { checkPiece, makePart, makePiece, makeRiff, type Piece, type Riff } from '@/core/score';
+import { makeSetup } from '@/core/instrument';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
 import { ZERO, type Quarter } from '@/core/time';
-import { commandsFor, keepChosen, typedCommands, type Desk } from './commands';
+import { commandsFor, keepChosen, typedCommands, type BenchContext } from './commands';
 import type { Chosen } from './selection';
 import { zoomed, ZOOMS } from './zoom';
 
@@ -44,7 +44,7 @@ class TestBench {
     return printCalls(this.riff, ZERO, { setup, frets: 'capo' });
   }
 
-  desk(from: number, to = from): Desk {
+  desk(from: number, to = from): BenchContext {
     const part = this.piece.parts[0];
     if (!part) throw new Error('no part');
     const events = this.riff.events.slice(from, to + 1);
@@ -135,7 +135,7 @@ describe('commands', () => {
   it('put holes where the note stands and keep readings', () => {
     const bench = new TestBench('quarters on 5 3 5 7');
     keepChosen(bench.desk(1, 2));
-    expect(bench.riff.readings?.[0]).toMatchObject({ from: '1', to: '3' });
+    expect(bench.riff.alternatives?.[0]).toMatchObject({ from: '1', to: '3' });
     expect(bench.run('Played here, not yet written (a hole)', 1)).toBe('quarters on 5 3 hole 7');
   });
 
@@ -160,7 +160,7 @@ describe('commands', () => {
     expect(bench.type('open', 0)).toEqual(['Choose the 1 place: open']);
     expect(bench.type('find wobble', 0)[0]).toContain('"wobble" is nothing');
     bench.type('why it answers the bass', 0);
-    expect(bench.riff.events[0]?.why).toBe('it answers the bass');
+    expect(bench.riff.events[0]?.remark).toBe('it answers the bass');
     expect(
       ['tempo 9', 'tempo 900', 'swing 90', 'plays 0', 'meter 4/5', 'gibberish'].flatMap((t) => bench.type(t, 0)),
     ).toEqual([]);

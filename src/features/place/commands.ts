@@ -1,42 +1,43 @@
 import type { Result } from '@/core/base';
 import {
   addGrace,
-  keepReading,
+  keepAlternative,
   moveNotes,
   movedWords,
   putSpecial,
-  setBar,
+  setSlideBar,
   setEvidence,
   setFrame,
   setLength,
-  setLink,
-  setManner,
-  setRing,
-  setTechOf,
+  setJoin,
+  setArticulation,
+  setLetRing,
+  setTechniqueOfAll,
   shiftPitch,
-  type Edit,
-  type MannerChange,
+  type ArticulationChange,
   type Move,
   type NoteRef,
-  type TechChange,
-} from '@/core/edit';
-import { LENGTHS } from '@/core/rhythm';
+  type TechniqueChange,
+} from '@/core/command';
+import type { Edit } from '@/core/edit';
 import {
   bendShapes,
   endOf,
   findIn,
   parseFind,
-  type Link,
+  type Join,
   type Part,
   type Piece,
   type Riff,
   type Stroke,
+  joinOf,
 } from '@/core/score';
+import { LENGTHS } from '@/core/rhythm';
 import { barOf, barStart, mul, parseMeter, quarter, ZERO, type Quarter } from '@/core/time';
 import type { Chosen } from './selection';
 
 /** What a command works on and with. */
-export interface Desk {
+export interface BenchContext {
   readonly piece: Piece;
   readonly part: Part;
   readonly riff: Riff;
@@ -56,30 +57,32 @@ export interface Command {
   readonly run: () => void;
 }
 
-const ids = (desk: Desk): string[] => desk.chosen.events.map((e) => e.id);
+const ids = (desk: BenchContext): string[] => desk.chosen.events.map((e) => e.id);
 
 /** The note in focus. */
-export function focusRef({ chosen, riff }: Desk): NoteRef | null {
+export function focusRef({ chosen, riff }: BenchContext): NoteRef | null {
   const note = chosen.focus?.notes[chosen.noteIndex];
   return chosen.focus && note ? { riff: riff.id, event: chosen.focus.id, note: note.id } : null;
 }
 
 /** Commands on what is chosen. Those that toggle look at the note in focus. */
-export function commandsFor(desk: Desk): Command[] {
+export function commandsFor(desk: BenchContext): Command[] {
   const { piece, riff, chosen, edit } = desk;
   const { focus } = chosen;
   const note = focus?.notes[chosen.noteIndex];
-  const now = note?.tech;
-  const tech = (change: TechChange) => (): void => void edit(setTechOf(piece, riff.id, ids(desk), change));
-  const manner = (change: MannerChange) => (): void => void edit(setManner(piece, riff.id, ids(desk), change));
-  const toggleTech = (key: keyof TechChange, value: TechChange): (() => void) =>
+  const now = note?.technique;
+  const tech = (change: TechniqueChange) => (): void => void edit(setTechniqueOfAll(piece, riff.id, ids(desk), change));
+  const manner = (change: ArticulationChange) => (): void =>
+    void edit(setArticulation(piece, riff.id, ids(desk), change));
+  const toggleTech = (key: keyof TechniqueChange, value: TechniqueChange): (() => void) =>
     tech(now?.[key] === undefined ? value : { [key]: null });
-  const toggleManner = (key: keyof MannerChange, value: MannerChange): (() => void) =>
+  const toggleManner = (key: keyof ArticulationChange, value: ArticulationChange): (() => void) =>
     manner(focus?.[key] === undefined ? value : { [key]: null });
-  const link = (to: Link) => (): void => void edit(setLink(piece, riff.id, ids(desk), focus?.link === to ? null : to));
-  const bend = (cents: number, shape?: keyof ReturnType<typeof bendShapes>): TechChange => ({
+  const link = (to: Join) => (): void =>
+    void edit(setJoin(piece, riff.id, ids(desk), joinOf(focus) === to ? null : to));
+  const bend = (cents: number, shape?: keyof ReturnType<typeof bendShapes>): TechniqueChange => ({
     bend: cents,
-    curve: shape ? [...bendShapes(cents)[shape]] : null,
+    bendCurve: shape ? [...bendShapes(cents)[shape]] : null,
   });
   const stroke = (to: Stroke) => (): void => manner(focus?.stroke === to ? { stroke: null } : { stroke: to })();
   const length = (dur: Quarter) => (): void => void edit(setLength(piece, riff.id, ids(desk), dur));
@@ -117,26 +120,26 @@ export function commandsFor(desk: Desk): Command[] {
       name: 'Staccato, or not',
       key: 'd',
       words: 'short detached',
-      run: toggleManner('cut', { cut: 50 }),
+      run: toggleManner('gate', { gate: 50 }),
     },
-    { group: 'Length', name: 'Cut to a third', words: 'short', run: manner({ cut: 33 }) },
+    { group: 'Length', name: 'Cut to a third', words: 'short', run: manner({ gate: 33 }) },
     {
       group: 'Length',
       name: 'Let ring, or not',
       key: 'r',
-      run: () => void edit(setRing(piece, riff.id, ids(desk), !focus?.ring)),
+      run: () => void edit(setLetRing(piece, riff.id, ids(desk), !focus?.letRing)),
     },
     {
       group: 'Length',
       name: 'Ring on under what follows, or not',
       key: ';',
-      run: toggleTech('under', { under: true }),
+      run: toggleTech('letRing', { letRing: true }),
     },
     {
       group: 'Length',
       name: 'Ahead of its beat, or not',
       words: 'anticipation push',
-      run: toggleManner('ahead', { ahead: true }),
+      run: toggleManner('anticipated', { anticipated: true }),
     },
     {
       group: 'Length',
@@ -157,21 +160,25 @@ export function commandsFor(desk: Desk): Command[] {
       words: 'shift slide',
       run: link('shift'),
     },
-    { group: 'Join', name: 'The slide that leads here is fast, or not', run: toggleManner('quick', { quick: true }) },
+    {
+      group: 'Join',
+      name: 'The slide that leads here is fast, or not',
+      run: toggleManner('quickSlide', { quickSlide: true }),
+    },
     {
       group: 'Join',
       name: 'Slide in from lower frets',
       words: 'from nowhere',
-      run: toggleTech('from', { from: 'lower' }),
+      run: toggleTech('slideIn', { slideIn: 'lower' }),
     },
     {
       group: 'Join',
       name: 'Slide in from higher frets',
       words: 'from nowhere',
-      run: toggleTech('from', { from: 'higher' }),
+      run: toggleTech('slideIn', { slideIn: 'higher' }),
     },
-    { group: 'Join', name: 'Slide off to lower frets', run: toggleTech('off', { off: 'lower' }) },
-    { group: 'Join', name: 'Slide off to higher frets', run: toggleTech('off', { off: 'higher' }) },
+    { group: 'Join', name: 'Slide off to lower frets', run: toggleTech('slideOut', { slideOut: 'lower' }) },
+    { group: 'Join', name: 'Slide off to higher frets', run: toggleTech('slideOut', { slideOut: 'higher' }) },
 
     { group: 'Bend and shake', name: 'Bend a whole tone, or not', key: 'b', run: toggleTech('bend', bend(200)) },
     { group: 'Bend and shake', name: 'Bend a half tone', key: 'Shift+B', run: tech(bend(100)) },
@@ -191,13 +198,17 @@ export function commandsFor(desk: Desk): Command[] {
       words: 'pre-bend prebend',
       run: tech(bend(now?.bend ?? 200, 'prebend-released')),
     },
-    { group: 'Bend and shake', name: 'The finger pushes (to the thick strings)', run: tech({ toward: 'thick' }) },
-    { group: 'Bend and shake', name: 'The finger pulls (to the thin strings)', run: tech({ toward: 'thin' }) },
+    {
+      group: 'Bend and shake',
+      name: 'The finger pushes (to the thick strings)',
+      run: tech({ bendDirection: 'thick' }),
+    },
+    { group: 'Bend and shake', name: 'The finger pulls (to the thin strings)', run: tech({ bendDirection: 'thin' }) },
     {
       group: 'Bend and shake',
       name: 'Bent, how far is unsaid',
       words: 'bend target',
-      run: tech({ bend: null, unsaid: ['bend'] }),
+      run: tech({ bend: null, unspecified: ['bend'] }),
     },
     {
       group: 'Bend and shake',
@@ -218,7 +229,7 @@ export function commandsFor(desk: Desk): Command[] {
     {
       group: 'Bend and shake',
       name: 'Trilled, with which note is unsaid',
-      run: tech({ trill: null, unsaid: ['trill'] }),
+      run: tech({ trill: null, unspecified: ['trill'] }),
     },
 
     { group: 'Sound', name: 'Palm mute, or not', key: 'm', run: toggleManner('mute', { mute: 'palm' }) },
@@ -242,16 +253,16 @@ export function commandsFor(desk: Desk): Command[] {
     ...(['pp', 'p', 'mp', 'mf', 'f', 'ff'] as const).map((volume): Command => ({
       group: 'Sound',
       name: `Volume ${volume} from here`,
-      run: manner({ volume }),
+      run: manner({ dynamic: volume }),
     })),
-    { group: 'Sound', name: 'Volume unsaid here', run: manner({ volume: null }) },
+    { group: 'Sound', name: 'Volume unsaid here', run: manner({ dynamic: null }) },
     { group: 'Sound', name: 'Percussive hit here', run: special('hit') },
     { group: 'Sound', name: 'Pick scrape here', run: special('scrape') },
     {
       group: 'Sound',
       name: 'With the slide bar, or with fingers',
       words: 'bottleneck',
-      run: () => void edit(setBar(piece, riff.id, ids(desk), !focus?.bar)),
+      run: () => void edit(setSlideBar(piece, riff.id, ids(desk), !focus?.slideBar)),
     },
 
     { group: 'Stroke', name: 'Downstroke, or as the school says', key: 'Shift+D', run: stroke('down') },
@@ -309,7 +320,7 @@ export function commandsFor(desk: Desk): Command[] {
     {
       group: 'Hand',
       name: 'Keep the finger down for a bar, or not',
-      run: toggleTech('keep', { keep: barStart(riff.meters, 1) }),
+      run: toggleTech('hold', { hold: barStart(riff.meters, 1) }),
     },
 
     {
@@ -334,7 +345,7 @@ export function commandsFor(desk: Desk): Command[] {
       run: () =>
         void edit(
           setEvidence(piece, riff.id, ids(desk), {
-            evidence: { on, at: note?.evidence?.at ?? null, say: note?.evidence?.say ?? '' },
+            evidence: { basis: on, at: note?.evidence?.at ?? null, remark: note?.evidence?.remark ?? '' },
           }),
         ),
     })),
@@ -342,17 +353,17 @@ export function commandsFor(desk: Desk): Command[] {
     {
       group: 'Certainty',
       name: 'Free: either of two',
-      run: toggleManner('free', { free: { kind: 'either', say: '' } }),
+      run: toggleManner('free', { free: { kind: 'either', remark: '' } }),
     },
     {
       group: 'Certainty',
       name: 'Free: a fill may be played',
-      run: toggleManner('free', { free: { kind: 'fill', say: '' } }),
+      run: toggleManner('free', { free: { kind: 'fill', remark: '' } }),
     },
     {
       group: 'Certainty',
       name: 'Free: may be left out',
-      run: toggleManner('free', { free: { kind: 'leave-out', say: '' } }),
+      run: toggleManner('free', { free: { kind: 'leave-out', remark: '' } }),
     },
     {
       group: 'Certainty',
@@ -395,13 +406,13 @@ export function commandsFor(desk: Desk): Command[] {
 }
 
 /** One note goes along its string where it is locked; several go together in sound. */
-function sounding(desk: Desk, by: number): void {
+function sounding(desk: BenchContext, by: number): void {
   const ref = focusRef(desk);
   if (desk.chosen.events.length > 1) moveChosen(desk, { by: 'semitones', steps: by });
   else if (ref) desk.edit(shiftPitch(desk.piece, ref, by));
 }
 
-export function moveChosen(desk: Desk, move: Move): void {
+export function moveChosen(desk: BenchContext, move: Move): void {
   const made = moveNotes(desk.piece, desk.riff.id, ids(desk), move);
   if (!made.ok) return void desk.edit(made);
   if (!desk.edit({ ok: true, value: made.value.edit })) return;
@@ -416,16 +427,16 @@ export function stretchOfChosen({ events }: Chosen): { readonly from: Quarter; r
   return first && last ? { from: first.at, to: endOf(last) } : null;
 }
 
-export function keepChosen(desk: Desk): void {
+export function keepChosen(desk: BenchContext): void {
   const stretch = stretchOfChosen(desk.chosen);
   if (!stretch) return desk.say('Choose the notes to keep first.');
-  const count = (desk.riff.readings?.length ?? 0) + 1;
-  if (desk.edit(keepReading(desk.piece, desk.riff.id, stretch.from, stretch.to, `Reading ${count}`)))
+  const count = (desk.riff.alternatives?.length ?? 0) + 1;
+  if (desk.edit(keepAlternative(desk.piece, desk.riff.id, stretch.from, stretch.to, `Reading ${count}`)))
     desk.say('Kept beside. Write it otherwise now; the Phrase page compares them.');
 }
 
 /** Commands that take a number or a word typed with them, read from what was typed. */
-export function typedCommands(desk: Desk, typed: string): Command[] {
+export function typedCommands(desk: BenchContext, typed: string): Command[] {
   const text = typed.trim();
   const out: Command[] = [];
   const { piece, riff, edit, chosen } = desk;
@@ -479,7 +490,7 @@ export function typedCommands(desk: Desk, typed: string): Command[] {
   if (why?.[1])
     frame(
       `Why it is played here: ${why[1]}`,
-      () => void edit(setManner(piece, riff.id, ids(desk), { why: why[1] ?? null })),
+      () => void edit(setArticulation(piece, riff.id, ids(desk), { remark: why[1] ?? null })),
     );
   const found = /^find\s+(.+)$/i.exec(text);
   const asked = found?.[1] ?? (text.length > 2 ? text : null);

@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import { setEvidence, setManner } from '@/core/edit';
+import { setEvidence, setArticulation } from '@/core/command';
 import type { Basis, Evidence, Note, RiffEvent } from '@/core/score';
 import { SelectField, TextField } from '@/ui/field';
-import type { Desk } from './commands';
+import type { BenchContext } from './commands';
 
 const BASES: readonly (readonly [Basis, string])[] = [
   ['attack', 'attack heard'],
@@ -24,7 +24,7 @@ export function EvidenceFields({
   event,
   note,
 }: {
-  readonly desk: Desk;
+  readonly desk: BenchContext;
   readonly event: RiffEvent;
   readonly note: Note | null;
 }) {
@@ -33,10 +33,10 @@ export function EvidenceFields({
   const count = desk.chosen.events.reduce((n, e) => n + e.notes.length, 0);
   const only = all.length === 1 && note ? note.id : null;
   const say = (said: Parameters<typeof setEvidence>[3]): boolean => edit(setEvidence(piece, riff.id, all, said, only));
-  const evidence: Evidence = note?.evidence ?? { on: null, at: null, say: '' };
+  const evidence: Evidence = note?.evidence ?? { basis: null, at: null, remark: '' };
   const put = (change: Partial<Evidence>): boolean => {
     const next = { ...evidence, ...change };
-    return say({ evidence: next.on === null && next.at === null && next.say === '' ? null : next });
+    return say({ evidence: next.basis === null && next.at === null && next.remark === '' ? null : next });
   };
   return (
     <fieldset className="grid grid-cols-2 gap-x-3 gap-y-2">
@@ -56,8 +56,8 @@ export function EvidenceFields({
           </SelectField>
           <SelectField
             label="It rests on"
-            value={evidence.on ?? ''}
-            onChange={(e) => put({ on: e.target.value === '' ? null : (e.target.value as Basis) })}
+            value={evidence.basis ?? ''}
+            onChange={(e) => put({ basis: e.target.value === '' ? null : (e.target.value as Basis) })}
           >
             <option value="">unsaid</option>
             {BASES.map(([v, words]) => (
@@ -74,11 +74,11 @@ export function EvidenceFields({
             onSave={(t) => put({ at: t === '' ? null : Number(t) })}
           />
           <Line
-            key={`${note.id}say${evidence.say}`}
+            key={`${note.id}say${evidence.remark}`}
             label="In words"
-            initial={evidence.say}
+            initial={evidence.remark}
             check={() => null}
-            onSave={(t) => put({ say: t.slice(0, 300) })}
+            onSave={(t) => put({ remark: t.slice(0, 300) })}
           />
         </>
       ) : null}
@@ -87,8 +87,9 @@ export function EvidenceFields({
         value={event.free?.kind ?? ''}
         onChange={(e) =>
           edit(
-            setManner(piece, riff.id, all, {
-              free: e.target.value === '' ? null : { kind: e.target.value as 'either', say: event.free?.say ?? '' },
+            setArticulation(piece, riff.id, all, {
+              free:
+                e.target.value === '' ? null : { kind: e.target.value as 'either', remark: event.free?.remark ?? '' },
             }),
           )
         }
@@ -102,12 +103,16 @@ export function EvidenceFields({
       </SelectField>
       {event.free ? (
         <Line
-          key={`${event.id}free${event.free.say}`}
+          key={`${event.id}free${event.free.remark}`}
           label="Such as"
-          initial={event.free.say}
+          initial={event.free.remark}
           check={() => null}
           onSave={(t) =>
-            edit(setManner(piece, riff.id, all, { free: { kind: event.free?.kind ?? 'either', say: t.slice(0, 200) } }))
+            edit(
+              setArticulation(piece, riff.id, all, {
+                free: { kind: event.free?.kind ?? 'either', remark: t.slice(0, 200) },
+              }),
+            )
           }
         />
       ) : (
@@ -115,11 +120,11 @@ export function EvidenceFields({
       )}
       <div className="col-span-2">
         <Line
-          key={`${event.id}why${event.why ?? ''}`}
+          key={`${event.id}why${event.remark ?? ''}`}
           label="Why it is played here"
-          initial={event.why ?? ''}
+          initial={event.remark ?? ''}
           check={() => null}
-          onSave={(t) => edit(setManner(piece, riff.id, all, { why: t === '' ? null : t.slice(0, 300) }))}
+          onSave={(t) => edit(setArticulation(piece, riff.id, all, { remark: t === '' ? null : t.slice(0, 300) }))}
         />
       </div>
     </fieldset>

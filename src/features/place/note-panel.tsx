@@ -4,23 +4,14 @@ import { fretWordsBy, stringWordsBy } from '@/core/schools';
 import { useSchools } from '@/ui/schools';
 import { useState } from 'react';
 import type { Finger, Result } from '@/core/base';
-import {
-  lockAt,
-  setFinger,
-  setLength,
-  setLink,
-  setRing,
-  shiftPitch,
-  unlock,
-  type Edit,
-  type NoteRef,
-} from '@/core/edit';
+import { lockAt, setFinger, setLength, setJoin, setLetRing, shiftPitch, unlock, type NoteRef } from '@/core/command';
+import type { Edit } from '@/core/edit';
+import { joinOf, type Join, type Note, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
 
 import { stringNumbers } from '@/core/instrument';
 import { noteName, type Key } from '@/core/pitch';
 import type { Alternative } from '@/core/place';
 import { placeInBars } from '@/core/rhythm';
-import type { Link, Note, Part, Piece, Riff, RiffEvent } from '@/core/score';
 import { lengthLabel } from '@/core/rhythm';
 import { quarter, type Quarter } from '@/core/time';
 import { Button } from '@/ui/button';
@@ -132,8 +123,8 @@ export function NotePanel({
         ) : null}
       </ul>
       <Why riff={riff} event={index} />
-      {note.evidence && note.evidence.on === null && note.evidence.say ? (
-        <p className="text-[15px] text-soft">Kept with this note: “{note.evidence.say}”</p>
+      {note.evidence && note.evidence.basis === null && note.evidence.remark ? (
+        <p className="text-[15px] text-soft">Kept with this note: “{note.evidence.remark}”</p>
       ) : null}
       {place && !place.locked && place.reason ? (
         <p className="text-[15px] text-soft">You once gave a reason for a place of this note: “{place.reason}”</p>
@@ -183,9 +174,9 @@ export function NotePanel({
         </SelectField>
         <SelectField
           label="Goes on by"
-          value={event.link ?? ''}
+          value={joinOf(event) ?? ''}
           onChange={(e) =>
-            edit(setLink(piece, riff.id, [event.id], e.target.value === '' ? null : (e.target.value as Link)))
+            edit(setJoin(piece, riff.id, [event.id], e.target.value === '' ? null : (e.target.value as Join)))
           }
         >
           <option value="">picking anew</option>
@@ -196,8 +187,8 @@ export function NotePanel({
         </SelectField>
         <SelectField
           label="Rings"
-          value={event.ring ? 'ring' : ''}
-          onChange={(e) => edit(setRing(piece, riff.id, [event.id], e.target.value === 'ring'))}
+          value={event.letRing ? 'ring' : ''}
+          onChange={(e) => edit(setLetRing(piece, riff.id, [event.id], e.target.value === 'ring'))}
         >
           <option value="">as written</option>
           <option value="ring">let ring</option>

@@ -3,10 +3,10 @@
 import { Command as Menu } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import { commandsFor, typedCommands, type Command, type Desk } from './commands';
+import { commandsFor, typedCommands, type Command, type BenchContext } from './commands';
 
 interface Props {
-  readonly desk: Desk;
+  readonly desk: BenchContext;
   /** More than the riff: what the bench itself can do. */
   readonly more: readonly Command[];
   /** What is typed when it opens; null is closed. */
@@ -45,7 +45,7 @@ function List({
   start,
   onClose,
 }: {
-  readonly desk: Desk;
+  readonly desk: BenchContext;
   readonly more: readonly Command[];
   readonly start: string;
   readonly onClose: () => void;

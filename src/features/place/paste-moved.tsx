@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { Move } from '@/core/edit';
+import type { Move } from '@/core/command';
 import { Button } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
 import { SelectField, TextField } from '@/ui/field';

@@ -3,12 +3,12 @@
 import { Piano } from 'lucide-react';
 import { Toggle } from 'radix-ui';
 import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
-import { insertEvents } from '@/core/edit';
+import { insertEvents } from '@/core/command';
+import { makeEvent, makeNote, makePlace, type Note } from '@/core/score';
 import { openPitch, pitchAt, stringNumbers } from '@/core/instrument';
 import { lengthLabel, LENGTHS } from '@/core/rhythm';
-import { makeEvent, makeNote, makePlace, type Note } from '@/core/score';
 import { add, quarter, type Quarter } from '@/core/time';
-import type { Desk } from './commands';
+import type { BenchContext } from './commands';
 
 /** Notes that begin within this many milliseconds are one chord. */
 const TOGETHER_MS = 45;
@@ -44,7 +44,7 @@ interface Played {
   readonly rest: () => void;
 }
 
-export function usePlayIn(desk: Desk, on: boolean, length: Quarter): Played {
+export function usePlayIn(desk: BenchContext, on: boolean, length: Quarter): Played {
   const waiting = useRef<{ notes: Note[]; timer: ReturnType<typeof setTimeout> | null }>({ notes: [], timer: null });
   // Keys come between renders: each is written to the desk as it is then.
   const live = useRef({ desk, length });

@@ -1,10 +1,11 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import type { Result } from '@/core/base';
-import { mendEdit, type Edit } from '@/core/edit';
+import { mendEdit } from '@/core/command';
+import type { Edit } from '@/core/edit';
+import type { Piece, Part, Riff, RiffEvent } from '@/core/score';
 import type { Blocked, BlockedWithMends } from '@/core/place';
 import { placeInBars } from '@/core/rhythm';
-import type { Piece, Part, Riff, RiffEvent } from '@/core/score';
 import { usePlacement } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
 

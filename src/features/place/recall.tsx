@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Result } from '@/core/base';
-import { takeWay, type Edit } from '@/core/edit';
+import { chooseWay } from '@/core/command';
+import type { Edit } from '@/core/edit';
 import type { Piece, Riff } from '@/core/score';
 import type { Recalled } from '@/server/learning';
 import { Button } from '@/ui/button';
@@ -72,7 +73,7 @@ export function Recall({ piece, riff, phrase, edit }: Props) {
                   aria-label={`The same shape: ${words}`}
                   onClick={() =>
                     edit(
-                      takeWay(
+                      chooseWay(
                         piece,
                         riff.id,
                         r.places.map((p) => ({ ...p, finger: p.fret === 0 ? (0 as const) : null })),

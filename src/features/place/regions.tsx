@@ -1,7 +1,8 @@
 import type { Result } from '@/core/base';
-import { takeWay, type Edit } from '@/core/edit';
-import { placeInBars } from '@/core/rhythm';
+import { chooseWay } from '@/core/command';
+import type { Edit } from '@/core/edit';
 import type { Piece, Riff } from '@/core/score';
+import { placeInBars } from '@/core/rhythm';
 import { Button } from '@/ui/button';
 import type { PhraseAnswer } from '@/workers/place.worker';
 import { regionWords } from './way-words';
@@ -37,7 +38,7 @@ export function Regions({ piece, riff, phrase, edit }: Props) {
                   size="small"
                   tone="word"
                   aria-label={`Take ${regionWords(r)}`}
-                  onClick={() => edit(takeWay(piece, riff.id, r.places, `took ${regionWords(r)} for a phrase`))}
+                  onClick={() => edit(chooseWay(piece, riff.id, r.places, `took ${regionWords(r)} for a phrase`))}
                 >
                   take
                 </Button>

@@ -1,13 +1,13 @@
 import { useMemo } from 'react';
-import { setFrame, stepAt, withFeel, withMeter, withRamp, withTempo, type FrameChange } from '@/core/edit';
-import { barFindings, strokeFigures, strokesOf } from '@/core/rhythm';
+import { setFrame, stepAt, withFeel, withMeter, withRamp, withTempo, type FrameChange } from '@/core/command';
 import { CLICKS, tempoOf } from '@/core/score';
+import { barFindings, strokeFigures, strokesOf } from '@/core/rhythm';
 import { pickingSchema, type Picking } from '@/core/schools';
 import { barOf, barStart, bpmAt, cmp, meterAt, parseMeter, parseQuarter, swingWords, ZERO } from '@/core/time';
 import { useSchools } from '@/ui/schools';
 import { Button } from '@/ui/button';
 import { SelectField } from '@/ui/field';
-import type { Desk } from './commands';
+import type { BenchContext } from './commands';
 import { Line } from './evidence';
 
 const PICKING_WORDS: Readonly<Record<Picking, string>> = {
@@ -21,7 +21,7 @@ const PICKING_WORDS: Readonly<Record<Picking, string>> = {
 };
 
 /** The riff as a whole: meter, tempo, feel, clicks, how often; its strokes and whether its bars add up. */
-export function RiffPanel({ desk }: { readonly desk: Desk }) {
+export function RiffPanel({ desk }: { readonly desk: BenchContext }) {
   const { piece, riff, part, edit } = desk;
   const schools = useSchools();
   const frame = (change: FrameChange): boolean => edit(setFrame(piece, riff.id, change));
@@ -193,7 +193,7 @@ export function RiffPanel({ desk }: { readonly desk: Desk }) {
   );
 }
 
-function pickRun(desk: Desk, from: string, to: string): void {
+function pickRun(desk: BenchContext, from: string, to: string): void {
   const a = desk.riff.events.findIndex((e) => e.id === from);
   const b = desk.riff.events.findIndex((e) => e.id === to);
   if (a >= 0 && b >= a) desk.chosen.pick(desk.riff.events.slice(a, b + 1));

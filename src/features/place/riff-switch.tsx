@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { Plus } from 'lucide-react';
-import { stableId } from '@/core/base';
+import { insertRiff } from '@/core/command';
 import { makeRiff } from '@/core/score';
 import { usePiece } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
@@ -17,13 +17,13 @@ export function RiffSwitch({ riffId }: { readonly riffId: string }) {
   const go = (id: string): void => router.push(`/pieces/${piece.id}/riffs/${id}`);
   const add = (): void => {
     if (!part) return;
-    const taken = new Set(piece.parts.flatMap((p) => p.riffs.map((r) => r.id)));
     const now = part.riffs.find((r) => r.id === riffId);
-    const riff = makeRiff(stableId('r', taken), `Riff ${part.riffs.length + 1}`, {
+    const riff = makeRiff('r', `Riff ${part.riffs.length + 1}`, {
       bars: 2,
       meters: [{ ...(now?.meters[0] ?? { bar: 0, beats: 4, unit: 4 }), bar: 0 }],
     });
-    if (dispatch({ type: 'addRiff', part: part.id, riff, at: part.riffs.length }).ok) go(riff.id);
+    const made = insertRiff(piece, part.id, riff);
+    if (made.ok && dispatch(made.value.edit).ok) go(made.value.riff.id);
   };
   return (
     <Later>

@@ -1,6 +1,5 @@
 import { useCallback, useMemo, useState } from 'react';
-import type { Riff, RiffEvent } from '@/core/score';
-import { endOf, riffStart } from '@/core/score';
+import { type Riff, type RiffEvent, endOf, riffStart } from '@/core/score';
 import type { Quarter } from '@/core/time';
 
 /**

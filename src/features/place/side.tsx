@@ -7,12 +7,12 @@ import type { PhraseAnswer, Weighed } from '@/workers/place.worker';
 import { AskCard } from './ask-card';
 import { phraseOf } from './asking';
 import { Overview } from './bench-parts';
-import { commandsFor, type Desk } from './commands';
+import { commandsFor, type BenchContext } from './commands';
 import { CompareHands } from './compare-hands';
 import { EvidenceFields } from './evidence';
 import { NotePanel } from './note-panel';
 import { Questions } from './questions';
-import { Readings } from './readings';
+import { Readings } from './alternatives-panel';
 import { Recall } from './recall';
 import { Regions } from './regions';
 import { RiffPanel } from './riff-panel';
@@ -22,7 +22,7 @@ import { Wishes } from './wishes';
 export type SideTab = 'note' | 'phrase' | 'hand' | 'riff';
 
 interface Props {
-  readonly desk: Desk;
+  readonly desk: BenchContext;
   readonly lines: readonly string[];
   readonly keyShown: Key | null;
   readonly weighed: Weighed | null;
@@ -191,12 +191,12 @@ const WANTED = [
   'Keep this as a reading beside',
 ];
 
-function Several({ desk }: { readonly desk: Desk }) {
+function Several({ desk }: { readonly desk: BenchContext }) {
   const { events, focus } = desk.chosen;
   const notes = events.reduce((n, e) => n + e.notes.length, 0);
   const what =
-    events.length === 1 && focus?.what
-      ? { hole: 'A hole: played here, not yet written', hit: 'A percussive hit', scrape: 'A pick scrape' }[focus.what]
+    events.length === 1 && focus?.kind
+      ? { hole: 'A hole: played here, not yet written', hit: 'A percussive hit', scrape: 'A pick scrape' }[focus.kind]
       : `${notes} notes chosen`;
   return (
     <section aria-label="Chosen" className="flex flex-col gap-2">

@@ -3,16 +3,16 @@
 import { wrap, type Remote } from 'comlink';
 import { Mic, Music2 } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { retime } from '@/core/edit';
-import { feltBeat, placeInBars, readTaps, type Tapped } from '@/core/rhythm';
+import { retime } from '@/core/command';
 import { tempoOf } from '@/core/score';
+import { feltBeat, placeInBars, readTaps, type Tapped } from '@/core/rhythm';
 import { add, barOf, barStart, bpmAt, maxQuarter, toNumber, ZERO, type Quarter } from '@/core/time';
 import { joined, openMicrophone, type Microphone } from '@/features/hear/microphone';
 import { microphoneFault } from '@/features/tune/tuner-session';
 import type { OnsetDoor } from '@/workers/onset.worker';
 import { Button } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
-import type { Desk } from './commands';
+import type { BenchContext } from './commands';
 
 const RATE = 44_100;
 
@@ -94,7 +94,7 @@ export function TapDialog({
   open,
   onClose,
 }: {
-  readonly desk: Desk;
+  readonly desk: BenchContext;
   readonly open: boolean;
   readonly onClose: () => void;
 }) {
@@ -112,10 +112,10 @@ export function TapDialog({
   );
 }
 
-function Take({ desk, onClose }: { readonly desk: Desk; readonly onClose: () => void }) {
+function Take({ desk, onClose }: { readonly desk: BenchContext; readonly onClose: () => void }) {
   const { riff, piece, chosen, edit } = desk;
   const events = useMemo(
-    () => (chosen.events.length > 1 ? chosen.events : riff.events).filter((e) => !e.grace && e.what !== 'hole'),
+    () => (chosen.events.length > 1 ? chosen.events : riff.events).filter((e) => !e.grace && e.kind !== 'hole'),
     [chosen.events, riff.events],
   );
   const first = events[0];

@@ -1,20 +1,17 @@
 import { useState, type ReactNode } from 'react';
 import type { Finger, Result } from '@/core/base';
 import {
-  setBar,
+  setSlideBar,
   setCents,
   setFingerOption,
-  setManner,
-  setTech,
+  setArticulation,
+  setTechnique,
   setTilt,
-  type Edit,
-  type MannerChange,
+  type ArticulationChange,
   type NoteRef,
-  type TechChange,
-} from '@/core/edit';
-import { bendEffort, nutOf, shownFret } from '@/core/instrument';
-import { frequency, microtone, microtoneWords, parseMicrotone, type Key } from '@/core/pitch';
-import { lengthLabel } from '@/core/rhythm';
+  type TechniqueChange,
+} from '@/core/command';
+import type { Edit } from '@/core/edit';
 import {
   bendShapes,
   bendShapeOf,
@@ -26,6 +23,9 @@ import {
   type Riff,
   type RiffEvent,
 } from '@/core/score';
+import { bendEffort, nutOf, shownFret } from '@/core/instrument';
+import { frequency, microtone, microtoneWords, parseMicrotone, type Key } from '@/core/pitch';
+import { lengthLabel } from '@/core/rhythm';
 import { quarter, type Quarter } from '@/core/time';
 import { useSchools } from '@/ui/schools';
 import { SelectField, TextField } from '@/ui/field';
@@ -57,9 +57,9 @@ const TREMOLOS: readonly Quarter[] = [quarter(1, 2), quarter(1, 4), quarter(1, 6
 export function Techniques(props: Props) {
   const { piece, riff, event, note, edit } = props;
   const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
-  const { tech } = note;
-  const set = (change: TechChange): boolean => edit(setTech(piece, ref, change));
-  const manner = (change: MannerChange): boolean => edit(setManner(piece, riff.id, [event.id], change));
+  const { technique: tech } = note;
+  const set = (change: TechniqueChange): boolean => edit(setTechnique(piece, ref, change));
+  const manner = (change: ArticulationChange): boolean => edit(setArticulation(piece, riff.id, [event.id], change));
   const kind = tech?.dead ? 'dead' : tech?.harmonic ? 'harmonic' : tech?.pinched ? `pinched${tech.pinched}` : '';
   const together = chordBend(event);
   return (
@@ -71,14 +71,14 @@ export function Techniques(props: Props) {
           base={note.pitch.midi}
           fret={note.place ? shownFret(props.part.setup, note.place.string, note.place.fret, 'capo') : null}
           cents={tech?.bend ?? null}
-          unsaid={tech?.unsaid?.includes('bend') ?? false}
+          unsaid={tech?.unspecified?.includes('bend') ?? false}
           keyShown={props.keyShown}
-          onSet={(bend) => set({ bend, unsaid: null })}
+          onSet={(bend) => set({ bend, unspecified: null })}
           onUnsaid={() =>
             set({
               bend: null,
-              unsaid: [
-                ...(tech?.trill === undefined && tech?.unsaid?.includes('trill') ? ['trill' as const] : []),
+              unspecified: [
+                ...(tech?.trill === undefined && tech?.unspecified?.includes('trill') ? ['trill' as const] : []),
                 'bend',
               ],
             })
@@ -92,7 +92,8 @@ export function Techniques(props: Props) {
             const v = e.target.value;
             if (tech?.bend)
               set({
-                curve: v === 'up' ? null : [...(bendShapes(tech.bend)[v as keyof ReturnType<typeof bendShapes>] ?? [])],
+                bendCurve:
+                  v === 'up' ? null : [...(bendShapes(tech.bend)[v as keyof ReturnType<typeof bendShapes>] ?? [])],
               });
           }}
         >
@@ -105,9 +106,9 @@ export function Techniques(props: Props) {
         </SelectField>
         <SelectField
           label="The finger"
-          value={tech?.toward ?? ''}
-          disabled={!tech?.bend && !tech?.unsaid}
-          onChange={(e) => set({ toward: e.target.value === '' ? null : (e.target.value as 'thick' | 'thin') })}
+          value={tech?.bendDirection ?? ''}
+          disabled={!tech?.bend && !tech?.unspecified}
+          onChange={(e) => set({ bendDirection: e.target.value === '' ? null : (e.target.value as 'thick' | 'thin') })}
         >
           <option value="">either way</option>
           <option value="thick">pushes, to the thick strings</option>
@@ -165,10 +166,10 @@ export function Techniques(props: Props) {
         </SelectField>
         <SelectField
           label="Trilled"
-          value={tech?.unsaid?.includes('trill') ? '?' : tech?.trill ? String(tech.trill) : ''}
+          value={tech?.unspecified?.includes('trill') ? '?' : tech?.trill ? String(tech.trill) : ''}
           onChange={(e) => {
             const v = e.target.value;
-            set({ trill: v === '' || v === '?' ? null : Number(v), unsaid: v === '?' ? ['trill'] : null });
+            set({ trill: v === '' || v === '?' ? null : Number(v), unspecified: v === '?' ? ['trill'] : null });
           }}
         >
           <option value="">not</option>
@@ -190,8 +191,8 @@ export function Techniques(props: Props) {
         </SelectField>
         <SelectField
           label="Rings under"
-          value={tech?.under ? 'y' : ''}
-          onChange={(e) => set({ under: e.target.value === 'y' ? true : null })}
+          value={tech?.letRing ? 'y' : ''}
+          onChange={(e) => set({ letRing: e.target.value === 'y' ? true : null })}
         >
           <option value="">not</option>
           <option value="y">under what follows</option>
@@ -208,8 +209,8 @@ export function Techniques(props: Props) {
         </SelectField>
         <SelectField
           label="Volume from here"
-          value={event.volume ?? ''}
-          onChange={(e) => manner({ volume: e.target.value === '' ? null : (e.target.value as 'mf') })}
+          value={event.dynamic ?? ''}
+          onChange={(e) => manner({ dynamic: e.target.value === '' ? null : (e.target.value as 'mf') })}
         >
           <option value="">as before</option>
           {['pp', 'p', 'mp', 'mf', 'f', 'ff'].map((v) => (
@@ -220,11 +221,11 @@ export function Techniques(props: Props) {
         </SelectField>
         <SelectField
           label="Cut short"
-          value={String(event.cut ?? '')}
-          onChange={(e) => manner({ cut: e.target.value === '' ? null : Number(e.target.value) })}
+          value={String(event.gate ?? '')}
+          onChange={(e) => manner({ gate: e.target.value === '' ? null : Number(e.target.value) })}
         >
           <option value="">not</option>
-          {[...new Set([75, 50, 33, 25, ...(event.cut ? [event.cut] : [])])].map((c) => (
+          {[...new Set([75, 50, 33, 25, ...(event.gate ? [event.gate] : [])])].map((c) => (
             <option key={c} value={c}>
               {c === 50 ? 'staccato, half' : `to ${c} %`}
             </option>
@@ -234,8 +235,8 @@ export function Techniques(props: Props) {
       <Group name="Slides and the picking hand">
         <SelectField
           label="Slid into from"
-          value={tech?.from ?? ''}
-          onChange={(e) => set({ from: e.target.value === '' ? null : (e.target.value as 'lower') })}
+          value={tech?.slideIn ?? ''}
+          onChange={(e) => set({ slideIn: e.target.value === '' ? null : (e.target.value as 'lower') })}
         >
           <option value="">nowhere</option>
           <option value="lower">lower frets</option>
@@ -243,8 +244,8 @@ export function Techniques(props: Props) {
         </SelectField>
         <SelectField
           label="Slid off to"
-          value={tech?.off ?? ''}
-          onChange={(e) => set({ off: e.target.value === '' ? null : (e.target.value as 'lower') })}
+          value={tech?.slideOut ?? ''}
+          onChange={(e) => set({ slideOut: e.target.value === '' ? null : (e.target.value as 'lower') })}
         >
           <option value="">nowhere</option>
           <option value="lower">lower frets</option>
@@ -315,11 +316,11 @@ export function Techniques(props: Props) {
       <Group name="Fretting hand">
         <SelectField
           label="Finger stays"
-          value={tech?.keep ?? ''}
-          onChange={(e) => set({ keep: KEEPS.find((k) => k === e.target.value) ?? null })}
+          value={tech?.hold ?? ''}
+          onChange={(e) => set({ hold: KEEPS.find((k) => k === e.target.value) ?? null })}
         >
           <option value="">while it sounds</option>
-          {(tech?.keep && !KEEPS.includes(tech.keep) ? [tech.keep, ...KEEPS] : KEEPS).map((k) => (
+          {(tech?.hold && !KEEPS.includes(tech.hold) ? [tech.hold, ...KEEPS] : KEEPS).map((k) => (
             <option key={k} value={k}>
               {k} quarters
             </option>
@@ -335,7 +336,7 @@ export function Techniques(props: Props) {
         </SelectField>
         <SelectField
           label="Another finger"
-          value={String(note.place?.or ?? '')}
+          value={String(note.place?.otherFinger ?? '')}
           disabled={!note.place?.finger}
           onChange={(e) =>
             edit(setFingerOption(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))
@@ -352,13 +353,13 @@ export function Techniques(props: Props) {
         </SelectField>
         <SelectField
           label="Stopped by"
-          value={event.bar ? 'bar' : ''}
-          onChange={(e) => edit(setBar(piece, riff.id, [event.id], e.target.value === 'bar'))}
+          value={event.slideBar ? 'bar' : ''}
+          onChange={(e) => edit(setSlideBar(piece, riff.id, [event.id], e.target.value === 'bar'))}
         >
           <option value="">fingers</option>
           <option value="bar">slide bar</option>
         </SelectField>
-        {event.bar ? (
+        {event.slideBar ? (
           <>
             <SelectField
               label="Bar tilted"

@@ -10,11 +10,11 @@ import {
   setFingerOption,
   toNextString,
   unlock,
-  type Edit,
   type NoteRef,
-} from '@/core/edit';
-import { fretShown, fretsLeft } from '@/core/instrument';
+} from '@/core/command';
+import type { Edit } from '@/core/edit';
 import type { Part, Piece, Riff } from '@/core/score';
+import { fretShown, fretsLeft } from '@/core/instrument';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
 import { cmp, quarter } from '@/core/time';
 import { commandsFor, focusRef } from './commands';

@@ -1,8 +1,9 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Result } from '@/core/base';
-import { takeWay, type Edit } from '@/core/edit';
-import type { WayFacts } from '@/core/place';
+import { chooseWay } from '@/core/command';
+import type { Edit } from '@/core/edit';
 import type { Piece, Riff, RiffEvent } from '@/core/score';
+import type { WayFacts } from '@/core/place';
 import { barOf } from '@/core/time';
 import { usePlacement } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
@@ -99,7 +100,7 @@ function Compared({ piece, riff, events, ways, edit }: Omit<Props, 'whole'> & { 
             <Button
               size="small"
               className="mt-1"
-              onClick={() => edit(takeWay(piece, riff.id, way.places, `took a way: ${regionWords(way.facts)}`))}
+              onClick={() => edit(chooseWay(piece, riff.id, way.places, `took a way: ${regionWords(way.facts)}`))}
             >
               Take this way
             </Button>
@@ -176,7 +177,7 @@ function Mixed({
           tone="yours"
           disabled={now === null || now.blocked > 0}
           onClick={() => {
-            if (edit(takeWay(piece, riff.id, places, 'took a mixture of ways'))) onEnd();
+            if (edit(chooseWay(piece, riff.id, places, 'took a mixture of ways'))) onEnd();
           }}
         >
           Take the mixture

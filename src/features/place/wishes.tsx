@@ -1,9 +1,8 @@
 import { useState } from 'react';
 import { ToggleGroup } from 'radix-ui';
 import type { Result } from '@/core/base';
-import { setWish, type Edit } from '@/core/edit';
-import { fretsLeft, stringNumbers } from '@/core/instrument';
-import { placeInBars } from '@/core/rhythm';
+import { setWish } from '@/core/command';
+import type { Edit } from '@/core/edit';
 import {
   endOf,
   riffEnd,
@@ -14,6 +13,8 @@ import {
   type RiffEvent,
   type RiffWish,
 } from '@/core/score';
+import { fretsLeft, stringNumbers } from '@/core/instrument';
+import { placeInBars } from '@/core/rhythm';
 import { Button } from '@/ui/button';
 import { SelectField } from '@/ui/field';
 

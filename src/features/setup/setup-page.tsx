@@ -3,13 +3,26 @@
 import { useSchools } from '@/ui/schools';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { stableId } from '@/core/base';
 import { carryPart, type CarryMode } from '@/core/carry';
+import {
+  confirm,
+  insertPart,
+  insertRiff,
+  renamePart,
+  setCosts,
+  setFrame,
+  setKey as changeKey,
+  setPlayer,
+  setTempo,
+  setTitle,
+  together,
+  type FrameChange,
+} from '@/core/command';
 import type { Edit } from '@/core/edit';
+import { keyAt, makePart, makeRiff, type Part, type Piece } from '@/core/score';
 import { nominalName, nutOf, openPitch, shapeShift, stringNumbers, type Setup } from '@/core/instrument';
 import { asciiPitch, keyName, noteName, parseName, shiftKey } from '@/core/pitch';
 import { optionsFor } from '@/core/place';
-import { keyAt, makePart, makeRiff, type Part, type Piece } from '@/core/score';
 import { parseMeter, parseQuarter, ZERO } from '@/core/time';
 import { useCostTables, usePlayers } from '@/features/account/players-context';
 import { Frame } from '@/features/piece/frame';
@@ -53,7 +66,7 @@ export function SetupPage({ partId, asked }: { readonly partId: string; readonly
           <Sounds setup={part.setup} />
           <HandFields piece={piece} part={part} />
           <PieceFields piece={piece} />
-          <RiffFrames part={part} />
+          <RiffFrames piece={piece} part={part} />
           <Parts piece={piece} part={part} />
         </div>
       </main>
@@ -98,33 +111,19 @@ function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly par
   const lost = useBlocked(
     carried && hasNotes ? carried.riffs : null,
     made.ok ? made.value.setup : null,
-    piece.lanes.tempo,
+    piece.context.tempo,
     options,
   );
   const apply = (): void => {
     if (!made.ok || !carried) return;
-    const set = { type: 'setSetup' as const, part: part.id, setup: made.value.setup, riffs: carried.riffs };
-    if (
-      edit(
-        part.unsaid
-          ? {
-              type: 'batch',
-              what: `set up ${part.name}`,
-              edits: [set, { type: 'setUnsaid', part: part.id, unsaid: [] }],
-            }
-          : set,
-      )
-    )
+    const set: Edit = { type: 'setSetup', part: part.id, setup: made.value.setup, riffs: carried.riffs };
+    if (edit(part.unspecified ? together(`set up ${part.name}`, [set, confirm(part.id)]) : set))
       toast(`${part.name} is set up anew. Undo brings the old set-up back.`);
   };
   return (
     <section aria-label={`Set-up of ${part.name}`} className="flex flex-col gap-5">
       <h2 className="text-2xl">{part.name}</h2>
-      <NameField
-        label="Part’s name"
-        value={part.name}
-        onSave={(name) => edit({ type: 'renamePart', part: part.id, name, role: part.role })}
-      />
+      <NameField label="Part’s name" value={part.name} onSave={(name) => edit(renamePart(part.id, name))} />
       <SetupFields draft={draft} onChange={setDraft} />
       {changed && hasNotes ? (
         <fieldset className="flex flex-col gap-2 border-l-4 border-question pl-4">
@@ -263,7 +262,7 @@ function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Par
           value={player ? (kept ? (player.id ?? '') : 'copy') : 'adult'}
           onChange={(e) => {
             const to = players.find((p) => p.id === e.target.value);
-            if (to) edit({ type: 'setPlayer', part: part.id, player: to.id === 'adult' ? null : to });
+            if (to) edit(setPlayer(part.id, to.id === 'adult' ? null : to));
           }}
         >
           {player && !kept ? <option value="copy">{player.name} (copy)</option> : null}
@@ -276,7 +275,7 @@ function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Par
         <SelectField
           label="Weights of this piece"
           value={keyOf(piece.costs)}
-          onChange={(e) => edit({ type: 'setCosts', costs: tables.find((t) => keyOf(t) === e.target.value) ?? null })}
+          onChange={(e) => edit(setCosts(tables.find((t) => keyOf(t) === e.target.value) ?? null))}
         >
           <option value="">the program’s own, always the newest</option>
           {piece.costs && !known ? (
@@ -297,7 +296,7 @@ function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Par
           <button
             type="button"
             className="font-semibold text-ink underline decoration-line underline-offset-4"
-            onClick={() => edit({ type: 'setPlayer', part: part.id, player: kept })}
+            onClick={() => edit(setPlayer(part.id, kept))}
           >
             Use the new figures
           </button>
@@ -322,31 +321,20 @@ function PieceFields({ piece }: { readonly piece: Piece }) {
   const edit = useEdit();
   const key = keyAt(piece, ZERO);
   const setKey = (tonic: string, mode: 'major' | 'minor'): void => {
-    edit({ type: 'setKey', key: tonic && parseName(tonic) ? [{ at: ZERO, tonic, mode }] : [] });
+    edit(changeKey(tonic && parseName(tonic) ? [{ at: ZERO, tonic, mode }] : []));
   };
-  const first = piece.lanes.tempo[0]?.bpm ?? 96;
+  const first = piece.context.tempo[0]?.bpm ?? 96;
   return (
     <section aria-label="The piece" className="flex flex-col gap-3">
       <h2 className="text-xl">The piece</h2>
-      <NameField label="Name" value={piece.title} onSave={(title) => edit({ type: 'setTitle', title })} />
+      <NameField label="Name" value={piece.title} onSave={(title) => edit(setTitle(title))} />
       <div className="grid grid-cols-3 gap-3">
         <NameField
           label="Tempo"
           value={String(first)}
           onSave={(t) => {
-            const set = {
-              type: 'setTempo' as const,
-              tempo: [{ at: ZERO, bpm: Number(t) }, ...piece.lanes.tempo.slice(1)],
-            };
-            return edit(
-              piece.unsaid
-                ? {
-                    type: 'batch',
-                    what: `set the tempo to ${t}`,
-                    edits: [set, { type: 'setUnsaid', part: null, unsaid: [] }],
-                  }
-                : set,
-            );
+            const set = setTempo([{ at: ZERO, bpm: Number(t) }, ...piece.context.tempo.slice(1)]);
+            return edit(piece.unspecified ? together(`set the tempo to ${t}`, [set, confirm(null)]) : set);
           }}
           check={(t) => (Number(t) >= 10 && Number(t) <= 500 ? null : 'A tempo from 10 to 500.')}
         />
@@ -376,24 +364,16 @@ function PieceFields({ piece }: { readonly piece: Piece }) {
   );
 }
 
-function RiffFrames({ part }: { readonly part: Part }) {
+function RiffFrames({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
   const edit = useEdit();
   return (
     <section aria-label="Riffs" className="flex flex-col gap-3">
       <h2 className="text-xl">Riffs of this part</h2>
       {part.riffs.map((riff) => {
         const meter = riff.meters[0] ?? { bar: 0, beats: 4, unit: 4 };
-        const set = (change: Partial<typeof riff>): boolean => {
-          const next = { ...riff, ...change };
-          return edit({
-            type: 'setRiff',
-            part: part.id,
-            riff: riff.id,
-            name: next.name,
-            bars: next.bars,
-            pickup: next.pickup,
-            meters: next.meters,
-          });
+        const set = (change: FrameChange): boolean => {
+          const made = setFrame(piece, riff.id, change);
+          return made.ok && edit(made.value);
         };
         return (
           <div key={riff.id} className="grid grid-cols-[1fr_5rem_5rem_5rem_auto] items-end gap-2">
@@ -431,13 +411,8 @@ function RiffFrames({ part }: { readonly part: Part }) {
         size="small"
         className="self-start"
         onClick={() => {
-          const taken = new Set(part.riffs.map((r) => r.id));
-          edit({
-            type: 'addRiff',
-            part: part.id,
-            at: part.riffs.length,
-            riff: makeRiff(stableId(`${part.id}r`, taken), `Riff ${part.riffs.length + 1}`, { bars: 2 }),
-          });
+          const made = insertRiff(piece, part.id, makeRiff('r', `Riff ${part.riffs.length + 1}`, { bars: 2 }));
+          if (made.ok) edit(made.value.edit);
         }}
       >
         Add a riff
@@ -449,20 +424,9 @@ function RiffFrames({ part }: { readonly part: Part }) {
 function Parts({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
   const edit = useEdit();
   const add = (): void => {
-    const taken = new Set(piece.parts.map((p) => p.id));
-    const id = stableId('p', taken);
-    edit({
-      type: 'addPart',
-      at: piece.parts.length,
-      part: makePart(id, `Part ${piece.parts.length + 1}`, part.setup, {
-        riffs: [
-          makeRiff(`${id}r0`, 'First riff', {
-            bars: 2,
-            meters: part.riffs[0]?.meters ?? [{ bar: 0, beats: 4, unit: 4 }],
-          }),
-        ],
-      }),
-    });
+    const meters = part.riffs[0]?.meters ?? [{ bar: 0, beats: 4, unit: 4 }];
+    const riffs = [makeRiff('r', 'First riff', { bars: 2, meters })];
+    edit(insertPart(piece, makePart('p', `Part ${piece.parts.length + 1}`, part.setup, { riffs })).edit);
   };
   return (
     <section aria-label="Parts" className="flex flex-col gap-2">

@@ -50,15 +50,15 @@ export async function newPieceAction(input: z.input<typeof newPiece>): Promise<M
   const riff = makeRiff('r0', 'First riff', { bars: 2, meters: [{ bar: 0, ...beats }] });
   const part = makePart('p0', made.value.setup.instrument.name.split(',')[0] ?? 'Guitar', made.value.setup, {
     riffs: [riff],
-    ...(said.tuning ? {} : { unsaid: ['tuning' as const] }),
+    ...(said.tuning ? {} : { unspecified: ['tuning' as const] }),
   });
   const piece = await createPiece(
     db(),
     currentStudio(),
     makePiece('new', title, {
       parts: [part],
-      lanes: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] },
-      ...(said.tempo ? {} : { unsaid: ['tempo' as const] }),
+      context: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] },
+      ...(said.tempo ? {} : { unspecified: ['tempo' as const] }),
       ...(await ownCosts()),
     }),
   );

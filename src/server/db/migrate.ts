@@ -6,6 +6,7 @@ import { first } from './migrations/001-first';
 import { rack } from './migrations/002-rack';
 import { hands } from './migrations/003-hands';
 import { clips } from './migrations/004-clips';
+import { editVersion } from './migrations/005-edit-version';
 
 /** Forward only, in order of name. Kysely runs them in a transaction under an advisory lock. */
 const MIGRATIONS: Record<string, Migration> = {
@@ -13,6 +14,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '002-rack': rack,
   '003-hands': hands,
   '004-clips': clips,
+  '005-edit-version': editVersion,
 };
 
 /** Brings the database, and the job queue in it, to the newest version; throws what stopped it. */

@@ -1,11 +1,11 @@
 import type { ClipDocument } from '@/core/heard';
 import type { ColumnType, Generated } from 'kysely';
 import type { Edit, StepKind } from '@/core/edit';
+import type { Piece, Player } from '@/core/score';
 import type { CostTable } from '@/core/hand';
 import type { RackInstrument, Tuning } from '@/core/instrument';
 import type { Schools } from '@/core/schools';
 import type { PlacedPhrase } from '@/core/place';
-import type { Piece, Player } from '@/core/score';
 import type { ReadingKind } from '@/core/tuner';
 import type { FitResult, FitState, KeptAlternative, KeptSample } from '../learning-types';
 
@@ -37,6 +37,8 @@ export interface EditTable {
   studio_id: string;
   /** The revision this step made. */
   revision: number;
+  /** The version of the document its edits are written for. */
+  version: number;
   kind: StepKind;
   edit: Json<Edit>;
   inverse: Json<Edit>;

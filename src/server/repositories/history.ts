@@ -1,4 +1,4 @@
-import { liftEdit, liftStep, type Step } from '@/core/edit';
+import { migrateEdit, migrateStep, type Edit, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
 import type { Db } from '../db/connection';
 import { documentOf } from './pieces';
@@ -12,13 +12,15 @@ export interface LoggedStep extends Step {
 export async function lastSteps(db: Db, studioId: string, pieceId: string, limit = 600): Promise<LoggedStep[]> {
   const rows = await db
     .selectFrom('edit')
-    .select(['revision', 'kind', 'edit', 'inverse', 'what', 'made_at'])
+    .select(['revision', 'version', 'kind', 'edit', 'inverse', 'what', 'made_at'])
     .where('studio_id', '=', studioId)
     .where('piece_id', '=', pieceId)
     .orderBy('revision', 'desc')
     .limit(limit)
     .execute();
-  return rows.reverse().map(({ made_at, ...step }) => ({ ...liftStep(step), madeAt: made_at.toISOString() }));
+  return rows
+    .reverse()
+    .map(({ made_at, revision, ...step }) => ({ ...migrateStep(step), revision, madeAt: made_at.toISOString() }));
 }
 
 /** Steps after a revision, newest first: what must be taken back to see the piece as it was then. */
@@ -30,13 +32,13 @@ export async function stepsAfter(
 ): Promise<Pick<Step, 'inverse'>[]> {
   const rows = await db
     .selectFrom('edit')
-    .select('inverse')
+    .select(['inverse', 'version'])
     .where('studio_id', '=', studioId)
     .where('piece_id', '=', pieceId)
     .where('revision', '>', revision)
     .orderBy('revision', 'desc')
     .execute();
-  return rows.map((r) => ({ inverse: liftEdit(r.inverse) }));
+  return rows.map((row) => ({ inverse: migrateEdit(row.inverse, row.version) as Edit }));
 }
 
 /** The revision a save that was taken already made, or null. */
@@ -64,6 +66,7 @@ export async function appendSteps(
     piece_id: pieceId,
     studio_id: studioId,
     revision: fromRevision + i + 1,
+    version: step.version,
     kind: step.kind,
     edit: JSON.stringify(step.edit),
     inverse: JSON.stringify(step.inverse),

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import { readPiece, type Piece } from '@/core/score';
-import { capoWords, liftSetup, setupSchema, spellTuning, type Setup } from '@/core/instrument';
+import { capoWords, migrateSetup, setupSchema, spellTuning, type Setup } from '@/core/instrument';
 import type { Db } from '../db/connection';
 
 /** A piece as the shelf shows it. */
@@ -154,7 +154,7 @@ export async function listSetups(db: Db, studioId: string): Promise<PartSetup[]>
     order by piece.title, piece.id, place
     limit 500`.execute(db);
   return rows.flatMap((r) => {
-    const setup = setupSchema.safeParse(liftSetup(r.setup));
+    const setup = setupSchema.safeParse(migrateSetup(r.setup));
     return setup.success
       ? [
           {

@@ -239,15 +239,15 @@ describe('the phrase on paper and on the strip', () => {
         'a',
         ZERO,
         quarter(1),
-        [makeNote('na', 52 + 2, 'instructor', { place: makePlace(4, 2, 'instructor', { finger: 2 }) })],
-        { link: 'hammer', ring: true },
+        [makeNote('na', 52 + 2, 'instructor', { join: 'hammer', place: makePlace(4, 2, 'instructor', { finger: 2 }) })],
+        { letRing: true },
       ),
       makeEvent(
         'b',
         quarter(1),
         quarter(1),
         [makeNote('nb', 52 + 4, 'instructor', { place: makePlace(4, 4, 'solver', { finger: 4 }) })],
-        { ring: true },
+        { letRing: true },
       ),
       makeEvent('c', quarter(2), quarter(1), [
         makeNote('nc', 40, 'instructor', { place: makePlace(6, 0, 'solver') }),
@@ -346,20 +346,20 @@ describe('marks of techniques, on the strip and on the sheet alike', () => {
     });
   const riff = makeRiff('r', 'r', {
     events: [
-      makeEvent('a', ZERO, quarter(1), [note('na', 3, 7, { tech: { bend: 200 } })]),
-      makeEvent('b', quarter(1), quarter(1), [note('nb', 4, 5, { tech: { trill: 2 } })]),
-      makeEvent('c', quarter(2), quarter(1), [note('nc', 5, 0, { tech: { dead: true } })]),
+      makeEvent('a', ZERO, quarter(1), [note('na', 3, 7, { technique: { bend: 200 } })]),
+      makeEvent('b', quarter(1), quarter(1), [note('nb', 4, 5, { technique: { trill: 2 } })]),
+      makeEvent('c', quarter(2), quarter(1), [note('nc', 5, 0, { technique: { dead: true } })]),
       makeEvent('d', quarter(3), quarter(1), [
-        makeNote('nd', 62, 'instructor', { place: makePlace(4, 12, 'instructor'), tech: { harmonic: true } }),
+        makeNote('nd', 62, 'instructor', { place: makePlace(4, 12, 'instructor'), technique: { harmonic: true } }),
       ]),
       makeEvent(
         'e',
         quarter(4),
         quarter(1),
         [{ ...note('ne', 2, 5), pitch: { midi: 64, cents: -30, by: 'instructor' } }],
-        { bar: true },
+        { slideBar: true },
       ),
-      makeEvent('f', quarter(5), quarter(1), [note('nf', 2, 7)], { bar: true }),
+      makeEvent('f', quarter(5), quarter(1), [note('nf', 2, 7)], { slideBar: true }),
     ],
   });
   const [row] = rowsOf({ ...riff, bars: 2 }, 2);

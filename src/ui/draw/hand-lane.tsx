@@ -127,7 +127,9 @@ function fingersByFret(event: RiffEvent, nuts: readonly number[]): { fret: numbe
     const fret = place.fret + (nuts[place.string] ?? 0);
     const at = frets.get(fret) ?? { digits: new Set<number | string>(), yours: false };
     // "1 or 2" stands as one mark.
-    at.digits.add(place.or === undefined ? place.finger : `${fingerMark(place.finger)}/${fingerMark(place.or)}`);
+    at.digits.add(
+      place.otherFinger === undefined ? place.finger : `${fingerMark(place.finger)}/${fingerMark(place.otherFinger)}`,
+    );
     at.yours ||= place.fingerBy === 'instructor';
     frets.set(fret, at);
   }

@@ -43,7 +43,7 @@ export const fretText = (
  * harmonic; with a bar, where between the frets.
  */
 export function noteText(note: Note, fret: string): string {
-  const { tech, place, pitch } = note;
+  const { technique: tech, place, pitch } = note;
   if (tech?.dead) return '×';
   if (tech?.harmonic && place)
     return `‹${HARMONIC_NODES.find((n) => Math.round(n.fret) === place.fret)?.fret ?? fret}›`;

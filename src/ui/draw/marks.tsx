@@ -1,4 +1,4 @@
-import { barresOf, bendShapes, bendShapeOf, endOf, type Note, type RiffEvent, type Tech } from '@/core/score';
+import { barresOf, bendShapes, bendShapeOf, endOf, type Note, type RiffEvent, type Technique } from '@/core/score';
 import { minQuarter, type Quarter } from '@/core/time';
 import { bendText } from './lanes';
 
@@ -24,16 +24,16 @@ export function NoteMarks({
   readonly until: number;
   readonly s: number;
 }) {
-  const { tech } = note;
+  const { technique: tech } = note;
   if (!tech) return null;
   const right = cx + half;
   const left = cx - half;
   return (
     <g fill="currentColor" stroke="currentColor">
       {tech.bend ? <Bend tech={tech} x={right + 1} y={cy} until={until} s={s} /> : null}
-      {tech.unsaid ? (
+      {tech.unspecified ? (
         <text x={right + 1} y={cy - 7 * s} fontSize={12 * s} stroke="none" className="fill-question" fontWeight={700}>
-          {tech.unsaid.includes('bend') ? '↑?' : 'tr?'}
+          {tech.unspecified.includes('bend') ? '↑?' : 'tr?'}
         </text>
       ) : null}
       {tech.vibrato ? (
@@ -62,28 +62,28 @@ export function NoteMarks({
           T
         </text>
       ) : null}
-      {tech.from ? (
+      {tech.slideIn ? (
         <line
           x1={left - 10 * s}
           x2={left - 1}
-          y1={cy + (tech.from === 'lower' ? 6 : -6) * s}
+          y1={cy + (tech.slideIn === 'lower' ? 6 : -6) * s}
           y2={cy}
           strokeWidth={1.5 * s}
         />
       ) : null}
-      {tech.off ? (
+      {tech.slideOut ? (
         <line
           x1={right + 1}
           x2={right + 10 * s}
           y1={cy}
-          y2={cy + (tech.off === 'lower' ? 6 : -6) * s}
+          y2={cy + (tech.slideOut === 'lower' ? 6 : -6) * s}
           strokeWidth={1.5 * s}
         />
       ) : null}
-      {tech.keep || tech.anchor ? (
+      {tech.hold || tech.anchor ? (
         <line x1={left} x2={right} y1={cy + 12 * s} y2={cy + 12 * s} strokeWidth={(tech.anchor ? 2.6 : 1.4) * s} />
       ) : null}
-      {tech.under ? (
+      {tech.letRing ? (
         <path
           d={`M${right},${cy + 4 * s} q5,${5 * s} 12,${5 * s}`}
           fill="none"
@@ -107,7 +107,7 @@ function Bend({
   until,
   s,
 }: {
-  readonly tech: Tech;
+  readonly tech: Technique;
   readonly x: number;
   readonly y: number;
   readonly until: number;
@@ -123,7 +123,7 @@ function Bend({
           { at: 0, cents: 0 },
           { at: 60, cents },
         ]
-      : (tech.curve ?? bendShapes(cents).released);
+      : (tech.bendCurve ?? bendShapes(cents).released);
   const at = (p: { at: number; cents: number }): readonly [number, number] => [
     x + (p.at / 100) * wide,
     y - 2 * s - height(p.cents),
@@ -171,7 +171,7 @@ function Bend({
       ) : null}
       <text x={tx + 2 * s} y={ty - 2 * s} fontSize={11.5 * s} fontWeight={700} stroke="none">
         {bendText(cents)}
-        {tech.toward ? (tech.toward === 'thick' ? ' push' : ' pull') : ''}
+        {tech.bendDirection ? (tech.bendDirection === 'thick' ? ' push' : ' pull') : ''}
       </text>
     </g>
   );
@@ -243,12 +243,12 @@ export function EventMarks({
           {'(\u2002\u2009)'}
         </text>
       ) : null}
-      {event.cut ? (
+      {event.gate ? (
         <g>
           <circle cx={cx} cy={high - 14 * s} r={1.9 * s} stroke="none" />
-          {event.cut !== 50 ? (
+          {event.gate !== 50 ? (
             <text x={cx + 4 * s} y={high - 10 * s} fontSize={9 * s} stroke="none">
-              {event.cut}%
+              {event.gate}%
             </text>
           ) : null}
         </g>
@@ -282,20 +282,21 @@ export function EventMarks({
           ))}
         </g>
       ) : null}
-      {event.volume ? (
+      {event.dynamic ? (
         <text x={cx - 4 * s} y={top + 1 * s} fontSize={13 * s} fontStyle="italic" fontWeight={700} stroke="none">
-          {event.volume}
+          {event.dynamic}
         </text>
       ) : null}
       {event.free ? (
         <text
-          x={cx + (event.volume ? 16 : -4) * s}
+          x={cx + (event.dynamic ? 16 : -4) * s}
           y={top + 1 * s}
           fontSize={11.5 * s}
           stroke="none"
           fontStyle="italic"
         >
-          {event.free.say || { either: 'either', fill: 'fill ad lib.', 'leave-out': 'or leave out' }[event.free.kind]}
+          {event.free.remark ||
+            { either: 'either', fill: 'fill ad lib.', 'leave-out': 'or leave out' }[event.free.kind]}
         </text>
       ) : null}
       {event.tilt ? (
@@ -306,7 +307,7 @@ export function EventMarks({
           stroke="none"
         >{`bar ${event.tilt > 0 ? '+' : '−'}${Math.abs(event.tilt)}°`}</text>
       ) : null}
-      {event.what ? <Special event={event} x={x} top={top} bottom={bottom} s={s} /> : null}
+      {event.kind ? <Special event={event} x={x} top={top} bottom={bottom} s={s} /> : null}
       <Barres event={event} x={cx - 13 * s} y={y} s={s} />
     </g>
   );
@@ -316,14 +317,14 @@ export function EventMarks({
 function isPlain(event: RiffEvent): boolean {
   if (
     event.accent ||
-    event.cut ||
+    event.gate ||
     event.roll ||
     event.rake ||
     event.tremolo ||
-    event.volume ||
+    event.dynamic ||
     event.free ||
     event.tilt ||
-    event.what
+    event.kind
   )
     return false;
   return event.notes.length < 2 || barresOf(event).length === 0;
@@ -345,7 +346,7 @@ function Special({
   const left = x(event.at) - 6 * s;
   const right = Math.max(left + 14 * s, x(endOf(event)) - 10 * s);
   const middle = (top + bottom) / 2;
-  if (event.what === 'hole') {
+  if (event.kind === 'hole') {
     return (
       <g>
         <rect
@@ -384,7 +385,7 @@ function Special({
       </g>
     );
   }
-  if (event.what === 'hit')
+  if (event.kind === 'hit')
     return (
       <path
         d={`M${left + 6 * s},${middle - 9 * s} l${7 * s},${9 * s} l${-7 * s},${9 * s} l${-7 * s},${-9 * s} z`}
@@ -462,7 +463,7 @@ export interface Run {
 }
 
 /** Runs of palm muting, choking and the slide bar. A run that comes in from the row before goes on without its word. */
-export function mannerRuns(events: readonly RiffEvent[]): Run[] {
+export function articulationRuns(events: readonly RiffEvent[]): Run[] {
   const of = (text: string, has: (e: RiffEvent) => boolean): Run[] => {
     const runs: { text: string; from: Quarter; to: Quarter }[] = [];
     events.forEach((e, i) => {
@@ -477,7 +478,7 @@ export function mannerRuns(events: readonly RiffEvent[]): Run[] {
   return [
     ...of('P.M.', (e) => e.mute === 'palm'),
     ...of('choked', (e) => e.mute === 'choked'),
-    ...of('slide bar', (e) => e.bar === true),
+    ...of('slide bar', (e) => e.slideBar === true),
   ];
 }
 

@@ -1,5 +1,4 @@
-import type { Riff, RiffEvent } from '@/core/score';
-import { barCount } from '@/core/score';
+import { type Riff, type RiffEvent, barCount } from '@/core/score';
 import { barStart, sub, toNumber, ZERO, type Quarter } from '@/core/time';
 
 /** One row of the phrase strip: whole bars on one time axis (the first also holds the pickup). */

@@ -4,11 +4,11 @@ import type { Setup } from '@/core/instrument';
 import { noteName, type Key, type Naming } from '@/core/pitch';
 import { countSyllable, isOnBeat } from '@/core/rhythm';
 import type { Schools } from '@/core/schools';
-import { noteEnd, type Note, type RiffEvent } from '@/core/score';
+import { noteEnd, type Note, type RiffEvent, joinOf } from '@/core/score';
 import { add, barStart, meterAt, mul, quarter, type MeterChange, type Quarter } from '@/core/time';
 import { fretText, LANE, laneTops, noteText, type LaneName, type LaneScales } from './lanes';
 import { HandLane } from './hand-lane';
-import { EventMarks, mannerRuns, markEnd, NoteMarks, RunMarks } from './marks';
+import { EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks } from './marks';
 import { StrokeLane } from './stroke-lane';
 import { sameLane, timeScale, type StripRow } from './strip-layout';
 import { useTurns } from './turns';
@@ -238,8 +238,8 @@ const Joins = memo(function Joins({
   y: (s: number) => number;
   left: number;
 }) {
-  if (!from?.link) return null;
-  const { link } = from;
+  const link = joinOf(from);
+  if (!link || !from) return null;
   return (
     <g className="stroke-ink" fill="none" strokeWidth={1.6}>
       {to.notes.map((note) => {
@@ -252,7 +252,7 @@ const Joins = memo(function Joins({
           const rise = note.place.fret > origin.place.fret ? 5 : -5;
           return (
             <g key={note.id}>
-              <line x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} strokeWidth={to.quick ? 2.6 : 1.6} />
+              <line x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} strokeWidth={to.quickSlide ? 2.6 : 1.6} />
               {link === 'slide' ? (
                 <path d={`M${x1 - 4},${cy - 12} Q${(x1 + x2) / 2},${cy - 20} ${x2 + 4},${cy - 12}`} strokeWidth={1.1} />
               ) : null}
@@ -293,7 +293,7 @@ const EventFigures = memo(function EventFigures({
 }: EventFiguresProps) {
   return (
     <g data-event={event.id}>
-      {event.ring ? <RingMark event={event} x={x} y={last + 15} /> : null}
+      {event.letRing ? <RingMark event={event} x={x} y={last + 15} /> : null}
       {event.notes.map((note) => (
         <Figure
           key={note.id}
@@ -360,7 +360,7 @@ function StringsLane({
         </g>
       ))}
       <g className="text-ink">
-        <RunMarks runs={mannerRuns(row.events)} x={x} y={laneTop + 9} right={width - LANE.pad} s={1} />
+        <RunMarks runs={articulationRuns(row.events)} x={x} y={laneTop + 9} right={width - LANE.pad} s={1} />
       </g>
       {row.events.map((event, i) => (
         <Joins
@@ -505,14 +505,14 @@ const CountLane = memo(
               className={isOnBeat(meters, e.at) ? 'fill-ink font-bold' : 'fill-soft'}
               fontSize={isOnBeat(meters, e.at) ? 15 : dense ? 12.5 : 14}
             >
-              {e.ahead ? `‹${countSyllable(meters, e.at)}` : countSyllable(meters, e.at)}
+              {e.anticipated ? `‹${countSyllable(meters, e.at)}` : countSyllable(meters, e.at)}
             </text>
           ),
         )}
       </g>
     );
   },
-  sameLane((e, f) => e.at === f.at && e.grace === f.grace && e.ahead === f.ahead),
+  sameLane((e, f) => e.at === f.at && e.grace === f.grace && e.anticipated === f.anticipated),
 );
 
 /** Where chords and degrees will stand. */

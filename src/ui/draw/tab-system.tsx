@@ -1,9 +1,9 @@
 import type { Struck } from '@/core/rhythm';
 import type { Sign, StaffBar } from '@/core/staff';
-import { endOf, type RiffEvent } from '@/core/score';
+import { endOf, type RiffEvent, joinOf } from '@/core/score';
 import { barStart, meterAt, type MeterChange, type Quarter } from '@/core/time';
 import { noteText } from './lanes';
-import { EventMarks, mannerRuns, markEnd, NoteMarks, RunMarks, StrokeSign } from './marks';
+import { EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks, StrokeSign } from './marks';
 import { timeScale, type StripRow } from './strip-layout';
 
 interface Props {
@@ -53,16 +53,16 @@ export function TabSystem({
   strokes = null,
 }: Props) {
   const rings = ringRuns(row.events);
-  const runs = mannerRuns(row.events);
+  const runs = articulationRuns(row.events);
   // From the top: rings, strokes, runs, bar numbers with the marks of events; each only where there are any.
   const band = row.events.some(
     (e) =>
       e.accent ||
-      e.volume ||
+      e.dynamic ||
       e.free ||
       e.tilt ||
-      e.cut ||
-      e.notes.some((n) => n.tech?.bend || n.tech?.tapped || n.tech?.vibrato),
+      e.gate ||
+      e.notes.some((n) => n.technique?.bend || n.technique?.tapped || n.technique?.vibrato),
   )
     ? 10
     : 0;
@@ -159,7 +159,9 @@ export function TabSystem({
               {event.notes
                 .flatMap(({ place }) =>
                   place?.finger
-                    ? [`${fingerSign(place.finger)}${place.or === undefined ? '' : `/${fingerSign(place.or)}`}`]
+                    ? [
+                        `${fingerSign(place.finger)}${place.otherFinger === undefined ? '' : `/${fingerSign(place.otherFinger)}`}`,
+                      ]
                     : [],
                 )
                 .join('\u2009')}
@@ -198,9 +200,9 @@ export function TabSystem({
 function ringRuns(events: readonly RiffEvent[]): { from: Quarter; to: Quarter }[] {
   const runs: { from: Quarter; to: Quarter }[] = [];
   events.forEach((e, i) => {
-    if (!e.ring) return;
+    if (!e.letRing) return;
     const last = runs.at(-1);
-    if (last && events[i - 1]?.ring) last.to = endOf(e);
+    if (last && events[i - 1]?.letRing) last.to = endOf(e);
     else runs.push({ from: e.at, to: endOf(e) });
   });
   return runs;
@@ -219,7 +221,8 @@ function Join({
   y: (s: number) => number;
   left: number;
 }) {
-  if (!from?.link) return null;
+  const join = joinOf(from);
+  if (!join || !from) return null;
   return (
     <g stroke="currentColor" fill="none" strokeWidth={0.9}>
       {to.notes.map((n) => {
@@ -228,7 +231,7 @@ function Join({
         const x1 = Math.max(left, x(from.at) + 6);
         const x2 = x(to.at) - 6;
         const cy = y(n.place.string);
-        if (from.link === 'slide' || from.link === 'shift') {
+        if (join === 'slide' || join === 'shift') {
           const rise = n.place.fret > origin.place.fret ? 3.5 : -3.5;
           return <line key={n.id} x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} />;
         }
@@ -236,7 +239,7 @@ function Join({
           <g key={n.id}>
             <path d={`M${x1 - 4},${cy - 7} Q${(x1 + x2) / 2},${cy - 13} ${x2 + 4},${cy - 7}`} />
             <text x={(x1 + x2) / 2} y={cy - 11.5} fontSize={8} textAnchor="middle" fill="currentColor" stroke="none">
-              {from.link === 'hammer' ? 'H' : 'P'}
+              {join === 'hammer' ? 'H' : 'P'}
             </text>
           </g>
         );

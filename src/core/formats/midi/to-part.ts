@@ -34,7 +34,7 @@ export interface ImportOptions {
 
 export interface Imported {
   readonly part: Part;
-  readonly tempo: Piece['lanes']['tempo'];
+  readonly tempo: Piece['context']['tempo'];
   /** The furthest an onset was moved by the grid, in milliseconds at the first tempo, and the mean. */
   readonly worstMs: number;
   readonly meanMs: number;
@@ -202,7 +202,7 @@ function toMeters(song: MidiSong): MeterChange[] {
   return meters;
 }
 
-function toTempo(song: MidiSong): Piece['lanes']['tempo'] {
+function toTempo(song: MidiSong): Piece['context']['tempo'] {
   const steps = new Map<Quarter, number>([[quarter(0), song.tempo[0]?.bpm ?? 120]]);
   for (const t of song.tempo) steps.set(parseQuarter(`${Math.round(t.at * 96)}/96`) ?? quarter(0), t.bpm);
   return [...steps].map(([at, bpm]) => ({ at, bpm })).sort((a, b) => cmp(a.at, b.at));

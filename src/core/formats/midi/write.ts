@@ -25,7 +25,7 @@ export function pieceToMidi(piece: Piece): Uint8Array {
   const pickup = piece.parts.reduce<Quarter>((q, p) => maxQuarter(q, p.riffs[0]?.pickup ?? ZERO), ZERO);
   const ticks = (at: Quarter): number => Math.round((toNumber(at) + toNumber(pickup)) * PPQ);
   const conductor: Timed[] = [{ tick: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: piece.title } }];
-  for (const t of stepped(first ? tempoOf(piece, first) : piece.lanes.tempo)) {
+  for (const t of stepped(first ? tempoOf(piece, first) : piece.context.tempo)) {
     const tick = t.at === ZERO ? 0 : ticks(t.at);
     conductor.push({
       tick,

@@ -1,7 +1,7 @@
 import { holdCost } from '../hold';
 import { isBound, moveAllowed, moveCost } from '../move';
 import { apart, makeNeck, maximalSpan, type Neck } from '../neck';
-import { makeDesk } from '../search';
+import { makeWorkspace } from '../search';
 import { makeSlices, nothingRelaxed, offTheNeck, type Slice, type Voice } from '../slices';
 import { FINGERS_PER_FRET, HOVER, makeDeck, THUMB, THUMB_REACH, type State } from '../states';
 import type { Problem } from '../types';
@@ -13,7 +13,7 @@ import type { Problem } from '../types';
  */
 export function cheapestByTrying(problem: Problem): number {
   const neck = makeNeck(problem.setup, problem.options);
-  const { frames } = makeDesk(neck);
+  const { frames } = makeWorkspace(neck);
   if (offTheNeck(problem).blocked.length > 0) return Infinity;
   const slices = makeSlices(problem, nothingRelaxed());
   const shapes = new Map<string, number>();

@@ -1,11 +1,12 @@
+import { withJoin } from '../join';
 import fc from 'fast-check';
 import { must } from '../../base';
 import { fretsLeft, HARMONIC_NODES, makeSetup, openPitch, stringNumbers, type Setup } from '../../instrument';
 import { add, cmp, mul, quarter, sub, ZERO, type Quarter } from '../../time';
 import { makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff } from '../make';
-import type { Finger } from '../../base';
 import type { Note, Part, Piece, Riff, RiffEvent } from '../schema';
-import { bendShapes, impossible, impossibleEvent, type Link, type Manner, type Tech } from '../technique';
+import { bendShapes, impossible, impossibleEvent, type Join, type Articulation, type Technique } from '../technique';
+import type { Finger } from '../../base';
 
 /** Random documents for property tests: everything a riff can say, within the invariants. */
 
@@ -45,10 +46,10 @@ interface NoteSeed {
 
 const SAID: readonly Partial<Note>[] = [
   { certainty: 'likely' },
-  { certainty: 'guess', evidence: { on: 'attack', at: 12.4, say: 'a thin "tick" before it' } },
-  { evidence: { on: null, at: null, say: 'seen live' } },
-  { evidence: { on: 'pattern', at: 3, say: '' } },
-  { certainty: 'likely', evidence: { on: 'ring', at: null, say: 'back\\slash' } },
+  { certainty: 'guess', evidence: { basis: 'attack', at: 12.4, remark: 'a thin "tick" before it' } },
+  { evidence: { basis: null, at: null, remark: 'seen live' } },
+  { evidence: { basis: 'pattern', at: 3, remark: '' } },
+  { certainty: 'likely', evidence: { basis: 'ring', at: null, remark: 'back\\slash' } },
 ];
 
 /** A note with what is said of it beside where it lies. */
@@ -58,7 +59,7 @@ function noteFrom(setup: Setup, seed: NoteSeed, string: number, id: string): Not
   const reason = place && seed.say === 7 ? { place: { ...place, reason: 'open strings after it' } } : {};
   const or =
     place && place.finger && place.finger < 4 && place.fingerBy === 'instructor' && seed.say === 6
-      ? { place: { ...place, or: (place.finger + 1) as Finger } }
+      ? { place: { ...place, otherFinger: (place.finger + 1) as Finger } }
       : {};
   return { ...note, ...SAID[seed.say], ...reason, ...or };
 }
@@ -77,48 +78,52 @@ function placedNote(setup: Setup, seed: NoteSeed, string: number, id: string): N
     return makeNote(id, openPitch(setup, string) + node.semitones, 'instructor', {
       dur,
       place: makePlace(string, Math.round(node.fret), 'instructor', { locked: true, finger: null }),
-      tech: { harmonic: true },
+      technique: { harmonic: true },
     });
   }
   if (seed.tech === 8)
     return makeNote(id, pitch, 'instructor', {
       dur,
       place: { ...place, finger: 0, fingerBy: 'solver' },
-      tech: { dead: true },
+      technique: { dead: true },
     });
   const tech = techFrom(setup, seed, fret, string);
   if (tech?.tapped)
-    return makeNote(id, pitch, 'instructor', { dur, place: { ...place, finger: 0, fingerBy: 'solver' }, tech });
+    return makeNote(id, pitch, 'instructor', {
+      dur,
+      place: { ...place, finger: 0, fingerBy: 'solver' },
+      technique: tech,
+    });
   return {
-    ...makeNote(id, pitch, 'instructor', { dur, place, ...(tech ? { tech } : {}) }),
+    ...makeNote(id, pitch, 'instructor', { dur, place, ...(tech ? { technique: tech } : {}) }),
     pitch: { midi: pitch, cents: seed.tech === 9 ? 35 - seed.fret * 3 : 0, by: 'instructor' },
   };
 }
 
-function techFrom(setup: Setup, { tech, finger }: NoteSeed, fret: number, string: number): Tech | null {
+function techFrom(setup: Setup, { tech, finger }: NoteSeed, fret: number, string: number): Technique | null {
   const last = fretsLeft(setup, string);
   const strings = stringNumbers(setup);
   const bend = [50, 100, 200, 130][finger % 4] ?? 100;
   const inner = string > Math.min(...strings) && string < Math.max(...strings);
-  const tries: readonly (Tech | null)[] = [
+  const tries: readonly (Technique | null)[] = [
     null,
-    { under: true },
+    { letRing: true },
     { anchor: true, vibrato: 40 },
-    { unsaid: ['bend'] },
+    { unspecified: ['bend'] },
     { bend },
     { trill: 1 + (finger % 3) },
-    { keep: quarter(5, 2), ...(fret > 0 ? { bend: 200 } : {}) },
+    { hold: quarter(5, 2), ...(fret > 0 ? { bend: 200 } : {}) },
     null,
     null,
     null,
     {
       bend,
-      curve: [...(Object.values(bendShapes(bend))[finger % 4] ?? [])],
-      ...(inner ? { toward: finger % 2 === 0 ? ('thick' as const) : ('thin' as const) } : {}),
+      bendCurve: [...(Object.values(bendShapes(bend))[finger % 4] ?? [])],
+      ...(inner ? { bendDirection: finger % 2 === 0 ? ('thick' as const) : ('thin' as const) } : {}),
     },
     {
       bend,
-      curve: [
+      bendCurve: [
         { at: 0, cents: 0 },
         { at: 15 + finger, cents: bend },
         { at: 90, cents: 20 },
@@ -126,9 +131,12 @@ function techFrom(setup: Setup, { tech, finger }: NoteSeed, fret: number, string
     },
     { tapped: true },
     { pinched: [12, 19, 24, 28, 31][finger % 5] ?? 12 },
-    { from: finger % 2 === 0 ? ('lower' as const) : ('higher' as const), vibrato: [20, 40, 80, 35][finger % 4] ?? 40 },
-    { off: finger % 2 === 0 ? ('lower' as const) : ('higher' as const) },
-    { unsaid: ['trill'], keep: quarter(3) },
+    {
+      slideIn: finger % 2 === 0 ? ('lower' as const) : ('higher' as const),
+      vibrato: [20, 40, 80, 35][finger % 4] ?? 40,
+    },
+    { slideOut: finger % 2 === 0 ? ('lower' as const) : ('higher' as const) },
+    { unspecified: ['trill'], hold: quarter(3) },
   ];
   const found = tries[tech] ?? null;
   if (found?.trill && fret + found.trill > last) return null;
@@ -136,22 +144,22 @@ function techFrom(setup: Setup, { tech, finger }: NoteSeed, fret: number, string
 }
 
 /** Ways of playing an event, by number; those that can't be are left out by the caller. */
-const MANNER_SEEDS: readonly Manner[] = [
+const MANNER_SEEDS: readonly Articulation[] = [
   { mute: 'palm' },
   { mute: 'choked', accent: 'accent' },
-  { cut: 50 },
-  { cut: 30, accent: 'ghost' },
-  { ahead: true, volume: 'mp' },
+  { gate: 50 },
+  { gate: 30, accent: 'ghost' },
+  { anticipated: true, dynamic: 'mp' },
   { stroke: 'brush-up' },
   { stroke: 'same' },
   { roll: 'thick-first' },
   { rake: true, accent: 'heavy' },
   { tremolo: quarter(1, 8) },
   { tilt: -5 },
-  { free: { kind: 'either', say: 'Em or G' } },
-  { free: { kind: 'leave-out', say: '' } },
-  { why: 'the open string rings into the next bar' },
-  { stroke: 'slap', volume: 'ff' },
+  { free: { kind: 'either', remark: 'Em or G' } },
+  { free: { kind: 'leave-out', remark: '' } },
+  { remark: 'the open string rings into the next bar' },
+  { stroke: 'slap', dynamic: 'ff' },
 ];
 
 /** A riff on a set-up: chords, gaps, overlaps, joins, rings, tuplets, sometimes a pickup. */
@@ -171,7 +179,7 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
     step: fc.constantFrom(...GAPS),
     held: fc.nat({ max: 9 }),
     notes: fc.array(note, { minLength: 1, maxLength: 3 }),
-    link: fc.constantFrom<Link | null>(null, null, null, 'hammer', 'pull', 'slide', 'shift'),
+    link: fc.constantFrom<Join | null>(null, null, null, 'hammer', 'pull', 'slide', 'shift'),
     ring: fc.boolean(),
     bar: fc.nat({ max: 9 }),
     manner: fc.nat({ max: 30 }),
@@ -200,7 +208,7 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
         const dur = seed.held === 0 ? add(seed.step, quarter(7, 4)) : seed.step;
         const what = (['hole', 'hit', 'scrape'] as const)[seed.what];
         if (what) {
-          made.push(makeEvent(`e${e}`, at, dur, [], { what }));
+          made.push(makeEvent(`e${e}`, at, dur, [], { kind: what }));
           at = add(at, seed.step);
           return;
         }
@@ -223,7 +231,7 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
           at,
           dur,
           notes.map((n) => (seed.bar === 0 ? plainNote(n) : n)),
-          { ring: seed.ring, ...(seed.bar === 0 ? { bar: true as const } : {}) },
+          { letRing: seed.ring, ...(seed.bar === 0 ? { slideBar: true as const } : {}) },
         );
         const mannered = { ...event, ...MANNER_SEEDS[seed.manner] };
         made.push(impossibleEvent(mannered) === null ? mannered : event);
@@ -233,7 +241,7 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
       const linked = made.map((e, i): RiffEvent => {
         const next = made[i + 1];
         const link = events[i]?.link ?? null;
-        return next && link && linkFits(link, e, next) ? { ...e, link } : e;
+        return next && link && linkFits(link, e, next) ? withJoin(e, link) : e;
       });
       const meters = [{ bar: 0, beats, unit: 4 }, ...(frame === 1 ? [{ bar: 1, beats: 5, unit: 8 }] : [])];
       return makeRiff(id, 'Generated', {
@@ -262,17 +270,17 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
 
 /** A note without what a slide bar can't do. */
 function plainNote(note: Note): Note {
-  const { tech, ...rest } = note;
+  const { technique: tech, ...rest } = note;
   if (!tech) return note;
-  const { bend: _, curve: __, toward: ___, trill: ____, unsaid: _____, tapped, ...kept } = tech;
+  const { bend: _, bendCurve: __, bendDirection: ___, trill: ____, unspecified: _____, tapped, ...kept } = tech;
   const fingerless = tapped && rest.place && rest.place.fret > 0 ? { place: { ...rest.place, finger: null } } : {};
-  return { ...rest, ...fingerless, ...(Object.keys(kept).length > 0 ? { tech: kept } : {}) };
+  return { ...rest, ...fingerless, ...(Object.keys(kept).length > 0 ? { technique: kept } : {}) };
 }
 
-function linkFits(link: Link, a: RiffEvent, b: RiffEvent): boolean {
+function linkFits(link: Join, a: RiffEvent, b: RiffEvent): boolean {
   const [x] = a.notes;
   const [y] = b.notes;
-  if (x?.tech || y?.tech) return false;
+  if (x?.technique || y?.technique) return false;
   if (!x?.place || !y?.place || a.notes.length > 1 || b.notes.length > 1 || x.place.string !== y.place.string)
     return false;
   if (link === 'hammer') return y.pitch.midi > x.pitch.midi;

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { must, type Result } from '../base';
 import { makeSetup } from '../instrument';
+import { applyEdit, type Edit } from '../edit';
 import {
   makeEvent,
   makeNote,
@@ -11,23 +12,22 @@ import {
   type Note,
   type Piece,
   type RiffEvent,
+  joinOf,
 } from '../score';
-import { quarter, ZERO } from '../time';
 import {
-  applyEdit,
   insertEvents,
   lockAt,
   moveEvents,
   removeEvents,
   setFinger,
   setLength,
-  setLink,
-  setRing,
+  setJoin,
+  setLetRing,
   shiftPitch,
   toNextString,
   unlock,
-  type Edit,
 } from './index';
+import { quarter, ZERO } from '../time';
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const pitch = (string: number, fret: number): number => (setup.open[6 - string] ?? 0) + fret;
@@ -36,7 +36,7 @@ const placed = (id: string, string: number, fret: number, locked = true): Note =
     place: makePlace(string, fret, locked ? 'instructor' : 'solver', { finger: fret === 0 ? 0 : 1 }),
   });
 const EVENTS: RiffEvent[] = [
-  makeEvent('a', ZERO, quarter(1), [placed('na', 5, 3)], { link: 'hammer' }),
+  makeEvent('a', ZERO, quarter(1), [{ ...placed('na', 5, 3), join: 'hammer' }]),
   makeEvent('b', quarter(1), quarter(1), [placed('nb', 5, 5)]),
   makeEvent('c', quarter(2), quarter(1), [placed('nc', 4, 5), placed('nd', 3, 5, false)]),
   makeEvent('d', quarter(3), quarter(1), [makeNote('ne', 64, 'import')]),
@@ -130,17 +130,17 @@ describe('fingers, lengths, joins, rings', () => {
     expect(why(setFinger(piece, ref('d', 'ne'), 1))).toBe('no-finger');
     expect(why(setFinger(piece, ref('a', 'na'), 0))).toBe('no-finger');
     expect(after(setLength(piece, 'r', ['a', 'b'], quarter(1, 2))).map((e) => e.dur)).toEqual(['1/2', '1/2', '1', '1']);
-    expect(after(setLink(piece, 'r', ['b'], 'slide'))[1]?.link).toBe('slide');
-    expect(after(setRing(piece, 'r', ['c', 'd'], true)).map((e) => e.ring)).toEqual([false, false, true, true]);
-    expect(why(setRing(piece, 'r', [], true))).toBe('nothing-chosen');
-    expect(why(setRing(piece, 'elsewhere', ['a'], true))).toBe('no-riff');
+    expect(joinOf(after(setJoin(piece, 'r', ['b'], 'slide'))[1])).toBe('slide');
+    expect(after(setLetRing(piece, 'r', ['c', 'd'], true)).map((e) => e.letRing)).toEqual([false, false, true, true]);
+    expect(why(setLetRing(piece, 'r', [], true))).toBe('nothing-chosen');
+    expect(why(setLetRing(piece, 'elsewhere', ['a'], true))).toBe('no-riff');
   });
 });
 
 describe('events', () => {
   it('removed take the join that led to them along', () => {
     const events = after(removeEvents(piece, 'r', ['b']));
-    expect(events.map((e) => [e.id, e.link])).toEqual([
+    expect(events.map((e) => [e.id, joinOf(e)])).toEqual([
       ['a', null],
       ['c', null],
       ['d', null],

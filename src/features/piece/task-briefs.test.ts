@@ -4,8 +4,8 @@ import { makeSetup } from '@/core/instrument';
 import { optionsFor } from '@/core/place';
 import { makeEvent, makeNote, makePiece, makeRiff, tempoOf, type Riff } from '@/core/score';
 import { quarter } from '@/core/time';
-import { Taken, type Task } from '@/workers/taken';
-import { Handed } from './handed';
+import { TaskMemory, type Task } from '@/workers/place-tasks';
+import { TaskBriefs } from './task-briefs';
 
 const made = makeSetup({ instrument: 'guitar-6' });
 if (!made.ok) throw new Error(made.error.words);
@@ -27,11 +27,10 @@ const taskOf = (riff: Riff, version: number): Task => ({
 
 /** Page and worker, with all that goes between them copied as it is on its way. */
 function both() {
-  const [handed, taken] = [new Handed(), new Taken()];
+  const [briefs, memory] = [new TaskBriefs(), new TaskMemory()];
   return {
-    handed,
-    say: (task: Task) => handed.brief(task),
-    arrives: (task: Task) => taken.task(structuredClone(handed.brief(task))),
+    say: (task: Task) => briefs.brief(task),
+    arrives: (task: Task) => memory.task(structuredClone(briefs.brief(task))),
   };
 }
 const LONG = Array.from({ length: 40 }, (_, i) => 40 + (i % 12));
@@ -52,7 +51,7 @@ describe('what is handed to the place worker', () => {
           { maxLength: 60 },
         ),
         (edits) => {
-          const { arrives, handed } = both();
+          const { arrives } = both();
           const riffs = ['a', 'b', 'c'].map((id) => riffOf(id, LONG));
           const versions = new Map<Riff, number>();
           let last = 0;
@@ -70,7 +69,6 @@ describe('what is handed to the place worker', () => {
                 : { ...before, events, tempo: [{ at: quarter(0), bpm }] as Riff['tempo'] };
             riffs[riff] = after;
             versions.set(after, ++last);
-            if (bpm === 61) handed.forget();
             expect(arrives(taskOf(after, last))).toEqual(taskOf(after, last));
             if (again) expect(arrives(taskOf(after, last))).toEqual(taskOf(after, last));
             // An undo goes back to a riff that was handed over before.
@@ -104,10 +102,22 @@ describe('what is handed to the place worker', () => {
     expect(got.tempo).not.toEqual(tempoOf(document, riff));
   });
 
+  it('is whole again where anything else of it changed, told by value', () => {
+    const { say, arrives } = both();
+    const riff = riffOf('a', LONG);
+    const task = taskOf(riff, 1);
+    say(task);
+    const other = { ...taskOf({ ...riff, name: 'b' }, 2), options: { ...task.options, openLiking: -1 } };
+    expect(say(other)).toHaveProperty('riff');
+    const same = { ...taskOf({ ...riff, name: 'c' }, 3), options: { ...other.options } };
+    expect(say(same)).toMatchObject({ version: 3, since: 2 });
+    expect(arrives({ ...task, version: 4, setup: { ...task.setup, absent: [1] } }).setup.absent).toEqual([1]);
+  });
+
   it('that the worker does not know is an error, no answer about something else', () => {
-    expect(() => new Taken().task({ version: 4 })).toThrow(/never handed over/);
+    expect(() => new TaskMemory().task({ version: 4 })).toThrow(/never handed over/);
     const { say } = both();
     say(taskOf(riffOf('a', LONG), 1));
-    expect(() => new Taken().task(say(taskOf(riffOf('a', LONG), 1)))).toThrow(/version 1/);
+    expect(() => new TaskMemory().task(say(taskOf(riffOf('a', LONG), 1)))).toThrow(/version 1/);
   });
 });

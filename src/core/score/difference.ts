@@ -1,4 +1,4 @@
-import type { Riff, RiffEvent } from '../score';
+import type { Riff, RiffEvent } from './schema';
 
 /** What makes one riff of another that has the same events at the same places of its list, most of them untouched. */
 export interface Difference {

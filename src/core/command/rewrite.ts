@@ -1,8 +1,9 @@
-import { fail, ok, stableId, type Result } from '../base';
-import { findRiff, riffIds, type Note, type Piece, type Riff, type RiffEvent } from '../score';
-import { cmp, describeQuarters, sub, ZERO, type Quarter, type TempoStep } from '../time';
+import equal from 'fast-deep-equal';
+import { fail, freshIds, ok, type Result } from '../base';
+import type { Edit, SimpleEdit } from '../edit';
+import { findRiff, type Note, type Piece, type Riff, type RiffEvent } from '../score';
 import { setFrame, type FrameChange } from './frame';
-import type { Edit, SimpleEdit } from './types';
+import { cmp, describeQuarters, sub, ZERO, type Quarter, type TempoStep } from '../time';
 
 /** What a note says, without its id and who said it. */
 const noteSaid = ({ id: _, pitch, place, ...note }: Note): unknown => ({
@@ -14,7 +15,7 @@ const noteSaid = ({ id: _, pitch, place, ...note }: Note): unknown => ({
     fret: place.fret,
     locked: place.locked,
     finger: place.finger,
-    or: place.or,
+    or: place.otherFinger,
     reason: place.reason,
     yours: place.finger !== null && place.fret > 0 && place.fingerBy === 'instructor',
   },
@@ -66,14 +67,7 @@ export function rewriteEvents(
     const same = old.get(eventSaid(e));
     if (same) kept.add(same.id);
   }
-  const taken = new Set([
-    ...riffIds({ ...riff, events: riff.events.filter((e) => !gone.has(e.id) || kept.has(e.id)) }),
-  ]);
-  const fresh = (prefix: string): string => {
-    const id = stableId(prefix, taken);
-    taken.add(id);
-    return id;
-  };
+  const fresh = freshIds(piece.lastId);
   const put = events.flatMap((e) =>
     old.get(eventSaid(e)) ? [] : [{ ...e, id: fresh('e'), notes: e.notes.map((n) => ({ ...n, id: fresh('n') })) }],
   );
@@ -112,7 +106,7 @@ export function saidFrame(
       ...now.filter((s) => cmp(s.at, until) >= 0 && !said.some((x) => x.at === s.at)),
     ];
   };
-  const base = riff.tempo ?? piece.lanes.tempo.slice(0, 1);
+  const base = riff.tempo ?? piece.context.tempo.slice(0, 1);
   const straight = riff.feel ?? [{ at: ZERO, swing: 50, unit: '1/2' as const }];
   const change: FrameChange = whole
     ? {
@@ -125,8 +119,9 @@ export function saidFrame(
         ...(frame.tempo ? { tempo: over(base, frame.tempo) } : {}),
         ...(frame.feel ? { feel: over(straight, frame.feel) } : {}),
       };
-  const same = (a: unknown, b: unknown): boolean => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
-  const news = Object.entries(change).filter(([k, v]) => !same(v, riff[k as 'meters' | 'tempo' | 'feel']));
+  const news = Object.entries(change).filter(
+    ([key, value]) => !equal(value ?? null, riff[key as 'meters' | 'tempo' | 'feel'] ?? null),
+  );
   return news.length === 0 ? null : setFrame(piece, riffId, Object.fromEntries(news) as FrameChange);
 }
 

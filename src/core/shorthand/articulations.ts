@@ -1,13 +1,13 @@
 import type { SyntaxNode } from '@lezer/common';
 import type { Setup } from '../instrument';
 import { lengthLabel } from '../rhythm';
-import { impossible, impossibleEvent, type Manner } from '../score';
+import { impossible, impossibleEvent, type Articulation } from '../score';
 import type { CalledEvent, Ear } from './types';
 
-type Draft = { -readonly [K in keyof Manner]: Manner[K] };
+type Draft = { -readonly [K in keyof Articulation]: Articulation[K] };
 
 /** What is said of an event as a whole, behind its notes. Null where something said can't be. */
-export function readManner(node: SyntaxNode, ear: Ear): Manner | null {
+export function readArticulation(node: SyntaxNode, ear: Ear): Articulation | null {
   const out: Draft = {};
   const say = (name: string, read: (option: SyntaxNode) => string | null): boolean => {
     for (const option of node.getChildren(name)) {
@@ -28,17 +28,17 @@ export function readManner(node: SyntaxNode, ear: Ear): Manner | null {
   };
   const read: readonly boolean[] = [
     say('Staccato', () => {
-      out.cut = 50;
+      out.gate = 50;
       return 'staccato: cut to half its length';
     }),
     say('Cut', (o) => {
       const n = number(o);
       if (!(n >= 5 && n <= 95)) return bad(o, 'A note is cut to 5 to 95 percent of its length.');
-      out.cut = n;
+      out.gate = n;
       return `cut to ${n} percent of its length`;
     }),
     say('Ahead', () => {
-      out.ahead = true;
+      out.anticipated = true;
       return 'played ahead of the beat it belongs to';
     }),
     say('Accent', (o) => {
@@ -46,7 +46,7 @@ export function readManner(node: SyntaxNode, ear: Ear): Manner | null {
       return { accent: 'accented', heavy: 'heavily accented', ghost: 'a ghost note: hardly struck' }[word(o)] ?? '';
     }),
     say('Volume', (o) => {
-      out.volume = word(o, 'Loudness') as Draft['volume'];
+      out.dynamic = word(o, 'Loudness') as Draft['dynamic'];
       return `from here ${word(o, 'Loudness')}`;
     }),
     say('Stroke', (o) => {
@@ -72,7 +72,7 @@ export function readManner(node: SyntaxNode, ear: Ear): Manner | null {
       return word(o) === 'palm' ? 'palm muted' : 'choked by the fretting hand';
     }),
     say('Quick', () => {
-      out.quick = true;
+      out.quickSlide = true;
       return 'a fast slide';
     }),
     say('Tilt', (o) => {
@@ -84,13 +84,13 @@ export function readManner(node: SyntaxNode, ear: Ear): Manner | null {
     }),
     say('Free', (o) => {
       const kind = word(o, 'FreeKind') as NonNullable<Draft['free']>['kind'];
-      out.free = { kind, say: said(o, ear) };
+      out.free = { kind, remark: said(o, ear) };
       return FREE_WORDS[kind];
     }),
     say('Why', (o) => {
       const text = said(o, ear);
       if (text === '') return bad(o, 'Why? Say it in quotes.');
-      out.why = text;
+      out.remark = text;
       return 'why it is played here';
     }),
   ];
@@ -131,7 +131,7 @@ export function whyNotSo(setup: Setup, event: CalledEvent): string | null {
   const whole = impossibleEvent(event);
   if (whole) return whole;
   for (const note of event.notes) {
-    const why = note.tech ? impossible(setup, note.place, note.tech, event.bar) : null;
+    const why = note.technique ? impossible(setup, note.place, note.technique, event.slideBar) : null;
     if (why) return why;
   }
   return null;

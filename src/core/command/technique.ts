@@ -1,38 +1,38 @@
-import { fail, ok, stableId, type Result } from '../base';
+import { fail, freshIds, ok, type Result } from '../base';
 import { fretsLeft, harmonicAt, openPitch, stringNumbers } from '../instrument';
 import type { Mend } from '../place';
-import { findRiff, impossible, type Piece, type RiffWish, type Tech } from '../score';
+import type { Edit } from '../edit';
+import { findRiff, impossible, type Note, type Piece, type RiffWish, type Technique } from '../score';
+import { changeEvents, findNote, removeEvents, setJoin, shiftPitch, unlock, withNote, type NoteRef } from './phrase';
 import { cmp, sub } from '../time';
-import { changeEvents, findNote, removeEvents, setLink, shiftPitch, unlock, withNote, type NoteRef } from './phrase';
-import type { Edit } from './types';
 
 /** A change of what is done to a note: undefined leaves a technique as it is, null takes it away. */
-export type TechChange = { readonly [K in keyof Tech]?: Tech[K] | null };
+export type TechniqueChange = { readonly [K in keyof Technique]?: Technique[K] | null };
 
 /** Techniques after a change. What belongs to a bend goes with it; saying a size ends its being unsaid. */
-export function mergedTech(before: Tech | undefined, change: TechChange): Tech {
+export function mergedTechnique(before: Technique | undefined, change: TechniqueChange): Technique {
   const merged: Record<string, unknown> = { ...before, ...change };
-  if (change.bend !== undefined && change.curve === undefined) merged.curve = null;
+  if (change.bend !== undefined && change.bendCurve === undefined) merged.bendCurve = null;
   const open =
-    (merged.unsaid as readonly string[] | null | undefined)?.filter(
+    (merged.unspecified as readonly string[] | null | undefined)?.filter(
       (u) => merged[u] === undefined || merged[u] === null,
     ) ?? [];
-  merged.unsaid = open.length > 0 ? open : null;
+  merged.unspecified = open.length > 0 ? open : null;
   if (merged.bend === null || merged.bend === undefined) {
-    merged.curve = null;
-    if (!open.includes('bend') && !change.toward) merged.toward = null;
+    merged.bendCurve = null;
+    if (!open.includes('bend') && !change.bendDirection) merged.bendDirection = null;
   }
-  return Object.fromEntries(Object.entries(merged).filter(([, v]) => v !== null && v !== undefined)) as Tech;
+  return Object.fromEntries(Object.entries(merged).filter(([, v]) => v !== null && v !== undefined)) as Technique;
 }
 
 /** Changes the techniques of one note. What no hand can do is refused with the reason. */
-export function setTech(piece: Piece, ref: NoteRef, change: TechChange): Result<Edit> {
+export function setTechnique(piece: Piece, ref: NoteRef, change: TechniqueChange): Result<Edit> {
   const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
-  const tech = mergedTech(note.tech, change);
-  let next = { ...note, tech };
-  if (tech.harmonic && !note.tech?.harmonic) {
+  const tech = mergedTechnique(note.technique, change);
+  let next: Note = { ...note, technique: tech };
+  if (tech.harmonic && !note.technique?.harmonic) {
     // The place says over which fret it is touched; the pitch follows.
     if (!note.place)
       return fail('no-place', 'Say where the harmonic is touched first: choose a place for the note.', {
@@ -50,7 +50,7 @@ export function setTech(piece: Piece, ref: NoteRef, change: TechChange): Result<
       pitch: { midi: openPitch(part.setup, note.place.string) + node.semitones, cents: 0, by: 'instructor' },
       place: { ...note.place, locked: true, by: 'instructor' },
     };
-  } else if (!tech.harmonic && note.tech?.harmonic && note.place) {
+  } else if (!tech.harmonic && note.technique?.harmonic && note.place) {
     next = {
       ...next,
       pitch: { midi: openPitch(part.setup, note.place.string) + note.place.fret, cents: 0, by: 'instructor' },
@@ -58,21 +58,21 @@ export function setTech(piece: Piece, ref: NoteRef, change: TechChange): Result<
   }
   const without = tech.dead || tech.tapped;
   if (without && next.place) {
-    const { or: _, ...place } = next.place;
+    const { otherFinger: _, ...place } = next.place;
     next = { ...next, place: { ...place, finger: 0, fingerBy: 'solver' } };
-  } else if ((note.tech?.dead || note.tech?.tapped) && next.place && next.place.fret > 0)
+  } else if ((note.technique?.dead || note.technique?.tapped) && next.place && next.place.fret > 0)
     next = { ...next, place: { ...next.place, finger: null } };
-  const why = impossible(part.setup, next.place, tech, event.bar);
+  const why = impossible(part.setup, next.place, tech, event.slideBar);
   if (why) return fail('impossible', why, { note: note.id });
-  const { tech: _, ...plain } = next;
+  const { technique: _, ...plain } = next;
   const put = withNote(event, Object.keys(tech).length > 0 ? next : plain);
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [put], remove: [] });
 }
 
 /** Says that events are played with a slide bar, or with fingers. Pitches between frets go with the bar. */
-export const setBar = (piece: Piece, riffId: string, ids: readonly string[], bar: boolean): Result<Edit> =>
-  changeEvents(piece, riffId, ids, ({ bar: _, tilt: __, ...e }) =>
-    bar ? { ...e, bar: true } : { ...e, notes: e.notes.map((n) => ({ ...n, pitch: { ...n.pitch, cents: 0 } })) },
+export const setSlideBar = (piece: Piece, riffId: string, ids: readonly string[], bar: boolean): Result<Edit> =>
+  changeEvents(piece, riffId, ids, ({ slideBar: _, tilt: __, ...e }) =>
+    bar ? { ...e, slideBar: true } : { ...e, notes: e.notes.map((n) => ({ ...n, pitch: { ...n.pitch, cents: 0 } })) },
   );
 
 /** Puts a note so many cents above or below its pitch (-99 to 99): heard with a slide bar. */
@@ -90,6 +90,11 @@ export function setCents(piece: Piece, ref: NoteRef, cents: number): Result<Edit
     remove: [],
   });
 }
+
+const patchWishes = (part: string, riff: string, wishes: readonly RiffWish[]): Edit =>
+  wishes.length > 0
+    ? { type: 'patchRiff', part, riff, set: { wishes }, clear: [] }
+    : { type: 'patchRiff', part, riff, set: {}, clear: ['wishes'] };
 
 /** Adds a wish for a stretch of a riff, changes the one of the same id, or with `wish` null takes it away. */
 export function setWish(
@@ -109,11 +114,11 @@ export function setWish(
   if (wish && wish.avoid.length >= stringNumbers(part.setup).length)
     return fail('no-strings', 'Every string would be kept free here.', { riff: riffId });
   const wishes = wish
-    ? [...others, { ...wish, id: id ?? stableId('w', new Set((riff.wishes ?? []).map((w) => w.id))) }].sort(
+    ? [...others, { ...wish, id: id ?? freshIds(piece.lastId)('w') }].sort(
         (a, b) => cmp(a.from, b.from) || cmp(a.to, b.to),
       )
     : others;
-  return ok({ type: 'setWishes', part: part.id, riff: riff.id, wishes });
+  return ok(patchWishes(part.id, riff.id, wishes));
 }
 
 /**
@@ -132,41 +137,42 @@ export function mendEdit(piece: Piece, riffId: string, mend: Mend): Result<Edit>
       const next = found.riff.events[at + 1];
       return changeEvents(piece, riffId, [event.id], (e) => ({
         ...e,
-        ring: false,
+        letRing: false,
         dur: next && cmp(sub(next.at, e.at), e.dur) < 0 ? sub(next.at, e.at) : e.dur,
-        notes: e.notes.map(({ tech, ...n }) => {
-          const { keep: _, ...rest } = tech ?? {};
-          return { ...n, dur: null, ...(Object.keys(rest).length > 0 ? { tech: rest } : {}) };
+        notes: e.notes.map(({ technique: tech, ...n }) => {
+          const { hold: _, ...rest } = tech ?? {};
+          return { ...n, dur: null, ...(Object.keys(rest).length > 0 ? { technique: rest } : {}) };
         }),
       }));
     }
     case 'unlink':
-      return setLink(piece, riffId, [event.id], null);
+      return setJoin(piece, riffId, [event.id], null);
     case 'unlock':
       return unlock(piece, ref(mend.note));
     case 'octave':
       return shiftPitch(piece, ref(mend.note), mend.by);
     case 'unbend':
-      return setTech(piece, ref(mend.note), { bend: null });
+      return setTechnique(piece, ref(mend.note), { bend: null });
     case 'leave':
       return event.notes.length === 1
         ? removeEvents(piece, riffId, [event.id])
         : changeEvents(piece, riffId, [event.id], (e) => ({ ...e, notes: e.notes.filter((_, i) => i !== mend.note) }));
     case 'allow':
-      return ok({
-        type: 'setWishes',
-        part: found.part.id,
-        riff: riffId,
-        wishes: (found.riff.wishes ?? [])
-          .map((w) => (cmp(w.from, event.at) <= 0 && cmp(event.at, w.to) < 0 ? { ...w, avoid: [] } : w))
-          .filter(
-            (w) =>
-              w.hand !== null ||
-              w.liking !== null ||
-              w.avoid.length > 0 ||
-              w.prefer.length > 0 ||
-              w.thumb !== undefined,
-          ),
-      });
+      return ok(
+        patchWishes(
+          found.part.id,
+          riffId,
+          (found.riff.wishes ?? [])
+            .map((w) => (cmp(w.from, event.at) <= 0 && cmp(event.at, w.to) < 0 ? { ...w, avoid: [] } : w))
+            .filter(
+              (w) =>
+                w.hand !== null ||
+                w.liking !== null ||
+                w.avoid.length > 0 ||
+                w.prefer.length > 0 ||
+                w.thumb !== undefined,
+            ),
+        ),
+      );
   }
 }

@@ -1,24 +1,24 @@
 import { fail, ok, type Result } from '../base';
+import { patchOf, type Edit } from '../edit';
 import { findRiff, type Piece, type Riff, type RiffEvent } from '../score';
 import { cmp, sub, ZERO, type MeterChange, type Quarter, type TempoStep } from '../time';
-import { FRAME, said } from './apply';
-import type { Edit } from './types';
 
-type Frame = Pick<Riff, 'name' | 'bars' | 'pickup' | 'meters' | (typeof FRAME)[number]>;
+/** What a riff says of itself beside its events, wishes and alternatives. */
+type Frame = Pick<
+  Riff,
+  'name' | 'bars' | 'pickup' | 'meters' | 'key' | 'tempo' | 'feel' | 'click' | 'plays' | 'picking'
+>;
 
-/** A change of a riff's frame: undefined leaves what is there, null takes it away. */
-export type FrameChange = { readonly [K in keyof Frame]?: Frame[K] | null };
+/** A change of a riff's frame: undefined leaves what is there, null takes it out. */
+export type FrameChange = { readonly [Key in keyof Frame]?: Frame[Key] | null };
 
-/** Changes name, bars, pickup, meters, tempo, feel, click, plays or picking of a riff. */
+/** Changes name, bars, pickup, meters, key, tempo, feel, click, plays or picking of a riff, and nothing else of it. */
 export function setFrame(piece: Piece, riffId: string, change: FrameChange): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
-  const next = { ...said(riff, ['name', 'bars', 'pickup', 'meters', ...FRAME]), ...change } as Record<string, unknown>;
-  const kept = Object.fromEntries(
-    Object.entries(next).filter(([, v]) => v !== null && v !== undefined),
-  ) as unknown as Frame;
-  return ok({ type: 'setRiff', part: part.id, riff: riff.id, ...kept });
+  const patch = patchOf<Frame>(riff, change) ?? { set: {}, clear: [] };
+  return ok({ type: 'patchRiff', part: part.id, riff: riff.id, ...patch } as Edit);
 }
 
 /** Lays notes on other onsets, one for each in order; each lasts to the next, the last as long as before. */

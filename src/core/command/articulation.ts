@@ -1,29 +1,33 @@
-import { fail, ok, stableId, type Finger, type Result } from '../base';
+import { fail, freshIds, ok, type Finger, type Result } from '../base';
 import { nutOf, type Setup } from '../instrument';
+import type { Edit } from '../edit';
 import {
   findRiff,
   impossible,
   impossibleEvent,
-  MANNERS,
+  ARTICULATIONS,
   riffIds,
   type Evidence,
-  type Manner,
+  type Articulation,
   type Note,
   type Piece,
   type RiffEvent,
+  joinOf,
+  withJoin,
 } from '../score';
-import { add, cmp, mul, quarter, sub, type Quarter } from '../time';
 import { changeEvents, findNote, withNote, type NoteRef } from './phrase';
-import { mergedTech, type TechChange } from './technique';
-import type { Edit } from './types';
+import { mergedTechnique, type TechniqueChange } from './technique';
+import { add, cmp, mul, quarter, sub, type Quarter } from '../time';
 
 /** A change of how events are played: undefined leaves it, null takes it away. */
-export type MannerChange = { readonly [K in keyof Omit<Manner, 'what' | 'grace'>]?: Manner[K] | null };
+export type ArticulationChange = {
+  readonly [K in keyof Omit<Articulation, 'what' | 'grace'>]?: Articulation[K] | null;
+};
 
 /** An event with another manner of playing. */
-function mannered(event: RiffEvent, change: MannerChange): RiffEvent {
+function articulated(event: RiffEvent, change: ArticulationChange): RiffEvent {
   const { ...out }: Record<string, unknown> = event;
-  for (const key of MANNERS) {
+  for (const key of ARTICULATIONS) {
     const to = (change as Record<string, unknown>)[key];
     if (to === null) Reflect.deleteProperty(out, key);
     else if (to !== undefined) out[key] = to;
@@ -32,38 +36,48 @@ function mannered(event: RiffEvent, change: MannerChange): RiffEvent {
 }
 
 /** Changes how events are played. What can't be done is refused with the reason. */
-export function setManner(piece: Piece, riffId: string, ids: readonly string[], change: MannerChange): Result<Edit> {
+export function setArticulation(
+  piece: Piece,
+  riffId: string,
+  ids: readonly string[],
+  change: ArticulationChange,
+): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { events } = found.riff;
   for (const [i, event] of events.entries()) {
     if (!ids.includes(event.id)) continue;
-    const next = mannered(event, change);
+    const next = articulated(event, change);
     const why = impossibleEvent(next);
     if (why) return fail('impossible', why, { event: event.id });
-    const link = events[i - 1]?.link;
+    const link = joinOf(events[i - 1]);
     if (change.stroke && link && link !== 'shift')
       return fail('slurred', 'This note is not struck: it is joined to the one before. Take the join away first.', {
         event: event.id,
       });
-    if (change.quick && link !== 'slide' && link !== 'shift')
+    if (change.quickSlide && link !== 'slide' && link !== 'shift')
       return fail('no-slide', 'No slide leads here that could be fast.', { event: event.id });
   }
-  return changeEvents(piece, riffId, ids, (e) => mannered(e, change));
+  return changeEvents(piece, riffId, ids, (e) => articulated(e, change));
 }
 
 /** Changes the techniques of every note of events at once. Refused as a whole where one can't be. */
-export function setTechOf(piece: Piece, riffId: string, ids: readonly string[], change: TechChange): Result<Edit> {
+export function setTechniqueOfAll(
+  piece: Piece,
+  riffId: string,
+  ids: readonly string[],
+  change: TechniqueChange,
+): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   let why: { text: string; at: string } | null = null;
   const made = changeEvents(piece, riffId, ids, (e) => ({
     ...e,
-    notes: e.notes.map(({ tech, ...note }): Note => {
-      const next = mergedTech(tech, change);
-      const text = impossible(found.part.setup, note.place, next, e.bar);
+    notes: e.notes.map(({ technique: tech, ...note }): Note => {
+      const next = mergedTechnique(tech, change);
+      const text = impossible(found.part.setup, note.place, next, e.slideBar);
       if (text) why ??= { text, at: note.id };
-      return Object.keys(next).length > 0 ? { ...note, tech: next } : note;
+      return Object.keys(next).length > 0 ? { ...note, technique: next } : note;
     }),
   }));
   const refused = why as { text: string; at: string } | null;
@@ -104,10 +118,12 @@ export function setFingerOption(piece: Piece, ref: NoteRef, or: Finger | null): 
     return fail('no-finger', 'The other finger that would do is one from 1 to 5, and not the same again.', {
       note: note.id,
     });
-  const { or: _, ...rest } = place;
+  const { otherFinger: _, ...rest } = place;
   // Both fingers are the instructor's word, so the first is decided too.
   const next =
-    or === null ? rest : { ...rest, or, fingerBy: 'instructor' as const, locked: true, by: 'instructor' as const };
+    or === null
+      ? rest
+      : { ...rest, otherFinger: or, fingerBy: 'instructor' as const, locked: true, by: 'instructor' as const };
   return ok({ type: 'placeNote', part: part.id, riff: riff.id, event: event.id, note: note.id, place: next });
 }
 
@@ -115,7 +131,7 @@ export function setFingerOption(piece: Piece, ref: NoteRef, or: Finger | null): 
 export function putSpecial(
   piece: Piece,
   riffId: string,
-  what: NonNullable<Manner['what']>,
+  what: NonNullable<Articulation['kind']>,
   at: Quarter,
   dur: Quarter,
 ): Result<Edit> {
@@ -125,13 +141,20 @@ export function putSpecial(
   const end = add(at, dur);
   const remove = riff.events.filter((e) => cmp(e.at, at) >= 0 && cmp(e.at, end) < 0).map((e) => e.id);
   const before = riff.events.filter((e) => cmp(e.at, at) < 0).at(-1);
-  const event: RiffEvent = { id: stableId('e', riffIds(riff)), at, dur, notes: [], link: null, ring: false, what };
+  const event: RiffEvent = {
+    id: freshIds(piece.lastId)('e'),
+    at,
+    dur,
+    notes: [],
+    letRing: false,
+    kind: what,
+  };
   // Nothing is joined to what is no note.
   return ok({
     type: 'putEvents',
     part: part.id,
     riff: riff.id,
-    put: [...(before?.link ? [{ ...before, link: null }] : []), event],
+    put: [...(before && joinOf(before) ? [withJoin(before, null)] : []), event],
     remove,
   });
 }
@@ -148,14 +171,12 @@ export function addGrace(piece: Piece, riffId: string, eventId: string): Result<
   const before = riff.events[at - 1];
   const room = before ? mul(sub(event.at, before.at), 1, 2) : quarter(1, 8);
   const dur = cmp(room, quarter(1, 8)) < 0 ? room : quarter(1, 8);
-  const ids = riffIds(riff);
+  const fresh = freshIds(piece.lastId);
   const down = note.place ? Math.min(2, note.place.fret) : 2;
   if (down === 0)
     return fail('open', 'An open string has no lower note to lead from. Call the grace note instead.', {
       event: eventId,
     });
-  const id = stableId('e', ids);
-  ids.add(id);
   const place = note.place
     ? {
         ...note.place,
@@ -166,15 +187,15 @@ export function addGrace(piece: Piece, riffId: string, eventId: string): Result<
       }
     : null;
   const grace: RiffEvent = {
-    id,
+    id: fresh('e'),
     at: sub(event.at, dur),
     dur,
-    ring: false,
+    letRing: false,
     grace: true,
-    link: event.notes.length === 1 && note.place ? 'hammer' : null,
     notes: [
       {
-        id: stableId('n', ids),
+        id: fresh('n'),
+        ...(event.notes.length === 1 && note.place ? { join: 'hammer' as const } : {}),
         pitch: { midi: note.pitch.midi - down, cents: 0, by: 'instructor' },
         place: place && stripOr(place),
         dur: null,
@@ -186,7 +207,7 @@ export function addGrace(piece: Piece, riffId: string, eventId: string): Result<
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [grace], remove: [] });
 }
 
-const stripOr = ({ or: _, ...place }: NonNullable<Note['place']>): NonNullable<Note['place']> => place;
+const stripOr = ({ otherFinger: _, ...place }: NonNullable<Note['place']>): NonNullable<Note['place']> => place;
 
 /**
  * Tilts the slide bar over an event: each string under it then sounds where the bar crosses it.
@@ -200,7 +221,7 @@ export function setTilt(piece: Piece, riffId: string, eventId: string, degrees: 
     return fail('tilt', 'The bar is tilted by up to 30 degrees either way.', { event: eventId });
   const { part, riff } = found;
   const { tilt: _, ...rest } = event;
-  const tilted = degrees === null || degrees === 0 ? rest : { ...rest, bar: true as const, tilt: degrees };
+  const tilted = degrees === null || degrees === 0 ? rest : { ...rest, slideBar: true as const, tilt: degrees };
   const why = impossibleEvent(tilted);
   if (why) return fail('impossible', why, { event: eventId });
   const thick = Math.max(...event.notes.map((n) => n.place?.string ?? 0));

@@ -2,15 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { makeSetup } from '../instrument';
+import { applyEdit, type Edit } from '../edit';
 import { makePart, makePiece, makeRiff, riffStart, type Piece, type Riff } from '../score';
 import { riffArbitrary, setupArbitrary } from '../score/test-support/arbitrary';
-import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '../shorthand';
-import { quarter, ZERO, type Quarter } from '../time';
 import {
   addGrace,
-  applyEdit,
-  keepReading,
-  mergedTech,
+  keepAlternative,
+  mergedTechnique,
   moveEvents,
   moveNotes,
   movedWords,
@@ -21,18 +19,19 @@ import {
   saidFrame,
   setFingerOption,
   setFrame,
-  setManner,
-  setTechOf,
+  setArticulation,
+  setTechniqueOfAll,
   setTilt,
-  takeReading,
+  swapAlternative,
   tiltCents,
   withFeel,
   withMeter,
   withRamp,
-  withReading,
+  withAlternative,
   withTempo,
-  type Edit,
 } from './index';
+import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '../shorthand';
+import { quarter, ZERO, type Quarter } from '../time';
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const FOUR: Riff['meters'] = [{ bar: 0, beats: 4, unit: 4 }];
@@ -59,40 +58,40 @@ describe('ways of playing', () => {
   const piece = pieceOf('eighths on 5 open on 5 3 hammer 5 on 1 5 + on 2 5');
   const [open = '', struck = '', slurred = '', chord = ''] = all(piece);
   it('are refused with the reason where no hand can', () => {
-    expect(why(setTechOf(piece, 'r', [open], { bend: 200 }))).toContain('no finger that could bend');
-    expect(why(setTechOf(piece, 'r', [open], { vibrato: 40 }))).toContain('no finger that could shake');
-    expect(why(setTechOf(piece, 'r', [chord], { bend: 100, toward: 'thin' }))).toContain(
+    expect(why(setTechniqueOfAll(piece, 'r', [open], { bend: 200 }))).toContain('no finger that could bend');
+    expect(why(setTechniqueOfAll(piece, 'r', [open], { vibrato: 40 }))).toContain('no finger that could shake');
+    expect(why(setTechniqueOfAll(piece, 'r', [chord], { bend: 100, bendDirection: 'thin' }))).toContain(
       'thinnest string can’t be pulled',
     );
-    expect(why(setTechOf(piece, 'r', [chord], { toward: 'thick' }))).toContain('needs a bend');
-    expect(why(setManner(piece, 'r', [slurred], { stroke: 'up' }))).toContain('is not struck');
-    expect(why(setManner(piece, 'r', [struck], { quick: true }))).toContain('No slide leads here');
-    expect(why(setManner(piece, 'r', [struck], { roll: 'thick-first' }))).toContain('two notes at least');
-    expect(why(setManner(piece, 'r', [struck], { tilt: 5 }))).toContain('slide bar');
+    expect(why(setTechniqueOfAll(piece, 'r', [chord], { bendDirection: 'thick' }))).toContain('needs a bend');
+    expect(why(setArticulation(piece, 'r', [slurred], { stroke: 'up' }))).toContain('is not struck');
+    expect(why(setArticulation(piece, 'r', [struck], { quickSlide: true }))).toContain('No slide leads here');
+    expect(why(setArticulation(piece, 'r', [struck], { roll: 'thick-first' }))).toContain('two notes at least');
+    expect(why(setArticulation(piece, 'r', [struck], { tilt: 5 }))).toContain('slide bar');
     const rings = pieceOf('on 5 3 ring');
-    expect(why(setManner(rings, 'r', all(rings), { cut: 50 }))).toContain('can’t ring on');
-    expect(why(setTechOf(pieceOf('on 6 1'), 'r', ['e0'], { from: 'lower' }))).toContain('no fret below');
+    expect(why(setArticulation(rings, 'r', all(rings), { gate: 50 }))).toContain('can’t ring on');
+    expect(why(setTechniqueOfAll(pieceOf('on 6 1'), 'r', ['e0'], { slideIn: 'lower' }))).toContain('no fret below');
   });
   it('go together as they must: no size left unsaid, no curve without its bend', () => {
-    expect(mergedTech({ unsaid: ['bend'] }, { bend: 150 })).toEqual({ bend: 150 });
+    expect(mergedTechnique({ unspecified: ['bend'] }, { bend: 150 })).toEqual({ bend: 150 });
     expect(
-      mergedTech(
+      mergedTechnique(
         {
           bend: 200,
-          curve: [
+          bendCurve: [
             { at: 0, cents: 200 },
             { at: 50, cents: 0 },
           ],
-          toward: 'thick',
+          bendDirection: 'thick',
         },
         { bend: null },
       ),
     ).toEqual({});
     expect(
-      mergedTech(
+      mergedTechnique(
         {
           bend: 200,
-          curve: [
+          bendCurve: [
             { at: 0, cents: 200 },
             { at: 50, cents: 0 },
           ],
@@ -189,22 +188,20 @@ describe('readings', () => {
   it('are taken and given back without loss, as often as one likes', () => {
     let piece = pieceOf('quarters on 5 3 hammer 5 on 4 5 on 4 7');
     const before = said(piece);
-    piece = done(piece, must(keepReading(piece, 'r', quarter(1), quarter(3), 'first', 'heard so')));
+    piece = done(piece, must(keepAlternative(piece, 'r', quarter(1), quarter(3), 'first', 'heard so')));
     const ids = all(piece);
     piece = done(piece, must(removeEvents(piece, 'r', [ids[1] ?? '', ids[2] ?? ''])));
     piece = done(piece, must(putSpecial(piece, 'r', 'hole', quarter(1), quarter(2))));
     const after = said(piece);
-    expect(withReading(riffIn(piece), (riffIn(piece).readings ?? [])[0] as never).events.map((e) => e.at)).toEqual([
-      '0',
-      '1',
-      '2',
-      '3',
-    ]);
+    expect(
+      withAlternative(riffIn(piece), (riffIn(piece).alternatives ?? [])[0] as never).events.map((e) => e.at),
+    ).toEqual(['0', '1', '2', '3']);
+    const id = riffIn(piece).alternatives?.[0]?.id ?? '';
     for (let i = 0; i < 3; i++) {
-      piece = done(piece, must(takeReading(piece, 'r', 'v0')));
+      piece = done(piece, must(swapAlternative(piece, 'r', id)));
       expect(said(piece).replace('3 hammer 5', '3 5')).toBe(before.replace('3 hammer 5', '3 5'));
-      expect(riffIn(piece).readings?.[0]?.name).toBe('instead of first');
-      piece = done(piece, must(takeReading(piece, 'r', 'v0')));
+      expect(riffIn(piece).alternatives?.[0]?.name).toBe('instead of first');
+      piece = done(piece, must(swapAlternative(piece, 'r', id)));
       expect(said(piece)).toBe(after);
     }
   });

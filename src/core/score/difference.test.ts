@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { makeEvent, makeNote, makeRiff, type Riff } from '../score';
-import { quarter } from '../time';
 import { differenceOf, withDifference } from './difference';
+import { makeEvent, makeNote, makeRiff } from './make';
+import type { Riff } from './schema';
+import { quarter } from '../time';
 
 const riffOf = (midis: readonly number[]): Riff => ({
   ...makeRiff('r', 'Riff'),

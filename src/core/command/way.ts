@@ -1,6 +1,6 @@
 import { fail, ok, type Finger, type Result } from '../base';
+import type { Edit, SimpleEdit } from '../edit';
 import { findRiff, type Piece } from '../score';
-import type { Edit, SimpleEdit } from './types';
 
 /** A place chosen for a note. */
 export interface ChosenPlace {
@@ -16,7 +16,7 @@ export interface ChosenPlace {
  * Takes a whole way at once: every place becomes the instructor's and is locked; fingers stay proposals; reasons
  * given before are kept.
  */
-export function takeWay(piece: Piece, riffId: string, places: readonly ChosenPlace[], what: string): Result<Edit> {
+export function chooseWay(piece: Piece, riffId: string, places: readonly ChosenPlace[], what: string): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'This riff is not in the piece any more.', { riff: riffId });
   const { part, riff } = found;

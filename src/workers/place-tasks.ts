@@ -1,7 +1,6 @@
-import { withDifference, type Difference } from '@/core/edit';
+import { withDifference, type Difference, type Riff } from '@/core/score';
 import type { Setup } from '@/core/instrument';
 import type { PlaceOptions } from '@/core/place';
-import type { Riff } from '@/core/score';
 import type { TempoStep } from '@/core/time';
 
 /** A task; only its version where it was handed over before; or what changed in its riff since another version was. */
@@ -22,7 +21,7 @@ export interface Task {
 const KEPT = 12;
 
 /** Tasks handed over, by version: a long riff is sent once, however much is asked about it. */
-export class Taken {
+export class TaskMemory {
   private readonly known = new Map<number, Task>();
 
   /**

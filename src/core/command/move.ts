@@ -1,8 +1,8 @@
 import { fail, ok, type Result } from '../base';
 import { moveShape, moveSound, moveStrings, type Moved } from '../carry';
 import type { Setup } from '../instrument';
+import type { Edit } from '../edit';
 import { findRiff, type Piece, type RiffEvent } from '../score';
-import type { Edit } from './types';
 
 /** How chosen notes or pasted ones are moved: in shape along the neck, across strings, or in sound. */
 export interface Move {

@@ -1,22 +1,24 @@
-import { fail, ok, stableId, type Finger, type Result } from '../base';
+import { fail, freshIds, ok, type Finger, type Result } from '../base';
 import { openPitch, pitchAt, stringNumbers, type Setup } from '../instrument';
 import { harmonicsOf, positionsOf } from '../place';
+import type { Edit } from '../edit';
 import {
   findRiff,
   makePlace,
   riffIds,
   riffStart,
   soundAt,
-  type Link,
+  type Join,
   type Note,
   type Part,
   type Piece,
-  toldReason,
+  reasonAsEvidence,
   type Riff,
   type RiffEvent,
+  joinOf,
+  withJoin,
 } from '../score';
 import { add, cmp, lt, type Quarter } from '../time';
-import type { Edit } from './types';
 
 /** What hands do at the bench, as edits: each takes the piece and where, and gives the edit or why not. */
 
@@ -84,7 +86,7 @@ export function lockAt(
   const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
-  const sounds = soundAt(part.setup, { string, fret }, note.tech, note.pitch.midi);
+  const sounds = soundAt(part.setup, { string, fret }, note.technique, note.pitch.midi);
   if (!sounds.ok) return sounds;
   const place = makePlace(string, fret, 'instructor', { reason: reason ?? note.place?.reason ?? null });
   const roomy = makeRoom(event, note.id, string);
@@ -115,7 +117,7 @@ export function toNextString(piece: Piece, ref: NoteRef, direction: 1 | -1): Res
   const { part, note } = found.value;
   const now = note.place?.string ?? (direction > 0 ? 0 : 99);
   const places = (
-    note.tech?.harmonic ? harmonicsOf(part.setup, note.pitch.midi) : positionsOf(part.setup, note.pitch.midi)
+    note.technique?.harmonic ? harmonicsOf(part.setup, note.pitch.midi) : positionsOf(part.setup, note.pitch.midi)
   ).filter((p) => (direction > 0 ? p.string > now : p.string < now));
   const next = places.sort((a, b) => Math.abs(a.string - now) - Math.abs(b.string - now))[0];
   if (!next)
@@ -139,7 +141,7 @@ export function shiftPitch(piece: Piece, ref: NoteRef, semitones: number): Resul
       withNote(event, {
         ...note,
         place: null,
-        evidence: note.evidence ?? toldReason(note.place?.reason),
+        evidence: note.evidence ?? reasonAsEvidence(note.place?.reason),
         pitch: { midi, cents: 0, by: 'instructor' },
       }),
     ]),
@@ -154,7 +156,7 @@ export function setFinger(piece: Piece, ref: NoteRef, finger: Finger | null): Re
   const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
-  if (!note.place || note.place.fret === 0 || note.tech?.dead || note.tech?.tapped)
+  if (!note.place || note.place.fret === 0 || note.technique?.dead || note.technique?.tapped)
     return fail('no-finger', 'Only a stopped note takes a finger.', { note: note.id });
   if (finger === 0)
     return fail('no-finger', 'A stopped note needs a finger from 1 to 4, or 5 for the thumb.', { note: note.id });
@@ -189,11 +191,11 @@ export function changeEvents(
 export const setLength = (piece: Piece, riffId: string, ids: readonly string[], dur: Quarter): Result<Edit> =>
   changeEvents(piece, riffId, ids, (e) => ({ ...e, dur, notes: e.notes.map((n) => ({ ...n, dur: null })) }));
 
-export const setLink = (piece: Piece, riffId: string, ids: readonly string[], link: Link | null): Result<Edit> =>
-  changeEvents(piece, riffId, ids, (e) => ({ ...e, link }));
+export const setJoin = (piece: Piece, riffId: string, ids: readonly string[], link: Join | null): Result<Edit> =>
+  changeEvents(piece, riffId, ids, (e) => withJoin(e, link));
 
-export const setRing = (piece: Piece, riffId: string, ids: readonly string[], ring: boolean): Result<Edit> =>
-  changeEvents(piece, riffId, ids, (e) => ({ ...e, ring }));
+export const setLetRing = (piece: Piece, riffId: string, ids: readonly string[], ring: boolean): Result<Edit> =>
+  changeEvents(piece, riffId, ids, (e) => ({ ...e, letRing: ring }));
 
 /** Ids with the grace notes that lead into the events they name. */
 function withGraces(riff: Riff, ids: readonly string[]): Set<string> {
@@ -213,12 +215,12 @@ export function removeEvents(piece: Piece, riffId: string, ids: readonly string[
   const remove = events.filter((e) => gone.has(e.id)).map((e) => e.id);
   if (remove.length === 0) return fail('nothing-chosen', 'Choose a note first.', { riff: riffId });
   // A note joined to one that goes has nothing to be joined to any more.
-  const loose = events.filter((e, i) => e.link !== null && !gone.has(e.id) && gone.has(events[i + 1]?.id ?? ''));
+  const loose = events.filter((e, i) => joinOf(e) !== null && !gone.has(e.id) && gone.has(events[i + 1]?.id ?? ''));
   return ok(
     putEvent(
       found.part,
       found.riff,
-      loose.map((e) => ({ ...e, link: null })),
+      loose.map((e) => withJoin(e, null)),
       remove,
     ),
   );
@@ -249,12 +251,7 @@ export function insertEvents(piece: Piece, riffId: string, events: readonly Riff
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   if (!first) return fail('nothing', 'There is nothing to put in.', { riff: riffId });
   const { riff } = found;
-  const taken = riffIds(riff);
-  const fresh = (prefix: string): string => {
-    const id = stableId(prefix, taken);
-    taken.add(id);
-    return id;
-  };
+  const fresh = freshIds(piece.lastId);
   const put = events.map((e) => ({ ...e, id: fresh('e'), notes: e.notes.map((n) => ({ ...n, id: fresh('n') })) }));
   const remove = riff.events.filter((e) => cmp(e.at, first.at) >= 0 && cmp(e.at, until) < 0).map((e) => e.id);
   return ok(putEvent(found.part, riff, put, remove));

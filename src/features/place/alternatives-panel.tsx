@@ -1,17 +1,17 @@
 import { Play, Square } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { dropReading, takeReading, withReading } from '@/core/edit';
+import { deleteAlternative, swapAlternative, withAlternative } from '@/core/command';
+import { tempoOf, type Alternative, type Riff } from '@/core/score';
 import { placeInBars } from '@/core/rhythm';
-import { tempoOf, type Reading, type Riff } from '@/core/score';
 import { Player } from '@/features/hear/player';
 import { Button } from '@/ui/button';
-import { keepChosen, type Desk } from './commands';
+import { keepChosen, type BenchContext } from './commands';
 
 /**
  * Competing readings of a stretch, side by side: what is written and what was kept, each to be heard, one after the
  * other, and taken.
  */
-export function Readings({ desk }: { readonly desk: Desk }) {
+export function Readings({ desk }: { readonly desk: BenchContext }) {
   const { piece, riff, part, edit, say } = desk;
   const player = useRef<Player | null>(null);
   const [sounding, setSounding] = useState<string | null>(null);
@@ -26,7 +26,7 @@ export function Readings({ desk }: { readonly desk: Desk }) {
     };
   }, []);
   const hear = useCallback(
-    async (key: string, what: Riff, reading: Reading): Promise<void> => {
+    async (key: string, what: Riff, reading: Alternative): Promise<void> => {
       if (sounding === key) return player.current?.stop();
       try {
         player.current?.setBalance([
@@ -50,8 +50,8 @@ export function Readings({ desk }: { readonly desk: Desk }) {
     },
     [sounding, part.setup, piece, riff, say],
   );
-  const readings = riff.readings ?? [];
-  const button = (key: string, name: string, what: Riff, reading: Reading) => (
+  const readings = riff.alternatives ?? [];
+  const button = (key: string, name: string, what: Riff, reading: Alternative) => (
     <Button size="small" aria-pressed={sounding === key} onClick={() => void hear(key, what, reading)}>
       {sounding === key ? <Square size={13} aria-hidden /> : <Play size={13} aria-hidden />} {name}
     </Button>
@@ -69,15 +69,15 @@ export function Readings({ desk }: { readonly desk: Desk }) {
           <li key={r.id} className="flex flex-col gap-1.5 py-2 text-[15px]">
             <p>
               <b>{r.name}</b>, from {placeInBars(riff.meters, r.from)}
-              {r.say ? `: ${r.say}` : ''}
+              {r.remark ? `: ${r.remark}` : ''}
             </p>
             <div className="flex flex-wrap gap-1">
               {button('now', 'Written', riff, r)}
-              {button(r.id, 'This', withReading(riff, r), r)}
-              <Button size="small" onClick={() => edit(takeReading(piece, riff.id, r.id))}>
+              {button(r.id, 'This', withAlternative(riff, r), r)}
+              <Button size="small" onClick={() => edit(swapAlternative(piece, riff.id, r.id))}>
                 Take it
               </Button>
-              <Button size="small" tone="quiet" onClick={() => edit(dropReading(piece, riff.id, r.id))}>
+              <Button size="small" tone="quiet" onClick={() => edit(deleteAlternative(piece, riff.id, r.id))}>
                 Let it go
               </Button>
             </div>

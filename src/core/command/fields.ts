@@ -1,0 +1,36 @@
+import type { Edit } from '../edit';
+import type { Part, Piece, PieceContext } from '../score';
+
+/** Fields of a piece and its parts, each set by itself: an edit touches what is named and nothing else. */
+
+export const setTitle = (title: string): Edit => ({ type: 'patchPiece', set: { title }, clear: [] });
+
+export const setTempo = (tempo: PieceContext['tempo']): Edit => ({ type: 'patchContext', set: { tempo }, clear: [] });
+
+/** The key as it sounds; empty leaves it open. */
+export const setKey = (key: PieceContext['key']): Edit => ({ type: 'patchContext', set: { key }, clear: [] });
+
+/** The weights a piece is placed by; null for the program's own. */
+export const setCosts = (costs: Piece['costs'] | null): Edit =>
+  costs ? { type: 'patchPiece', set: { costs }, clear: [] } : { type: 'patchPiece', set: {}, clear: ['costs'] };
+
+export const renamePart = (part: string, name: string): Edit => ({ type: 'patchPart', part, set: { name }, clear: [] });
+
+/** Whose hand a part is placed for; null for an adult hand. */
+export const setPlayer = (part: string, player: Part['player'] | null): Edit =>
+  player
+    ? { type: 'patchPart', part, set: { player }, clear: [] }
+    : { type: 'patchPart', part, set: {}, clear: ['player'] };
+
+/** Says that what was taken for granted is right: the tempo of the piece, or the tuning of a part. */
+export const confirm = (part: string | null): Edit =>
+  part === null
+    ? { type: 'patchPiece', set: {}, clear: ['unspecified'] }
+    : { type: 'patchPart', part, set: {}, clear: ['unspecified'] };
+
+/** Several edits as one step of the history. */
+export const together = (what: string, edits: readonly Edit[]): Edit => ({
+  type: 'batch',
+  what: what.slice(0, 200),
+  edits: edits.flatMap((edit) => (edit.type === 'batch' ? edit.edits : [edit])),
+});
