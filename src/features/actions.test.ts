@@ -1,10 +1,10 @@
 import { setTitle } from '@/core/command';
+import { makePiece, type Piece, SCHEMA_VERSION } from '@/core/score';
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { must } from '@/core/base';
 import { ADULT_HAND, DEFAULT_COSTS } from '@/core/hand';
 import { DEFAULT_SCHOOLS } from '@/core/schools';
-import { makePiece, type Piece, SCHEMA_VERSION } from '@/core/score';
 import type { Db } from '@/server/db/connection';
 import { createPiece, openPiece, saveSteps } from '@/server/pieces';
 import { listInstruments } from '@/server/repositories/rack';

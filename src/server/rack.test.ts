@@ -1,10 +1,10 @@
 import { setTitle } from '@/core/command';
+import { makePart, makePiece, type Piece, SCHEMA_VERSION } from '@/core/score';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readFileSync } from 'node:fs';
 import { must } from '@/core/base';
 import { makeSetup, type RackInstrument } from '@/core/instrument';
 import { DEFAULT_SCHOOLS } from '@/core/schools';
-import { makePart, makePiece, type Piece, SCHEMA_VERSION } from '@/core/score';
 import type { Db } from './db/connection';
 import { createPiece, openPiece, saveSteps } from './pieces';
 import { copyInstrument, importRack, keepTuning, makeStudioSetup, openRack, saveInstrument } from './rack';

@@ -2,7 +2,22 @@ import type { Setup } from '../instrument';
 import { noteName, type Key } from '../pitch';
 import { countSyllable, lengthLabel } from '../rhythm';
 import { DEFAULT_SCHOOLS, fretWordsBy, stringCall, type Schools } from '../schools';
-import { bendShapeOf, chordBend, type Note, type Riff, type RiffEvent, type Technique, joinOf } from '../score';
+import {
+  type Articulation,
+  bendShapeOf,
+  chordBend,
+  EVENT_SPECS,
+  type EventTechnique,
+  type Flag,
+  type FlagOf,
+  joinOf,
+  type Note,
+  NOTE_SPECS,
+  type NoteTechnique,
+  type Riff,
+  type RiffEvent,
+  type Technique,
+} from '../score';
 import { barOf } from '../time';
 
 export interface CalloutOptions {
@@ -39,26 +54,49 @@ export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEF
   return `${where}${by}, sounding ${name}${cents}${techniqueWords(note, options)}`;
 }
 
+/** A pitch so many semitones above, by its name. */
+type NameAbove = (semitones: number) => string;
+
+/** Techniques of a note that are more than a flag, as spoken; null where it is said with another. */
+const NOTE_WORDS: {
+  readonly [Name in Exclude<NoteTechnique, FlagOf<typeof NOTE_SPECS>>]: (
+    value: NonNullable<Technique[Name]>,
+    technique: Technique,
+    to: NameAbove,
+  ) => string | null;
+} = {
+  dead: () => null,
+  harmonic: () => null,
+  slideIn: (from) => `slid into from ${from} frets`,
+  bend: (_, technique, to) => bendSpoken(technique, to),
+  bendCurve: () => null,
+  bendDirection: () => null,
+  unspecified: (open) =>
+    open.map((one) => (one === 'bend' ? 'bent, how far is not said' : 'trilled, with what is not said')).join(', '),
+  vibrato: (cents) => (cents >= 60 ? 'with wide vibrato' : cents <= 25 ? 'with narrow vibrato' : 'with vibrato'),
+  trill: (by, _, to) => `trilled with ${to(by)}`,
+  pinched: (by, _, to) => `pinched, so that ${to(by)} speaks`,
+  slideOut: (to) => `slid off to ${to} frets`,
+  hold: () => 'finger kept down',
+};
+
+/** What is said of each technique that is there, in the order of the table. */
+function spokenOf(specs: object, words: object, said: object, ...more: readonly unknown[]): string[] {
+  return Object.entries(specs as Record<string, { readonly flag?: Flag }>).flatMap(([name, { flag }]) => {
+    const value = (said as Record<string, unknown>)[name];
+    if (value === undefined) return [];
+    const text = flag
+      ? flag.spoken
+      : (words as Record<string, (...given: unknown[]) => string | null>)[name]?.(value, said, ...more);
+    return text ? [text] : [];
+  });
+}
+
 /** Techniques of a note as spoken. */
-function techniqueWords({ technique: tech, pitch, certainty }: Note, { key, schools }: CalloutOptions): string {
-  const words: string[] = [];
-  const to = (semitones: number): string => noteName(pitch.midi + semitones, { key, naming: schools.notes });
+function techniqueWords({ technique = {}, pitch, certainty }: Note, { key, schools }: CalloutOptions): string {
+  const to: NameAbove = (semitones) => noteName(pitch.midi + semitones, { key, naming: schools.notes });
   const sure = certainty === 'sure' ? [] : [certainty === 'guess' ? 'a guess' : 'likely'];
-  if (!tech) return sure.map((w) => `, ${w}`).join('');
-  if (tech.slideIn) words.push(`slid into from ${tech.slideIn} frets`);
-  if (tech.bend) words.push(bendSpoken(tech, to));
-  for (const open of tech.unspecified ?? [])
-    words.push(open === 'bend' ? 'bent, how far is not said' : 'trilled, with what is not said');
-  if (tech.vibrato)
-    words.push(tech.vibrato >= 60 ? 'with wide vibrato' : tech.vibrato <= 25 ? 'with narrow vibrato' : 'with vibrato');
-  if (tech.trill) words.push(`trilled with ${to(tech.trill)}`);
-  if (tech.pinched) words.push(`pinched, so that ${to(tech.pinched)} speaks`);
-  if (tech.tapped) words.push('tapped by the picking hand');
-  if (tech.slideOut) words.push(`slid off to ${tech.slideOut} frets`);
-  if (tech.letRing) words.push('ringing on under what follows');
-  if (tech.hold) words.push('finger kept down');
-  if (tech.anchor) words.push('the hand turns on this finger');
-  return [...words, ...sure].map((w) => `, ${w}`).join('');
+  return [...spokenOf(NOTE_SPECS, NOTE_WORDS, technique, to), ...sure].map((word) => `, ${word}`).join('');
 }
 
 function bendSpoken(tech: Technique, to: (semitones: number) => string): string {
@@ -95,6 +133,28 @@ const STROKES: Readonly<Record<NonNullable<RiffEvent['stroke']>, string>> = {
   'brush-up': 'brushed up',
 };
 
+/** Ways of playing an event that are more than a flag, as spoken; null where it is said elsewhere. */
+const EVENT_WORDS: {
+  readonly [Name in Exclude<EventTechnique, FlagOf<typeof EVENT_SPECS>>]: (
+    value: NonNullable<Articulation[Name]>,
+  ) => string | null;
+} = {
+  kind: () => null,
+  grace: () => null,
+  mute: (mute) => (mute === 'palm' ? 'palm muted' : 'choked'),
+  gate: (percent) => (percent === 50 ? 'staccato' : 'cut short'),
+  accent: (accent) => ({ accent: 'accented', heavy: 'heavily accented', ghost: 'hardly struck' })[accent],
+  dynamic: (dynamic) =>
+    `from here ${{ pp: 'very soft', p: 'soft', mp: 'rather soft', mf: 'rather loud', f: 'loud', ff: 'very loud' }[dynamic]}`,
+  stroke: (stroke) => STROKES[stroke],
+  roll: (way) => `rolled from the ${way === 'thick-first' ? 'thick' : 'thin'} strings`,
+  tremolo: (each) => `struck again every ${lengthLabel(each)}`,
+  tilt: () => null,
+  free: ({ kind, remark }) =>
+    `${{ either: 'either will do', fill: 'or a fill', 'leave-out': 'or leave it out' }[kind]}${remark ? `: ${remark}` : ''}`,
+  remark: (text) => `because ${text}`,
+};
+
 /** How an event is played as a whole, as spoken. */
 function articulationWords(event: RiffEvent): string {
   const words: string[] = [];
@@ -105,27 +165,13 @@ function articulationWords(event: RiffEvent): string {
         ? `with the slide bar tilted ${Math.abs(event.tilt)} degrees, thin strings ${event.tilt > 0 ? 'higher' : 'lower'}`
         : 'with the slide bar',
     );
-  if (event.mute) words.push(event.mute === 'palm' ? 'palm muted' : 'choked');
-  if (event.gate) words.push(event.gate === 50 ? 'staccato' : 'cut short');
-  if (event.accent) words.push({ accent: 'accented', heavy: 'heavily accented', ghost: 'hardly struck' }[event.accent]);
-  if (event.dynamic)
-    words.push(
-      `from here ${{ pp: 'very soft', p: 'soft', mp: 'rather soft', mf: 'rather loud', f: 'loud', ff: 'very loud' }[event.dynamic]}`,
-    );
-  if (event.stroke) words.push(STROKES[event.stroke]);
-  if (event.roll) words.push(`rolled from the ${event.roll === 'thick-first' ? 'thick' : 'thin'} strings`);
-  if (event.rake) words.push('raked into');
-  if (event.tremolo) words.push(`struck again every ${lengthLabel(event.tremolo)}`);
-  if (event.anticipated) words.push('ahead of its beat');
+  const { free, remark, ...played } = event;
+  words.push(...spokenOf(EVENT_SPECS, EVENT_WORDS, played));
   const bend = chordBend(event);
   if (bend)
     words.push({ unison: 'a unison bend', octave: 'bent to the octave', together: 'two strings bent together' }[bend]);
-  if (event.free)
-    words.push(
-      `${{ either: 'either will do', fill: 'or a fill', 'leave-out': 'or leave it out' }[event.free.kind]}${event.free.remark ? `: ${event.free.remark}` : ''}`,
-    );
-  if (event.remark) words.push(`because ${event.remark}`);
-  return words.map((w) => `, ${w}`).join('');
+  words.push(...spokenOf(EVENT_SPECS, EVENT_WORDS, { free, remark }));
+  return words.map((word) => `, ${word}`).join('');
 }
 
 const WHAT = {

@@ -45,7 +45,8 @@ export function keepAlternative(
 }
 
 /**
- * Writes a kept alternative; what stood there is kept in its place, so nothing is lost and taking it again gives it back.
+ * Writes a kept alternative; what stood there is kept in its place, so nothing is lost and taking it again gives it
+ * back.
  */
 export function swapAlternative(piece: Piece, riffId: string, id: string): Result<Edit> {
   const found = findRiff(piece, riffId);

@@ -6,7 +6,6 @@ import {
   impossible,
   impossibleEvent,
   ARTICULATIONS,
-  riffIds,
   type Evidence,
   type Articulation,
   type Note,
@@ -14,9 +13,10 @@ import {
   type RiffEvent,
   joinOf,
   withJoin,
+  type TechniqueChange,
 } from '../score';
 import { changeEvents, findNote, withNote, type NoteRef } from './phrase';
-import { mergedTechnique, type TechniqueChange } from './technique';
+import { mergedTechnique } from './technique';
 import { add, cmp, mul, quarter, sub, type Quarter } from '../time';
 
 /** A change of how events are played: undefined leaves it, null takes it away. */

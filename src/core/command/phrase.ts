@@ -5,7 +5,6 @@ import type { Edit } from '../edit';
 import {
   findRiff,
   makePlace,
-  riffIds,
   riffStart,
   soundAt,
   type Join,

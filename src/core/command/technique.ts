@@ -2,12 +2,17 @@ import { fail, freshIds, ok, type Result } from '../base';
 import { fretsLeft, harmonicAt, openPitch, stringNumbers } from '../instrument';
 import type { Mend } from '../place';
 import type { Edit } from '../edit';
-import { findRiff, impossible, type Note, type Piece, type RiffWish, type Technique } from '../score';
+import {
+  findRiff,
+  impossible,
+  type Note,
+  type Piece,
+  type RiffWish,
+  type Technique,
+  type TechniqueChange,
+} from '../score';
 import { changeEvents, findNote, removeEvents, setJoin, shiftPitch, unlock, withNote, type NoteRef } from './phrase';
 import { cmp, sub } from '../time';
-
-/** A change of what is done to a note: undefined leaves a technique as it is, null takes it away. */
-export type TechniqueChange = { readonly [K in keyof Technique]?: Technique[K] | null };
 
 /** Techniques after a change. What belongs to a bend goes with it; saying a size ends its being unsaid. */
 export function mergedTechnique(before: Technique | undefined, change: TechniqueChange): Technique {

@@ -4,7 +4,6 @@ import { must } from '../base';
 import { makeSetup } from '../instrument';
 import { applyEdit, type Edit } from '../edit';
 import { makePart, makePiece, makeRiff, riffStart, type Piece, type Riff } from '../score';
-import { riffArbitrary, setupArbitrary } from '../score/test-support/arbitrary';
 import {
   addGrace,
   keepAlternative,
@@ -30,6 +29,7 @@ import {
   withAlternative,
   withTempo,
 } from './index';
+import { riffArbitrary, setupArbitrary } from '../score/test-support/arbitrary';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '../shorthand';
 import { quarter, ZERO, type Quarter } from '../time';
 

@@ -37,7 +37,6 @@ import {
   type NoteRef,
   type FrameChange,
   type ArticulationChange,
-  type TechniqueChange,
   confirm,
   renamePart,
   setCosts,
@@ -47,7 +46,17 @@ import {
   setTitle,
   together,
 } from '../command';
-import { checkPiece, makeEvent, makeNote, makePart, makePiece, makeRiff, type Piece, SCHEMA_VERSION } from '../score';
+import {
+  type TechniqueChange,
+  checkPiece,
+  makeEvent,
+  makeNote,
+  makePart,
+  makePiece,
+  makeRiff,
+  type Piece,
+  SCHEMA_VERSION,
+} from '../score';
 import { pieceArbitrary } from '../score/test-support/arbitrary';
 import {
   applied,

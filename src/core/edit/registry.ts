@@ -1,8 +1,8 @@
-import { addPart, patchPart, removePart, setSetup } from './specs/parts';
-import { patchContext, patchPiece, setForm } from './specs/piece';
-import { placeNote, proposePlaces, putEvents } from './specs/events';
-import { addRiff, patchRiff, removeRiff } from './specs/riffs';
-import { addSection, patchSection, removeSection } from './specs/sections';
+import { addPart, patchPart, removePart, setSetup } from './part-edits';
+import { patchContext, patchPiece, setForm } from './piece-edits';
+import { placeNote, proposePlaces, putEvents } from './event-edits';
+import { addRiff, patchRiff, removeRiff } from './riff-edits';
+import { addSection, patchSection, removeSection } from './section-edits';
 
 /** Every kind of edit there is, by the `type` its schema has. */
 export const EDITS = {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { lockAt, chooseWay } from '../command';
-import { applyEdit } from '../edit';
 import { makeEvent, makeNote, makePart, makePiece, makeRiff } from '../score';
+import { applyEdit } from '../edit';
 import { quarter, ZERO } from '../time';
 import { bestWays, differing, LOOKED_THROUGH, problemOf, solve, wayFacts } from './index';
 import { complaints, event, problem, setupFor } from './test-support/phrases';

@@ -1,5 +1,6 @@
+import equal from 'fast-deep-equal';
 import { cutting, nothingRelaxed, PEDAL_REACH, type Slice } from './slices';
-import type { PlaceEvent, PlaceNote, Problem } from './types';
+import type { Problem } from './types';
 
 /** How far a change of one event reaches back: what a pedal is depends on so many events after it. */
 const REACH_BACK = PEDAL_REACH + 1;
@@ -17,10 +18,10 @@ export function renewSlices(problem: Problem, earlier: Problem, old: readonly Sl
   const before = earlier.events;
   const least = Math.min(events.length, before.length);
   let head = 0;
-  while (head < least && sameEvent(events[head], before[head])) head++;
+  while (head < least && equal(events[head], before[head])) head++;
   if (head === events.length && head === before.length) return [...old];
   let tail = 0;
-  while (tail < least - head && sameEvent(events[events.length - 1 - tail], before[before.length - 1 - tail])) tail++;
+  while (tail < least - head && equal(events[events.length - 1 - tail], before[before.length - 1 - tail])) tail++;
   let from = Math.max(0, head - REACH_BACK);
   const own = (e: number): Slice | undefined => old[e];
   while (from > 0 && !(own(from) && unbound(own(from) as Slice))) from--;
@@ -53,49 +54,4 @@ export function renewSlices(problem: Problem, earlier: Problem, old: readonly Sl
     break;
   }
   return slices;
-}
-
-function sameEvent(a: PlaceEvent | undefined, b: PlaceEvent | undefined): boolean {
-  if (a === b) return true;
-  if (
-    !a ||
-    !b ||
-    a.id !== b.id ||
-    a.at !== b.at ||
-    a.dur !== b.dur ||
-    a.link !== b.link ||
-    a.ring !== b.ring ||
-    a.bar !== b.bar ||
-    a.notes.length !== b.notes.length
-  )
-    return false;
-  if ((a.wish || b.wish) && JSON.stringify(a.wish) !== JSON.stringify(b.wish)) return false;
-  return a.notes.every((n, i) => sameNote(n, b.notes[i]));
-}
-
-function sameNote(n: PlaceNote, m: PlaceNote | undefined): boolean {
-  if (
-    !m ||
-    n.pitch !== m.pitch ||
-    n.dur !== m.dur ||
-    n.bend !== m.bend ||
-    n.trill !== m.trill ||
-    n.dead !== m.dead ||
-    n.harmonic !== m.harmonic ||
-    n.tapped !== m.tapped ||
-    n.least !== m.least ||
-    n.above !== m.above ||
-    n.notEdge !== m.notEdge ||
-    n.keep !== m.keep ||
-    (n.cents ?? 0) !== (m.cents ?? 0)
-  )
-    return false;
-  return (
-    n.lock === m.lock ||
-    (n.lock !== null &&
-      m.lock !== null &&
-      n.lock.string === m.lock.string &&
-      n.lock.fret === m.lock.fret &&
-      n.lock.finger === m.lock.finger)
-  );
 }

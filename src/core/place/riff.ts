@@ -7,13 +7,13 @@ import {
   type Place,
   type Riff,
   type RiffEvent,
-  type Technique,
   joinOf,
   type Join,
 } from '../score';
 import type { TempoStep } from '../time';
 import { barOf, barStart, cmp, maxQuarter, sub, type Quarter } from '../time';
 import { DEFAULT_OPTIONS } from './options';
+import { handNeeds } from './technique-needs';
 import type { PlaceEvent, PlaceLink, PlaceNote, PlaceOptions, Problem, Way, Wish } from './types';
 
 /** A riff of a document as the solver's problem. Only locked places bind it. */
@@ -23,17 +23,29 @@ export function problemOf(
   tempo: readonly TempoStep[],
   options: PlaceOptions = DEFAULT_OPTIONS,
 ): Problem {
-  const events = riff.events.map((e): PlaceEvent => ({
-    id: e.id,
-    at: e.at,
-    dur: e.dur,
-    link: placeLink(joinOf(e)),
-    ring: e.letRing,
-    notes: e.notes.map((n) => placeNote(n, n.technique?.letRing ? underEnd(riff, e) : null)),
-    ...(e.slideBar ? { bar: true } : {}),
-    ...wishAt(riff, e.at),
-  }));
+  const events = riff.events.map((event) => placeEvent(riff, event));
   return { setup, tempo, meters: riff.meters, events, options };
+}
+
+/** Events of a riff as the solver takes them, by the event: what did not change stays the same object. */
+const made = new WeakMap<RiffEvent, { readonly riff: Pick<Riff, 'meters' | 'wishes'>; readonly event: PlaceEvent }>();
+
+function placeEvent(riff: Riff, event: RiffEvent): PlaceEvent {
+  const known = made.get(event);
+  if (known && known.riff.meters === riff.meters && known.riff.wishes === riff.wishes) return known.event;
+  const { id, at, dur } = event;
+  const next: PlaceEvent = {
+    id,
+    at,
+    dur,
+    link: placeLink(joinOf(event)),
+    ring: event.letRing,
+    notes: event.notes.map((note) => placeNote(note, note.technique?.letRing ? underEnd(riff, event) : null)),
+    ...(event.slideBar ? { bar: true } : {}),
+    ...wishAt(riff, at),
+  };
+  made.set(event, { riff: { meters: riff.meters, wishes: riff.wishes }, event: next });
+  return next;
 }
 
 /** A shift slide is struck anew and goes the same way. */
@@ -54,36 +66,11 @@ function underEnd(riff: Riff, event: RiffEvent): Quarter {
   return maxQuarter(sub(barStart(riff.meters, bar + 1), event.at), event.dur);
 }
 
-function placeNote(n: Note, under: Quarter | null): PlaceNote {
-  const { technique: tech } = n;
-  const plain = { pitch: n.pitch.midi, dur: under ?? n.dur, lock: lockOf(n) };
-  if (!tech && n.pitch.cents === 0) return plain;
-  return {
-    ...plain,
-    bend: tech?.bend,
-    trill: tech?.trill,
-    dead: tech?.dead,
-    harmonic: tech?.harmonic,
-    tapped: tech?.tapped,
-    keep: tech?.hold,
-    cents: n.pitch.cents,
-    ...(tech && !tech.harmonic ? needs(tech) : {}),
-  };
-}
-
-/** What a technique asks of the place: a finger on the string, frets to slide over, room to bend. */
-function needs(tech: Technique): Pick<PlaceNote, 'least' | 'above' | 'notEdge'> {
-  const slides = [tech.slideIn, tech.slideOut];
-  const least = slides.includes('lower')
-    ? 2
-    : tech.vibrato || tech.unspecified?.includes('bend') || slides.includes('higher') || tech.tapped
-      ? 1
-      : 0;
-  return {
-    ...(least > 0 ? { least } : {}),
-    ...(slides.includes('higher') ? { above: 1 } : {}),
-    ...(tech.bendDirection ? { notEdge: tech.bendDirection } : {}),
-  };
+function placeNote(note: Note, under: Quarter | null): PlaceNote {
+  const { technique } = note;
+  const plain = { pitch: note.pitch.midi, dur: under ?? note.dur, lock: lockOf(note) };
+  if (!technique && note.pitch.cents === 0) return plain;
+  return { ...plain, cents: note.pitch.cents, ...handNeeds(technique) };
 }
 
 /** What is wished where an event begins; where stretches overlap, each later one adds to the earlier. */

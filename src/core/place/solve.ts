@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import type { Setup } from '../instrument';
 import { type Ahead, lookBack } from './backward';
 import { holdCost } from './hold';
@@ -38,7 +39,7 @@ export const solve = (problem: Problem, earlier: Solution | null = null): Soluti
 
 /** The same in steps: yields now and then, so that a worker can take a newer question and drop this one. */
 export function* solving(asked: Problem, earlier: Solution | null = null): Generator<void, Solution> {
-  const reuse = earlier && sameDesk(earlier, asked.setup, asked.options) ? earlier : null;
+  const reuse = earlier && sameNeck(earlier, asked.setup, asked.options) ? earlier : null;
   // The same neck as one object: what is known of it need not be found again.
   const problem = reuse ? { ...asked, setup: reuse.problem.setup, options: reuse.problem.options } : asked;
   const off = offTheNeck(problem);
@@ -167,13 +168,11 @@ function moved(ahead: readonly Ahead[], shift: number, length: number): Ahead[] 
   return out;
 }
 
-const sameTime = (a: Problem, b: Problem): boolean =>
-  JSON.stringify([a.tempo, a.meters]) === JSON.stringify([b.tempo, b.meters]);
+const sameTime = (a: Problem, b: Problem): boolean => equal(a.tempo, b.tempo) && equal(a.meters, b.meters);
 
 /** Whether neck, hand and weights are those of an earlier solution. */
-const sameDesk = (earlier: Solution, setup: Setup, options: PlaceOptions): boolean =>
-  (earlier.problem.setup === setup || JSON.stringify(earlier.problem.setup) === JSON.stringify(setup)) &&
-  (earlier.problem.options === options || JSON.stringify(earlier.problem.options) === JSON.stringify(options));
+const sameNeck = ({ problem }: Solution, setup: Setup, options: PlaceOptions): boolean =>
+  equal(problem.setup, setup) && equal(problem.options, options);
 
 /** A path of states as a way: places, hands and the reasons for every cost. */
 export function wayOf(solution: Solution, path: readonly number[]): Way {

@@ -1,74 +1,85 @@
 import { fail, ok, type Result } from '../base';
 import { parseName, parsePitch, pitchClass } from '../pitch';
+import { EVENT_SPECS } from './event-specs';
 import { joinOf } from './join';
+import { NOTE_SPECS } from './note-specs';
 import type { Note, Riff, RiffEvent } from './schema';
+import type { Join } from './technique';
+import type { EventSpec, EventTechnique, NoteSpec, NoteTechnique } from './technique-spec';
 
 /** What is looked for, as one test of a note in its event; `before` is the event before. */
 type Test = (note: Note | null, event: RiffEvent, before: RiffEvent | undefined) => boolean;
 
-const tech =
-  (key: keyof NonNullable<Note['technique']>): Test =>
-  (n) =>
-    n?.technique?.[key] !== undefined;
+/** Words the tables of techniques are looked for by: a note or event that any technique with the word is done to. */
+function techniqueTests(): Record<string, Test> {
+  const out: Record<string, Test> = {};
+  const add = (word: string, test: Test): void => {
+    const before = out[word];
+    out[word] = before ? (note, event, earlier) => before(note, event, earlier) || test(note, event, earlier) : test;
+  };
+  for (const [name, spec] of Object.entries(NOTE_SPECS) as [NoteTechnique, NoteSpec][])
+    for (const word of spec.find) add(word, (note) => note?.technique?.[name] !== undefined);
+  for (const [name, spec] of Object.entries(EVENT_SPECS) as [EventTechnique, EventSpec][])
+    for (const word of spec.find) add(word, (_, event) => event[name] !== undefined);
+  return out;
+}
+
+const TECHNIQUES = techniqueTests();
+
+const byTechnique =
+  (word: string): Test =>
+  (...found) =>
+    TECHNIQUES[word]?.(...found) ?? false;
+
+const joined =
+  (...joins: readonly Join[]): Test =>
+  (_, __, before) => {
+    const join = joinOf(before);
+    return join !== null && joins.includes(join);
+  };
 
 /** Words that name one thing about a note. A plural or "every" before it changes nothing. */
 const WORDS: Readonly<Record<string, Test>> = {
-  bend: (n) => n?.technique?.bend !== undefined || n?.technique?.unspecified?.includes('bend') === true,
-  'pre-bend': (n) => n?.technique?.bendCurve?.[0] !== undefined && n.technique.bendCurve[0].cents > 0,
-  vibrato: tech('vibrato'),
-  trill: (n) => n?.technique?.trill !== undefined || n?.technique?.unspecified?.includes('trill') === true,
-  dead: tech('dead'),
-  harmonic: (n) => n?.technique?.harmonic === true || n?.technique?.pinched !== undefined,
-  pinched: tech('pinched'),
-  tapped: tech('tapped'),
-  tap: tech('tapped'),
-  anchor: tech('anchor'),
-  hammer: (_, __, b) => joinOf(b) === 'hammer',
-  'hammer-on': (_, __, b) => joinOf(b) === 'hammer',
-  pull: (_, __, b) => joinOf(b) === 'pull',
-  'pull-off': (_, __, b) => joinOf(b) === 'pull',
-  slide: (n, _, b) =>
-    joinOf(b) === 'slide' ||
-    joinOf(b) === 'shift' ||
-    n?.technique?.slideIn !== undefined ||
-    n?.technique?.slideOut !== undefined,
-  shift: (_, __, b) => joinOf(b) === 'shift',
-  slur: (_, __, b) => joinOf(b) !== undefined && joinOf(b) !== null && joinOf(b) !== 'shift',
-  ring: (n, e) => e.letRing || n?.technique?.letRing === true,
-  palm: (_, e) => e.mute === 'palm',
-  mute: (n, e) => e.mute !== undefined || n?.technique?.dead === true,
-  choked: (_, e) => e.mute === 'choked',
-  staccato: (_, e) => e.gate !== undefined,
-  short: (_, e) => e.gate !== undefined,
-  grace: (_, e) => e.grace === true,
-  accent: (_, e) => e.accent === 'accent' || e.accent === 'heavy',
-  ghost: (_, e) => e.accent === 'ghost',
-  ahead: (_, e) => e.anticipated === true,
-  anticipation: (_, e) => e.anticipated === true,
-  tremolo: (_, e) => e.tremolo !== undefined,
-  rake: (_, e) => e.rake === true,
-  rolled: (_, e) => e.roll !== undefined,
-  hole: (_, e) => e.kind === 'hole',
-  hit: (_, e) => e.kind === 'hit',
-  scrape: (_, e) => e.kind === 'scrape',
-  free: (_, e) => e.free !== undefined,
-  slap: (_, e) => e.stroke === 'slap',
-  pop: (_, e) => e.stroke === 'pop',
-  downstroke: (_, e) => e.stroke === 'down',
-  upstroke: (_, e) => e.stroke === 'up',
-  open: (n) => n?.place?.fret === 0,
-  chord: (_, e) => e.notes.length > 1,
-  locked: (n) => n?.place?.locked === true,
-  proposed: (n) => n?.place !== undefined && n.place !== null && !n.place.locked,
-  unplaced: (n) => n !== null && n.place === null,
-  sure: (n) => n?.certainty === 'sure',
-  likely: (n) => n?.certainty === 'likely',
-  guess: (n) => n?.certainty === 'guess',
-  unsure: (n) => n !== null && n.certainty !== 'sure',
-  thumb: (n) => n?.place?.finger === 5,
-  'slide-bar': (_, e) => e.slideBar === true,
-  bottleneck: (_, e) => e.slideBar === true,
-  unsaid: (n) => n?.technique?.unspecified !== undefined || (n !== null && n.place === null),
+  ...TECHNIQUES,
+  bend: (note) => note?.technique?.bend !== undefined || note?.technique?.unspecified?.includes('bend') === true,
+  'pre-bend': (note) => (note?.technique?.bendCurve?.[0]?.cents ?? 0) > 0,
+  trill: (note) => note?.technique?.trill !== undefined || note?.technique?.unspecified?.includes('trill') === true,
+  hammer: joined('hammer'),
+  'hammer-on': joined('hammer'),
+  pull: joined('pull'),
+  'pull-off': joined('pull'),
+  slide: (note, event, before) =>
+    joined('slide', 'shift')(note, event, before) ||
+    note?.technique?.slideIn !== undefined ||
+    note?.technique?.slideOut !== undefined,
+  shift: joined('shift'),
+  slur: joined('hammer', 'pull', 'slide'),
+  ring: (note, event, before) => event.letRing || byTechnique('ring')(note, event, before),
+  palm: (_, event) => event.mute === 'palm',
+  mute: (note, event) => event.mute !== undefined || note?.technique?.dead === true,
+  choked: (_, event) => event.mute === 'choked',
+  accent: (_, event) => event.accent === 'accent' || event.accent === 'heavy',
+  ghost: (_, event) => event.accent === 'ghost',
+  hole: (_, event) => event.kind === 'hole',
+  hit: (_, event) => event.kind === 'hit',
+  scrape: (_, event) => event.kind === 'scrape',
+  slap: (_, event) => event.stroke === 'slap',
+  pop: (_, event) => event.stroke === 'pop',
+  downstroke: (_, event) => event.stroke === 'down',
+  upstroke: (_, event) => event.stroke === 'up',
+  open: (note) => note?.place?.fret === 0,
+  chord: (_, event) => event.notes.length > 1,
+  locked: (note) => note?.place?.locked === true,
+  proposed: (note) => note?.place?.locked === false,
+  unplaced: (note) => note !== null && note.place === null,
+  sure: (note) => note?.certainty === 'sure',
+  likely: (note) => note?.certainty === 'likely',
+  guess: (note) => note?.certainty === 'guess',
+  unsure: (note) => note !== null && note.certainty !== 'sure',
+  thumb: (note) => note?.place?.finger === 5,
+  'slide-bar': (_, event) => event.slideBar === true,
+  bottleneck: (_, event) => event.slideBar === true,
+  unsaid: (note) => note?.technique?.unspecified !== undefined || (note !== null && note.place === null),
 };
 
 /** Words that may stand anywhere and say nothing. */

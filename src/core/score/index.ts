@@ -13,3 +13,6 @@ export * from './unspecified';
 export * from './find';
 export * from './difference';
 export * from './form-invariants';
+export * from './technique-spec';
+export * from './note-specs';
+export * from './event-specs';

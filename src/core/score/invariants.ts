@@ -2,8 +2,10 @@ import { fail, ok, type Result } from '../base';
 import { checkCapos, HARMONIC_NODES, openPitch, pitchAt, type Setup } from '../instrument';
 import type { Midi } from '../base';
 import { barLength, cmp, quarter, sub, ZERO, type Quarter } from '../time';
+import { impossibleEvent } from './event-specs';
+import { impossible } from './note-specs';
 import type { Part, Piece, Riff, RiffEvent } from './schema';
-import { impossible, impossibleEvent, type Technique } from './technique';
+import type { Technique } from './technique';
 
 /**
  * What must hold in every document beyond its schema. Checked after every edit on what the edit

@@ -1,7 +1,7 @@
 import type { Bpm } from '../base';
 import { shapeShift, type Setup } from '../instrument';
 import { shiftKey, type Key } from '../pitch';
-import { add, barOf, barStart, bpmAt, cmp, maxQuarter, sub, ZERO, type Quarter, type TempoStep } from '../time';
+import { add, barOf, barStart, bpmAt, maxQuarter, sub, ZERO, type Quarter, type TempoStep } from '../time';
 import type { Note, Part, Piece, Riff, RiffEvent } from './schema';
 
 export const findPart = (piece: Piece, id: string): Part | undefined => piece.parts.find((p) => p.id === id);
@@ -28,13 +28,12 @@ export const riffStart = (riff: Riff): Quarter => sub(ZERO, riff.pickup);
 export const riffEnd = (riff: Riff): Quarter => barStart(riff.meters, barCount(riff));
 
 /** Where a note stops sounding by its written length. */
-export const noteEnd = (event: RiffEvent, note: Note): Quarter => add(event.at, note.dur ?? event.dur);
+export const noteEnd = (event: Pick<RiffEvent, 'at' | 'dur'>, note: Note): Quarter =>
+  add(event.at, note.dur ?? event.dur);
 
-export const keyAt = (piece: Piece, at: Quarter): Key | null => {
-  let key: Key | null = null;
-  for (const step of piece.context.key) if (cmp(step.at, at) <= 0) key = step;
-  return key ?? piece.context.key[0] ?? null;
-};
+/** The key a riff is thought in: its own, or the piece's first. */
+export const keyOf = (piece: Pick<Piece, 'context'>, riff: Pick<Riff, 'key'> | null): Key | null =>
+  riff?.key ?? piece.context.key[0] ?? null;
 
 /** The tempo a riff goes at: its own, or the piece's. */
 export const tempoOf = (piece: Pick<Piece, 'context'>, riff: Pick<Riff, 'tempo'>): readonly TempoStep[] =>
@@ -78,7 +77,7 @@ export function chordBend(event: RiffEvent): 'unison' | 'octave' | 'together' | 
 
 /** Fingers that lie over several strings at one fret: string numbers of both ends, thick and thin. */
 export function barresOf(
-  event: RiffEvent,
+  event: Pick<RiffEvent, 'notes'>,
 ): { readonly finger: number; readonly fret: number; readonly thick: number; readonly thin: number }[] {
   const out = new Map<string, { finger: number; fret: number; thick: number; thin: number }>();
   for (const { place } of event.notes) {

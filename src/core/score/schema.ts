@@ -5,16 +5,16 @@ import { costTableSchema, profileSchema } from '../hand';
 import { pickingSchema } from '../schools';
 import {
   clickSchema,
-  contextSchema,
+  type contextSchema,
   feelLaneSchema,
-  feelStepSchema,
+  type feelStepSchema,
   keySchema,
   meterLaneSchema,
   MOST_BARS,
   pieceContextSchema,
   tempoLaneSchema,
 } from './context-schema';
-import { formEntrySchema, FORM_LIMITS, rowSchema, sectionSchema, useSchema } from './form-schema';
+import { formEntrySchema, FORM_LIMITS, type rowSchema, sectionSchema, type useSchema } from './form-schema';
 import { fingerSchema, idSchema, positiveQuarter, quarterSchema, stringSchema, text } from './parts-of-schema';
 import { joinSchema, articulationShape, techniqueSchema } from './technique';
 

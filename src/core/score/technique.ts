@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import type { DeepReadonly } from '../base';
-import { fretsLeft, stringNumbers, type Setup } from '../instrument';
 import { positiveQuarter } from './parts-of-schema';
 
 /**
@@ -189,73 +188,4 @@ export function bendShapeOf(tech: Technique): BendShape | 'up' | null {
       same(points),
     )?.[0] ?? null
   );
-}
-
-type Spot = { readonly string: number; readonly fret: number } | null;
-
-/** What can't be done to a note whatever the hand, or null. `bar`: played with a slide bar. */
-export function impossible(setup: Setup, place: Spot, tech: Technique, bar = false): string | null {
-  const bent = tech.bend !== undefined || tech.unspecified?.includes('bend') === true;
-  const trilled = tech.trill !== undefined || tech.unspecified?.includes('trill') === true;
-  if (tech.dead && (bent || trilled || tech.harmonic || tech.pinched || tech.vibrato))
-    return 'A dead note has no pitch to bend, trill, shake or take as a harmonic.';
-  if (tech.dead && tech.letRing) return 'A dead note has nothing that could ring on.';
-  if (tech.dead && tech.tapped) return 'A tapped note is pressed to the fret, so it is not dead.';
-  if (tech.harmonic && (bent || trilled)) return 'A natural harmonic is touched, so it can’t be bent or trilled.';
-  if (tech.harmonic && (tech.pinched || tech.tapped))
-    return 'A natural harmonic is touched: it can’t be pinched or tapped as well.';
-  if (bar && (bent || trilled || tech.tapped)) return 'A slide bar can’t bend, trill or tap.';
-  const curve = curveFault(tech);
-  if (curve) return curve;
-  if (tech.bendDirection && !bent) return 'Pushing or pulling needs a bend.';
-  if (!place) return null;
-  const { string, fret } = place;
-  const strings = stringNumbers(setup);
-  if (bent && fret === 0) return 'An open string has no finger that could bend it.';
-  if (tech.vibrato && fret === 0 && !tech.harmonic) return 'An open string has no finger that could shake it.';
-  if (tech.tapped && fret === 0) return 'A tapped note needs a fret to be tapped at.';
-  if (tech.trill && fret + tech.trill > fretsLeft(setup, string))
-    return 'The trill’s upper note lies beyond the last fret.';
-  if (bent && tech.bendDirection === 'thick' && string === Math.max(...strings))
-    return 'The thickest string can’t be pushed: it would leave the edge of the neck. Pull it.';
-  if (bent && tech.bendDirection === 'thin' && string === Math.min(...strings))
-    return 'The thinnest string can’t be pulled: it would leave the edge of the neck. Push it.';
-  if ((tech.slideIn || tech.slideOut) && fret === 0) return 'An open string has no finger that could slide.';
-  if ((tech.slideIn === 'lower' || tech.slideOut === 'lower') && fret <= 1)
-    return 'There is no fret below the first to slide over.';
-  if ((tech.slideIn === 'higher' || tech.slideOut === 'higher') && fret >= fretsLeft(setup, string))
-    return 'There is no fret above the last to slide over.';
-  return null;
-}
-
-function curveFault({ bend, bendCurve: curve, unspecified: unsaid }: Technique): string | null {
-  if (bend !== undefined && unsaid?.includes('bend')) return 'How far it is bent is said, so it is not unsaid.';
-  if (!curve) return null;
-  if (bend === undefined) return 'A bend’s curve needs how far it goes.';
-  if (curve.some((p, i) => i > 0 && p.at <= (curve[i - 1]?.at ?? 0)))
-    return 'The points of a bend must go forward in time.';
-  return Math.max(...curve.map((p) => p.cents)) === bend
-    ? null
-    : 'The highest point of a bend’s curve is as far as it is bent.';
-}
-
-/** What can't be done with an event as a whole, or null. */
-export function impossibleEvent(
-  event: Articulation & {
-    readonly notes: readonly { readonly technique?: Technique | undefined }[];
-    readonly letRing: boolean;
-    readonly slideBar?: true | undefined;
-  },
-): string | null {
-  const { kind: what, notes } = event;
-  if (!what && notes.length === 0) return 'An event needs a note, or is a hole, a hit or a scrape.';
-  if (what && notes.length > 0) return 'A hole, a hit or a scrape has no notes of its own.';
-  if (what && (event.letRing || event.roll || event.rake || event.slideBar || event.grace))
-    return 'A hole, a hit or a scrape is only what it is: nothing rings, rolls or slides.';
-  if (event.gate && (event.letRing || notes.some((n) => n.technique?.letRing)))
-    return 'What is cut short can’t ring on.';
-  if (event.roll && notes.length < 2) return 'A rolled chord needs two notes at least.';
-  if (event.tilt && !event.slideBar) return 'A tilt is one of the slide bar: say that it is played with the bar.';
-  if (event.grace && event.tremolo) return 'A grace note is over too soon to be struck again and again.';
-  return null;
 }

@@ -2,6 +2,7 @@ import type { SyntaxNode } from '@lezer/common';
 import type { Setup } from '../instrument';
 import { lengthLabel } from '../rhythm';
 import { impossible, impossibleEvent, type Articulation } from '../score';
+import { EVENT_FLAGS } from './flag-tokens';
 import type { CalledEvent, Ear } from './types';
 
 type Draft = { -readonly [K in keyof Articulation]: Articulation[K] };
@@ -37,9 +38,11 @@ export function readArticulation(node: SyntaxNode, ear: Ear): Articulation | nul
       out.gate = n;
       return `cut to ${n} percent of its length`;
     }),
-    say('Ahead', () => {
-      out.anticipated = true;
-      return 'played ahead of the beat it belongs to';
+    say('EventFlag', (o) => {
+      const found = EVENT_FLAGS.get(word(o));
+      if (!found) return null;
+      Object.assign(out, { [found.name]: true });
+      return found.flag.understood ?? found.flag.spoken;
     }),
     say('Accent', (o) => {
       out.accent = word(o) as Draft['accent'];
@@ -57,10 +60,6 @@ export function readArticulation(node: SyntaxNode, ear: Ear): Articulation | nul
       out.roll = word(o, 'RollWay') as Draft['roll'];
       return `rolled, ${word(o, 'RollWay') === 'thick-first' ? 'from the thick strings' : 'from the thin strings'}`;
     }),
-    say('Rake', () => {
-      out.rake = true;
-      return 'raked into over damped strings';
-    }),
     say('Tremolo', (o) => {
       const each = ear.span(o);
       if (each === null) return null;
@@ -70,10 +69,6 @@ export function readArticulation(node: SyntaxNode, ear: Ear): Articulation | nul
     say('Mute', (o) => {
       out.mute = word(o) as Draft['mute'];
       return word(o) === 'palm' ? 'palm muted' : 'choked by the fretting hand';
-    }),
-    say('Quick', () => {
-      out.quickSlide = true;
-      return 'a fast slide';
     }),
     say('Tilt', (o) => {
       const n = number(o) * (o.getChild('Minus') ? -1 : 1);

@@ -4,7 +4,8 @@ import { fretsLeft, harmonicAt, openPitch, shownFret, type Setup } from '../inst
 import { microtone, microtoneWords, parseMicrotone } from '../pitch';
 import { bendShapes, impossible, PINCHED, type Basis, type Technique } from '../score';
 import { said } from './articulations';
-import type { CalledNote, Ear, Interpretation } from './types';
+import { NOTE_FLAGS } from './flag-tokens';
+import type { CalledNote, Ear } from './types';
 
 export const BEND_SIZES: Readonly<Record<string, number>> = { quarter: 50, half: 100, whole: 200 };
 
@@ -72,7 +73,7 @@ export function readMarks(
 }
 
 /** Marks that may be said of all notes of a grip or chord at once. */
-const SHARED = new Set(['Unsure', 'Muffled', 'Lasting', 'Certainty', 'Evidence', 'Under', 'Vibrato', 'Down']);
+const SHARED = new Set(['Unsure', 'Muffled', 'Lasting', 'Certainty', 'Evidence', 'under', 'Vibrato', 'Down']);
 
 const FINGER_WORDS = ['no finger', 'index', 'middle', 'ring finger', 'little finger', 'thumb over the neck'] as const;
 const BASIS_WORDS: Readonly<Record<string, readonly [Basis | null, string]>> = {
@@ -99,7 +100,8 @@ class MarkReader {
     const found: { name: string; node: SyntaxNode; read: Read }[] = [];
     for (let node = parent.firstChild; node; node = node.nextSibling) {
       const read = this.reads[node.name];
-      if (read) found.push({ name: node.name, node, read });
+      // A flag goes by its word.
+      if (read) found.push({ name: node.name === 'NoteFlag' ? this.ear.slice(node) : node.name, node, read });
     }
     return found;
   }
@@ -213,14 +215,12 @@ class MarkReader {
       tech.pinched = n;
       return { label: `pinched: ${this.ear.name(note.pitch + n)} speaks` };
     },
-    Tapped: (_, note, tech) => {
-      tech.tapped = true;
-      note.finger = null;
-      return { label: 'tapped by the picking hand' };
-    },
-    Under: (_, __, tech) => {
-      tech.letRing = true;
-      return { label: 'rings on under what follows' };
+    NoteFlag: (node, note, tech) => {
+      const found = NOTE_FLAGS.get(this.ear.slice(node));
+      if (!found) return 'This technique is not known.';
+      Object.assign(tech, { [found.name]: true });
+      if (found.name === 'tapped') note.finger = null;
+      return { label: found.flag.understood ?? found.flag.spoken };
     },
     SlideIn: (node, _, tech) => {
       tech.slideIn = this.ear.slice(node) === 'from-lower' ? 'lower' : 'higher';
@@ -229,10 +229,6 @@ class MarkReader {
     SlideOff: (node, _, tech) => {
       tech.slideOut = this.ear.slice(node) === 'off-lower' ? 'lower' : 'higher';
       return { label: `slid off to ${tech.slideOut} frets` };
-    },
-    Anchor: (_, __, tech) => {
-      tech.anchor = true;
-      return { label: 'the hand turns on this finger' };
     },
     Down: (node, _, tech) => {
       const keep = this.ear.span(node);

@@ -3,6 +3,12 @@ import { asciiPitch } from '../pitch';
 import { lengthWords } from '../rhythm';
 import {
   bendShapeOf,
+  EVENT_SPECS,
+  NOTE_SPECS,
+  type EventTechnique,
+  type Flag,
+  type FlagOf,
+  type NoteTechnique,
   riffStart,
   type Evidence,
   type Articulation,
@@ -197,30 +203,47 @@ function noteCall(
   return { text, string: place?.string ?? null };
 }
 
-function techniqueCall(tech: Technique): string {
-  const words: string[] = [];
-  if (tech.bend) words.push(bendCall(tech));
-  for (const what of tech.unspecified ?? []) words.push(`${what} ?`);
-  if (tech.vibrato)
-    words.push(
-      tech.vibrato === VIBRATO.plain
-        ? 'vibrato'
-        : tech.vibrato === VIBRATO.wide
-          ? 'vibrato wide'
-          : tech.vibrato === VIBRATO.narrow
-            ? 'vibrato narrow'
-            : `vibrato of ${tech.vibrato}`,
-    );
-  if (tech.trill) words.push(`trill by ${tech.trill}`);
-  if (tech.pinched) words.push(tech.pinched === 24 ? 'pinched' : `pinched of ${tech.pinched}`);
-  if (tech.tapped) words.push('tapped');
-  if (tech.letRing) words.push('under');
-  if (tech.slideIn) words.push(`from-${tech.slideIn}`);
-  if (tech.slideOut) words.push(`off-${tech.slideOut}`);
-  if (tech.anchor) words.push('anchor');
-  if (tech.hold) words.push(`down ${tech.hold}`);
-  return words.map((w) => ` ${w}`).join('');
+/** What is said of a technique that is more than a flag; null where nothing is. A flag says its word. */
+type Saying<Name extends keyof Technique> = (
+  value: NonNullable<Technique[Name]>,
+  technique: Technique,
+) => string | null;
+
+const VIBRATO_CALLS = new Map<number, string>([
+  [VIBRATO.plain, 'vibrato'],
+  [VIBRATO.wide, 'vibrato wide'],
+  [VIBRATO.narrow, 'vibrato narrow'],
+]);
+
+/** What stands in the head of a call, or is said with the bend. */
+const unsaid = (): null => null;
+
+const NOTE_SAYINGS: { readonly [Name in Exclude<NoteTechnique, FlagOf<typeof NOTE_SPECS>>]: Saying<Name> } = {
+  dead: unsaid,
+  harmonic: unsaid,
+  bend: (_, technique) => bendCall(technique),
+  bendCurve: unsaid,
+  bendDirection: unsaid,
+  unspecified: (what) => what.map((one) => `${one} ?`).join(' '),
+  vibrato: (cents) => VIBRATO_CALLS.get(cents) ?? `vibrato of ${cents}`,
+  trill: (by) => `trill by ${by}`,
+  pinched: (by) => (by === 24 ? 'pinched' : `pinched of ${by}`),
+  slideIn: (from) => `from-${from}`,
+  slideOut: (to) => `off-${to}`,
+  hold: (length) => `down ${length}`,
+};
+
+/** The words behind a note or an event, in the order of the table of techniques. */
+function callsOf(specs: object, sayings: object, said: object): string {
+  const words = Object.entries(specs as Record<string, { readonly flag?: Flag }>).map(([name, { flag }]) => {
+    const value = (said as Record<string, unknown>)[name];
+    if (value === undefined) return null;
+    return flag ? flag.call : ((sayings as Record<string, Saying<never>>)[name]?.(value as never, said) ?? null);
+  });
+  return words.map((word) => (word === null ? '' : ` ${word}`)).join('');
 }
+
+const techniqueCall = (technique: Technique): string => callsOf(NOTE_SPECS, NOTE_SAYINGS, technique);
 
 function bendCall(tech: Technique): string {
   const shape = bendShapeOf(tech);
@@ -242,24 +265,25 @@ function evidenceCall({ basis: on, at, remark: say }: Evidence): string {
   return ` ${basisWord(on)}${at === null ? '' : ` at ${at}`}${say === '' ? '' : ` ${quoted(say)}`}`;
 }
 
+type EventSaying<Name extends keyof Articulation> = (value: NonNullable<Articulation[Name]>) => string | null;
+
+const EVENT_SAYINGS: { readonly [Name in Exclude<EventTechnique, FlagOf<typeof EVENT_SPECS>>]: EventSaying<Name> } = {
+  kind: unsaid,
+  grace: unsaid,
+  gate: (percent) => (percent === 50 ? 'staccato' : `cut ${percent}`),
+  accent: (accent) => accent,
+  dynamic: (dynamic) => `volume ${dynamic}`,
+  stroke: (stroke) => `stroke ${stroke}`,
+  roll: (way) => `rolled ${way}`,
+  tremolo: (each) => `tremolo ${each}`,
+  mute: (mute) => mute,
+  tilt: (degrees) => `tilted ${degrees < 0 ? `minus ${-degrees}` : degrees}`,
+  free: ({ kind, remark }) => `${kind}${remark === '' ? '' : ` ${quoted(remark)}`}`,
+  remark: (text) => `why ${quoted(text)}`,
+};
+
 /** What is said behind an event: how it is played as a whole. */
-export function articulationCall(event: Articulation): string {
-  const words: string[] = [];
-  if (event.gate) words.push(event.gate === 50 ? 'staccato' : `cut ${event.gate}`);
-  if (event.anticipated) words.push('ahead');
-  if (event.accent) words.push(event.accent);
-  if (event.dynamic) words.push(`volume ${event.dynamic}`);
-  if (event.stroke) words.push(`stroke ${event.stroke}`);
-  if (event.roll) words.push(`rolled ${event.roll}`);
-  if (event.rake) words.push('raked');
-  if (event.tremolo) words.push(`tremolo ${event.tremolo}`);
-  if (event.mute) words.push(event.mute);
-  if (event.quickSlide) words.push('quick');
-  if (event.tilt) words.push(`tilted ${event.tilt < 0 ? `minus ${-event.tilt}` : event.tilt}`);
-  if (event.free) words.push(`${event.free.kind}${event.free.remark === '' ? '' : ` ${quoted(event.free.remark)}`}`);
-  if (event.remark) words.push(`why ${quoted(event.remark)}`);
-  return words.map((w) => ` ${w}`).join('');
-}
+export const articulationCall = (event: Articulation): string => callsOf(EVENT_SPECS, EVENT_SAYINGS, event);
 
 /**
  * The node a harmonic is touched at. Two lie over fret 3 (3.2 and 2.7): the set-up tells them apart, the clearer one

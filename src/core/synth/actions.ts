@@ -12,6 +12,7 @@ import {
 import { barOf, barStart, cmp, toNumber, type Quarter } from '../time';
 import type { Clock, RenderOptions } from './clock';
 import type { Strings } from './strings';
+import { eventSound, noteSound } from './technique-sound';
 
 /** What is done to the strings when: a riff's techniques as strikes, glides and damps in seconds. */
 export interface Action {
@@ -56,11 +57,6 @@ export const VOLUMES: Readonly<Record<NonNullable<Articulation['dynamic']>, numb
   f: 0.9,
   ff: 1,
 };
-export const ACCENTS: Readonly<Record<NonNullable<Articulation['accent']>, number>> = {
-  accent: 1.2,
-  heavy: 1.35,
-  ghost: 0.42,
-};
 /** How hard a string is struck when nothing is said. */
 export const USUAL = 0.85;
 
@@ -86,13 +82,7 @@ export function actionsOf(
   riff.events.forEach((event, e) => {
     if (event.dynamic) volume = VOLUMES[event.dynamic];
     if (event.notes.length === 0 || !sounds(riff, e, options.from, options.to)) return;
-    const loud = Math.min(
-      1,
-      USUAL *
-        (volume / VOLUMES.f) *
-        (event.accent ? ACCENTS[event.accent] : 1) *
-        (event.stroke === 'slap' || event.stroke === 'pop' ? 1.15 : 1),
-    );
+    const loud = Math.min(1, USUAL * (volume / VOLUMES.f) * eventSound(event).strength);
     const order = rolled(event);
     if (event.rake) actions.push(...raked(event, clock(event.at), setup, random, strings));
     event.notes.forEach((note, n) => {
@@ -176,10 +166,11 @@ function noteActions({
   loud,
 }: Playing): Action[] {
   const { technique: tech } = note;
+  const sound = noteSound(tech);
   const before = riff.events[index - 1];
   const next = riff.events[index + 1];
   const string = note.place?.string ?? stringCount(setup) + 1 + n;
-  const pitch = note.pitch.midi + note.pitch.cents / 100 + (tech?.pinched ?? 0);
+  const pitch = note.pitch.midi + note.pitch.cents / 100 + sound.above;
   const each = strings.sounds(string, pitch);
   const glide = (by: number, over: number) => (): void => {
     for (const { key, sounding } of each) strings.voice(key, sounding).retune(sounding + by, over);
@@ -202,7 +193,7 @@ function noteActions({
     before && sounds(riff, index - 1, options.from, options.to) && before.notes.some((b) => b.place?.string === string)
       ? joinOf(before)
       : null;
-  const strength = loud * (tech?.pinched ? 0.6 : tech?.tapped ? 0.65 : 1);
+  const strength = loud * sound.strength;
   const actions: Action[] = [];
   if (joined === 'shift')
     actions.push({

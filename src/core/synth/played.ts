@@ -1,7 +1,8 @@
 import { stringCount } from '../instrument';
 import { noteEnd, type Riff, joinOf } from '../score';
 import { barOf, barStart, cmp, type TempoStep } from '../time';
-import { ACCENTS, DEAD_SECONDS, firstBend, movements, SLIDE, sounds, USUAL, VOLUMES } from './actions';
+import { eventSound, noteSound } from './technique-sound';
+import { DEAD_SECONDS, firstBend, movements, SLIDE, sounds, USUAL, VOLUMES } from './actions';
 import { clockOf, type RenderOptions } from './clock';
 
 /** One string sounding once: what a player does, in seconds, without saying how it is made to sound. */
@@ -53,7 +54,7 @@ export function playedNotes(
       const again = riff.events.find((x) => cmp(x.at, event.at) > 0 && x.notes.some((m) => m.place?.string === string));
       const until = Math.max(cut, under);
       const end = note.technique?.dead ? at + DEAD_SECONDS : Math.min(until, again ? clock(again.at) : until);
-      const midi = note.pitch.midi + note.pitch.cents / 100 + (note.technique?.pinched ?? 0);
+      const midi = note.pitch.midi + note.pitch.cents / 100 + noteSound(note.technique).above;
       const slid = held && (joinOf(before) === 'slide' || joinOf(before) === 'shift');
       const from = note.technique?.slideIn
         ? note.technique.slideIn === 'lower'
@@ -74,7 +75,7 @@ export function playedNotes(
         midi,
         from,
         moves,
-        strength: Math.min(1, USUAL * (volume / VOLUMES.f) * (event.accent ? ACCENTS[event.accent] : 1)),
+        strength: Math.min(1, USUAL * (volume / VOLUMES.f) * eventSound(event).strength),
         struck: !held || joinOf(before) === 'shift',
         sustain: event.mute === 'palm' ? 0.12 : event.mute === 'choked' ? 0.04 : 1,
       });

@@ -6,7 +6,7 @@ import { BarMap, clipTime, type ClipDocument, type Offer } from '@/core/heard';
 import { baseNut, openPitch, stringNumbers } from '@/core/instrument';
 import type { Band, Channels } from '@/core/listen';
 import { noteName } from '@/core/pitch';
-import { endOf, findRiff, keyAt, tempoOf } from '@/core/score';
+import { endOf, findRiff, keyOf, tempoOf } from '@/core/score';
 import { goneRound } from '@/core/synth';
 import { barStart, bpmAt, quarter, toNumber, ZERO } from '@/core/time';
 import { usePiece } from '@/features/piece/provider';
@@ -121,7 +121,7 @@ export function HearBench({
       trim && trim.from < seconds ? { from: trim.from, to: Math.min(seconds, trim.to) } : { from: 0, to: seconds },
     [trim, seconds],
   );
-  const key = keyAt(piece, ZERO);
+  const key = keyOf(piece, null);
   const bpm = target ? bpmAt(tempoOf(piece, target.riff), ZERO) : 100;
   const bars = useMemo(
     () => (target ? new BarMap(target.riff.meters, clip.document.marks, bpm) : null),
@@ -364,7 +364,8 @@ export function HearBench({
   }));
   return (
     <>
-      {/* eslint-disable-next-line jsx-a11y-x/no-static-element-interactions -- keys of the whole bench; each has its button or is in the sheet of keys */}
+      {/* Keys of the whole bench: each has its button or is in the sheet of keys. */}
+      {/* eslint-disable-next-line jsx-a11y-x/no-static-element-interactions -- see above */}
       <div ref={box} onKeyDown={onKeyDown} className="flex min-h-0 flex-1 flex-col gap-2 py-2">
         {gaveWay ? (
           <div

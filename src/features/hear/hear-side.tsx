@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { insertEvents, together } from '@/core/command';
-import { endOf, keyAt, type Part, type Riff } from '@/core/score';
+import { endOf, keyOf, type Part, type Riff } from '@/core/score';
 import {
   clipTime,
   differences,
@@ -14,7 +14,7 @@ import {
 import type { Channels } from '@/core/listen';
 import { noteName } from '@/core/pitch';
 import { GRIDS, type Grid } from '@/core/rhythm';
-import { barOf, meterAt, ZERO } from '@/core/time';
+import { barOf, meterAt } from '@/core/time';
 import { usePiece } from '@/features/piece/provider';
 import type { ClipEntry } from '@/server/repositories/clips';
 import { Button } from '@/ui/button';
@@ -73,7 +73,7 @@ export function HearSide({
   const piece = usePiece((s) => s.document);
   const dispatch = usePiece((s) => s.dispatch);
   const toast = useToast();
-  const key = keyAt(piece, ZERO);
+  const key = keyOf(piece, target?.riff ?? null);
   const [progress, setProgress] = useState<number | null>(null);
   const [grid, setGrid] = useState<Grid>('auto');
   const [level, setLevel] = useState<0.5 | 1 | 2>(1);

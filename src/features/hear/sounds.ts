@@ -1,19 +1,9 @@
 import { useEffect, useMemo, useState } from 'react';
 import { withAlternative } from '@/core/command';
-import { keyAt, type Part, type Piece, type Riff } from '@/core/score';
+import { keyOf, type Part, type Piece, type Riff } from '@/core/score';
 import { chordName, type ChordUnder } from '@/core/harmony';
 import type { Setup } from '@/core/instrument';
-import {
-  BACKINGS,
-  backingTrack,
-  chordsOf,
-  ladderRungs,
-  type Backing,
-  type Balance,
-  type Rung,
-  type Track,
-} from '@/core/synth';
-import { ZERO } from '@/core/time';
+import { BACKINGS, backingTrack, chordsOf, ladderRungs, type Balance, type Rung, type Track } from '@/core/synth';
 import { keepSounds, keptSounds } from './kept-sounds';
 import type { SoundSettings, Strip } from './sound-settings';
 
@@ -83,7 +73,7 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
     () => (piece?.parts ?? []).filter((p) => p.id !== partId && p.riffs.some((r) => r.events.length > 0)),
     [piece, partId],
   );
-  const key = piece ? keyAt(piece, ZERO) : null;
+  const key = piece ? keyOf(piece, null) : null;
   const reading = riff.alternatives?.find((r) => r.id === settings.turn) ?? null;
   const beside = useMemo(
     () =>

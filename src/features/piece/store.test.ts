@@ -1,7 +1,7 @@
 import { setTitle, setTempo } from '@/core/command';
+import { makePiece } from '@/core/score';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Step } from '@/core/edit';
-import { makePiece } from '@/core/score';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import type { SaveInput } from './actions';
 import { createPieceStore } from './store';

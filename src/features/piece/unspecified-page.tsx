@@ -2,8 +2,8 @@
 
 import Link from 'next/link';
 import { confirm } from '@/core/command';
-import { placeInBars } from '@/core/rhythm';
 import { findRiff, unspecifiedIn, type Piece, type OpenFinding } from '@/core/score';
+import { placeInBars } from '@/core/rhythm';
 import { Button } from '@/ui/button';
 import { Frame } from './frame';
 import { usePiece } from './provider';

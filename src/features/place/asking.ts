@@ -1,7 +1,7 @@
 import type { Result } from '@/core/base';
 import { lockAt } from '@/core/command';
-import type { Edit } from '@/core/edit';
 import type { Piece, Riff } from '@/core/score';
+import type { Edit } from '@/core/edit';
 import type { Anchor, AnchorChoice } from '@/core/place';
 import type { PhraseAnswer } from '@/workers/place.worker';
 

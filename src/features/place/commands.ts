@@ -14,24 +14,25 @@ import {
   setLetRing,
   setTechniqueOfAll,
   shiftPitch,
-  type ArticulationChange,
   type Move,
   type NoteRef,
-  type TechniqueChange,
 } from '@/core/command';
-import type { Edit } from '@/core/edit';
 import {
-  bendShapes,
   endOf,
+  EVENT_SPECS,
   findIn,
+  joinOf,
+  NOTE_SPECS,
   parseFind,
+  type EventSpec,
   type Join,
+  type NoteSpec,
   type Part,
   type Piece,
   type Riff,
-  type Stroke,
-  joinOf,
 } from '@/core/score';
+import { parseName } from '@/core/pitch';
+import type { Edit } from '@/core/edit';
 import { LENGTHS } from '@/core/rhythm';
 import { barOf, barStart, mul, parseMeter, quarter, ZERO, type Quarter } from '@/core/time';
 import type { Chosen } from './selection';
@@ -46,11 +47,12 @@ export interface BenchContext {
   readonly say: (text: string) => void;
 }
 
-/** Something that can be done to the riff, with its name as it would be said and its key where it has one. */
+/** Something that can be done to the riff, found by its id, with its name as it would be said and its key. */
 export interface Command {
+  readonly id: string;
   readonly group: string;
   readonly name: string;
-  /** As `KeyboardEvent.key`, with "Shift+" or "Ctrl+" before it. */
+  /** As `KeyboardEvent.key`, with "Shift+", "Ctrl+" or "Alt+" before it; several where more than one will do. */
   readonly key?: string;
   /** Other words one may type for it. */
   readonly words?: string;
@@ -65,83 +67,79 @@ export function focusRef({ chosen, riff }: BenchContext): NoteRef | null {
   return chosen.focus && note ? { riff: riff.id, event: chosen.focus.id, note: note.id } : null;
 }
 
-/** Commands on what is chosen. Those that toggle look at the note in focus. */
+/** Commands on what is chosen, in the order of the list. Those that toggle look at the note in focus. */
 export function commandsFor(desk: BenchContext): Command[] {
+  const made = [
+    ...lengthCommands(desk),
+    ...joinCommands(desk),
+    ...techniqueCommands(desk),
+    ...soundCommands(desk),
+    ...certaintyCommands(desk),
+    ...moveCommands(desk),
+  ];
+  return [...made].sort((a, b) => GROUPS.indexOf(a.group) - GROUPS.indexOf(b.group));
+}
+
+const GROUPS = ['Length', 'Join', 'Bend and vibrato', 'Sound', 'Stroke', 'Hand', 'Certainty', 'Move'];
+
+/** What the tables of techniques offer, on the notes and events chosen. */
+function techniqueCommands(desk: BenchContext): Command[] {
+  const { piece, riff, chosen, edit } = desk;
+  const note = chosen.focus?.notes[chosen.noteIndex];
+  const onNotes = (Object.values(NOTE_SPECS) as NoteSpec[]).flatMap((spec) =>
+    spec.commands.map(({ change, ...command }): Command => ({
+      ...command,
+      run: () => void edit(setTechniqueOfAll(piece, riff.id, ids(desk), change(note?.technique ?? {}))),
+    })),
+  );
+  const onEvents = (Object.values(EVENT_SPECS) as EventSpec[]).flatMap((spec) =>
+    spec.commands.map(({ change, ...command }): Command => ({
+      ...command,
+      run: () => void edit(setArticulation(piece, riff.id, ids(desk), change(chosen.focus ?? {}))),
+    })),
+  );
+  return [...onNotes, ...onEvents];
+}
+
+function lengthCommands(desk: BenchContext): Command[] {
   const { piece, riff, chosen, edit } = desk;
   const { focus } = chosen;
-  const note = focus?.notes[chosen.noteIndex];
-  const now = note?.technique;
-  const tech = (change: TechniqueChange) => (): void => void edit(setTechniqueOfAll(piece, riff.id, ids(desk), change));
-  const manner = (change: ArticulationChange) => (): void =>
-    void edit(setArticulation(piece, riff.id, ids(desk), change));
-  const toggleTech = (key: keyof TechniqueChange, value: TechniqueChange): (() => void) =>
-    tech(now?.[key] === undefined ? value : { [key]: null });
-  const toggleManner = (key: keyof ArticulationChange, value: ArticulationChange): (() => void) =>
-    manner(focus?.[key] === undefined ? value : { [key]: null });
-  const link = (to: Join) => (): void =>
-    void edit(setJoin(piece, riff.id, ids(desk), joinOf(focus) === to ? null : to));
-  const bend = (cents: number, shape?: keyof ReturnType<typeof bendShapes>): TechniqueChange => ({
-    bend: cents,
-    bendCurve: shape ? [...bendShapes(cents)[shape]] : null,
-  });
-  const stroke = (to: Stroke) => (): void => manner(focus?.stroke === to ? { stroke: null } : { stroke: to })();
-  const length = (dur: Quarter) => (): void => void edit(setLength(piece, riff.id, ids(desk), dur));
-  const special = (what: 'hole' | 'hit' | 'scrape') => (): void => {
-    const at = focus ? focus.at : chosen.insertAt;
-    edit(putSpecial(piece, riff.id, what, at, focus?.dur ?? quarter(1)));
-  };
-  const accent = focus?.accent === undefined ? 'accent' : focus.accent === 'accent' ? 'heavy' : null;
-  const certainty = note?.certainty === 'sure' ? 'likely' : note?.certainty === 'likely' ? 'guess' : 'sure';
+  const length = (dur: Quarter): void => void edit(setLength(piece, riff.id, ids(desk), dur));
   return [
     ...Object.entries(LENGTHS).map(([name, dur]): Command => ({
+      id: `length-${name}`,
       group: 'Length',
       name: `Make it a ${name}`,
       key: { half: 'w', quarter: 'q', eighth: 'e', sixteenth: 's' }[name],
       words: 'length duration',
-      run: length(dur),
+      run: () => length(dur),
     })),
     {
+      id: 'dotted',
       group: 'Length',
       name: 'Dotted',
       key: '.',
       run: () => {
-        if (focus) length(mul(focus.dur, 3, 2))();
+        if (focus) length(mul(focus.dur, 3, 2));
       },
     },
     {
+      id: 'triplet',
       group: 'Length',
       name: 'Three in the time of two (triplet)',
       run: () => {
-        if (focus) length(mul(focus.dur, 2, 3))();
+        if (focus) length(mul(focus.dur, 2, 3));
       },
     },
     {
-      group: 'Length',
-      name: 'Staccato, or not',
-      key: 'd',
-      words: 'short detached',
-      run: toggleManner('gate', { gate: 50 }),
-    },
-    { group: 'Length', name: 'Cut to a third', words: 'short', run: manner({ gate: 33 }) },
-    {
+      id: 'let-ring',
       group: 'Length',
       name: 'Let ring, or not',
       key: 'r',
       run: () => void edit(setLetRing(piece, riff.id, ids(desk), !focus?.letRing)),
     },
     {
-      group: 'Length',
-      name: 'Ring on under what follows, or not',
-      key: ';',
-      run: toggleTech('letRing', { letRing: true }),
-    },
-    {
-      group: 'Length',
-      name: 'Ahead of its beat, or not',
-      words: 'anticipation push',
-      run: toggleManner('anticipated', { anticipated: true }),
-    },
-    {
+      id: 'grace',
       group: 'Length',
       name: 'Grace note before it',
       key: 'i',
@@ -149,181 +147,64 @@ export function commandsFor(desk: BenchContext): Command[] {
         if (focus) edit(addGrace(piece, riff.id, focus.id));
       },
     },
+  ];
+}
 
-    { group: 'Join', name: 'Hammer on to the next, or not', key: 'h', run: link('hammer') },
-    { group: 'Join', name: 'Pull off to the next, or not', key: 'p', run: link('pull') },
-    { group: 'Join', name: 'Slide to the next, or not', key: 'g', words: 'glide', run: link('slide') },
+function joinCommands(desk: BenchContext): Command[] {
+  const { piece, riff, chosen, edit } = desk;
+  const join = (to: Join) => (): void =>
+    void edit(setJoin(piece, riff.id, ids(desk), joinOf(chosen.focus) === to ? null : to));
+  return [
+    { id: 'hammer', group: 'Join', name: 'Hammer on to the next, or not', key: 'h', run: join('hammer') },
+    { id: 'pull', group: 'Join', name: 'Pull off to the next, or not', key: 'p', run: join('pull') },
+    { id: 'slide', group: 'Join', name: 'Slide to the next, or not', key: 'g', words: 'glide', run: join('slide') },
     {
+      id: 'shift-slide',
       group: 'Join',
       name: 'Slide to the next and strike it, or not',
       key: 'Shift+G',
       words: 'shift slide',
-      run: link('shift'),
+      run: join('shift'),
     },
-    {
-      group: 'Join',
-      name: 'The slide that leads here is fast, or not',
-      run: toggleManner('quickSlide', { quickSlide: true }),
-    },
-    {
-      group: 'Join',
-      name: 'Slide in from lower frets',
-      words: 'from nowhere',
-      run: toggleTech('slideIn', { slideIn: 'lower' }),
-    },
-    {
-      group: 'Join',
-      name: 'Slide in from higher frets',
-      words: 'from nowhere',
-      run: toggleTech('slideIn', { slideIn: 'higher' }),
-    },
-    { group: 'Join', name: 'Slide off to lower frets', run: toggleTech('slideOut', { slideOut: 'lower' }) },
-    { group: 'Join', name: 'Slide off to higher frets', run: toggleTech('slideOut', { slideOut: 'higher' }) },
+  ];
+}
 
-    { group: 'Bend and shake', name: 'Bend a whole tone, or not', key: 'b', run: toggleTech('bend', bend(200)) },
-    { group: 'Bend and shake', name: 'Bend a half tone', key: 'Shift+B', run: tech(bend(100)) },
-    { group: 'Bend and shake', name: 'Bend a quarter tone', run: tech(bend(50)) },
-    { group: 'Bend and shake', name: 'Bend a tone and a half', run: tech(bend(300)) },
-    { group: 'Bend and shake', name: 'Bend and release', run: tech(bend(now?.bend ?? 200, 'released')) },
-    { group: 'Bend and shake', name: 'Bend, release and bend again', run: tech(bend(now?.bend ?? 200, 'again')) },
+function soundCommands(desk: BenchContext): Command[] {
+  const { piece, riff, chosen, edit } = desk;
+  const { focus } = chosen;
+  const note = focus?.notes[chosen.noteIndex];
+  const hold = note?.technique?.hold === undefined ? barStart(riff.meters, 1) : null;
+  return [
+    { id: 'hit', group: 'Sound', name: 'Percussive hit here', run: () => special(desk, 'hit') },
+    { id: 'scrape', group: 'Sound', name: 'Pick scrape here', run: () => special(desk, 'scrape') },
     {
-      group: 'Bend and shake',
-      name: 'Bent before it is struck',
-      words: 'pre-bend prebend',
-      run: tech(bend(now?.bend ?? 200, 'prebend')),
-    },
-    {
-      group: 'Bend and shake',
-      name: 'Bent before it is struck, and released',
-      words: 'pre-bend prebend',
-      run: tech(bend(now?.bend ?? 200, 'prebend-released')),
-    },
-    {
-      group: 'Bend and shake',
-      name: 'The finger pushes (to the thick strings)',
-      run: tech({ bendDirection: 'thick' }),
-    },
-    { group: 'Bend and shake', name: 'The finger pulls (to the thin strings)', run: tech({ bendDirection: 'thin' }) },
-    {
-      group: 'Bend and shake',
-      name: 'Bent, how far is unsaid',
-      words: 'bend target',
-      run: tech({ bend: null, unspecified: ['bend'] }),
-    },
-    {
-      group: 'Bend and shake',
-      name: 'Vibrato, or not',
-      key: 'v',
-      words: 'shake',
-      run: toggleTech('vibrato', { vibrato: 40 }),
-    },
-    { group: 'Bend and shake', name: 'Wide vibrato', key: 'Shift+V', run: tech({ vibrato: 80 }) },
-    { group: 'Bend and shake', name: 'Narrow vibrato', run: tech({ vibrato: 20 }) },
-    {
-      group: 'Bend and shake',
-      name: 'Trill with the note two frets up, or not',
-      key: 't',
-      run: toggleTech('trill', { trill: 2 }),
-    },
-    { group: 'Bend and shake', name: 'Trill with the next fret', run: tech({ trill: 1 }) },
-    {
-      group: 'Bend and shake',
-      name: 'Trilled, with which note is unsaid',
-      run: tech({ trill: null, unspecified: ['trill'] }),
-    },
-
-    { group: 'Sound', name: 'Palm mute, or not', key: 'm', run: toggleManner('mute', { mute: 'palm' }) },
-    {
-      group: 'Sound',
-      name: 'Choked by the fretting hand, or not',
-      key: 'k',
-      words: 'mute',
-      run: toggleManner('mute', { mute: 'choked' }),
-    },
-    { group: 'Sound', name: 'Dead note, or not', key: 'x', run: toggleTech('dead', { dead: true }) },
-    { group: 'Sound', name: 'Pinched harmonic, or not', run: toggleTech('pinched', { pinched: 24 }) },
-    {
-      group: 'Sound',
-      name: 'Tapped by the picking hand, or not',
-      key: 'y',
-      run: toggleTech('tapped', { tapped: true }),
-    },
-    { group: 'Sound', name: 'Accent, heavy, none', key: 'a', run: manner({ accent }) },
-    { group: 'Sound', name: 'Ghost note, or not', run: toggleManner('accent', { accent: 'ghost' }) },
-    ...(['pp', 'p', 'mp', 'mf', 'f', 'ff'] as const).map((volume): Command => ({
-      group: 'Sound',
-      name: `Volume ${volume} from here`,
-      run: manner({ dynamic: volume }),
-    })),
-    { group: 'Sound', name: 'Volume unsaid here', run: manner({ dynamic: null }) },
-    { group: 'Sound', name: 'Percussive hit here', run: special('hit') },
-    { group: 'Sound', name: 'Pick scrape here', run: special('scrape') },
-    {
+      id: 'slide-bar',
       group: 'Sound',
       name: 'With the slide bar, or with fingers',
       words: 'bottleneck',
       run: () => void edit(setSlideBar(piece, riff.id, ids(desk), !focus?.slideBar)),
     },
-
-    { group: 'Stroke', name: 'Downstroke, or as the school says', key: 'Shift+D', run: stroke('down') },
-    { group: 'Stroke', name: 'Upstroke, or as the school says', key: 'u', run: stroke('up') },
     {
-      group: 'Stroke',
-      name: 'The stroke before carries on',
-      key: 'Shift+C',
-      words: 'one pick several notes sweep economy',
-      run: stroke('same'),
-    },
-    ...(
-      [
-        ['thumb', 'Thumb plucks'],
-        ['index', 'Index finger plucks'],
-        ['middle', 'Middle finger plucks'],
-        ['third', 'Ring finger plucks'],
-        ['slap', 'Slap with the thumb'],
-        ['pop', 'Pop'],
-        ['brush-down', 'Brush down'],
-        ['brush-up', 'Brush up'],
-      ] as const
-    ).map(([to, name]): Command => ({ group: 'Stroke', name, run: stroke(to) })),
-    { group: 'Stroke', name: 'As the school says', run: manner({ stroke: null }) },
-    {
-      group: 'Stroke',
-      name: 'Rolled from the thick strings, or not',
-      words: 'arpeggio',
-      run: toggleManner('roll', { roll: 'thick-first' }),
-    },
-    {
-      group: 'Stroke',
-      name: 'Rolled from the thin strings, or not',
-      words: 'arpeggio',
-      run: toggleManner('roll', { roll: 'thin-first' }),
-    },
-    { group: 'Stroke', name: 'Raked into, or not', run: toggleManner('rake', { rake: true }) },
-    {
-      group: 'Stroke',
-      name: 'Tremolo in thirty-seconds, or not',
-      run: toggleManner('tremolo', { tremolo: quarter(1, 8) }),
-    },
-    {
-      group: 'Stroke',
-      name: 'Tremolo in sixteenths, or not',
-      run: toggleManner('tremolo', { tremolo: quarter(1, 4) }),
-    },
-
-    {
-      group: 'Hand',
-      name: 'The hand turns on this finger, or not',
-      words: 'anchor',
-      run: toggleTech('anchor', { anchor: true }),
-    },
-    {
+      id: 'hold',
       group: 'Hand',
       name: 'Keep the finger down for a bar, or not',
-      run: toggleTech('hold', { hold: barStart(riff.meters, 1) }),
+      run: () => void edit(setTechniqueOfAll(piece, riff.id, ids(desk), { hold })),
     },
+  ];
+}
 
+function special({ piece, riff, chosen, edit }: BenchContext, what: 'hole' | 'hit' | 'scrape'): void {
+  const { focus } = chosen;
+  edit(putSpecial(piece, riff.id, what, focus ? focus.at : chosen.insertAt, focus?.dur ?? quarter(1)));
+}
+
+function certaintyCommands(desk: BenchContext): Command[] {
+  const { piece, riff, chosen, edit } = desk;
+  const note = chosen.focus?.notes[chosen.noteIndex];
+  const certainty = note?.certainty === 'sure' ? 'likely' : note?.certainty === 'likely' ? 'guess' : 'sure';
+  return [
     {
+      id: 'certainty',
       group: 'Certainty',
       name: 'Sure, likely, a guess',
       key: 'j',
@@ -338,70 +219,65 @@ export function commandsFor(desk: BenchContext): Command[] {
         ['told', 'Told by the player'],
         ['pattern', 'By the pattern around it'],
       ] as const
-    ).map(([on, name]): Command => ({
+    ).map(([basis, name]): Command => ({
+      id: `evidence-${basis}`,
       group: 'Certainty',
       name,
       words: 'evidence',
-      run: () =>
-        void edit(
-          setEvidence(piece, riff.id, ids(desk), {
-            evidence: { basis: on, at: note?.evidence?.at ?? null, remark: note?.evidence?.remark ?? '' },
-          }),
-        ),
+      run: () => {
+        const { at = null, remark = '' } = note?.evidence ?? {};
+        edit(setEvidence(piece, riff.id, ids(desk), { evidence: { basis, at, remark } }));
+      },
     })),
-    { group: 'Certainty', name: 'Played here, not yet written (a hole)', key: 'o', run: special('hole') },
     {
+      id: 'hole',
       group: 'Certainty',
-      name: 'Free: either of two',
-      run: toggleManner('free', { free: { kind: 'either', remark: '' } }),
+      name: 'Played here, not yet written (a hole)',
+      key: 'o',
+      run: () => special(desk, 'hole'),
     },
     {
+      id: 'keep-alternative',
       group: 'Certainty',
-      name: 'Free: a fill may be played',
-      run: toggleManner('free', { free: { kind: 'fill', remark: '' } }),
-    },
-    {
-      group: 'Certainty',
-      name: 'Free: may be left out',
-      run: toggleManner('free', { free: { kind: 'leave-out', remark: '' } }),
-    },
-    {
-      group: 'Certainty',
-      name: 'Keep this as a reading beside',
-      words: 'competing version',
+      name: 'Keep this as an alternative beside',
+      words: 'competing version reading',
       run: () => keepChosen(desk),
     },
+  ];
+}
 
+function moveCommands(desk: BenchContext): Command[] {
+  const move = (id: string, name: string, by: Move['by'], steps: number, extra: Partial<Command> = {}): Command => ({
+    id,
+    group: 'Move',
+    name,
+    words: 'transpose',
+    ...extra,
+    run: () => moveChosen(desk, { by, steps }),
+  });
+  return [
+    move('up-fret', 'Up a fret, in shape', 'frets', 1, { key: ']' }),
+    move('down-fret', 'Down a fret, in shape', 'frets', -1, { key: '[' }),
+    move('thinner', 'A string thinner, in shape', 'strings', -1),
+    move('thicker', 'A string thicker, in shape', 'strings', 1),
+    move('octave-up', 'An octave up, in sound', 'semitones', 12),
+    move('octave-down', 'An octave down, in sound', 'semitones', -12),
     {
+      id: 'semitone-up',
       group: 'Move',
-      name: 'Up a fret, in shape',
-      key: ']',
+      name: 'A semitone up',
+      key: '+',
       words: 'transpose',
-      run: () => moveChosen(desk, { by: 'frets', steps: 1 }),
+      run: () => sounding(desk, 1),
     },
     {
+      id: 'semitone-down',
       group: 'Move',
-      name: 'Down a fret, in shape',
-      key: '[',
+      name: 'A semitone down',
+      key: '-',
       words: 'transpose',
-      run: () => moveChosen(desk, { by: 'frets', steps: -1 }),
+      run: () => sounding(desk, -1),
     },
-    { group: 'Move', name: 'A string thinner, in shape', run: () => moveChosen(desk, { by: 'strings', steps: -1 }) },
-    { group: 'Move', name: 'A string thicker, in shape', run: () => moveChosen(desk, { by: 'strings', steps: 1 }) },
-    {
-      group: 'Move',
-      name: 'An octave up, in sound',
-      words: 'transpose',
-      run: () => moveChosen(desk, { by: 'semitones', steps: 12 }),
-    },
-    {
-      group: 'Move',
-      name: 'An octave down, in sound',
-      words: 'transpose',
-      run: () => moveChosen(desk, { by: 'semitones', steps: -12 }),
-    },
-    { group: 'Move', name: 'A semitone up', key: '+', words: 'transpose', run: () => sounding(desk, 1) },
-    { group: 'Move', name: 'A semitone down', key: '-', words: 'transpose', run: () => sounding(desk, -1) },
   ];
 }
 
@@ -431,7 +307,7 @@ export function keepChosen(desk: BenchContext): void {
   const stretch = stretchOfChosen(desk.chosen);
   if (!stretch) return desk.say('Choose the notes to keep first.');
   const count = (desk.riff.alternatives?.length ?? 0) + 1;
-  if (desk.edit(keepAlternative(desk.piece, desk.riff.id, stretch.from, stretch.to, `Reading ${count}`)))
+  if (desk.edit(keepAlternative(desk.piece, desk.riff.id, stretch.from, stretch.to, `Alternative ${count}`)))
     desk.say('Kept beside. Write it otherwise now; the Phrase page compares them.');
 }
 
@@ -440,11 +316,18 @@ export function typedCommands(desk: BenchContext, typed: string): Command[] {
   const text = typed.trim();
   const out: Command[] = [];
   const { piece, riff, edit, chosen } = desk;
-  const frame = (name: string, run: () => void): number => out.push({ group: 'As typed', name, run });
+  const frame = (name: string, run: () => void): number =>
+    out.push({ id: `typed-${out.length}`, group: 'As typed', name, run });
   const number = (pattern: RegExp): number | null => {
     const m = pattern.exec(text);
     return m ? Number(m[1]) : null;
   };
+  const named = /^key\s+(\S+)\s+(major|minor)$/i.exec(text);
+  const tonic = named?.[1] ? named[1].charAt(0).toUpperCase() + named[1].slice(1) : '';
+  if (named && parseName(tonic)) {
+    const mode = named[2]?.toLowerCase() === 'major' ? 'major' : 'minor';
+    frame(`Key of this riff: ${tonic} ${mode}`, () => void edit(setFrame(piece, riff.id, { key: { tonic, mode } })));
+  }
   const tempo = number(/^tempo\s+(\d+(?:\.\d+)?)$/i);
   if (tempo !== null && tempo >= 10 && tempo <= 500)
     frame(

@@ -5,8 +5,8 @@ import { useSchools } from '@/ui/schools';
 import { useState } from 'react';
 import type { Finger, Result } from '@/core/base';
 import { lockAt, setFinger, setLength, setJoin, setLetRing, shiftPitch, unlock, type NoteRef } from '@/core/command';
-import type { Edit } from '@/core/edit';
 import { joinOf, type Join, type Note, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
+import type { Edit } from '@/core/edit';
 
 import { stringNumbers } from '@/core/instrument';
 import { noteName, type Key } from '@/core/pitch';

@@ -3,21 +3,20 @@
 import { Command as Menu } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import { commandsFor, typedCommands, type Command, type BenchContext } from './commands';
+import { typedCommands, type Command, type BenchContext } from './commands';
+import { keyLabel } from './key-sheet';
 
 interface Props {
   readonly desk: BenchContext;
-  /** More than the riff: what the bench itself can do. */
-  readonly more: readonly Command[];
+  /** Everything that can be done at the bench. */
+  readonly commands: readonly Command[];
   /** What is typed when it opens; null is closed. */
   readonly open: string | null;
   readonly onClose: () => void;
 }
 
-const shown = (key: string): string => key.replace('+', ' ').replace(/^([a-z])$/, (k) => k.toUpperCase());
-
 /** Every command by its name; numbers and questions may be typed with it. */
-export function Palette({ desk, more, open, onClose }: Props) {
+export function Palette({ desk, commands, open, onClose }: Props) {
   return (
     <Dialog.Root
       open={open !== null}
@@ -32,7 +31,7 @@ export function Palette({ desk, more, open, onClose }: Props) {
           className="fixed top-[12%] left-1/2 w-[min(40rem,94vw)] -translate-x-1/2 border border-line bg-sheet shadow-xl"
         >
           <Dialog.Title className="sr-only">Commands</Dialog.Title>
-          {open !== null ? <List key={open} desk={desk} more={more} start={open} onClose={onClose} /> : null}
+          {open !== null ? <List key={open} desk={desk} commands={commands} start={open} onClose={onClose} /> : null}
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
@@ -41,18 +40,17 @@ export function Palette({ desk, more, open, onClose }: Props) {
 
 function List({
   desk,
-  more,
+  commands: all,
   start,
   onClose,
 }: {
   readonly desk: BenchContext;
-  readonly more: readonly Command[];
+  readonly commands: readonly Command[];
   readonly start: string;
   readonly onClose: () => void;
 }) {
   const [typed, setTyped] = useState(start);
   const asTyped = typedCommands(desk, typed);
-  const all = [...commandsFor(desk), ...more];
   const groups = [...new Set(all.map((c) => c.group))];
   const run = (command: Command): void => {
     onClose();
@@ -67,7 +65,7 @@ function List({
       className="flex min-h-9 cursor-pointer items-center justify-between gap-4 px-4 py-1 data-[selected=true]:bg-chosen data-[selected=true]:text-ink"
     >
       <span>{c.name}</span>
-      {c.key ? <kbd className="font-figures text-sm text-soft">{shown(c.key)}</kbd> : null}
+      {c.key ? <kbd className="font-figures text-sm text-soft">{keyLabel(c.key)}</kbd> : null}
     </Menu.Item>
   );
   return (

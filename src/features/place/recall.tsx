@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import type { Result } from '@/core/base';
 import { chooseWay } from '@/core/command';
-import type { Edit } from '@/core/edit';
 import type { Piece, Riff } from '@/core/score';
+import type { Edit } from '@/core/edit';
 import type { Recalled } from '@/server/learning';
 import { Button } from '@/ui/button';
 import type { PhraseAnswer } from '@/workers/place.worker';

@@ -1,7 +1,7 @@
 import type { Result } from '@/core/base';
 import { chooseWay } from '@/core/command';
-import type { Edit } from '@/core/edit';
 import type { Piece, Riff } from '@/core/score';
+import type { Edit } from '@/core/edit';
 import { placeInBars } from '@/core/rhythm';
 import { Button } from '@/ui/button';
 import type { PhraseAnswer } from '@/workers/place.worker';

@@ -9,11 +9,17 @@ import {
   setTilt,
   type ArticulationChange,
   type NoteRef,
-  type TechniqueChange,
 } from '@/core/command';
-import type { Edit } from '@/core/edit';
 import {
+  type TechniqueChange,
   bendShapes,
+  EVENT_SPECS,
+  NOTE_SPECS,
+  type EventSpec,
+  type EventTechnique,
+  type Flag,
+  type NoteSpec,
+  type NoteTechnique,
   bendShapeOf,
   chordBend,
   PINCHED,
@@ -23,6 +29,7 @@ import {
   type Riff,
   type RiffEvent,
 } from '@/core/score';
+import type { Edit } from '@/core/edit';
 import { bendEffort, nutOf, shownFret } from '@/core/instrument';
 import { frequency, microtone, microtoneWords, parseMicrotone, type Key } from '@/core/pitch';
 import { lengthLabel } from '@/core/rhythm';
@@ -51,346 +58,395 @@ const KEEPS: readonly Quarter[] = [
 ];
 const TREMOLOS: readonly Quarter[] = [quarter(1, 2), quarter(1, 4), quarter(1, 6), quarter(1, 8), quarter(1, 16)];
 
+/** What the groups of fields work on and with. */
+interface Fields extends Props {
+  readonly target: NoteRef;
+  readonly tech: Note['technique'];
+  readonly set: (change: TechniqueChange) => boolean;
+  readonly manner: (change: ArticulationChange) => boolean;
+}
+
 /**
  * What is done to a note and its event beyond striking it. Every field refuses what no hand can do, with the reason.
  */
 export function Techniques(props: Props) {
   const { piece, riff, event, note, edit } = props;
   const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
-  const { technique: tech } = note;
-  const set = (change: TechniqueChange): boolean => edit(setTechnique(piece, ref, change));
-  const manner = (change: ArticulationChange): boolean => edit(setArticulation(piece, riff.id, [event.id], change));
-  const kind = tech?.dead ? 'dead' : tech?.harmonic ? 'harmonic' : tech?.pinched ? `pinched${tech.pinched}` : '';
-  const together = chordBend(event);
+  const fields: Fields = {
+    ...props,
+    target: ref,
+    tech: note.technique,
+    set: (change) => edit(setTechnique(piece, ref, change)),
+    manner: (change) => edit(setArticulation(piece, riff.id, [event.id], change)),
+  };
   return (
     <div className="flex flex-col gap-3">
-      <Group name="Bend">
-        <Micro
-          key={`${note.id}${tech?.bend ?? ''}`}
-          label="Bent up to"
-          base={note.pitch.midi}
-          fret={note.place ? shownFret(props.part.setup, note.place.string, note.place.fret, 'capo') : null}
-          cents={tech?.bend ?? null}
-          unsaid={tech?.unspecified?.includes('bend') ?? false}
-          keyShown={props.keyShown}
-          onSet={(bend) => set({ bend, unspecified: null })}
-          onUnsaid={() =>
-            set({
-              bend: null,
-              unspecified: [
-                ...(tech?.trill === undefined && tech?.unspecified?.includes('trill') ? ['trill' as const] : []),
-                'bend',
-              ],
-            })
-          }
-        />
-        <SelectField
-          label="Shape"
-          value={tech?.bend ? (bendShapeOf(tech) ?? 'own') : ''}
-          disabled={!tech?.bend}
-          onChange={(e) => {
-            const v = e.target.value;
-            if (tech?.bend)
-              set({
-                bendCurve:
-                  v === 'up' ? null : [...(bendShapes(tech.bend)[v as keyof ReturnType<typeof bendShapes>] ?? [])],
-              });
-          }}
-        >
-          <option value="up">up</option>
-          <option value="released">up and released</option>
-          <option value="again">released, bent again</option>
-          <option value="prebend">bent before</option>
-          <option value="prebend-released">bent before, released</option>
-          {tech && bendShapeOf(tech) === null ? <option value="own">a curve of its own</option> : null}
-        </SelectField>
-        <SelectField
-          label="The finger"
-          value={tech?.bendDirection ?? ''}
-          disabled={!tech?.bend && !tech?.unspecified}
-          onChange={(e) => set({ bendDirection: e.target.value === '' ? null : (e.target.value as 'thick' | 'thin') })}
-        >
-          <option value="">either way</option>
-          <option value="thick">pushes, to the thick strings</option>
-          <option value="thin">pulls, to the thin strings</option>
-        </SelectField>
-        <SelectField
-          label="Vibrato"
-          value={String(tech?.vibrato ?? '')}
-          onChange={(e) => set({ vibrato: e.target.value === '' ? null : Number(e.target.value) })}
-        >
-          <option value="">none</option>
-          {[...new Set([20, 40, 80, 120, ...(tech?.vibrato ? [tech.vibrato] : [])])]
-            .sort((a, b) => a - b)
-            .map((c) => (
-              <option
-                key={c}
-                value={c}
-              >{`${({ 20: 'narrow, ', 40: 'usual, ', 80: 'wide, ', 120: 'very wide, ' } as Record<number, string>)[c] ?? ''}${c} cents`}</option>
-            ))}
-        </SelectField>
-        {together ? (
-          <p className="col-span-2 text-sm text-soft">
-            {
-              {
-                unison: 'A unison bend: it reaches the other note.',
-                octave: 'Bent to the octave of the other note.',
-                together: 'Two strings bent together.',
-              }[together]
-            }
-          </p>
-        ) : null}
-        {tech?.bend ? <BendNote part={props.part} note={note} cents={tech.bend} /> : null}
-      </Group>
-      <Group name="Sound">
-        <SelectField
-          label="Sounds as"
-          value={kind}
-          onChange={(e) => {
-            const v = e.target.value;
-            set({
-              dead: v === 'dead' ? true : null,
-              harmonic: v === 'harmonic' ? true : null,
-              pinched: v.startsWith('pinched') ? Number(v.slice(7)) : null,
-            });
-          }}
-        >
-          <option value="">a note</option>
-          <option value="dead">dead, a click</option>
-          <option value="harmonic">natural harmonic</option>
-          {PINCHED.map((p) => (
-            <option key={p} value={`pinched${p}`}>
-              pinched, {p} above
-            </option>
-          ))}
-        </SelectField>
-        <SelectField
-          label="Trilled"
-          value={tech?.unspecified?.includes('trill') ? '?' : tech?.trill ? String(tech.trill) : ''}
-          onChange={(e) => {
-            const v = e.target.value;
-            set({ trill: v === '' || v === '?' ? null : Number(v), unspecified: v === '?' ? ['trill'] : null });
-          }}
-        >
-          <option value="">not</option>
-          {Array.from({ length: 5 }, (_, i) => i + 1).map((n) => (
-            <option key={n} value={n}>
-              {n} fret{n === 1 ? '' : 's'} up
-            </option>
-          ))}
-          <option value="?">with which is unsaid</option>
-        </SelectField>
-        <SelectField
-          label="Muted"
-          value={event.mute ?? ''}
-          onChange={(e) => manner({ mute: e.target.value === '' ? null : (e.target.value as 'palm' | 'choked') })}
-        >
-          <option value="">not</option>
-          <option value="palm">palm muted</option>
-          <option value="choked">choked, fretting hand</option>
-        </SelectField>
-        <SelectField
-          label="Rings under"
-          value={tech?.letRing ? 'y' : ''}
-          onChange={(e) => set({ letRing: e.target.value === 'y' ? true : null })}
-        >
-          <option value="">not</option>
-          <option value="y">under what follows</option>
-        </SelectField>
-        <SelectField
-          label="Accent"
-          value={event.accent ?? ''}
-          onChange={(e) => manner({ accent: e.target.value === '' ? null : (e.target.value as 'accent') })}
-        >
-          <option value="">none</option>
-          <option value="accent">accent</option>
-          <option value="heavy">heavy</option>
-          <option value="ghost">ghost note</option>
-        </SelectField>
-        <SelectField
-          label="Volume from here"
-          value={event.dynamic ?? ''}
-          onChange={(e) => manner({ dynamic: e.target.value === '' ? null : (e.target.value as 'mf') })}
-        >
-          <option value="">as before</option>
-          {['pp', 'p', 'mp', 'mf', 'f', 'ff'].map((v) => (
-            <option key={v} value={v}>
-              {v}
-            </option>
-          ))}
-        </SelectField>
-        <SelectField
-          label="Cut short"
-          value={String(event.gate ?? '')}
-          onChange={(e) => manner({ gate: e.target.value === '' ? null : Number(e.target.value) })}
-        >
-          <option value="">not</option>
-          {[...new Set([75, 50, 33, 25, ...(event.gate ? [event.gate] : [])])].map((c) => (
-            <option key={c} value={c}>
-              {c === 50 ? 'staccato, half' : `to ${c} %`}
-            </option>
-          ))}
-        </SelectField>
-      </Group>
-      <Group name="Slides and the picking hand">
-        <SelectField
-          label="Slid into from"
-          value={tech?.slideIn ?? ''}
-          onChange={(e) => set({ slideIn: e.target.value === '' ? null : (e.target.value as 'lower') })}
-        >
-          <option value="">nowhere</option>
-          <option value="lower">lower frets</option>
-          <option value="higher">higher frets</option>
-        </SelectField>
-        <SelectField
-          label="Slid off to"
-          value={tech?.slideOut ?? ''}
-          onChange={(e) => set({ slideOut: e.target.value === '' ? null : (e.target.value as 'lower') })}
-        >
-          <option value="">nowhere</option>
-          <option value="lower">lower frets</option>
-          <option value="higher">higher frets</option>
-        </SelectField>
-        <SelectField
-          label="Stroke"
-          value={event.stroke ?? ''}
-          onChange={(e) => manner({ stroke: e.target.value === '' ? null : (e.target.value as 'down') })}
-        >
-          <option value="">by the school</option>
-          {(
-            [
-              ['down', 'down'],
-              ['up', 'up'],
-              ['same', 'the one before carries on'],
-              ['thumb', 'thumb (p)'],
-              ['index', 'index (i)'],
-              ['middle', 'middle (m)'],
-              ['third', 'ring finger (a)'],
-              ['slap', 'slap'],
-              ['pop', 'pop'],
-              ['brush-down', 'brush down'],
-              ['brush-up', 'brush up'],
-            ] as const
-          ).map(([v, words]) => (
-            <option key={v} value={v}>
-              {words}
-            </option>
-          ))}
-        </SelectField>
-        <SelectField
-          label="Chord"
-          value={event.roll ?? (event.rake ? 'rake' : '')}
-          onChange={(e) =>
-            manner({
-              roll: e.target.value === 'thick-first' || e.target.value === 'thin-first' ? e.target.value : null,
-              rake: e.target.value === 'rake' ? true : null,
-            })
-          }
-        >
-          <option value="">at once</option>
-          <option value="thick-first">rolled from thick</option>
-          <option value="thin-first">rolled from thin</option>
-          <option value="rake">raked into</option>
-        </SelectField>
-        <SelectField
-          label="Tremolo"
-          value={event.tremolo ?? ''}
-          onChange={(e) => manner({ tremolo: TREMOLOS.find((t) => t === e.target.value) ?? null })}
-        >
-          <option value="">not</option>
-          {(event.tremolo && !TREMOLOS.includes(event.tremolo) ? [event.tremolo, ...TREMOLOS] : TREMOLOS).map((t) => (
-            <option key={t} value={t}>
-              every {lengthLabel(t)}
-            </option>
-          ))}
-        </SelectField>
-        <SelectField
-          label="Tapped"
-          value={tech?.tapped ? 'y' : ''}
-          onChange={(e) => set({ tapped: e.target.value === 'y' ? true : null })}
-        >
-          <option value="">no</option>
-          <option value="y">by the picking hand</option>
-        </SelectField>
-      </Group>
-      <Group name="Fretting hand">
-        <SelectField
-          label="Finger stays"
-          value={tech?.hold ?? ''}
-          onChange={(e) => set({ hold: KEEPS.find((k) => k === e.target.value) ?? null })}
-        >
-          <option value="">while it sounds</option>
-          {(tech?.hold && !KEEPS.includes(tech.hold) ? [tech.hold, ...KEEPS] : KEEPS).map((k) => (
-            <option key={k} value={k}>
-              {k} quarters
-            </option>
-          ))}
-        </SelectField>
-        <SelectField
-          label="Anchor"
-          value={tech?.anchor ? 'y' : ''}
-          onChange={(e) => set({ anchor: e.target.value === 'y' ? true : null })}
-        >
-          <option value="">no</option>
-          <option value="y">the hand turns on it</option>
-        </SelectField>
-        <SelectField
-          label="Another finger"
-          value={String(note.place?.otherFinger ?? '')}
-          disabled={!note.place?.finger}
-          onChange={(e) =>
-            edit(setFingerOption(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))
-          }
-        >
-          <option value="">none</option>
-          {[1, 2, 3, 4]
-            .filter((f) => f !== note.place?.finger)
-            .map((f) => (
-              <option key={f} value={f}>
-                or {f}
-              </option>
-            ))}
-        </SelectField>
-        <SelectField
-          label="Stopped by"
-          value={event.slideBar ? 'bar' : ''}
-          onChange={(e) => edit(setSlideBar(piece, riff.id, [event.id], e.target.value === 'bar'))}
-        >
-          <option value="">fingers</option>
-          <option value="bar">slide bar</option>
-        </SelectField>
-        {event.slideBar ? (
-          <>
-            <SelectField
-              label="Bar tilted"
-              value={String(event.tilt ?? 0)}
-              onChange={(e) =>
-                edit(setTilt(piece, riff.id, event.id, Number(e.target.value) === 0 ? null : Number(e.target.value)))
-              }
-            >
-              {[...new Set([-20, -10, -5, 0, 5, 10, 20, event.tilt ?? 0])]
-                .sort((a, b) => a - b)
-                .map((d) => (
-                  <option key={d} value={d}>
-                    {d === 0 ? 'straight' : `${Math.abs(d)}°, thin strings ${d > 0 ? 'higher' : 'lower'}`}
-                  </option>
-                ))}
-            </SelectField>
-            <Micro
-              key={`${note.id}${note.pitch.cents}bar`}
-              label="Between frets"
-              base={note.pitch.midi}
-              fret={note.place ? shownFret(props.part.setup, note.place.string, note.place.fret, 'capo') : null}
-              cents={note.pitch.cents === 0 ? null : note.pitch.cents}
-              unsaid={false}
-              keyShown={props.keyShown}
-              onSet={(c) => edit(setCents(piece, ref, c ?? 0))}
-              onUnsaid={null}
-            />
-          </>
-        ) : null}
-      </Group>
+      <BendFields {...fields} />
+      <SoundFields {...fields} />
+      <PickingFields {...fields} />
+      <FrettingFields {...fields} />
+      <FlagFields {...fields} />
     </div>
+  );
+}
+
+/** How a note is bent and shaken. */
+function BendFields({ event, part, note, tech, set, keyShown }: Fields) {
+  const together = chordBend(event);
+  return (
+    <Group name="Bend">
+      <Micro
+        key={`${note.id}${tech?.bend ?? ''}`}
+        label="Bent up to"
+        base={note.pitch.midi}
+        fret={note.place ? shownFret(part.setup, note.place.string, note.place.fret, 'capo') : null}
+        cents={tech?.bend ?? null}
+        unsaid={tech?.unspecified?.includes('bend') ?? false}
+        keyShown={keyShown}
+        onSet={(bend) => set({ bend, unspecified: null })}
+        onUnsaid={() =>
+          set({
+            bend: null,
+            unspecified: [
+              ...(tech?.trill === undefined && tech?.unspecified?.includes('trill') ? ['trill' as const] : []),
+              'bend',
+            ],
+          })
+        }
+      />
+      <SelectField
+        label="Shape"
+        value={tech?.bend ? (bendShapeOf(tech) ?? 'own') : ''}
+        disabled={!tech?.bend}
+        onChange={(e) => {
+          const v = e.target.value;
+          if (tech?.bend)
+            set({
+              bendCurve:
+                v === 'up' ? null : [...(bendShapes(tech.bend)[v as keyof ReturnType<typeof bendShapes>] ?? [])],
+            });
+        }}
+      >
+        <option value="up">up</option>
+        <option value="released">up and released</option>
+        <option value="again">released, bent again</option>
+        <option value="prebend">bent before</option>
+        <option value="prebend-released">bent before, released</option>
+        {tech && bendShapeOf(tech) === null ? <option value="own">a curve of its own</option> : null}
+      </SelectField>
+      <SelectField
+        label="The finger"
+        value={tech?.bendDirection ?? ''}
+        disabled={!tech?.bend && !tech?.unspecified}
+        onChange={(e) => set({ bendDirection: e.target.value === '' ? null : (e.target.value as 'thick' | 'thin') })}
+      >
+        <option value="">either way</option>
+        <option value="thick">pushes, to the thick strings</option>
+        <option value="thin">pulls, to the thin strings</option>
+      </SelectField>
+      <SelectField
+        label="Vibrato"
+        value={String(tech?.vibrato ?? '')}
+        onChange={(e) => set({ vibrato: e.target.value === '' ? null : Number(e.target.value) })}
+      >
+        <option value="">none</option>
+        {[...new Set([20, 40, 80, 120, ...(tech?.vibrato ? [tech.vibrato] : [])])]
+          .sort((a, b) => a - b)
+          .map((c) => (
+            <option
+              key={c}
+              value={c}
+            >{`${({ 20: 'narrow, ', 40: 'usual, ', 80: 'wide, ', 120: 'very wide, ' } as Record<number, string>)[c] ?? ''}${c} cents`}</option>
+          ))}
+      </SelectField>
+      {together ? (
+        <p className="col-span-2 text-sm text-soft">
+          {
+            {
+              unison: 'A unison bend: it reaches the other note.',
+              octave: 'Bent to the octave of the other note.',
+              together: 'Two strings bent together.',
+            }[together]
+          }
+        </p>
+      ) : null}
+      {tech?.bend ? <BendNote part={part} note={note} cents={tech.bend} /> : null}
+    </Group>
+  );
+}
+
+/** What kind of sound a note is, how loud and how long. */
+function SoundFields({ event, note, tech, set, manner }: Fields) {
+  const kind = tech?.dead ? 'dead' : tech?.harmonic ? 'harmonic' : tech?.pinched ? `pinched${tech.pinched}` : '';
+  return (
+    <Group name="Sound">
+      <SelectField
+        label="Sounds as"
+        value={kind}
+        onChange={(e) => {
+          const v = e.target.value;
+          set({
+            dead: v === 'dead' ? true : null,
+            harmonic: v === 'harmonic' ? true : null,
+            pinched: v.startsWith('pinched') ? Number(v.slice(7)) : null,
+          });
+        }}
+      >
+        <option value="">a note</option>
+        <option value="dead">dead, a click</option>
+        <option value="harmonic">natural harmonic</option>
+        {PINCHED.map((p) => (
+          <option key={p} value={`pinched${p}`}>
+            pinched, {p} above
+          </option>
+        ))}
+      </SelectField>
+      <SelectField
+        label="Trilled"
+        value={tech?.unspecified?.includes('trill') ? '?' : tech?.trill ? String(tech.trill) : ''}
+        onChange={(e) => {
+          const v = e.target.value;
+          set({ trill: v === '' || v === '?' ? null : Number(v), unspecified: v === '?' ? ['trill'] : null });
+        }}
+      >
+        <option value="">not</option>
+        {Array.from({ length: 5 }, (_, i) => i + 1).map((n) => (
+          <option key={n} value={n}>
+            {n} fret{n === 1 ? '' : 's'} up
+          </option>
+        ))}
+        <option value="?">with which is unsaid</option>
+      </SelectField>
+      <SelectField
+        label="Muted"
+        value={event.mute ?? ''}
+        onChange={(e) => manner({ mute: e.target.value === '' ? null : (e.target.value as 'palm' | 'choked') })}
+      >
+        <option value="">not</option>
+        <option value="palm">palm muted</option>
+        <option value="choked">choked, fretting hand</option>
+      </SelectField>
+      <SelectField
+        label="Accent"
+        value={event.accent ?? ''}
+        onChange={(e) => manner({ accent: e.target.value === '' ? null : (e.target.value as 'accent') })}
+      >
+        <option value="">none</option>
+        <option value="accent">accent</option>
+        <option value="heavy">heavy</option>
+        <option value="ghost">ghost note</option>
+      </SelectField>
+      <SelectField
+        label="Volume from here"
+        value={event.dynamic ?? ''}
+        onChange={(e) => manner({ dynamic: e.target.value === '' ? null : (e.target.value as 'mf') })}
+      >
+        <option value="">as before</option>
+        {['pp', 'p', 'mp', 'mf', 'f', 'ff'].map((v) => (
+          <option key={v} value={v}>
+            {v}
+          </option>
+        ))}
+      </SelectField>
+      <SelectField
+        label="Cut short"
+        value={String(event.gate ?? '')}
+        onChange={(e) => manner({ gate: e.target.value === '' ? null : Number(e.target.value) })}
+      >
+        <option value="">not</option>
+        {[...new Set([75, 50, 33, 25, ...(event.gate ? [event.gate] : [])])].map((c) => (
+          <option key={c} value={c}>
+            {c === 50 ? 'staccato, half' : `to ${c} %`}
+          </option>
+        ))}
+      </SelectField>
+    </Group>
+  );
+}
+
+/** How it is reached, left and struck. */
+function PickingFields({ event, tech, set, manner }: Fields) {
+  return (
+    <Group name="Slides and the picking hand">
+      <SelectField
+        label="Slid into from"
+        value={tech?.slideIn ?? ''}
+        onChange={(e) => set({ slideIn: e.target.value === '' ? null : (e.target.value as 'lower') })}
+      >
+        <option value="">nowhere</option>
+        <option value="lower">lower frets</option>
+        <option value="higher">higher frets</option>
+      </SelectField>
+      <SelectField
+        label="Slid off to"
+        value={tech?.slideOut ?? ''}
+        onChange={(e) => set({ slideOut: e.target.value === '' ? null : (e.target.value as 'lower') })}
+      >
+        <option value="">nowhere</option>
+        <option value="lower">lower frets</option>
+        <option value="higher">higher frets</option>
+      </SelectField>
+      <SelectField
+        label="Stroke"
+        value={event.stroke ?? ''}
+        onChange={(e) => manner({ stroke: e.target.value === '' ? null : (e.target.value as 'down') })}
+      >
+        <option value="">by the school</option>
+        {(
+          [
+            ['down', 'down'],
+            ['up', 'up'],
+            ['same', 'the one before carries on'],
+            ['thumb', 'thumb (p)'],
+            ['index', 'index (i)'],
+            ['middle', 'middle (m)'],
+            ['third', 'ring finger (a)'],
+            ['slap', 'slap'],
+            ['pop', 'pop'],
+            ['brush-down', 'brush down'],
+            ['brush-up', 'brush up'],
+          ] as const
+        ).map(([v, words]) => (
+          <option key={v} value={v}>
+            {words}
+          </option>
+        ))}
+      </SelectField>
+      <SelectField
+        label="Chord"
+        value={event.roll ?? (event.rake ? 'rake' : '')}
+        onChange={(e) =>
+          manner({
+            roll: e.target.value === 'thick-first' || e.target.value === 'thin-first' ? e.target.value : null,
+            rake: e.target.value === 'rake' ? true : null,
+          })
+        }
+      >
+        <option value="">at once</option>
+        <option value="thick-first">rolled from thick</option>
+        <option value="thin-first">rolled from thin</option>
+        <option value="rake">raked into</option>
+      </SelectField>
+      <SelectField
+        label="Tremolo"
+        value={event.tremolo ?? ''}
+        onChange={(e) => manner({ tremolo: TREMOLOS.find((t) => t === e.target.value) ?? null })}
+      >
+        <option value="">not</option>
+        {(event.tremolo && !TREMOLOS.includes(event.tremolo) ? [event.tremolo, ...TREMOLOS] : TREMOLOS).map((t) => (
+          <option key={t} value={t}>
+            every {lengthLabel(t)}
+          </option>
+        ))}
+      </SelectField>
+    </Group>
+  );
+}
+
+/** What the fretting hand does beside pressing. */
+function FrettingFields({ piece, part, riff, event, note, target: ref, tech, set, edit, keyShown }: Fields) {
+  return (
+    <Group name="Fretting hand">
+      <SelectField
+        label="Finger stays"
+        value={tech?.hold ?? ''}
+        onChange={(e) => set({ hold: KEEPS.find((k) => k === e.target.value) ?? null })}
+      >
+        <option value="">while it sounds</option>
+        {(tech?.hold && !KEEPS.includes(tech.hold) ? [tech.hold, ...KEEPS] : KEEPS).map((k) => (
+          <option key={k} value={k}>
+            {k} quarters
+          </option>
+        ))}
+      </SelectField>
+      <SelectField
+        label="Another finger"
+        value={String(note.place?.otherFinger ?? '')}
+        disabled={!note.place?.finger}
+        onChange={(e) =>
+          edit(setFingerOption(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))
+        }
+      >
+        <option value="">none</option>
+        {[1, 2, 3, 4]
+          .filter((f) => f !== note.place?.finger)
+          .map((f) => (
+            <option key={f} value={f}>
+              or {f}
+            </option>
+          ))}
+      </SelectField>
+      <SelectField
+        label="Stopped by"
+        value={event.slideBar ? 'bar' : ''}
+        onChange={(e) => edit(setSlideBar(piece, riff.id, [event.id], e.target.value === 'bar'))}
+      >
+        <option value="">fingers</option>
+        <option value="bar">slide bar</option>
+      </SelectField>
+      {event.slideBar ? (
+        <>
+          <SelectField
+            label="Bar tilted"
+            value={String(event.tilt ?? 0)}
+            onChange={(e) =>
+              edit(setTilt(piece, riff.id, event.id, Number(e.target.value) === 0 ? null : Number(e.target.value)))
+            }
+          >
+            {[...new Set([-20, -10, -5, 0, 5, 10, 20, event.tilt ?? 0])]
+              .sort((a, b) => a - b)
+              .map((d) => (
+                <option key={d} value={d}>
+                  {d === 0 ? 'straight' : `${Math.abs(d)}°, thin strings ${d > 0 ? 'higher' : 'lower'}`}
+                </option>
+              ))}
+          </SelectField>
+          <Micro
+            key={`${note.id}${note.pitch.cents}bar`}
+            label="Between frets"
+            base={note.pitch.midi}
+            fret={note.place ? shownFret(part.setup, note.place.string, note.place.fret, 'capo') : null}
+            cents={note.pitch.cents === 0 ? null : note.pitch.cents}
+            unsaid={false}
+            keyShown={keyShown}
+            onSet={(c) => edit(setCents(piece, ref, c ?? 0))}
+            onUnsaid={null}
+          />
+        </>
+      ) : null}
+    </Group>
+  );
+}
+
+const flagged = <Name extends string>(specs: Readonly<Record<Name, { readonly flag?: Flag }>>) =>
+  (Object.entries(specs) as [Name, { readonly flag?: Flag }][]).flatMap(([name, { flag }]) =>
+    flag?.field ? [{ name, ...flag.field }] : [],
+  );
+const NOTE_FIELDS = flagged<NoteTechnique>(NOTE_SPECS as Record<NoteTechnique, NoteSpec>);
+const EVENT_FIELDS = flagged<EventTechnique>(EVENT_SPECS as Record<EventTechnique, EventSpec>);
+
+/** Techniques that are done or not, as the tables of techniques have them. */
+function FlagFields({ event, tech, set, manner }: Fields) {
+  const field = (label: string, on: string, now: boolean, change: (to: true | null) => void) => (
+    <SelectField
+      key={label}
+      label={label}
+      value={now ? 'y' : ''}
+      onChange={(e) => change(e.target.value === 'y' ? true : null)}
+    >
+      <option value="">no</option>
+      <option value="y">{on}</option>
+    </SelectField>
+  );
+  return (
+    <Group name="Also">
+      {NOTE_FIELDS.map(({ name, label, on }) =>
+        field(label, on, tech?.[name] !== undefined, (to) => set({ [name]: to })),
+      )}
+      {EVENT_FIELDS.map(({ name, label, on }) =>
+        field(label, on, event[name] !== undefined, (to) => manner({ [name]: to })),
+      )}
+    </Group>
   );
 }
 

@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Result } from '@/core/base';
 import { chooseWay } from '@/core/command';
-import type { Edit } from '@/core/edit';
 import type { Piece, Riff, RiffEvent } from '@/core/score';
+import type { Edit } from '@/core/edit';
 import type { WayFacts } from '@/core/place';
 import { barOf } from '@/core/time';
 import { usePlacement } from '@/features/piece/provider';

@@ -2,7 +2,6 @@ import { useState } from 'react';
 import { ToggleGroup } from 'radix-ui';
 import type { Result } from '@/core/base';
 import { setWish } from '@/core/command';
-import type { Edit } from '@/core/edit';
 import {
   endOf,
   riffEnd,
@@ -13,6 +12,7 @@ import {
   type RiffEvent,
   type RiffWish,
 } from '@/core/score';
+import type { Edit } from '@/core/edit';
 import { fretsLeft, stringNumbers } from '@/core/instrument';
 import { placeInBars } from '@/core/rhythm';
 import { Button } from '@/ui/button';

@@ -18,8 +18,8 @@ import {
   together,
   type FrameChange,
 } from '@/core/command';
+import { keyOf, makePart, makeRiff, type Part, type Piece } from '@/core/score';
 import type { Edit } from '@/core/edit';
-import { keyAt, makePart, makeRiff, type Part, type Piece } from '@/core/score';
 import { nominalName, nutOf, openPitch, shapeShift, stringNumbers, type Setup } from '@/core/instrument';
 import { asciiPitch, keyName, noteName, parseName, shiftKey } from '@/core/pitch';
 import { optionsFor } from '@/core/place';
@@ -319,7 +319,7 @@ function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Par
 
 function PieceFields({ piece }: { readonly piece: Piece }) {
   const edit = useEdit();
-  const key = keyAt(piece, ZERO);
+  const key = keyOf(piece, null);
   const setKey = (tonic: string, mode: 'major' | 'minor'): void => {
     edit(changeKey(tonic && parseName(tonic) ? [{ at: ZERO, tonic, mode }] : []));
   };

@@ -9,7 +9,7 @@ import { callRiff } from '@/core/callout';
 import { capoWords, soundingName, spellTuning, stringNumbers, type Setup } from '@/core/instrument';
 
 import { strokesOf } from '@/core/rhythm';
-import { keyAt, tempoOf, type Part, type Piece, type Riff } from '@/core/score';
+import { keyOf, tempoOf, type Part, type Piece, type Riff } from '@/core/score';
 import { staffBars, swingWrittenOut, type StaffChoice } from '@/core/staff';
 import { barOf, swingWords, ZERO, type TempoStep } from '@/core/time';
 import { Staff } from '@/ui/draw/staff';
@@ -110,7 +110,7 @@ function Sheet({
   const schools = useSchools();
   const riff = schools.swing === 'triplets' ? swingWrittenOut(asWritten) : asWritten;
   const { setup } = part;
-  const key = keyAt(piece, ZERO);
+  const key = keyOf(piece, riff);
   const strings = stringNumbers(setup).reverse();
   const rows = packedRows(riff, 640);
   const tempo = tempoOf(piece, riff);

@@ -3,10 +3,13 @@ import { memo } from 'react';
 import type { RiffEvent } from '@/core/score';
 import { add, type Quarter } from '@/core/time';
 import { LANE, type LaneScales } from './lanes';
-import { sameLane, type StripRow } from './strip-layout';
+import { sameLane, type LaneRow } from './strip-layout';
+
+/** What of an event the lane shows. */
+type Shown = 'at' | 'dur' | 'notes';
 
 interface Props {
-  readonly row: StripRow;
+  readonly row: LaneRow<Shown>;
   readonly x: (at: Quarter) => number;
   readonly top: number;
   readonly hands: ReadonlyMap<string, number>;
@@ -104,13 +107,7 @@ export const HandLane = memo(function HandLane({ row, x, top, hands, scales, rig
   );
 }, sameHands);
 
-const sameLooks = sameLane<Omit<Props, 'hands'>>(
-  (e, f) =>
-    e.at === f.at &&
-    e.dur === f.dur &&
-    e.notes.length === f.notes.length &&
-    e.notes.every((n, i) => n.place === f.notes[i]?.place),
-);
+const sameLooks = sameLane<Shown, Omit<Props, 'hands'>>('at', 'dur', 'notes');
 
 /** Of all hands only those of its own row are looked at. */
 function sameHands({ hands: a, ...before }: Props, { hands: b, ...after }: Props): boolean {
@@ -120,7 +117,10 @@ function sameHands({ hands: a, ...before }: Props, { hands: b, ...after }: Props
 const fingerMark = (d: number | string): string => (d === 5 ? 'T' : String(d));
 
 /** Fingers of an event by the fret from the nut they press: those on one fret stand side by side. */
-function fingersByFret(event: RiffEvent, nuts: readonly number[]): { fret: number; digits: string; yours: boolean }[] {
+function fingersByFret(
+  event: Pick<RiffEvent, 'notes'>,
+  nuts: readonly number[],
+): { fret: number; digits: string; yours: boolean }[] {
   const frets = new Map<number, { digits: Set<number | string>; yours: boolean }>();
   for (const { place } of event.notes) {
     if (!place?.finger) continue;

@@ -1,4 +1,16 @@
-import { barresOf, bendShapes, bendShapeOf, endOf, type Note, type RiffEvent, type Technique } from '@/core/score';
+import { Fragment, type ReactNode, type SVGProps } from 'react';
+import {
+  barresOf,
+  bendShapes,
+  bendShapeOf,
+  endOf,
+  type Articulation,
+  type EventTechnique,
+  type Note,
+  type NoteTechnique,
+  type RiffEvent,
+  type Technique,
+} from '@/core/score';
 import { minQuarter, type Quarter } from '@/core/time';
 import { bendText } from './lanes';
 
@@ -8,90 +20,100 @@ import { bendText } from './lanes';
  */
 type X = (at: Quarter) => number;
 
-/** Marks of one note. `cx`, `cy` is the middle of its figure, `half` half its width, `until` where its sound ends. */
-export function NoteMarks({
-  note,
-  cx,
-  cy,
-  half,
-  until,
-  s,
-}: {
-  readonly note: Note;
+/** Where the marks of a note stand: the middle of its figure, half its width, where its sound ends, and the scale. */
+interface At {
   readonly cx: number;
   readonly cy: number;
   readonly half: number;
   readonly until: number;
   readonly s: number;
-}) {
-  const { technique: tech } = note;
-  if (!tech) return null;
-  const right = cx + half;
-  const left = cx - half;
+}
+
+type NoteMark<Name extends NoteTechnique> = (
+  value: NonNullable<Technique[Name]>,
+  at: At,
+  technique: Technique,
+) => ReactNode;
+
+const sideText = ({ cx, cy, half, s }: At, text: string, extra: SVGProps<SVGTextElement> = {}): ReactNode => (
+  <text x={cx + half + 1} y={cy - 7 * s} fontSize={12 * s} stroke="none" {...extra}>
+    {text}
+  </text>
+);
+
+const underLine = ({ cx, cy, half, s }: At, width: number): ReactNode => (
+  <line x1={cx - half} x2={cx + half} y1={cy + 12 * s} y2={cy + 12 * s} strokeWidth={width * s} />
+);
+
+/** The mark of every technique of a note; null where its figure or another mark shows it. */
+const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = {
+  dead: null,
+  harmonic: null,
+  bend: (_, { cx, cy, half, until, s }, technique) => (
+    <Bend technique={technique} x={cx + half + 1} y={cy} until={until} s={s} />
+  ),
+  bendCurve: null,
+  bendDirection: null,
+  unspecified: (open, at) =>
+    sideText(at, open.includes('bend') ? '↑?' : 'tr?', { className: 'fill-question', fontWeight: 700 }),
+  vibrato: (cents, { cx, cy, until, s }) => (
+    <Wave
+      x={cx - 2}
+      y={cy - 14 * s}
+      until={Math.max(cx + 14 * s, until - 3)}
+      height={(cents >= 60 ? 3.4 : cents <= 25 ? 1.5 : 2.4) * s}
+      s={s}
+    />
+  ),
+  trill: (by, at) => sideText(at, `tr ${by}`, { fontStyle: 'italic' }),
+  pinched: (by, { cx, cy, half, s }) => (
+    <text x={cx + half} y={cy - 8 * s} fontSize={10.5 * s} stroke="none" fontStyle="italic">{`ph${by}`}</text>
+  ),
+  tapped: (_, { cx, cy, s }) => (
+    <text x={cx} y={cy - 12 * s} textAnchor="middle" fontSize={12 * s} fontWeight={700} stroke="none">
+      T
+    </text>
+  ),
+  slideIn: (from, { cx, cy, half, s }) => (
+    <line
+      x1={cx - half - 10 * s}
+      x2={cx - half - 1}
+      y1={cy + (from === 'lower' ? 6 : -6) * s}
+      y2={cy}
+      strokeWidth={1.5 * s}
+    />
+  ),
+  slideOut: (to, { cx, cy, half, s }) => (
+    <line
+      x1={cx + half + 1}
+      x2={cx + half + 10 * s}
+      y1={cy}
+      y2={cy + (to === 'lower' ? 6 : -6) * s}
+      strokeWidth={1.5 * s}
+    />
+  ),
+  hold: (_, at, { anchor }) => (anchor ? null : underLine(at, 1.4)),
+  anchor: (_, at) => underLine(at, 2.6),
+  letRing: (_, { cx, cy, half, s }) => (
+    <path
+      d={`M${cx + half},${cy + 4 * s} q5,${5 * s} 12,${5 * s}`}
+      fill="none"
+      strokeWidth={1.2 * s}
+      strokeDasharray={`${1.5 * s} ${2.5 * s}`}
+      strokeLinecap="round"
+    />
+  ),
+};
+
+/** Marks of one note. `cx`, `cy` is the middle of its figure, `half` half its width, `until` where its sound ends. */
+export function NoteMarks({ note: { technique }, ...at }: { readonly note: Note } & At) {
+  if (!technique) return null;
   return (
     <g fill="currentColor" stroke="currentColor">
-      {tech.bend ? <Bend tech={tech} x={right + 1} y={cy} until={until} s={s} /> : null}
-      {tech.unspecified ? (
-        <text x={right + 1} y={cy - 7 * s} fontSize={12 * s} stroke="none" className="fill-question" fontWeight={700}>
-          {tech.unspecified.includes('bend') ? '↑?' : 'tr?'}
-        </text>
-      ) : null}
-      {tech.vibrato ? (
-        <Wave
-          x={cx - 2}
-          y={cy - 14 * s}
-          until={Math.max(cx + 14 * s, until - 3)}
-          height={(tech.vibrato >= 60 ? 3.4 : tech.vibrato <= 25 ? 1.5 : 2.4) * s}
-          s={s}
-        />
-      ) : null}
-      {tech.trill ? (
-        <text
-          x={right + 1}
-          y={cy - 7 * s}
-          fontSize={12 * s}
-          fontStyle="italic"
-          stroke="none"
-        >{`tr ${tech.trill}`}</text>
-      ) : null}
-      {tech.pinched ? (
-        <text x={right} y={cy - 8 * s} fontSize={10.5 * s} stroke="none" fontStyle="italic">{`ph${tech.pinched}`}</text>
-      ) : null}
-      {tech.tapped ? (
-        <text x={cx} y={cy - 12 * s} textAnchor="middle" fontSize={12 * s} fontWeight={700} stroke="none">
-          T
-        </text>
-      ) : null}
-      {tech.slideIn ? (
-        <line
-          x1={left - 10 * s}
-          x2={left - 1}
-          y1={cy + (tech.slideIn === 'lower' ? 6 : -6) * s}
-          y2={cy}
-          strokeWidth={1.5 * s}
-        />
-      ) : null}
-      {tech.slideOut ? (
-        <line
-          x1={right + 1}
-          x2={right + 10 * s}
-          y1={cy}
-          y2={cy + (tech.slideOut === 'lower' ? 6 : -6) * s}
-          strokeWidth={1.5 * s}
-        />
-      ) : null}
-      {tech.hold || tech.anchor ? (
-        <line x1={left} x2={right} y1={cy + 12 * s} y2={cy + 12 * s} strokeWidth={(tech.anchor ? 2.6 : 1.4) * s} />
-      ) : null}
-      {tech.letRing ? (
-        <path
-          d={`M${right},${cy + 4 * s} q5,${5 * s} 12,${5 * s}`}
-          fill="none"
-          strokeWidth={1.2 * s}
-          strokeDasharray={`${1.5 * s} ${2.5 * s}`}
-          strokeLinecap="round"
-        />
-      ) : null}
+      {(Object.keys(technique) as NoteTechnique[]).map((name) => {
+        const mark = NOTE_MARKS[name] as NoteMark<never> | null;
+        return mark ? <Fragment key={name}>{mark(technique[name] as never, at, technique)}</Fragment> : null;
+      })}
     </g>
   );
 }
@@ -101,20 +123,20 @@ const RISE = 14;
 
 /** A bend as the curve it makes: up, held, released; before the stroke it stands as an upright arrow. */
 function Bend({
-  tech,
+  technique,
   x,
   y,
   until,
   s,
 }: {
-  readonly tech: Technique;
+  readonly technique: Technique;
   readonly x: number;
   readonly y: number;
   readonly until: number;
   readonly s: number;
 }) {
-  const cents = tech.bend ?? 0;
-  const shape = bendShapeOf(tech);
+  const cents = technique.bend ?? 0;
+  const shape = bendShapeOf(technique);
   const wide = Math.min(30 * s, Math.max(13 * s, until - x - 4 * s));
   const height = (c: number): number => Math.min(22, (c / 200) * RISE) * s;
   const points =
@@ -123,7 +145,7 @@ function Bend({
           { at: 0, cents: 0 },
           { at: 60, cents },
         ]
-      : (tech.bendCurve ?? bendShapes(cents).released);
+      : (technique.bendCurve ?? bendShapes(cents).released);
   const at = (p: { at: number; cents: number }): readonly [number, number] => [
     x + (p.at / 100) * wide,
     y - 2 * s - height(p.cents),
@@ -171,7 +193,7 @@ function Bend({
       ) : null}
       <text x={tx + 2 * s} y={ty - 2 * s} fontSize={11.5 * s} fontWeight={700} stroke="none">
         {bendText(cents)}
-        {tech.bendDirection ? (tech.bendDirection === 'thick' ? ' push' : ' pull') : ''}
+        {technique.bendDirection ? (technique.bendDirection === 'thick' ? ' push' : ' pull') : ''}
       </text>
     </g>
   );
@@ -201,6 +223,106 @@ function Wave({
   );
 }
 
+/** Where the marks of an event stand: its onset, its highest and lowest string, and the band over the strings. */
+interface EventAt {
+  readonly event: RiffEvent;
+  readonly cx: number;
+  readonly high: number;
+  readonly low: number;
+  readonly top: number;
+  readonly bottom: number;
+  readonly x: X;
+  readonly s: number;
+}
+
+type EventMark<Name extends EventTechnique> = (value: NonNullable<Articulation[Name]>, at: EventAt) => ReactNode;
+
+/** The mark of every way of playing an event; null where another lane, a run or the figure shows it. */
+const EVENT_MARKS: { readonly [Name in EventTechnique]: EventMark<Name> | null } = {
+  kind: (_, { event, x, top, bottom, s }) => <Special event={event} x={x} top={top} bottom={bottom} s={s} />,
+  mute: null,
+  stroke: null,
+  grace: null,
+  anticipated: null,
+  quickSlide: null,
+  remark: null,
+  accent: (accent, { cx, high, s }) => {
+    if (accent === 'ghost')
+      return (
+        <text x={cx} y={high + 5 * s} textAnchor="middle" fontSize={19 * s} stroke="none">
+          {'(\u2002\u2009)'}
+        </text>
+      );
+    const path =
+      accent === 'accent'
+        ? `M${cx - 5 * s},${high - 20 * s} l${10 * s},${3 * s} l${-10 * s},${3 * s}`
+        : `M${cx - 4 * s},${high - 13 * s} l${4 * s},${-8 * s} l${4 * s},${8 * s}`;
+    return <path d={path} fill="none" strokeWidth={(accent === 'accent' ? 1.5 : 1.7) * s} />;
+  },
+  gate: (percent, { cx, high, s }) => (
+    <g>
+      <circle cx={cx} cy={high - 14 * s} r={1.9 * s} stroke="none" />
+      {percent !== 50 ? (
+        <text x={cx + 4 * s} y={high - 10 * s} fontSize={9 * s} stroke="none">
+          {percent}%
+        </text>
+      ) : null}
+    </g>
+  ),
+  roll: (way, { cx, high, low, s }) => (
+    <Roll x={cx - 15 * s} from={way === 'thick-first' ? low : high} to={way === 'thick-first' ? high : low} s={s} />
+  ),
+  rake: (_, { cx, high, low, s }) => (
+    <path
+      d={`M${cx - 20 * s},${low} L${cx - 9 * s},${high}`}
+      strokeWidth={1.2 * s}
+      strokeDasharray={`${2 * s} ${2 * s}`}
+      fill="none"
+    />
+  ),
+  tremolo: (_, { cx, low, s }) => (
+    <g strokeWidth={1.8 * s}>
+      {[0, 1, 2].map((line) => (
+        <line
+          key={line}
+          x1={cx - 4 * s}
+          x2={cx + 4 * s}
+          y1={low + (13 + 3.4 * line) * s}
+          y2={low + (10.5 + 3.4 * line) * s}
+        />
+      ))}
+    </g>
+  ),
+  dynamic: (dynamic, { cx, top, s }) => (
+    <text x={cx - 4 * s} y={top + 1 * s} fontSize={13 * s} fontStyle="italic" fontWeight={700} stroke="none">
+      {dynamic}
+    </text>
+  ),
+  free: ({ kind, remark }, { event, cx, top, s }) => (
+    <text x={cx + (event.dynamic ? 16 : -4) * s} y={top + 1 * s} fontSize={11.5 * s} stroke="none" fontStyle="italic">
+      {remark || { either: 'either', fill: 'fill ad lib.', 'leave-out': 'or leave out' }[kind]}
+    </text>
+  ),
+  tilt: (degrees, { cx, top, s }) => (
+    <text
+      x={cx - 4 * s}
+      y={top + 1 * s}
+      fontSize={11 * s}
+      stroke="none"
+    >{`bar ${degrees > 0 ? '+' : '−'}${Math.abs(degrees)}°`}</text>
+  ),
+};
+
+const EVENT_TECHNIQUES = Object.keys(EVENT_MARKS) as EventTechnique[];
+/** Those that stand in the band over the strings, or reach into it. */
+const marksIn = (event: RiffEvent): EventTechnique[] =>
+  EVENT_TECHNIQUES.filter((name) => event[name] !== undefined && EVENT_MARKS[name] !== null);
+
+/** Whether an event, or what is done to its notes, needs room over the strings. */
+export const needsBand = (event: RiffEvent): boolean =>
+  marksIn(event).some((name) => name !== 'roll' && name !== 'rake' && name !== 'tremolo' && name !== 'kind') ||
+  event.notes.some(({ technique }) => technique?.bend || technique?.tapped || technique?.vibrato);
+
 /** Marks of an event as a whole, in the band over the strings (`top`) and beside its chord. */
 export function EventMarks({
   event,
@@ -217,117 +339,22 @@ export function EventMarks({
   readonly bottom: number;
   readonly s: number;
 }) {
-  if (isPlain(event)) return null;
+  const names = marksIn(event);
+  // Most events have nothing to mark: a row of them is drawn in half the time.
+  if (names.length === 0 && (event.notes.length < 2 || barresOf(event).length === 0)) return null;
   const cx = x(event.at);
-  const strings = event.notes.flatMap((n) => (n.place ? [y(n.place.string)] : []));
+  const strings = event.notes.flatMap((note) => (note.place ? [y(note.place.string)] : []));
   const high = strings.length > 0 ? Math.min(...strings) : top + 12 * s;
   const low = strings.length > 0 ? Math.max(...strings) : bottom;
+  const at = { event, cx, high, low, top, bottom, x, s };
   return (
     <g fill="currentColor" stroke="currentColor">
-      {event.accent === 'accent' ? (
-        <path
-          d={`M${cx - 5 * s},${high - 20 * s} l${10 * s},${3 * s} l${-10 * s},${3 * s}`}
-          fill="none"
-          strokeWidth={1.5 * s}
-        />
-      ) : null}
-      {event.accent === 'heavy' ? (
-        <path
-          d={`M${cx - 4 * s},${high - 13 * s} l${4 * s},${-8 * s} l${4 * s},${8 * s}`}
-          fill="none"
-          strokeWidth={1.7 * s}
-        />
-      ) : null}
-      {event.accent === 'ghost' ? (
-        <text x={cx} y={high + 5 * s} textAnchor="middle" fontSize={19 * s} stroke="none">
-          {'(\u2002\u2009)'}
-        </text>
-      ) : null}
-      {event.gate ? (
-        <g>
-          <circle cx={cx} cy={high - 14 * s} r={1.9 * s} stroke="none" />
-          {event.gate !== 50 ? (
-            <text x={cx + 4 * s} y={high - 10 * s} fontSize={9 * s} stroke="none">
-              {event.gate}%
-            </text>
-          ) : null}
-        </g>
-      ) : null}
-      {event.roll ? (
-        <Roll
-          x={cx - 15 * s}
-          from={event.roll === 'thick-first' ? low : high}
-          to={event.roll === 'thick-first' ? high : low}
-          s={s}
-        />
-      ) : null}
-      {event.rake ? (
-        <path
-          d={`M${cx - 20 * s},${low} L${cx - 9 * s},${high}`}
-          strokeWidth={1.2 * s}
-          strokeDasharray={`${2 * s} ${2 * s}`}
-          fill="none"
-        />
-      ) : null}
-      {event.tremolo ? (
-        <g strokeWidth={1.8 * s}>
-          {[0, 1, 2].map((k) => (
-            <line
-              key={k}
-              x1={cx - 4 * s}
-              x2={cx + 4 * s}
-              y1={low + (13 + 3.4 * k) * s}
-              y2={low + (10.5 + 3.4 * k) * s}
-            />
-          ))}
-        </g>
-      ) : null}
-      {event.dynamic ? (
-        <text x={cx - 4 * s} y={top + 1 * s} fontSize={13 * s} fontStyle="italic" fontWeight={700} stroke="none">
-          {event.dynamic}
-        </text>
-      ) : null}
-      {event.free ? (
-        <text
-          x={cx + (event.dynamic ? 16 : -4) * s}
-          y={top + 1 * s}
-          fontSize={11.5 * s}
-          stroke="none"
-          fontStyle="italic"
-        >
-          {event.free.remark ||
-            { either: 'either', fill: 'fill ad lib.', 'leave-out': 'or leave out' }[event.free.kind]}
-        </text>
-      ) : null}
-      {event.tilt ? (
-        <text
-          x={cx - 4 * s}
-          y={top + 1 * s}
-          fontSize={11 * s}
-          stroke="none"
-        >{`bar ${event.tilt > 0 ? '+' : '−'}${Math.abs(event.tilt)}°`}</text>
-      ) : null}
-      {event.kind ? <Special event={event} x={x} top={top} bottom={bottom} s={s} /> : null}
+      {names.map((name) => (
+        <Fragment key={name}>{(EVENT_MARKS[name] as EventMark<never>)(event[name] as never, at)}</Fragment>
+      ))}
       <Barres event={event} x={cx - 13 * s} y={y} s={s} />
     </g>
   );
-}
-
-/** Most events have nothing to mark: a row of them is drawn in half the time. */
-function isPlain(event: RiffEvent): boolean {
-  if (
-    event.accent ||
-    event.gate ||
-    event.roll ||
-    event.rake ||
-    event.tremolo ||
-    event.dynamic ||
-    event.free ||
-    event.tilt ||
-    event.kind
-  )
-    return false;
-  return event.notes.length < 2 || barresOf(event).length === 0;
 }
 
 function Special({

@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import { type Riff, type RiffEvent, barCount } from '@/core/score';
 import { barStart, sub, toNumber, ZERO, type Quarter } from '@/core/time';
 
@@ -98,13 +99,20 @@ export function figureSize(riff: Riff, width: number, perRow: number): number {
   return Math.max(11, Math.min(20, Math.round(gap * 0.8 * 2) / 2));
 }
 
+/** A row as a lane sees it: of its events only the fields the lane names, so that it can't show what it does not. */
+export type LaneRow<Field extends keyof RiffEvent = never> = Omit<StripRow, 'events' | 'before'> & {
+  readonly events: readonly Pick<RiffEvent, 'id' | Field>[];
+};
+
 /**
  * Whether a lane of a row is drawn the same from what it is given: its frame, its other properties, and of its events
- * what the lane shows.
+ * the fields it names, by value. With no field the events are left out.
  */
-export function sameLane<P extends { readonly row: StripRow }>(
-  sameEvent: (a: RiffEvent, b: RiffEvent) => boolean,
-): (before: P, after: P) => boolean {
+export function sameLane<Field extends keyof RiffEvent, Props extends { readonly row: LaneRow<Field> }>(
+  ...fields: readonly Field[]
+): (before: Props, after: Props) => boolean {
+  const sameEvent = (a: Pick<RiffEvent, Field>, b: Pick<RiffEvent, Field> | undefined): boolean =>
+    a === b || (b !== undefined && fields.every((field) => equal(a[field], b[field])));
   return (before, after) => {
     const { row: a, ...restA } = before;
     const { row: b, ...restB } = after;
@@ -115,11 +123,8 @@ export function sameLane<P extends { readonly row: StripRow }>(
           a.from === b.from &&
           a.to === b.to &&
           a.events.length === b.events.length &&
-          a.events.every((e, i) => {
-            const f = b.events[i];
-            return f !== undefined && (e === f || (e.id === f.id && sameEvent(e, f)));
-          }))) &&
-      (Object.keys(restA) as (keyof typeof restA)[]).every((k) => restA[k] === restB[k])
+          a.events.every((event, i) => event.id === b.events[i]?.id && sameEvent(event, b.events[i])))) &&
+      (Object.keys(restA) as (keyof typeof restA)[]).every((key) => restA[key] === restB[key])
     );
   };
 }

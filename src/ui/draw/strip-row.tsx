@@ -10,7 +10,7 @@ import { fretText, LANE, laneTops, noteText, type LaneName, type LaneScales } fr
 import { HandLane } from './hand-lane';
 import { EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks } from './marks';
 import { StrokeLane } from './stroke-lane';
-import { sameLane, timeScale, type StripRow } from './strip-layout';
+import { sameLane, timeScale, type LaneRow, type StripRow } from './strip-layout';
 import { useTurns } from './turns';
 
 export interface RowProps {
@@ -43,75 +43,59 @@ const INK: Record<Note['certainty'], number> = { sure: 1, likely: 0.6, guess: 0.
 
 type X = (at: Quarter) => number;
 
-const sameSound = (n: Note, m: Note | undefined): boolean =>
-  n === m ||
-  (m !== undefined &&
-    n.id === m.id &&
-    n.pitch.midi === m.pitch.midi &&
-    n.certainty === m.certainty &&
-    n.dur === m.dur &&
-    (n.place === null) === (m.place === null));
+interface BarsProps {
+  readonly row: LaneRow;
+  readonly x: X;
+  readonly meters: readonly MeterChange[];
+  readonly bottom: number;
+  readonly right: number;
+}
 
-const Bars = memo(
-  function Bars({
-    row,
-    x,
-    meters,
-    bottom,
-    right,
-  }: {
-    row: StripRow;
-    x: X;
-    meters: readonly MeterChange[];
-    bottom: number;
-    right: number;
-  }) {
-    const marks = [];
-    for (let b = 0; b < row.bars; b++) {
-      const bar = row.firstBar + b;
-      const at = barStart(meters, bar);
-      const meter = meterAt(meters, bar);
-      const changed = bar === 0 || meters.some((m) => m.bar === bar);
-      marks.push(
-        <g key={bar}>
-          <line
-            x1={x(at) - LANE.pad}
-            x2={x(at) - LANE.pad}
-            y1={6}
-            y2={bottom - 6}
-            className="stroke-line"
-            strokeWidth={1.5}
-          />
-          <text x={x(at) - LANE.pad + 6} y={17} className="fill-soft font-figures text-[13px] font-bold">
-            {bar + 1}
-            {changed ? <tspan dx={8} className="font-normal">{`${meter.beats}/${meter.unit}`}</tspan> : null}
-          </text>
-          {Array.from({ length: meter.beats - 1 }, (_, i) => {
-            const beat = x(add(at, mul(quarter(4, meter.unit), i + 1)));
-            return (
-              <line
-                key={i}
-                x1={beat - 8}
-                x2={beat - 8}
-                y1={LANE.top}
-                y2={bottom - 10}
-                className="stroke-rule"
-                strokeWidth={1}
-              />
-            );
-          })}
-        </g>,
-      );
-    }
-    return (
-      <g>
-        {marks}
-        <line x1={right} x2={right} y1={6} y2={bottom - 6} className="stroke-line" strokeWidth={1.5} />
-      </g>
+const Bars = memo(function Bars({ row, x, meters, bottom, right }: BarsProps) {
+  const marks = [];
+  for (let b = 0; b < row.bars; b++) {
+    const bar = row.firstBar + b;
+    const at = barStart(meters, bar);
+    const meter = meterAt(meters, bar);
+    const changed = bar === 0 || meters.some((m) => m.bar === bar);
+    marks.push(
+      <g key={bar}>
+        <line
+          x1={x(at) - LANE.pad}
+          x2={x(at) - LANE.pad}
+          y1={6}
+          y2={bottom - 6}
+          className="stroke-line"
+          strokeWidth={1.5}
+        />
+        <text x={x(at) - LANE.pad + 6} y={17} className="fill-soft font-figures text-[13px] font-bold">
+          {bar + 1}
+          {changed ? <tspan dx={8} className="font-normal">{`${meter.beats}/${meter.unit}`}</tspan> : null}
+        </text>
+        {Array.from({ length: meter.beats - 1 }, (_, i) => {
+          const beat = x(add(at, mul(quarter(4, meter.unit), i + 1)));
+          return (
+            <line
+              key={i}
+              x1={beat - 8}
+              x2={beat - 8}
+              y1={LANE.top}
+              y2={bottom - 10}
+              className="stroke-rule"
+              strokeWidth={1}
+            />
+          );
+        })}
+      </g>,
     );
-  },
-  sameLane(() => true),
-);
+  }
+  return (
+    <g>
+      {marks}
+      <line x1={right} x2={right} y1={6} y2={bottom - 6} className="stroke-line" strokeWidth={1.5} />
+    </g>
+  );
+}, sameLane<never, BarsProps>());
 
 function LaneLabel({ y, children }: { y: number; children: string }) {
   return (
@@ -123,7 +107,7 @@ function LaneLabel({ y, children }: { y: number; children: string }) {
 
 /** Names over the notes: below where they would run into the one before, left out where they would only repeat it. */
 function soundLabels(
-  row: StripRow,
+  row: LaneRow<'at' | 'notes'>,
   x: X,
   key: Key | null,
   naming: Naming,
@@ -150,14 +134,17 @@ function soundLabels(
   return out;
 }
 
+/** What of an event the sound lane shows. */
+type SoundShown = 'at' | 'dur' | 'notes';
+
+interface SoundProps extends Pick<RowProps, 'scales' | 'keyShown'> {
+  readonly row: LaneRow<SoundShown>;
+  readonly x: X;
+  readonly top: number;
+}
+
 const SoundLane = memo(
-  function SoundLane({
-    row,
-    x,
-    top,
-    scales,
-    keyShown,
-  }: Pick<RowProps, 'row' | 'scales' | 'keyShown'> & { readonly x: X; readonly top: number }) {
+  function SoundLane({ row, x, top, scales, keyShown }: SoundProps) {
     const span = scales.highPitch - scales.lowPitch;
     const y = (midi: number): number => top + 20 + (1 - (midi - scales.lowPitch) / span) * (LANE.sound - 28);
     const labels = soundLabels(row, x, keyShown, scales.naming);
@@ -215,13 +202,7 @@ const SoundLane = memo(
       </g>
     );
   },
-  sameLane(
-    (e, f) =>
-      e.at === f.at &&
-      e.dur === f.dur &&
-      e.notes.length === f.notes.length &&
-      e.notes.every((n, i) => sameSound(n, f.notes[i])),
-  ),
+  sameLane<SoundShown, SoundProps>('at', 'dur', 'notes'),
 );
 
 /** Slurs for hammer-ons and pull-offs, a stroke for slides, between the notes they join. */
@@ -478,20 +459,19 @@ function RingMark({ event, x, y }: { event: RiffEvent; x: X; y: number }) {
   );
 }
 
+/** What of an event the count shows. */
+type CountShown = 'at' | 'grace' | 'anticipated';
+
+interface CountProps {
+  readonly row: LaneRow<CountShown>;
+  readonly x: X;
+  readonly top: number;
+  readonly meters: readonly MeterChange[];
+  readonly dense: boolean;
+}
+
 const CountLane = memo(
-  function CountLane({
-    row,
-    x,
-    top,
-    meters,
-    dense,
-  }: {
-    row: StripRow;
-    x: X;
-    top: number;
-    meters: readonly MeterChange[];
-    dense: boolean;
-  }) {
+  function CountLane({ row, x, top, meters, dense }: CountProps) {
     return (
       <g>
         <LaneLabel y={top + 17}>count</LaneLabel>
@@ -512,7 +492,7 @@ const CountLane = memo(
       </g>
     );
   },
-  sameLane((e, f) => e.at === f.at && e.grace === f.grace && e.anticipated === f.anticipated),
+  sameLane<CountShown, CountProps>('at', 'grace', 'anticipated'),
 );
 
 /** Where chords and degrees will stand. */

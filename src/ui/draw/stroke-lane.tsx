@@ -1,12 +1,15 @@
 import { memo } from 'react';
 import type { Struck } from '@/core/rhythm';
-import { sameLane, type StripRow } from './strip-layout';
+import { sameLane, type LaneRow } from './strip-layout';
 import { LANE } from './lanes';
 import { StrokeSign } from './marks';
 import type { Quarter } from '@/core/time';
 
+/** What of an event the lane shows. */
+type Shown = 'at' | 'grace' | 'notes';
+
 interface Props {
-  readonly row: StripRow;
+  readonly row: LaneRow<Shown>;
   readonly x: (at: Quarter) => number;
   readonly top: number;
   /** As text: "event:stroke:by:group", joined by spaces. */
@@ -83,7 +86,7 @@ export const StrokeLane = memo(
       </g>
     );
   },
-  sameLane((a, b) => a.at === b.at && a.grace === b.grace && a.notes.length === b.notes.length),
+  sameLane<Shown, Props>('at', 'grace', 'notes'),
 );
 
 function strokesIn(text: string): ReadonlyMap<string, Struck> {

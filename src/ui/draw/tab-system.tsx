@@ -3,7 +3,7 @@ import type { Sign, StaffBar } from '@/core/staff';
 import { endOf, type RiffEvent, joinOf } from '@/core/score';
 import { barStart, meterAt, type MeterChange, type Quarter } from '@/core/time';
 import { noteText } from './lanes';
-import { EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks, StrokeSign } from './marks';
+import { EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks, StrokeSign, needsBand } from './marks';
 import { timeScale, type StripRow } from './strip-layout';
 
 interface Props {
@@ -55,17 +55,7 @@ export function TabSystem({
   const rings = ringRuns(row.events);
   const runs = articulationRuns(row.events);
   // From the top: rings, strokes, runs, bar numbers with the marks of events; each only where there are any.
-  const band = row.events.some(
-    (e) =>
-      e.accent ||
-      e.dynamic ||
-      e.free ||
-      e.tilt ||
-      e.gate ||
-      e.notes.some((n) => n.technique?.bend || n.technique?.tapped || n.technique?.vibrato),
-  )
-    ? 10
-    : 0;
+  const band = row.events.some(needsBand) ? 10 : 0;
   const ringY = rings.length > 0 ? 12 : 0;
   const strokeY = ringY + (strokes ? 14 : 0);
   const runY = strokeY + (runs.length > 0 ? 12 : 0);

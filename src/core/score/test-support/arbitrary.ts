@@ -1,11 +1,13 @@
+import { impossibleEvent } from '../event-specs';
 import { withJoin } from '../join';
+import { makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff } from '../make';
+import { impossible } from '../note-specs';
+import type { Note, Part, Piece, Riff, RiffEvent } from '../schema';
+import { bendShapes, type Join, type Articulation, type Technique } from '../technique';
 import fc from 'fast-check';
 import { must } from '../../base';
 import { fretsLeft, HARMONIC_NODES, makeSetup, openPitch, stringNumbers, type Setup } from '../../instrument';
 import { add, cmp, mul, quarter, sub, ZERO, type Quarter } from '../../time';
-import { makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff } from '../make';
-import type { Note, Part, Piece, Riff, RiffEvent } from '../schema';
-import { bendShapes, impossible, impossibleEvent, type Join, type Articulation, type Technique } from '../technique';
 import type { Finger } from '../../base';
 
 /** Random documents for property tests: everything a riff can say, within the invariants. */

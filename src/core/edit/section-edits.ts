@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { fail, ok, type Result } from '../../base';
-import { checkForm, sectionSchema, type Piece, type Section } from '../../score';
-import { inserted } from '../locate';
-import { inversePatch, patched, patchShape } from '../patch';
-import { spec } from '../spec';
+import { fail, ok, type Result } from '../base';
+import { checkForm, sectionSchema, type Piece, type Section } from '../score';
+import { inserted } from './locate';
+import { inversePatch, patched, patchShape } from './patch';
+import { spec } from './spec';
 
 const form = { part: null, riff: null, aspects: ['form'] } as const;
 

@@ -1,11 +1,10 @@
 import { z } from 'zod';
-import { fail, ok } from '../../base';
-import { capoWords, setupSchema, spellTuning } from '../../instrument';
-import { checkForm, checkIds, checkPart, partFrom4, partSchema, riffFrom4, riffSchema } from '../../score';
-import { inserted, onPart, partName, partOf } from '../locate';
-import { inversePatch, patched, patchShape } from '../patch';
-import { spec } from '../spec';
-import type { Json } from '../../score';
+import { fail, ok } from '../base';
+import { capoWords, setupSchema, spellTuning } from '../instrument';
+import { checkForm, checkIds, checkPart, partFrom4, partSchema, riffFrom4, riffSchema, type Json } from '../score';
+import { inserted, onPart, partName, partOf } from './locate';
+import { inversePatch, patched, patchShape } from './patch';
+import { spec } from './spec';
 
 const whole = { part: null, riff: null, aspects: ['parts'] } as const;
 

@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { ok } from '../../base';
-import { keyName } from '../../pitch';
-import { checkForm, checkLanes, pieceContextSchema, pieceSchema, type Piece } from '../../score';
-import { inversePatch, patched, patchShape } from '../patch';
-import { spec } from '../spec';
+import { ok } from '../base';
+import { keyName } from '../pitch';
+import { checkForm, checkLanes, pieceContextSchema, pieceSchema, type Piece } from '../score';
+import { inversePatch, patched, patchShape } from './patch';
+import { spec } from './spec';
 
 const { title, costs, unspecified } = pieceSchema.shape;
 

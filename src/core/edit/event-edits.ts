@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { fail, ok, type Result } from '../../base';
+import { fail, ok, type Result } from '../base';
 import {
   eventFrom4,
   eventSchema,
@@ -10,12 +10,12 @@ import {
   type Piece,
   type Riff,
   type RiffEvent,
-} from '../../score';
-import { barOf, cmp } from '../../time';
-import { onRiff, riffName, riffOf, type RiffRef } from '../locate';
-import { spec } from '../spec';
-import { where } from './riffs';
-import type { Json } from '../../score';
+  type Json,
+} from '../score';
+import { barOf, cmp } from '../time';
+import { onRiff, riffName, riffOf, type RiffRef } from './locate';
+import { spec } from './spec';
+import { where } from './riff-edits';
 
 /** Puts events (new or replacing those of the same id) and removes others, in one go. */
 export const putEvents = spec({

@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { ok } from '../../base';
-import { checkForm, checkIds, checkRiff, riffFrom4, riffSchema, type Json } from '../../score';
-import { inserted, noRiff, onPart, onRiff, riffName, riffOf } from '../locate';
-import { inversePatch, patched, patchShape } from '../patch';
-import { spec, type Aspect } from '../spec';
+import { ok } from '../base';
+import { checkForm, checkIds, checkRiff, riffFrom4, riffSchema, type Json } from '../score';
+import { inserted, noRiff, onPart, onRiff, riffName, riffOf } from './locate';
+import { inversePatch, patched, patchShape } from './patch';
+import { spec, type Aspect } from './spec';
 
 export const where = { part: z.string(), riff: z.string() };
 

@@ -1,0 +1,84 @@
+import type { TempoStep } from '@/core/time';
+import { Transport } from '@/features/hear/transport';
+import { Later } from '@/ui/later';
+import { useToast } from '@/ui/toast';
+import { writeCalls } from './bench-calls';
+import { stretchOf } from './bench-parts';
+import { CallLine } from './call-line';
+import { LaneSwitch } from './lane-switch';
+import { PlayIn } from './play-in';
+import type { BenchState } from './use-bench';
+import { ZoomSwitch } from './zoom';
+
+interface Props {
+  readonly state: BenchState;
+  readonly tempo: readonly TempoStep[];
+  readonly beats: number;
+  readonly onNote: (midi: number) => void;
+}
+
+/** Under the strip: the player, what is shown, and the call line with the bench's tools. */
+export function BenchFoot({ state, tempo, beats, onNote }: Props) {
+  const { bench, view, transport, calls, focusStrip, playIn } = state;
+  const { piece, part, riff, chosen, actions } = bench;
+  const toast = useToast();
+  const note = chosen.focus?.notes[chosen.noteIndex];
+  const stretch = stretchOf(riff, chosen.events);
+  const tools = [
+    ['Tap', actions.tap],
+    ['Commands', () => actions.palette('')],
+    ['Keys', actions.help],
+  ] as const;
+  return (
+    <Later>
+      <div className="flex flex-col gap-1.5 pb-2">
+        <section aria-label="Listen" className="flex items-center gap-x-3">
+          <Transport
+            ref={transport}
+            {...{ riff, piece, tempo, beats }}
+            {...stretch}
+            setup={part.setup}
+            partId={part.id}
+            onFault={toast}
+            onPlaying={view.setPlaying}
+          />
+          <LaneSwitch lanes={view.lanes} onChange={view.setLanes} />
+          <ZoomSwitch
+            perRow={view.perRow}
+            onZoom={view.setPerRow}
+            wide={view.wide}
+            onWide={view.setWide}
+            neck={view.neck}
+            onNeck={view.setNeck}
+          />
+        </section>
+        <CallLine
+          ref={calls}
+          riff={riff}
+          setup={part.setup}
+          insertAt={chosen.insertAt}
+          string={note?.place?.string ?? null}
+          chosen={chosen.events}
+          onCall={(...called) => writeCalls(bench, ...called)}
+          onLeave={focusStrip}
+          tools={
+            <div className="flex items-center gap-4 text-[15px]">
+              <PlayIn
+                on={view.playIn}
+                onSwitch={playIn}
+                length={view.playLength}
+                onLength={view.setPlayLength}
+                onNote={onNote}
+              />
+              {tools.map(([name, run]) => (
+                <button key={name} type="button" onClick={run} className="underline decoration-line underline-offset-4">
+                  {name}
+                </button>
+              ))}
+            </div>
+          }
+        />
+      </div>
+    </Later>
+  );
+}
