@@ -129,6 +129,25 @@ export const EVENT_SPECS = {
     find: ['rake'],
     commands: [{ id: 'rake', group: 'Stroke', name: 'Raked into, or not', change: toggles('rake', { rake: true }) }],
   },
+  pickSlap: {
+    flag: {
+      call: 'pick-slap',
+      spoken: 'the pick slapped on the strings',
+      field: { label: 'Pick slapped', on: 'on the strings' },
+    },
+    find: ['pick-slap'],
+    commands: [
+      {
+        id: 'pick-slap',
+        group: 'Stroke',
+        name: 'The pick slapped on the strings, or not',
+        words: 'percussive click',
+        change: toggles('pickSlap', { pickSlap: true }),
+      },
+    ],
+    clash: ({ kind, stroke }) =>
+      kind || stroke === 'slap' || stroke === 'pop' ? 'The pick is slapped with notes that it strikes.' : null,
+  },
   tremolo: {
     find: ['tremolo'],
     commands: [

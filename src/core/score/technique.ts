@@ -111,6 +111,8 @@ export const articulationShape = {
   roll: z.enum(['thick-first', 'thin-first']).optional(),
   /** Dragged over damped strings into the note. */
   rake: z.literal(true).optional(),
+  /** The pick comes down flat on the strings as it strikes: a slap with the note. */
+  pickSlap: z.literal(true).optional(),
   /** Struck again and again, each stroke so long. */
   tremolo: positiveQuarter.optional(),
   /** The slide that leads here is fast. */

@@ -72,6 +72,7 @@ describe('dead notes, harmonics, thumb, kept fingers, slide bar', () => {
       'on 5 dead dead 7',
       'on 6 harmonic 2.7 harmonic 3.2',
       'on 6 2 with thumb',
+      'on 5 5 raked pick-slap',
       'on 5 5 down 4',
       'note G2 note G2 muffled',
       'on 2 5 flat 25 bottleneck',

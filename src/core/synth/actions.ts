@@ -291,13 +291,16 @@ export function movements(tech: Technique | undefined, seconds: number): { at: n
   }));
 }
 
-/** Hits and scrapes of a stretch. A hole is silent. */
+/** Hits, scrapes and the clicks that come with notes. A hole is silent. */
 export function noisesOf(riff: Riff, options: RenderOptions, clock: Clock): Noise[] {
   return riff.events.flatMap((event, i): Noise[] => {
-    if ((event.kind !== 'hit' && event.kind !== 'scrape') || !sounds(riff, i, options.from, options.to)) return [];
+    const { click } = eventSound(event);
+    const made = event.kind === 'hit' || event.kind === 'scrape' ? event.kind : null;
+    if ((made === null && click === 0) || !sounds(riff, i, options.from, options.to)) return [];
     const at = clock(event.at);
+    if (made === null) return [{ kind: 'hit', at, seconds: 0.05, from: 2200, to: 1200, strength: click }];
     const seconds = clock(endOf(event)) - at;
-    return event.kind === 'hit'
+    return made === 'hit'
       ? [{ kind: 'hit', at, seconds: 0.16, from: 240, to: 120, strength: 0.5 }]
       : [{ kind: 'scrape', at, seconds: Math.max(0.1, seconds), from: 900, to: 3200, strength: 0.22 }];
   });

@@ -6,6 +6,8 @@ export interface Struck {
   readonly strength?: number;
   /** Semitones above the written pitch that speak. */
   readonly above?: number;
+  /** How loud the pick or hand clicks on the strings with it, 0 to 1. */
+  readonly click?: number;
 }
 
 const AS_IT_IS: Struck = {};
@@ -39,6 +41,7 @@ const EVENT_SOUND: { readonly [Name in EventTechnique]: (value: NonNullable<Arti
   stroke: (stroke) => (stroke === 'slap' || stroke === 'pop' ? { strength: 1.15 } : AS_IT_IS),
   roll: () => AS_IT_IS,
   rake: () => AS_IT_IS,
+  pickSlap: () => ({ strength: 1.1, click: 0.3 }),
   tremolo: () => AS_IT_IS,
   anticipated: () => AS_IT_IS,
   quickSlide: () => AS_IT_IS,
@@ -51,14 +54,16 @@ const EVENT_SOUND: { readonly [Name in EventTechnique]: (value: NonNullable<Arti
 function together(table: object, said: object): Required<Struck> {
   let strength = 1;
   let above = 0;
+  let click = 0;
   for (const [name, sound] of Object.entries(table) as [string, (value: never) => Struck][]) {
     const value = (said as Record<string, unknown>)[name];
     if (value === undefined) continue;
     const struck = sound(value as never);
     strength *= struck.strength ?? 1;
     above += struck.above ?? 0;
+    click = Math.max(click, struck.click ?? 0);
   }
-  return { strength, above };
+  return { strength, above, click };
 }
 
 export const noteSound = (technique: Technique = {}): Required<Struck> => together(NOTE_SOUND, technique);

@@ -159,6 +159,12 @@ describe('writing in sound', () => {
     expect(energy(noises, 2.1, 3)).toBeLessThan(1e-6);
     expect(Math.abs(hearTone(played(called('on 1 12 tapped for half'), 2), RATE, 0.2, 0.8) - 76)).toBeLessThan(0.05);
   });
+  it('a slap of the pick clicks with its note: louder at its onset, the same note behind it', () => {
+    const plain = played(called('on 3 5 for half'), 2);
+    const slapped = played(called('on 3 5 for half pick-slap'), 2);
+    expect(energy(slapped, 0, 0.03)).toBeGreaterThan(1.2 * energy(plain, 0, 0.03));
+    expect(hearTone(slapped, RATE, 0.3, 0.8)).toBeCloseTo(hearTone(plain, RATE, 0.3, 0.8), 1);
+  });
   it('every riff one can write renders without clipping or silence out of place', () => {
     const riff = called(
       'sixteenths on 5 open palm accent 3 hammer 5 heavy on 4 2 ghost on 3 7 bend whole again volume ff on 2 8 pinched on 3 5 raked on 1 5 + on 2 5 rolled thin-first on 4 5 shift 9 quick on 5 5 stroke slap for half',

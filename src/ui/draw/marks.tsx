@@ -280,6 +280,13 @@ const EVENT_MARKS: { readonly [Name in EventTechnique]: EventMark<Name> | null }
       fill="none"
     />
   ),
+  pickSlap: (_, { cx, low, s }) => (
+    <path
+      d={`M${cx - 5 * s},${low + 10 * s} h${10 * s} M${cx - 3 * s},${low + 13.5 * s} h${6 * s} M${cx},${low + 7 * s} v${3 * s}`}
+      fill="none"
+      strokeWidth={1.8 * s}
+    />
+  ),
   tremolo: (_, { cx, low, s }) => (
     <g strokeWidth={1.8 * s}>
       {[0, 1, 2].map((line) => (
@@ -320,8 +327,9 @@ const marksIn = (event: RiffEvent): EventTechnique[] =>
 
 /** Whether an event, or what is done to its notes, needs room over the strings. */
 export const needsBand = (event: RiffEvent): boolean =>
-  marksIn(event).some((name) => name !== 'roll' && name !== 'rake' && name !== 'tremolo' && name !== 'kind') ||
-  event.notes.some(({ technique }) => technique?.bend || technique?.tapped || technique?.vibrato);
+  marksIn(event).some(
+    (name) => name !== 'roll' && name !== 'rake' && name !== 'tremolo' && name !== 'pickSlap' && name !== 'kind',
+  ) || event.notes.some(({ technique }) => technique?.bend || technique?.tapped || technique?.vibrato);
 
 /** Marks of an event as a whole, in the band over the strings (`top`) and beside its chord. */
 export function EventMarks({
