@@ -2,7 +2,7 @@ import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
 import { HandsProvider } from '@/features/account/players-context';
 import { RackProvider } from '@/features/rack/rack-context';
-import { currentStudio, db } from '@/server/context';
+import { currentActor, db } from '@/server/context';
 import { openRack } from '@/server/rack';
 import { listCostTables, listPlayers } from '@/server/repositories/learning';
 import { getSchools } from '@/server/repositories/rack';
@@ -25,12 +25,12 @@ const THEME = `try{const t=localStorage.getItem('theme');if(t==='dark'||(!t&&mat
 export const dynamic = 'force-dynamic';
 
 export default async function RootLayout({ children }: { readonly children: ReactNode }) {
-  const studio = currentStudio();
+  const actor = await currentActor();
   const [rack, schools, players, tables] = await Promise.all([
-    openRack(db(), studio),
-    getSchools(db(), studio),
-    listPlayers(db(), studio),
-    listCostTables(db(), studio),
+    openRack(db(), actor),
+    getSchools(db(), actor),
+    listPlayers(db(), actor),
+    listCostTables(db(), actor),
   ]);
   return (
     <html lang="en" suppressHydrationWarning>

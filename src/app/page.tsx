@@ -1,12 +1,12 @@
 import { Shelf } from '@/features/shelf/shelf';
-import { currentStudio, db } from '@/server/context';
+import { currentActor, db } from '@/server/context';
 import { listPieces } from '@/server/repositories/pieces';
 import { studioName } from '@/server/repositories/studios';
 
 export const dynamic = 'force-dynamic';
 
 export default async function ShelfPage() {
-  const studio = currentStudio();
-  const [name, entries] = await Promise.all([studioName(db(), studio), listPieces(db(), studio)]);
+  const actor = await currentActor();
+  const [name, entries] = await Promise.all([studioName(db(), actor), listPieces(db(), actor)]);
   return <Shelf studio={name ?? ''} initial={entries} />;
 }

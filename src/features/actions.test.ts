@@ -1,3 +1,4 @@
+import { programIn } from '@/server/actor';
 import { setTitle } from '@/core/command';
 import { makePiece, type Piece, SCHEMA_VERSION } from '@/core/score';
 import { randomUUID } from 'node:crypto';
@@ -13,7 +14,10 @@ import { freshDatabase } from '@/server/test-support/database';
 
 /** The server actions on a real database, called for a studio that the test chooses. */
 const acting = { db: null as unknown as Db, studio: 'here' };
-vi.mock('@/server/context', () => ({ db: () => acting.db, currentStudio: () => acting.studio }));
+vi.mock('@/server/context', () => ({
+  db: () => acting.db,
+  currentActor: () => Promise.resolve(programIn(acting.studio)),
+}));
 
 const { deleteAction, duplicateAction, emptyPieceAction, listAction, newPieceAction } = await import('./shelf/actions');
 const { saveAction, settleAction } = await import('./piece/actions');
@@ -67,7 +71,7 @@ const DRAFT = {
   meter: '3/4',
 };
 const piece = async (title: string): Promise<Piece> =>
-  must(await createPiece(acting.db, 'here', makePiece('x', title)));
+  must(await createPiece(acting.db, programIn('here'), makePiece('x', title)));
 const rename = (title: string) => ({
   version: SCHEMA_VERSION as typeof SCHEMA_VERSION,
   kind: 'do' as const,
@@ -81,7 +85,7 @@ describe('a new piece', () => {
     const made = await newPieceAction(DRAFT);
     if (!made.ok) throw new Error(made.message);
     const id = made.path.split('/')[2] ?? '';
-    const open = await openPiece(acting.db, 'here', id);
+    const open = await openPiece(acting.db, programIn('here'), id);
     expect(open?.document).toMatchObject({
       title: 'Hedgehog waltz',
       context: { tempo: [{ bpm: 90 }] },
@@ -127,7 +131,7 @@ describe('saving through the action', () => {
     const answer = await saveAction({ piece: start.id, base: 1, save: randomUUID(), steps: [broken] });
     expect(answer.status).toBe('rejected');
     expect(answer.status === 'rejected' && answer.message).toContain('steps.0');
-    expect((await openPiece(acting.db, 'here', start.id))?.document.title).toBe('Acted');
+    expect((await openPiece(acting.db, programIn('here'), start.id))?.document.title).toBe('Acted');
   });
 
   it('gives the path of the version that was kept', async () => {
@@ -143,7 +147,7 @@ describe('saving through the action', () => {
 describe('another studio', () => {
   it('can neither see nor touch a piece through any action', async () => {
     const mine = await piece('Only here');
-    await saveSteps(acting.db, 'here', mine.id, 0, 'first-save-here', [rename('Only ours')]);
+    await saveSteps(acting.db, programIn('here'), mine.id, 0, 'first-save-here', [rename('Only ours')]);
     const stale = await saveAction({ piece: mine.id, base: 0, save: randomUUID(), steps: [rename('Late')] });
     if (stale.status !== 'stale') throw new Error(stale.status);
     await asStudio('there', async () => {
@@ -158,14 +162,15 @@ describe('another studio', () => {
       ).toBe('rejected');
       expect(await settleAction(stale.refusedId, true)).toBeNull();
     });
-    const open = await openPiece(acting.db, 'here', mine.id);
+    const open = await openPiece(acting.db, programIn('here'), mine.id);
     expect([open?.document.title, open?.revision]).toEqual(['Only ours', 1]);
     expect((await listAction('ours')).map((p) => p.id)).toEqual([mine.id]);
   });
 });
 
 describe('the rack through its actions', () => {
-  const entry = async (id: string) => (await listInstruments(acting.db, 'here')).find((i) => i.instrument.id === id);
+  const entry = async (id: string) =>
+    (await listInstruments(acting.db, programIn('here'))).find((i) => i.instrument.id === id);
 
   it('copies, changes, takes off and puts back an instrument', async () => {
     const id = must(await copyInstrumentAction('bass-4', 'Cellar bass'));
@@ -195,7 +200,7 @@ describe('the rack through its actions', () => {
     });
     expect((await entry(id))?.description).toBe('d');
     const made = await newPieceAction({ ...DRAFT, instrument: id, tuning: 'bass-drop-d' });
-    const open = made.ok ? await openPiece(acting.db, 'here', made.path.split('/')[2] ?? '') : null;
+    const open = made.ok ? await openPiece(acting.db, programIn('here'), made.path.split('/')[2] ?? '') : null;
     expect(open?.document.parts[0]?.setup.instrument).toMatchObject({ id, name: 'Cellar bass', frets: 20 });
   });
 
@@ -252,18 +257,20 @@ describe('hands and weights', () => {
     });
     expect(await asStudio('there', () => deletePlayerAction(made.id ?? '', true))).toBe(false);
     expect(await deletePlayerAction(made.id ?? '', true)).toBe(true);
-    expect(await saveCostsAction('Mine', { ...DEFAULT_COSTS, open: -1 })).toMatchObject({
+    expect(await saveCostsAction({ name: 'Mine', weights: { ...DEFAULT_COSTS, open: -1 } })).toMatchObject({
       ok: false,
       error: { locus: { path: ['weights', 'open'] } },
     });
-    expect(must(await saveCostsAction('Mine', DEFAULT_COSTS)).version).toBe(1);
-    expect(must(await asStudio('there', () => saveCostsAction('Theirs', DEFAULT_COSTS))).version).toBe(1);
+    expect(must(await saveCostsAction({ name: 'Mine', weights: DEFAULT_COSTS })).version).toBe(1);
+    expect(
+      must(await asStudio('there', () => saveCostsAction({ name: 'Theirs', weights: DEFAULT_COSTS }))).version,
+    ).toBe(1);
   });
 
   it('new pieces are placed by the studio’s newest table and keep it', async () => {
     const made = await newPieceAction({ ...DRAFT, title: 'By own weights' });
     if (!made.ok) throw new Error(made.message);
-    const open = await openPiece(acting.db, 'here', made.path.split('/')[2] ?? '');
+    const open = await openPiece(acting.db, programIn('here'), made.path.split('/')[2] ?? '');
     expect(open?.document.costs).toMatchObject({ name: 'Mine', version: 1 });
   });
 

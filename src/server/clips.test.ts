@@ -1,3 +1,4 @@
+import { programIn } from './actor';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { must } from '@/core/base';
 import { CLIP_LIMITS, emptyClip } from '@/core/heard';
@@ -29,7 +30,7 @@ beforeAll(async () => {
   ({ db, close } = await freshDatabase());
   await ensureStudio(db, MINE, 'Mine');
   await ensureStudio(db, OTHER, 'Other');
-  piece = must(await createPiece(db, MINE, makePiece('new', 'Piece'))).id;
+  piece = must(await createPiece(db, programIn(MINE), makePiece('new', 'Piece'))).id;
 });
 afterAll(() => close());
 
@@ -44,8 +45,9 @@ async function read(stream: ReadableStream<Uint8Array>): Promise<Uint8Array> {
   return new Uint8Array(await new Response(stream).arrayBuffer());
 }
 async function brought(bytes: Uint8Array, studio = MINE): Promise<string> {
-  const id = must(await beginClip(db, studio, { piece, name: 'Take', bytes: bytes.length }));
-  for (const [n, part] of parts(bytes).entries()) expect(must(await takeChunk(db, studio, id, n, part))).toBe(n + 1);
+  const id = must(await beginClip(db, programIn(studio), { piece, name: 'Take', bytes: bytes.length }));
+  for (const [n, part] of parts(bytes).entries())
+    expect(must(await takeChunk(db, programIn(studio), id, n, part))).toBe(n + 1);
   return id;
 }
 
@@ -53,7 +55,7 @@ describe('a recording', () => {
   it('comes in by chunks and is read by any range, over their borders too', async () => {
     const bytes = sound(2.5 * CLIP_LIMITS.chunk);
     const id = await brought(bytes);
-    const clip = await getClip(db, MINE, id);
+    const clip = await getClip(db, programIn(MINE), id);
     expect(clip && complete(clip)).toBe(true);
     expect(clip).toMatchObject({ type: 'audio/flac', bytes: bytes.length, chunks: 3, state: 'arriving' });
     for (const [from, to] of [
@@ -62,49 +64,60 @@ describe('a recording', () => {
       [CLIP_LIMITS.chunk - 3, CLIP_LIMITS.chunk + 3],
       [bytes.length - 5, bytes.length - 1],
     ] as const) {
-      expect(Buffer.compare(await read(clipStream(db, MINE, id, from, to)), bytes.subarray(from, to + 1))).toBe(0);
+      expect(
+        Buffer.compare(await read(clipStream(db, programIn(MINE), id, from, to)), bytes.subarray(from, to + 1)),
+      ).toBe(0);
     }
   });
 
   it('goes on where it stopped: chunks in turn, each taken once', async () => {
     const bytes = sound(CLIP_LIMITS.chunk + 10);
-    const id = must(await beginClip(db, MINE, { piece, name: 'Take', bytes: bytes.length }));
+    const id = must(await beginClip(db, programIn(MINE), { piece, name: 'Take', bytes: bytes.length }));
     const [first, second] = parts(bytes) as [Uint8Array, Uint8Array];
-    expect(await takeChunk(db, MINE, id, 1, second)).toMatchObject({
+    expect(await takeChunk(db, programIn(MINE), id, 1, second)).toMatchObject({
       ok: false,
       error: { rule: 'out-of-turn', locus: { path: ['0'] } },
     });
-    expect(must(await takeChunk(db, MINE, id, 0, first))).toBe(1);
-    expect(must(await takeChunk(db, MINE, id, 0, first))).toBe(1);
-    const clip = await getClip(db, MINE, id);
+    expect(must(await takeChunk(db, programIn(MINE), id, 0, first))).toBe(1);
+    expect(must(await takeChunk(db, programIn(MINE), id, 0, first))).toBe(1);
+    const clip = await getClip(db, programIn(MINE), id);
     expect(clip && complete(clip)).toBe(false);
-    expect(await Promise.all([takeChunk(db, MINE, id, 1, second), takeChunk(db, MINE, id, 1, second)])).toEqual([
+    expect(
+      await Promise.all([takeChunk(db, programIn(MINE), id, 1, second), takeChunk(db, programIn(MINE), id, 1, second)]),
+    ).toEqual([
       { ok: true, value: 2 },
       { ok: true, value: 2 },
     ]);
-    expect(Buffer.compare(await read(clipStream(db, MINE, id, 0, bytes.length - 1)), bytes)).toBe(0);
+    expect(Buffer.compare(await read(clipStream(db, programIn(MINE), id, 0, bytes.length - 1)), bytes)).toBe(0);
   });
 
   it('is refused with the reason when it is no sound, too large, empty, cut, or of no piece', async () => {
     const code = (r: { ok: boolean; error?: { rule: string } }): string | undefined => r.error?.rule;
-    const id = must(await beginClip(db, MINE, { piece, name: 'x', bytes: 100 }));
-    expect(code((await takeChunk(db, MINE, id, 0, new Uint8Array(100))) as never)).toBe('not-sound');
-    expect(code((await takeChunk(db, MINE, id, 0, sound(99))) as never)).toBe('bad-chunk');
-    expect(code((await takeChunk(db, MINE, id, -1, sound(100))) as never)).toBe('bad-chunk');
-    expect(code((await takeChunk(db, MINE, 'nowhere', 0, sound(100))) as never)).toBe('no-clip');
-    expect(code((await beginClip(db, MINE, { piece, name: 'x', bytes: 0 })) as never)).toBe('empty');
-    expect(code((await beginClip(db, MINE, { piece, name: 'x', bytes: CLIP_LIMITS.bytes + 1 })) as never)).toBe(
-      'too-large',
+    const id = must(await beginClip(db, programIn(MINE), { piece, name: 'x', bytes: 100 }));
+    expect(code((await takeChunk(db, programIn(MINE), id, 0, new Uint8Array(100))) as never)).toBe('not-sound');
+    expect(code((await takeChunk(db, programIn(MINE), id, 0, sound(99))) as never)).toBe('bad-chunk');
+    expect(code((await takeChunk(db, programIn(MINE), id, -1, sound(100))) as never)).toBe('bad-chunk');
+    expect(code((await takeChunk(db, programIn(MINE), 'nowhere', 0, sound(100))) as never)).toBe('no-clip');
+    expect(code((await beginClip(db, programIn(MINE), { piece, name: 'x', bytes: 0 })) as never)).toBe('empty');
+    expect(
+      code((await beginClip(db, programIn(MINE), { piece, name: 'x', bytes: CLIP_LIMITS.bytes + 1 })) as never),
+    ).toBe('too-large');
+    expect(code((await beginClip(db, programIn(MINE), { piece: 'none', name: 'x', bytes: 10 })) as never)).toBe(
+      'no-piece',
     );
-    expect(code((await beginClip(db, MINE, { piece: 'none', name: 'x', bytes: 10 })) as never)).toBe('no-piece');
   });
 
   it('keeps its measures and what was laid on it, and never over another window’s work', async () => {
     const id = await brought(sound(400));
     expect(
-      await keepClip(db, MINE, id, { seconds: 2, rate: 44_100, channels: 2, overview: new Uint8Array([1, 2, 3]) }),
+      await keepClip(db, programIn(MINE), id, {
+        seconds: 2,
+        rate: 44_100,
+        channels: 2,
+        overview: new Uint8Array([1, 2, 3]),
+      }),
     ).toBe(true);
-    expect([...((await clipOverview(db, MINE, id)) ?? [])]).toEqual([1, 2, 3]);
+    expect([...((await clipOverview(db, programIn(MINE), id)) ?? [])]).toEqual([1, 2, 3]);
     const marked = {
       ...emptyClip('Take'),
       marks: [
@@ -112,13 +125,18 @@ describe('a recording', () => {
         { bar: 1, at: 2.5 },
       ],
     };
-    expect(await putClipDocument(db, MINE, id, 0, marked)).toBe(1);
-    expect(await putClipDocument(db, MINE, id, 0, emptyClip('Other window'))).toBeNull();
-    expect(await getClip(db, MINE, id)).toMatchObject({ state: 'kept', seconds: 2, revision: 1, document: marked });
-    expect(await setClipDeleted(db, MINE, id, true)).toBe(true);
-    expect(await getClip(db, MINE, id)).toBeNull();
-    expect(await setClipDeleted(db, MINE, id, false)).toBe(true);
-    expect((await listClips(db, MINE, piece)).map((c) => c.id)).toContain(id);
+    expect(await putClipDocument(db, programIn(MINE), id, 0, marked)).toBe(1);
+    expect(await putClipDocument(db, programIn(MINE), id, 0, emptyClip('Other window'))).toBeNull();
+    expect(await getClip(db, programIn(MINE), id)).toMatchObject({
+      state: 'kept',
+      seconds: 2,
+      revision: 1,
+      document: marked,
+    });
+    expect(await setClipDeleted(db, programIn(MINE), id, true)).toBe(true);
+    expect(await getClip(db, programIn(MINE), id)).toBeNull();
+    expect(await setClipDeleted(db, programIn(MINE), id, false)).toBe(true);
+    expect((await listClips(db, programIn(MINE), piece)).map((c) => c.id)).toContain(id);
   });
 });
 
@@ -141,21 +159,29 @@ describe('another studio', () => {
   it('neither hears nor changes a recording of this one', async () => {
     const bytes = sound(300);
     const id = await brought(bytes);
-    await keepClip(db, MINE, id, { seconds: 1, rate: 44_100, channels: 1, overview: new Uint8Array([9]) });
-    const before = await getClip(db, MINE, id);
-    expect(await getClip(db, OTHER, id)).toBeNull();
-    expect(await listClips(db, OTHER, piece)).toEqual([]);
-    expect(await clipChunk(db, OTHER, id, 0)).toBeNull();
-    expect(await clipOverview(db, OTHER, id)).toBeNull();
-    expect(await putChunk(db, OTHER, id, 0, bytes)).toBeNull();
-    expect(await keepClip(db, OTHER, id, { seconds: 9, rate: 1, channels: 9, overview: new Uint8Array() })).toBe(false);
-    expect(await putClipDocument(db, OTHER, id, 0, emptyClip('Stolen'))).toBeNull();
-    expect(await setClipDeleted(db, OTHER, id, true)).toBe(false);
+    await keepClip(db, programIn(MINE), id, { seconds: 1, rate: 44_100, channels: 1, overview: new Uint8Array([9]) });
+    const before = await getClip(db, programIn(MINE), id);
+    expect(await getClip(db, programIn(OTHER), id)).toBeNull();
+    expect(await listClips(db, programIn(OTHER), piece)).toEqual([]);
+    expect(await clipChunk(db, programIn(OTHER), id, 0)).toBeNull();
+    expect(await clipOverview(db, programIn(OTHER), id)).toBeNull();
+    expect(await putChunk(db, programIn(OTHER), id, 0, bytes)).toBeNull();
     expect(
-      await insertClip(db, OTHER, { id: 'theirs', piece, type: 'audio/wav', bytes: 1, document: emptyClip('x') }),
+      await keepClip(db, programIn(OTHER), id, { seconds: 9, rate: 1, channels: 9, overview: new Uint8Array() }),
     ).toBe(false);
-    expect((await beginClip(db, OTHER, { piece, name: 'x', bytes: 10 })).ok).toBe(false);
-    await expect(read(clipStream(db, OTHER, id, 0, 10))).rejects.toThrow();
-    expect(await getClip(db, MINE, id)).toEqual(before);
+    expect(await putClipDocument(db, programIn(OTHER), id, 0, emptyClip('Stolen'))).toBeNull();
+    expect(await setClipDeleted(db, programIn(OTHER), id, true)).toBe(false);
+    expect(
+      await insertClip(db, programIn(OTHER), {
+        id: 'theirs',
+        piece,
+        type: 'audio/wav',
+        bytes: 1,
+        document: emptyClip('x'),
+      }),
+    ).toBe(false);
+    expect((await beginClip(db, programIn(OTHER), { piece, name: 'x', bytes: 10 })).ok).toBe(false);
+    await expect(read(clipStream(db, programIn(OTHER), id, 0, 10))).rejects.toThrow();
+    expect(await getClip(db, programIn(MINE), id)).toEqual(before);
   });
 });

@@ -1,3 +1,4 @@
+import type { Actor } from './actor';
 import { randomBytes } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
 import { CLIP_LIMITS, CLIP_TYPES, clipKind, emptyClip } from '@/core/heard';
@@ -11,7 +12,7 @@ const megabytes = (bytes: number): string => `${Math.round(bytes / 1048576)} MB`
 /** Announces a clip that is about to come in. */
 export async function beginClip(
   db: Db,
-  studioId: string,
+  actor: Actor,
   clip: { readonly piece: string; readonly name: string; readonly bytes: number },
 ): Promise<Result<string>> {
   if (!(clip.bytes > 0)) return fail('empty', 'The file is empty. Save the recording again.', 'file');
@@ -23,7 +24,7 @@ export async function beginClip(
     );
   const id = randomBytes(9).toString('hex');
   // What it is shows with its first chunk.
-  const there = await insertClip(db, studioId, {
+  const there = await insertClip(db, actor, {
     id,
     piece: clip.piece,
     type: 'application/octet-stream',
@@ -36,12 +37,12 @@ export async function beginClip(
 /** Takes a chunk of a clip that is coming in; gives the number of the next one. A chunk sent twice is taken once. */
 export async function takeChunk(
   db: Db,
-  studioId: string,
+  actor: Actor,
   id: string,
   number: number,
   bytes: Uint8Array,
 ): Promise<Result<number>> {
-  const clip = await getClip(db, studioId, id);
+  const clip = await getClip(db, actor, id);
   if (!clip) return fail('no-clip', 'This recording is not here. Begin again.', id);
   const last = Math.ceil(clip.bytes / CLIP_LIMITS.chunk) - 1;
   const size = number < last ? CLIP_LIMITS.chunk : clip.bytes - last * CLIP_LIMITS.chunk;
@@ -60,11 +61,11 @@ export async function takeChunk(
     await db
       .updateTable('clip')
       .set({ type: CLIP_TYPES[kind] })
-      .where('studio_id', '=', studioId)
+      .where('studio_id', '=', actor.studio)
       .where('id', '=', id)
       .execute();
   }
-  const next = await putChunk(db, studioId, id, number, bytes);
+  const next = await putChunk(db, actor, id, number, bytes);
   return next === null
     ? fail(
         'out-of-turn',
@@ -81,7 +82,7 @@ export const complete = (clip: ClipEntry): boolean => clip.chunks === Math.ceil(
 const READ_AHEAD = 3;
 
 /** The bytes `from` to `to` (both within) of a clip, chunk by chunk as they are asked for. */
-export function clipStream(db: Db, studioId: string, id: string, from: number, to: number): ReadableStream<Uint8Array> {
+export function clipStream(db: Db, actor: Actor, id: string, from: number, to: number): ReadableStream<Uint8Array> {
   const last = Math.floor(to / CLIP_LIMITS.chunk);
   let number = Math.floor(from / CLIP_LIMITS.chunk);
   const ahead: Promise<Buffer | null>[] = [];
@@ -89,7 +90,7 @@ export function clipStream(db: Db, studioId: string, id: string, from: number, t
     async pull(controller) {
       if (number > last) return controller.close();
       while (ahead.length < READ_AHEAD && number + ahead.length <= last) {
-        const reading = clipChunk(db, studioId, id, number + ahead.length);
+        const reading = clipChunk(db, actor, id, number + ahead.length);
         // Told where its turn comes; nobody waits for it when the line is cut before.
         reading.catch(() => undefined);
         ahead.push(reading);

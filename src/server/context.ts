@@ -1,4 +1,5 @@
 import 'server-only';
+import type { Actor, PersonId, StudioId } from './actor';
 import { connect, type Db } from './db/connection';
 import { DEMO_STUDIO } from './demo';
 
@@ -11,5 +12,10 @@ export function db(): Db {
   return (shared.__intonazioneDb ??= connect(url));
 }
 
-/** The studio a request acts for. Until there are accounts, everyone is at home in the demo studio. */
-export const currentStudio = (): string => DEMO_STUDIO.id;
+/** Who a request acts for. Until there are accounts, everyone is at home in the demo studio, with every right. */
+export const currentActor = (): Promise<Actor> =>
+  Promise.resolve({
+    studio: DEMO_STUDIO.id as StudioId,
+    person: 'demo' as PersonId,
+    rights: new Set(['read', 'write', 'manage'] as const),
+  });

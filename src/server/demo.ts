@@ -1,3 +1,4 @@
+import { programIn } from './actor';
 import { DEMO_PIECES, type DemoPiece } from '../../demo/pieces';
 import { DEMO_CLIPS, type DemoClip } from '../../demo/clips';
 import { DEMO_INSTRUMENTS, DEMO_READINGS, DEMO_TUNING, type DemoInstrument } from '../../demo/rack';
@@ -115,7 +116,7 @@ async function keepDemoClip(db: Db, piece: Piece, clip: DemoClip): Promise<void>
   const { samples, riff } = buildDemoClip(piece, clip);
   const bytes = writeWav({ rate: CLIP_RATE, channels: [samples] });
   const id = newPieceId();
-  await insertClip(db, DEMO_STUDIO.id, {
+  await insertClip(db, programIn(DEMO_STUDIO.id), {
     id,
     piece: piece.id,
     type: 'audio/wav',
@@ -123,8 +124,14 @@ async function keepDemoClip(db: Db, piece: Piece, clip: DemoClip): Promise<void>
     document: { ...emptyClip(clip.name), rights: 'Rendered for this demo; ours to use.', riff },
   });
   for (let n = 0; n * CLIP_LIMITS.chunk < bytes.length; n++)
-    await putChunk(db, DEMO_STUDIO.id, id, n, bytes.subarray(n * CLIP_LIMITS.chunk, (n + 1) * CLIP_LIMITS.chunk));
-  await keepClip(db, DEMO_STUDIO.id, id, {
+    await putChunk(
+      db,
+      programIn(DEMO_STUDIO.id),
+      id,
+      n,
+      bytes.subarray(n * CLIP_LIMITS.chunk, (n + 1) * CLIP_LIMITS.chunk),
+    );
+  await keepClip(db, programIn(DEMO_STUDIO.id), id, {
     seconds: samples.length / CLIP_RATE,
     rate: CLIP_RATE,
     channels: 1,
@@ -141,15 +148,15 @@ export async function loadDemo(db: Db): Promise<number> {
     for (const instrument of DEMO_INSTRUMENTS)
       await putInstrument(
         tx,
-        DEMO_STUDIO.id,
+        programIn(DEMO_STUDIO.id),
         must(buildDemoInstrument(instrument)),
         0,
         `put on the rack, from ${instrument.from}`,
       );
-    must(await keepTuning(tx, DEMO_STUDIO.id, DEMO_TUNING));
-    for (const reading of DEMO_READINGS) await addReadings(tx, DEMO_STUDIO.id, 'r-loft', [reading]);
+    must(await keepTuning(tx, programIn(DEMO_STUDIO.id), DEMO_TUNING));
+    for (const reading of DEMO_READINGS) await addReadings(tx, programIn(DEMO_STUDIO.id), 'r-loft', [reading]);
     for (const demo of DEMO_PIECES) {
-      const piece = must(await createPiece(tx, DEMO_STUDIO.id, must(buildDemoPiece(demo))));
+      const piece = must(await createPiece(tx, programIn(DEMO_STUDIO.id), must(buildDemoPiece(demo))));
       for (const clip of DEMO_CLIPS.filter((c) => c.piece === demo.title)) await keepDemoClip(tx, piece, clip);
     }
     return DEMO_PIECES.length;

@@ -1,3 +1,4 @@
+import { programIn } from './actor';
 import { runOnce } from 'graphile-worker';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -53,7 +54,7 @@ const pieceWith = async (title: string, riffs: readonly string[], studio = MINE)
   must(
     await createPiece(
       db,
-      studio,
+      programIn(studio),
       makePiece('x', title, {
         parts: [makePart('p0', 'Guitar', setup, { riffs: riffs.map((c, i) => riffFrom(`p0r${i}`, c)) })],
       }),
@@ -123,24 +124,24 @@ describe('choices', () => {
       inverse: applied(piece, edit).inverse,
       what: 'gave back',
     };
-    expect((await saveSteps(db, MINE, piece.id, 0, 's1', [step])).status).toBe('saved');
+    expect((await saveSteps(db, programIn(MINE), piece.id, 0, 's1', [step])).status).toBe('saved');
     await work();
     // The job lies in the queue for some seconds more: keys that follow put it off.
     expect(await waiting('log-choices')).toBe(1);
-    await logChoices(db, MINE, piece.id);
+    await logChoices(db, programIn(MINE), piece.id);
     expect(await count()).toBe(0);
-    await logChoices(db, MINE, piece.id);
+    await logChoices(db, programIn(MINE), piece.id);
     expect(await count()).toBe(0);
   });
 
   it('belong to their studio', async () => {
     const piece = await pieceWith('Elsewhere', [CELL], OTHER);
     await work();
-    const mine = await choiceCounts(db, MINE);
-    await logChoices(db, MINE, piece.id);
-    expect(await choiceCounts(db, MINE)).toEqual(mine);
-    expect((await choiceCounts(db, OTHER)).phrases).toBe(1);
-    expect(await newestSamples(db, OTHER, 10)).toHaveLength(1);
+    const mine = await choiceCounts(db, programIn(MINE));
+    await logChoices(db, programIn(MINE), piece.id);
+    expect(await choiceCounts(db, programIn(MINE))).toEqual(mine);
+    expect((await choiceCounts(db, programIn(OTHER))).phrases).toBe(1);
+    expect(await newestSamples(db, programIn(OTHER), 10)).toHaveLength(1);
   });
 });
 
@@ -150,7 +151,7 @@ describe('a phrase placed before', () => {
     await work();
     const again = await pieceWith('Second time', ['eighths note E3 note F#3 note A3 note F#3 note B3 note A3']);
     const ids = again.parts[0]?.riffs[0]?.events.map((e) => e.id) ?? [];
-    const found = await recall(db, MINE, again, 'p0r0', ids);
+    const found = await recall(db, programIn(MINE), again, 'p0r0', ids);
     expect(found[0]).toMatchObject({ whole: true, moved: 2 });
     expect(found[0]?.places.map((p) => [p.string, p.fret])).toEqual([
       [5, 7],
@@ -160,15 +161,15 @@ describe('a phrase placed before', () => {
       [4, 9],
       [4, 7],
     ]);
-    expect(await recall(db, OTHER, { ...again, id: 'not-there' }, 'p0r0', ids)).toHaveLength(1);
-    expect(await findPlaced(db, 'nobody', ';', 10)).toEqual([]);
-    expect(await recall(db, MINE, again, 'p0r0', ids.slice(0, 3))).toEqual([]);
+    expect(await recall(db, programIn(OTHER), { ...again, id: 'not-there' }, 'p0r0', ids)).toHaveLength(1);
+    expect(await findPlaced(db, programIn('nobody'), ';', 10)).toEqual([]);
+    expect(await recall(db, programIn(MINE), again, 'p0r0', ids.slice(0, 3))).toEqual([]);
   });
 });
 
 describe('a fit of the weights', () => {
   it('wants enough phrases first, and says how many there are', async () => {
-    const asked = await askFit(db, 'other');
+    const asked = await askFit(db, programIn('other'));
     expect(asked).toMatchObject({ ok: false, error: { rule: 'too-few' } });
     expect(asked.ok ? '' : asked.error.words).toContain(String(FIT_LEAST));
   });
@@ -185,47 +186,47 @@ describe('a fit of the weights', () => {
     ];
     await pieceWith('Open air', riffs);
     await work();
-    const asked = must(await askFit(db, MINE));
-    expect(must(await askFit(db, MINE)).id).toBe(asked.id);
+    const asked = must(await askFit(db, programIn(MINE)));
+    expect(must(await askFit(db, programIn(MINE))).id).toBe(asked.id);
     await work();
-    const fit = await getFit(db, MINE, asked.id);
+    const fit = await getFit(db, programIn(MINE), asked.id);
     expect(fit?.state).toBe('done');
     expect(fit?.result?.after.same).toBeGreaterThanOrEqual(fit?.result?.before.same ?? Infinity);
-    expect(fit?.result?.after.notes).toBe((await choiceCounts(db, MINE)).notes);
-    expect(await currentCosts(db, MINE)).toBeNull();
-    expect(await acceptFit(db, OTHER, asked.id)).toMatchObject({ ok: false });
-    const kept = must(await acceptFit(db, MINE, asked.id));
-    expect(await currentCosts(db, MINE)).toEqual(kept);
+    expect(fit?.result?.after.notes).toBe((await choiceCounts(db, programIn(MINE))).notes);
+    expect(await currentCosts(db, programIn(MINE))).toBeNull();
+    expect(await acceptFit(db, programIn(OTHER), asked.id)).toMatchObject({ ok: false });
+    const kept = must(await acceptFit(db, programIn(MINE), asked.id));
+    expect(await currentCosts(db, programIn(MINE))).toEqual(kept);
     expect(kept.weights).toEqual(fit?.result?.costs);
-    expect(await acceptFit(db, MINE, asked.id)).toMatchObject({ ok: false });
+    expect(await acceptFit(db, programIn(MINE), asked.id)).toMatchObject({ ok: false });
   });
 
   it('can be stopped, and does not rise again', async () => {
-    const asked = must(await askFit(db, MINE));
-    expect(await setFitAside(db, OTHER, asked.id)).toBe(false);
-    expect(await setFitAside(db, MINE, asked.id)).toBe(true);
-    await runFit(db, MINE, asked.id);
-    expect((await latestFit(db, MINE))?.state).toBe('set aside');
-    expect(await latestFit(db, OTHER)).toBeNull();
+    const asked = must(await askFit(db, programIn(MINE)));
+    expect(await setFitAside(db, programIn(OTHER), asked.id)).toBe(false);
+    expect(await setFitAside(db, programIn(MINE), asked.id)).toBe(true);
+    await runFit(db, programIn(MINE), asked.id);
+    expect((await latestFit(db, programIn(MINE)))?.state).toBe('set aside');
+    expect(await latestFit(db, programIn(OTHER))).toBeNull();
   });
 });
 
 describe('hands and tables', () => {
   it('are kept, changed and taken away in one studio only', async () => {
-    await putPlayer(db, MINE, { id: 'h1', name: 'Mira', profile: sizedHand(0.9) });
-    await putPlayer(db, MINE, { id: 'h1', name: 'Mira the second', profile: sizedHand(0.92) });
-    expect((await listPlayers(db, MINE)).map((p) => p.name)).toEqual(['Mira the second']);
-    expect(await listPlayers(db, OTHER)).toEqual([]);
-    expect(await setPlayerDeleted(db, OTHER, 'h1', true)).toBe(false);
-    expect(await setPlayerDeleted(db, MINE, 'h1', true)).toBe(true);
-    expect(await listPlayers(db, MINE)).toEqual([]);
+    await putPlayer(db, programIn(MINE), { id: 'h1', name: 'Mira', profile: sizedHand(0.9) });
+    await putPlayer(db, programIn(MINE), { id: 'h1', name: 'Mira the second', profile: sizedHand(0.92) });
+    expect((await listPlayers(db, programIn(MINE))).map((p) => p.name)).toEqual(['Mira the second']);
+    expect(await listPlayers(db, programIn(OTHER))).toEqual([]);
+    expect(await setPlayerDeleted(db, programIn(OTHER), 'h1', true)).toBe(false);
+    expect(await setPlayerDeleted(db, programIn(MINE), 'h1', true)).toBe(true);
+    expect(await listPlayers(db, programIn(MINE))).toEqual([]);
   });
 
   it('grow by versions: none is ever changed, and the newest is in use', async () => {
-    const first = await addCostTable(db, OTHER, 'One', DEFAULT_COSTS);
-    const second = await addCostTable(db, OTHER, 'Two', { ...DEFAULT_COSTS, open: 1 });
+    const first = await addCostTable(db, programIn(OTHER), 'One', DEFAULT_COSTS);
+    const second = await addCostTable(db, programIn(OTHER), 'Two', { ...DEFAULT_COSTS, open: 1 });
     expect([first.version, second.version]).toEqual([1, 2]);
-    expect((await listCostTables(db, OTHER)).map((t) => t.name)).toEqual(['Two', 'One']);
-    expect((await currentCosts(db, OTHER))?.weights.open).toBe(1);
+    expect((await listCostTables(db, programIn(OTHER))).map((t) => t.name)).toEqual(['Two', 'One']);
+    expect((await currentCosts(db, programIn(OTHER)))?.weights.open).toBe(1);
   });
 });

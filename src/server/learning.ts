@@ -1,3 +1,4 @@
+import type { Actor } from './actor';
 import { randomUUID } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
 import { DEFAULT_COSTS } from '@/core/hand';
@@ -55,8 +56,8 @@ const TELL = 700;
  * Logs the places an instructor locked in a piece, each with its alternatives, and what recurs; run after saves, and
  * repeatable.
  */
-export async function logChoices(db: Db, studioId: string, pieceId: string): Promise<void> {
-  const piece = await getPiece(db, studioId, pieceId);
+export async function logChoices(db: Db, actor: Actor, pieceId: string): Promise<void> {
+  const piece = await getPiece(db, actor, pieceId);
   if (!piece) return;
   const { document } = piece;
   const choices: Choice[] = [];
@@ -81,8 +82,8 @@ export async function logChoices(db: Db, studioId: string, pieceId: string): Pro
     }
   }
   await db.transaction().execute(async (tx) => {
-    await replaceChoices(tx, studioId, pieceId, choices);
-    await replacePlaced(tx, studioId, pieceId, placed);
+    await replaceChoices(tx, actor, pieceId, choices);
+    await replacePlaced(tx, actor, pieceId, placed);
   });
 }
 
@@ -125,10 +126,10 @@ function choicesIn(piece: Piece, part: Part, riff: Riff): Choice[] {
 const pause = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /** Asks for a fit of the weights to the studio's own choices. One at a time. */
-export async function askFit(db: Db, studioId: string): Promise<Result<KeptFit>> {
-  const last = await latestFit(db, studioId);
+export async function askFit(db: Db, actor: Actor): Promise<Result<KeptFit>> {
+  const last = await latestFit(db, actor);
   if (last && (last.state === 'waiting' || last.state === 'working')) return ok(last);
-  const samples = await newestSamples(db, studioId, FIT_LEAST);
+  const samples = await newestSamples(db, actor, FIT_LEAST);
   if (samples.length < FIT_LEAST)
     return fail(
       'too-few',
@@ -136,24 +137,24 @@ export async function askFit(db: Db, studioId: string): Promise<Result<KeptFit>>
     );
   const id = randomUUID();
   await db.transaction().execute(async (tx) => {
-    await insertFit(tx, studioId, id);
-    await enqueue(tx, 'fit-weights', { studio: studioId, fit: id }, `fit ${studioId}`);
+    await insertFit(tx, actor, id);
+    await enqueue(tx, 'fit-weights', { studio: actor.studio, fit: id }, `fit ${actor.studio}`);
   });
   return ok({ id, state: 'waiting', progress: 0, result: null });
 }
 
 /** Works a fit off in small steps, so that the process goes on answering. */
-export async function runFit(db: Db, studioId: string, id: string): Promise<void> {
-  if (!(await moveFit(db, studioId, id, ['waiting', 'working'], { state: 'working', progress: 0 }))) return;
+export async function runFit(db: Db, actor: Actor, id: string): Promise<void> {
+  if (!(await moveFit(db, actor, id, ['waiting', 'working'], { state: 'working', progress: 0 }))) return;
   try {
-    const samples = await newestSamples(db, studioId, FIT_MOST);
-    const start = (await currentCosts(db, studioId))?.weights ?? DEFAULT_COSTS;
+    const samples = await newestSamples(db, actor, FIT_MOST);
+    const start = (await currentCosts(db, actor))?.weights ?? DEFAULT_COSTS;
     let told = Date.now();
     const tell = async (share: number): Promise<boolean> => {
       if (Date.now() - told < TELL) return true;
       told = Date.now();
       // A fit that was set aside meanwhile is given up.
-      return moveFit(db, studioId, id, ['working'], { state: 'working', progress: share });
+      return moveFit(db, actor, id, ['working'], { state: 'working', progress: share });
     };
     const fit = await slowly(fitting(samples, start), (p) => tell(p * 0.6));
     const unseen =
@@ -162,9 +163,9 @@ export async function runFit(db: Db, studioId: string, id: string): Promise<void
         : null;
     if (!fit) return;
     const result: FitResult = { start, costs: fit.costs, before: fit.before, after: fit.after, unseen };
-    await moveFit(db, studioId, id, ['working'], { state: 'done', progress: 1, result });
+    await moveFit(db, actor, id, ['working'], { state: 'done', progress: 1, result });
   } catch (reason) {
-    await moveFit(db, studioId, id, ['working'], { state: 'failed' });
+    await moveFit(db, actor, id, ['working'], { state: 'failed' });
     throw reason;
   }
 }
@@ -186,17 +187,17 @@ async function slowly<T>(
 }
 
 /** Makes a finished fit the studio's table. It is used from then on for new pieces; others keep theirs. */
-export async function acceptFit(db: Db, studioId: string, id: string): Promise<Result<PieceCosts>> {
+export async function acceptFit(db: Db, actor: Actor, id: string): Promise<Result<PieceCosts>> {
   return db.transaction().execute(async (tx) => {
-    const fit = await getFit(tx, studioId, id);
-    if (!fit?.result || !(await moveFit(tx, studioId, id, ['done'], { state: 'accepted' })))
+    const fit = await getFit(tx, actor, id);
+    if (!fit?.result || !(await moveFit(tx, actor, id, ['done'], { state: 'accepted' })))
       return fail('no-fit', 'That proposal is not there any more.', id);
-    return ok(await addCostTable(tx, studioId, 'From your own choices', fit.result.costs));
+    return ok(await addCostTable(tx, actor, 'From your own choices', fit.result.costs));
   });
 }
 
-export const setFitAside = (db: Db, studioId: string, id: string): Promise<boolean> =>
-  moveFit(db, studioId, id, ['waiting', 'working', 'done', 'failed'], { state: 'set aside' });
+export const setFitAside = (db: Db, actor: Actor, id: string): Promise<boolean> =>
+  moveFit(db, actor, id, ['waiting', 'working', 'done', 'failed'], { state: 'set aside' });
 
 /** A phrase placed before, in the same shape. */
 export interface Recalled extends RecalledShape {
@@ -216,7 +217,7 @@ const LOOKED_AT = 40;
  */
 export async function recall(
   db: Db,
-  studioId: string,
+  actor: Actor,
   piece: Piece,
   riffId: string,
   eventIds: readonly string[],
@@ -231,7 +232,7 @@ export async function recall(
     if (out.length > 0) break;
     const { head, tokens } = signatureOf(stretch);
     const run = signatureText(tokens);
-    for (const kept of await findPlaced(db, studioId, run, LOOKED_AT)) {
+    for (const kept of await findPlaced(db, actor, run, LOOKED_AT)) {
       if (kept.pieceId === piece.id && kept.riffId === riffId) continue;
       const before = kept.tokens.slice(0, kept.tokens.indexOf(run)).split(';').filter(Boolean).length;
       const first = kept.phrase.events[before];

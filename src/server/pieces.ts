@@ -1,3 +1,4 @@
+import type { Actor } from './actor';
 import { randomBytes, randomUUID } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
 import { applyEdit, type Step } from '@/core/edit';
@@ -38,25 +39,25 @@ const logLater = (db: Db, studio: string, piece: string, delay: number): Promise
 
 export const newPieceId = (): string => randomBytes(6).toString('hex');
 
-export async function openPiece(db: Db, studioId: string, id: string): Promise<OpenPiece | null> {
-  const piece = await getPiece(db, studioId, id);
+export async function openPiece(db: Db, actor: Actor, id: string): Promise<OpenPiece | null> {
+  const piece = await getPiece(db, actor, id);
   if (!piece) return null;
-  return { document: piece.document, revision: piece.revision, steps: await lastSteps(db, studioId, id) };
+  return { document: piece.document, revision: piece.revision, steps: await lastSteps(db, actor, id) };
 }
 
 /** Puts a new piece on the shelf under a fresh id. */
-export async function createPiece(db: Db, studioId: string, document: Piece): Promise<Result<Piece>> {
+export async function createPiece(db: Db, actor: Actor, document: Piece): Promise<Result<Piece>> {
   const checked = readPiece({ ...document, id: newPieceId() });
   if (!checked.ok) return checked;
-  await insertPiece(db, studioId, checked.value);
-  await logLater(db, studioId, checked.value.id, 0);
+  await insertPiece(db, actor, checked.value);
+  await logLater(db, actor.studio, checked.value.id, 0);
   return ok(checked.value);
 }
 
-export async function duplicatePiece(db: Db, studioId: string, id: string): Promise<Result<Piece>> {
-  const piece = await getPiece(db, studioId, id);
+export async function duplicatePiece(db: Db, actor: Actor, id: string): Promise<Result<Piece>> {
+  const piece = await getPiece(db, actor, id);
   if (!piece) return fail('no-piece', 'This piece is not on the shelf any more.', id);
-  return createPiece(db, studioId, { ...piece.document, title: `${piece.document.title} (copy)`.slice(0, 160) });
+  return createPiece(db, actor, { ...piece.document, title: `${piece.document.title} (copy)`.slice(0, 160) });
 }
 
 /**
@@ -65,14 +66,14 @@ export async function duplicatePiece(db: Db, studioId: string, id: string): Prom
  */
 export async function saveSteps(
   db: Db,
-  studioId: string,
+  actor: Actor,
   pieceId: string,
   baseRevision: number,
   saveId: string,
   steps: readonly Step[],
 ): Promise<SaveAnswer> {
   return db.transaction().execute(async (tx): Promise<SaveAnswer> => {
-    const piece = await getPieceForUpdate(tx, studioId, pieceId);
+    const piece = await getPieceForUpdate(tx, actor, pieceId);
     if (!piece)
       return {
         status: 'rejected',
@@ -80,15 +81,15 @@ export async function saveSteps(
           'This piece is not on the shelf any more. Copy what you need; it can be brought back from the shelf’s undo.',
       };
     // Its own revision, not that of now: what someone else saved since must not be written over.
-    const known = await savedRevision(tx, studioId, pieceId, saveId);
+    const known = await savedRevision(tx, actor, pieceId, saveId);
     if (known !== null) return { status: 'saved', revision: known };
-    if (piece.revision !== baseRevision) return refuse(tx, studioId, pieceId, piece, baseRevision, steps);
+    if (piece.revision !== baseRevision) return refuse(tx, actor, pieceId, piece, baseRevision, steps);
     const made = applied(piece.document, steps);
     if (!made.ok) return { status: 'rejected', message: `${made.error.words} The change was not saved.` };
     const revision = baseRevision + steps.length;
-    await updatePiece(tx, studioId, made.value, revision);
-    await appendSteps(tx, studioId, pieceId, baseRevision, saveId, steps);
-    await logLater(tx, studioId, pieceId, LOG_AFTER);
+    await updatePiece(tx, actor, made.value, revision);
+    await appendSteps(tx, actor, pieceId, baseRevision, saveId, steps);
+    await logLater(tx, actor.studio, pieceId, LOG_AFTER);
     return { status: 'saved', revision };
   });
 }
@@ -105,7 +106,7 @@ function applied(document: Piece, steps: readonly Step[]): Result<Piece> {
 
 async function refuse(
   tx: Db,
-  studioId: string,
+  actor: Actor,
   pieceId: string,
   piece: { document: Piece; revision: number },
   baseRevision: number,
@@ -113,7 +114,7 @@ async function refuse(
 ): Promise<SaveAnswer> {
   // The refused version is rebuilt from the revision it was made on: what came after is taken back first.
   let then = piece.document;
-  for (const { inverse } of await stepsAfter(tx, studioId, pieceId, baseRevision)) {
+  for (const { inverse } of await stepsAfter(tx, actor, pieceId, baseRevision)) {
     const before = applyEdit(then, inverse);
     if (before.ok) then = before.value;
   }
@@ -121,29 +122,29 @@ async function refuse(
   if (!theirs.ok || baseRevision > piece.revision)
     return { status: 'rejected', message: 'The change does not fit any version that was saved.' };
   const refusedId = randomUUID();
-  await keepRefused(tx, studioId, {
+  await keepRefused(tx, actor, {
     id: refusedId,
     pieceId,
     baseRevision,
     foundRevision: piece.revision,
     document: theirs.value,
   });
-  const current = { document: piece.document, revision: piece.revision, steps: await lastSteps(tx, studioId, pieceId) };
+  const current = { document: piece.document, revision: piece.revision, steps: await lastSteps(tx, actor, pieceId) };
   return { status: 'stale', current, refusedId };
 }
 
 /** Settles a refused save: its version becomes a piece of its own beside the other, or is left in the archive. */
 export async function settleStale(
   db: Db,
-  studioId: string,
+  actor: Actor,
   refusedId: string,
   keep: boolean,
 ): Promise<Result<Piece | null>> {
-  const document = await getRefused(db, studioId, refusedId);
+  const document = await getRefused(db, actor, refusedId);
   if (!document) return fail('no-refused', 'That version is not kept any more.', refusedId);
   const made = keep
-    ? await createPiece(db, studioId, { ...document, title: `${document.title} (my version)`.slice(0, 160) })
+    ? await createPiece(db, actor, { ...document, title: `${document.title} (my version)`.slice(0, 160) })
     : ok(null);
-  if (made.ok) await settleRefused(db, studioId, refusedId);
+  if (made.ok) await settleRefused(db, actor, refusedId);
   return made;
 }

@@ -1,3 +1,4 @@
+import { programIn } from './actor';
 import { setTitle } from '@/core/command';
 import { makePart, makePiece, type Piece, SCHEMA_VERSION } from '@/core/score';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -38,7 +39,8 @@ beforeAll(async () => {
 });
 afterAll(() => close());
 
-const copy = async (name: string): Promise<RackInstrument> => must(await copyInstrument(db, MINE, 'guitar-6', name));
+const copy = async (name: string): Promise<RackInstrument> =>
+  must(await copyInstrument(db, programIn(MINE), 'guitar-6', name));
 const TUNING = {
   name: 'Loft',
   family: 'altered' as const,
@@ -56,43 +58,43 @@ describe('instruments', () => {
       instrument: { ...guitar.instrument, scaleMm: 660 },
       description: 'buzzes',
     };
-    expect(await saveInstrument(db, MINE, longer, 0)).toMatchObject({ status: 'saved', revision: 1 });
-    expect(await saveInstrument(db, MINE, longer, 1)).toMatchObject({ status: 'saved', revision: 1 });
-    expect(await saveInstrument(db, MINE, guitar, 0)).toMatchObject({ status: 'stale' });
-    expect((await instrumentChanges(db, MINE, id)).map((c) => c.what)).toEqual([
+    expect(await saveInstrument(db, programIn(MINE), longer, 0)).toMatchObject({ status: 'saved', revision: 1 });
+    expect(await saveInstrument(db, programIn(MINE), longer, 1)).toMatchObject({ status: 'saved', revision: 1 });
+    expect(await saveInstrument(db, programIn(MINE), guitar, 0)).toMatchObject({ status: 'stale' });
+    expect((await instrumentChanges(db, programIn(MINE), id)).map((c) => c.what)).toEqual([
       'scale from 648 to 660; description changed',
       'put on the rack, from Electric guitar, 6 strings',
     ]);
     expect(
-      await saveInstrument(db, MINE, { ...longer, instrument: { ...longer.instrument, strings: [] } }, 1),
+      await saveInstrument(db, programIn(MINE), { ...longer, instrument: { ...longer.instrument, strings: [] } }, 1),
     ).toMatchObject({ status: 'refused', at: 'strings' });
     expect(
-      await saveInstrument(db, MINE, { ...longer, instrument: { ...longer.instrument, id: 'r-gone' } }, 1),
+      await saveInstrument(db, programIn(MINE), { ...longer, instrument: { ...longer.instrument, id: 'r-gone' } }, 1),
     ).toMatchObject({ status: 'refused' });
-    expect((await listInstruments(db, MINE)).find((i) => i.instrument.id === id)).toMatchObject({
+    expect((await listInstruments(db, programIn(MINE))).find((i) => i.instrument.id === id)).toMatchObject({
       revision: 1,
       description: 'buzzes',
       instrument: { scaleMm: 660 },
     });
-    const again = must(await copyInstrument(db, MINE, id, ''));
+    const again = must(await copyInstrument(db, programIn(MINE), id, ''));
     expect(again.instrument).toMatchObject({ name: 'Loft guitar, copy', scaleMm: 660 });
-    expect((await copyInstrument(db, MINE, 'harp', 'x')).ok).toBe(false);
+    expect((await copyInstrument(db, programIn(MINE), 'harp', 'x')).ok).toBe(false);
   });
 
   it('come off the rack and go back on, with their history', async () => {
     const { instrument } = await copy('Spare');
-    expect(await setInstrumentDeleted(db, MINE, instrument.id, true)).toBe(true);
-    expect((await listInstruments(db, MINE)).some((i) => i.instrument.id === instrument.id)).toBe(false);
-    await setInstrumentDeleted(db, MINE, instrument.id, false);
-    expect((await listInstruments(db, MINE)).some((i) => i.instrument.id === instrument.id)).toBe(true);
+    expect(await setInstrumentDeleted(db, programIn(MINE), instrument.id, true)).toBe(true);
+    expect((await listInstruments(db, programIn(MINE))).some((i) => i.instrument.id === instrument.id)).toBe(false);
+    await setInstrumentDeleted(db, programIn(MINE), instrument.id, false);
+    expect((await listInstruments(db, programIn(MINE))).some((i) => i.instrument.id === instrument.id)).toBe(true);
   });
 
   it('and tunings of one’s own make set-ups', async () => {
     const { instrument } = await copy('For set-ups');
-    const kept = must(await keepTuning(db, MINE, TUNING));
+    const kept = must(await keepTuning(db, programIn(MINE), TUNING));
     expect(kept.id).toBe('own-e2-a2-d3-g3-b3-d4');
     const made = must(
-      await makeStudioSetup(db, MINE, {
+      await makeStudioSetup(db, programIn(MINE), {
         instrument: instrument.id,
         tuning: kept.id,
         capo: [{ fret: 2, strings: [3, 2, 1] }],
@@ -103,17 +105,17 @@ describe('instruments', () => {
       open: [40, 45, 50, 55, 59, 62],
       capos: [{ fret: 2, strings: [3, 2, 1] }],
     });
-    expect((await makeStudioSetup(db, OTHER, { instrument: instrument.id })).ok).toBe(false);
-    expect(await keepTuning(db, MINE, { ...TUNING, spelling: 'E2 A2 D3 G3 B3 E4' })).toMatchObject({
+    expect((await makeStudioSetup(db, programIn(OTHER), { instrument: instrument.id })).ok).toBe(false);
+    expect(await keepTuning(db, programIn(MINE), { ...TUNING, spelling: 'E2 A2 D3 G3 B3 E4' })).toMatchObject({
       ok: false,
       error: { rule: 'known-tuning' },
     });
-    await keepTuning(db, MINE, { ...TUNING, name: 'Renamed' });
-    expect((await listTunings(db, MINE)).map((t) => t.name)).toEqual(['Renamed']);
-    await setTuningDeleted(db, MINE, kept.id, true);
-    expect(await listTunings(db, MINE)).toEqual([]);
-    await setTuningDeleted(db, MINE, kept.id, false);
-    expect((await openRack(db, MINE)).tunings).toHaveLength(1);
+    await keepTuning(db, programIn(MINE), { ...TUNING, name: 'Renamed' });
+    expect((await listTunings(db, programIn(MINE))).map((t) => t.name)).toEqual(['Renamed']);
+    await setTuningDeleted(db, programIn(MINE), kept.id, true);
+    expect(await listTunings(db, programIn(MINE))).toEqual([]);
+    await setTuningDeleted(db, programIn(MINE), kept.id, false);
+    expect((await openRack(db, programIn(MINE))).tunings).toHaveLength(1);
   });
 
   it('come in from a file, all or nothing', async () => {
@@ -125,47 +127,47 @@ describe('instruments', () => {
         instruments: [{ ...rest, instrument: { ...instrument, name: 'Brought in', ...change } }],
         tunings: [{ ...TUNING, id: 'own-file' }],
       });
-    const before = (await listInstruments(db, MINE)).length;
-    expect(await importRack(db, MINE, file({ frets: 99 }))).toMatchObject({ ok: false });
-    expect((await listInstruments(db, MINE)).length).toBe(before);
-    expect(must(await importRack(db, MINE, file({ scaleMm: 760 })))).toMatchObject({
+    const before = (await listInstruments(db, programIn(MINE))).length;
+    expect(await importRack(db, programIn(MINE), file({ frets: 99 }))).toMatchObject({ ok: false });
+    expect((await listInstruments(db, programIn(MINE))).length).toBe(before);
+    expect(must(await importRack(db, programIn(MINE), file({ scaleMm: 760 })))).toMatchObject({
       instruments: 1,
       tunings: 1,
       questions: [expect.stringContaining('unusual scale')],
     });
-    const brought = (await listInstruments(db, MINE)).find((i) => i.instrument.name === 'Brought in');
+    const brought = (await listInstruments(db, programIn(MINE))).find((i) => i.instrument.name === 'Brought in');
     expect(brought?.instrument.id).not.toBe(instrument.id);
   });
 });
 
 describe('the tuner log', () => {
   it('keeps readings in order and strikes those that can’t be', async () => {
-    await addReadings(db, MINE, 'guitar-6', []);
-    await addReadings(db, MINE, 'guitar-6', [{ string: 6, kind: 'open', capo: 0, cents: -3.25 }]);
-    await addReadings(db, MINE, 'guitar-6', [{ string: 6, kind: 'capo', capo: 3, cents: 5 }]);
-    const readings = await listReadings(db, MINE, 'guitar-6');
+    await addReadings(db, programIn(MINE), 'guitar-6', []);
+    await addReadings(db, programIn(MINE), 'guitar-6', [{ string: 6, kind: 'open', capo: 0, cents: -3.25 }]);
+    await addReadings(db, programIn(MINE), 'guitar-6', [{ string: 6, kind: 'capo', capo: 3, cents: 5 }]);
+    const readings = await listReadings(db, programIn(MINE), 'guitar-6');
     expect(readings.map(({ string, kind, capo, cents }) => ({ string, kind, capo, cents }))).toEqual([
       { string: 6, kind: 'open', capo: 0, cents: -3.25 },
       { string: 6, kind: 'capo', capo: 3, cents: 5 },
     ]);
     expect(readings[0]?.at).toBeLessThanOrEqual(readings[1]?.at ?? 0);
-    expect(await deleteReading(db, OTHER, readings[0]?.id ?? '')).toBe(false);
-    expect(await deleteReading(db, MINE, readings[0]?.id ?? '')).toBe(true);
-    expect(await listReadings(db, MINE, 'guitar-6')).toHaveLength(1);
+    expect(await deleteReading(db, programIn(OTHER), readings[0]?.id ?? '')).toBe(false);
+    expect(await deleteReading(db, programIn(MINE), readings[0]?.id ?? '')).toBe(true);
+    expect(await listReadings(db, programIn(MINE), 'guitar-6')).toHaveLength(1);
     await expect(
-      addReadings(db, MINE, 'guitar-6', [{ string: 6, kind: 'hummed' as never, capo: 0, cents: 0 }]),
+      addReadings(db, programIn(MINE), 'guitar-6', [{ string: 6, kind: 'hummed' as never, capo: 0, cents: 0 }]),
     ).rejects.toThrow();
   });
 });
 
 describe('schools', () => {
   it('are the usual until set, and fall back to it where a stored value is none', async () => {
-    expect(await getSchools(db, MINE)).toEqual(DEFAULT_SCHOOLS);
-    await putSchools(db, MINE, { ...DEFAULT_SCHOOLS, notes: 'german', a4: 442 });
-    await putSchools(db, MINE, { ...DEFAULT_SCHOOLS, notes: 'solfege', a4: 442 });
-    expect(await getSchools(db, MINE)).toMatchObject({ notes: 'solfege', a4: 442 });
-    await putSchools(db, MINE, { notes: 'runes' } as never);
-    expect(await getSchools(db, MINE)).toEqual(DEFAULT_SCHOOLS);
+    expect(await getSchools(db, programIn(MINE))).toEqual(DEFAULT_SCHOOLS);
+    await putSchools(db, programIn(MINE), { ...DEFAULT_SCHOOLS, notes: 'german', a4: 442 });
+    await putSchools(db, programIn(MINE), { ...DEFAULT_SCHOOLS, notes: 'solfege', a4: 442 });
+    expect(await getSchools(db, programIn(MINE))).toMatchObject({ notes: 'solfege', a4: 442 });
+    await putSchools(db, programIn(MINE), { notes: 'runes' } as never);
+    expect(await getSchools(db, programIn(MINE))).toEqual(DEFAULT_SCHOOLS);
   });
 });
 
@@ -179,8 +181,10 @@ describe('pieces written by an older program', () => {
       .insertInto('piece')
       .values({ id, studio_id: MINE, title: 'Old', summary: '', document: JSON.stringify({ ...old, id }), revision: 0 })
       .execute();
-    expect((await openPiece(db, MINE, id))?.document.parts[0]?.setup.capos).toEqual([{ fret: 3, strings: null }]);
-    expect((await listSetups(db, MINE)).find((p) => p.piece === id)).toMatchObject({
+    expect((await openPiece(db, programIn(MINE), id))?.document.parts[0]?.setup.capos).toEqual([
+      { fret: 3, strings: null },
+    ]);
+    expect((await listSetups(db, programIn(MINE))).find((p) => p.piece === id)).toMatchObject({
       part: 'Acoustic guitar',
       setup: { capos: [{ fret: 3, strings: null }] },
     });
@@ -191,8 +195,11 @@ describe('pieces written by an older program', () => {
       inverse: setTitle('Old'),
       what: 'renamed',
     };
-    expect(await saveSteps(db, MINE, id, 0, 'save-on-old', [step])).toEqual({ status: 'saved', revision: 1 });
-    expect((await listPieces(db, MINE, 'new life'))[0]?.summary).toContain('capo fret 3');
+    expect(await saveSteps(db, programIn(MINE), id, 0, 'save-on-old', [step])).toEqual({
+      status: 'saved',
+      revision: 1,
+    });
+    expect((await listPieces(db, programIn(MINE), 'new life'))[0]?.summary).toContain('capo fret 3');
   });
 });
 
@@ -200,37 +207,39 @@ describe('another studio', () => {
   it('can neither read nor write the rack, the log, or the schools', async () => {
     const guitar = await copy('Only mine');
     const { id } = guitar.instrument;
-    await putTuning(db, MINE, { ...TUNING, id: 'own-mine' });
-    await addReadings(db, MINE, id, [{ string: 1, kind: 'open', capo: 0, cents: 1 }]);
+    await putTuning(db, programIn(MINE), { ...TUNING, id: 'own-mine' });
+    await addReadings(db, programIn(MINE), id, [{ string: 1, kind: 'open', capo: 0, cents: 1 }]);
     await createPiece(
       db,
-      MINE,
+      programIn(MINE),
       makePiece('x', 'Mine', { parts: [makePart('p0', 'G', must(makeSetup({ instrument: 'guitar-6' })).setup)] }),
     );
-    await putSchools(db, MINE, { ...DEFAULT_SCHOOLS, notes: 'german' });
-    expect(await listInstruments(db, OTHER)).toEqual([]);
-    expect(await listTunings(db, OTHER)).toEqual([]);
-    expect(await listReadings(db, OTHER, id)).toEqual([]);
-    expect(await instrumentChanges(db, OTHER, id)).toEqual([]);
-    expect(await listSetups(db, OTHER)).toEqual([]);
-    expect(await getSchools(db, OTHER)).toEqual(DEFAULT_SCHOOLS);
-    expect(await db.transaction().execute((tx) => getInstrumentForUpdate(tx, OTHER, id))).toBeNull();
-    expect((await copyInstrument(db, OTHER, id, 'stolen')).ok).toBe(false);
-    expect((await saveInstrument(db, OTHER, { ...guitar, description: 'stolen' }, 0)).status).toBe('refused');
-    expect(await setInstrumentDeleted(db, OTHER, id, true)).toBe(false);
-    expect(await setTuningDeleted(db, OTHER, 'own-mine', true)).toBe(false);
-    await expect(putInstrument(db, OTHER, { ...guitar, description: 'stolen' }, 5, 'stolen')).rejects.toThrow(
-      'not on this studio',
+    await putSchools(db, programIn(MINE), { ...DEFAULT_SCHOOLS, notes: 'german' });
+    expect(await listInstruments(db, programIn(OTHER))).toEqual([]);
+    expect(await listTunings(db, programIn(OTHER))).toEqual([]);
+    expect(await listReadings(db, programIn(OTHER), id)).toEqual([]);
+    expect(await instrumentChanges(db, programIn(OTHER), id)).toEqual([]);
+    expect(await listSetups(db, programIn(OTHER))).toEqual([]);
+    expect(await getSchools(db, programIn(OTHER))).toEqual(DEFAULT_SCHOOLS);
+    expect(await db.transaction().execute((tx) => getInstrumentForUpdate(tx, programIn(OTHER), id))).toBeNull();
+    expect((await copyInstrument(db, programIn(OTHER), id, 'stolen')).ok).toBe(false);
+    expect((await saveInstrument(db, programIn(OTHER), { ...guitar, description: 'stolen' }, 0)).status).toBe(
+      'refused',
     );
-    await expect(putInstrument(db, OTHER, guitar, 0, 'stolen')).rejects.toThrow();
-    await putTuning(db, OTHER, { ...TUNING, id: 'own-mine', name: 'Theirs' });
-    await putSchools(db, OTHER, { ...DEFAULT_SCHOOLS, notes: 'solfege' });
-    expect((await listInstruments(db, MINE)).find((i) => i.instrument.id === id)).toMatchObject({
+    expect(await setInstrumentDeleted(db, programIn(OTHER), id, true)).toBe(false);
+    expect(await setTuningDeleted(db, programIn(OTHER), 'own-mine', true)).toBe(false);
+    await expect(
+      putInstrument(db, programIn(OTHER), { ...guitar, description: 'stolen' }, 5, 'stolen'),
+    ).rejects.toThrow('not on this studio');
+    await expect(putInstrument(db, programIn(OTHER), guitar, 0, 'stolen')).rejects.toThrow();
+    await putTuning(db, programIn(OTHER), { ...TUNING, id: 'own-mine', name: 'Theirs' });
+    await putSchools(db, programIn(OTHER), { ...DEFAULT_SCHOOLS, notes: 'solfege' });
+    expect((await listInstruments(db, programIn(MINE))).find((i) => i.instrument.id === id)).toMatchObject({
       description: '',
       revision: 0,
     });
-    expect((await listTunings(db, MINE)).find((t) => t.id === 'own-mine')?.name).toBe('Loft');
-    expect((await getSchools(db, MINE)).notes).toBe('german');
-    expect((await instrumentChanges(db, MINE, id)).length).toBe(1);
+    expect((await listTunings(db, programIn(MINE))).find((t) => t.id === 'own-mine')?.name).toBe('Loft');
+    expect((await getSchools(db, programIn(MINE))).notes).toBe('german');
+    expect((await instrumentChanges(db, programIn(MINE), id)).length).toBe(1);
   });
 });

@@ -1,3 +1,4 @@
+import type { Actor } from './actor';
 import { randomBytes } from 'node:crypto';
 import { fail, ok, type Result, pathWords } from '@/core/base';
 import {
@@ -31,16 +32,16 @@ export interface Rack {
   readonly tunings: readonly Tuning[];
 }
 
-export async function openRack(db: Db, studioId: string): Promise<Rack> {
-  const [instruments, tunings] = await Promise.all([listInstruments(db, studioId), listTunings(db, studioId)]);
+export async function openRack(db: Db, actor: Actor): Promise<Rack> {
+  const [instruments, tunings] = await Promise.all([listInstruments(db, actor), listTunings(db, actor)]);
   return { instruments, tunings };
 }
 
 export const newInstrumentId = (): string => `r-${randomBytes(5).toString('hex')}`;
 
 /** Resolves a set-up that may name an instrument or a tuning of the studio's own. */
-export async function makeStudioSetup(db: Db, studioId: string, request: SetupRequest): Promise<Result<MadeSetup>> {
-  const rack = await openRack(db, studioId);
+export async function makeStudioSetup(db: Db, actor: Actor, request: SetupRequest): Promise<Result<MadeSetup>> {
+  const rack = await openRack(db, actor);
   const own = rack.instruments.find((i) => i.instrument.id === request.instrument);
   return makeSetup({ ...request, instrument: own?.instrument ?? request.instrument }, rack.tunings);
 }
@@ -48,11 +49,11 @@ export async function makeStudioSetup(db: Db, studioId: string, request: SetupRe
 /** Puts a copy of a catalogue instrument, or of one's own, on the rack under a new id. */
 export async function copyInstrument(
   db: Db,
-  studioId: string,
+  actor: Actor,
   sourceId: string,
   name: string,
 ): Promise<Result<RackInstrument>> {
-  const rack = await listInstruments(db, studioId);
+  const rack = await listInstruments(db, actor);
   const own = rack.find((i) => i.instrument.id === sourceId);
   const catalogued = INSTRUMENTS.find((i) => i.id === sourceId);
   const source: RackInstrument | undefined =
@@ -66,7 +67,7 @@ export async function copyInstrument(
   };
   await db
     .transaction()
-    .execute((tx) => putInstrument(tx, studioId, copy, 0, `put on the rack, from ${source.instrument.name}`));
+    .execute((tx) => putInstrument(tx, actor, copy, 0, `put on the rack, from ${source.instrument.name}`));
   return ok(copy);
 }
 
@@ -80,7 +81,7 @@ export type RackSave =
  */
 export async function saveInstrument(
   db: Db,
-  studioId: string,
+  actor: Actor,
   document: RackInstrument,
   baseRevision: number,
 ): Promise<RackSave> {
@@ -88,7 +89,7 @@ export async function saveInstrument(
   if (!checked.ok) return { status: 'refused', at: pathWords(checked.error.locus), message: checked.error.words };
   return db.transaction().execute(async (tx): Promise<RackSave> => {
     const { id } = document.instrument;
-    const there = await getInstrumentForUpdate(tx, studioId, id);
+    const there = await getInstrumentForUpdate(tx, actor, id);
     if (!there) return { status: 'refused', at: '', message: 'This instrument is not on the rack any more.' };
     if (there.revision !== baseRevision)
       return {
@@ -98,13 +99,13 @@ export async function saveInstrument(
       };
     const lines = describeRackChange(there.document, document);
     const revision = lines.length > 0 ? baseRevision + 1 : baseRevision;
-    if (lines.length > 0) await putInstrument(tx, studioId, document, revision, lines.join('; ').slice(0, 1000));
-    return { status: 'saved', revision, changes: await instrumentChanges(tx, studioId, id) };
+    if (lines.length > 0) await putInstrument(tx, actor, document, revision, lines.join('; ').slice(0, 1000));
+    return { status: 'saved', revision, changes: await instrumentChanges(tx, actor, id) };
   });
 }
 
 /** Keeps a tuning of the studio's own; its id is made from its spelling, so that the same tuning is kept once. */
-export async function keepTuning(db: Db, studioId: string, tuning: Omit<Tuning, 'id'>): Promise<Result<Tuning>> {
+export async function keepTuning(db: Db, actor: Actor, tuning: Omit<Tuning, 'id'>): Promise<Result<Tuning>> {
   const id = `own-${tuning.spelling
     .toLowerCase()
     .replaceAll('#', 's')
@@ -116,14 +117,14 @@ export async function keepTuning(db: Db, studioId: string, tuning: Omit<Tuning, 
       'name',
     );
   const kept: Tuning = { ...tuning, id };
-  await putTuning(db, studioId, kept);
+  await putTuning(db, actor, kept);
   return ok(kept);
 }
 
 /** Puts what a rack file holds on the rack: instruments under new ids, tunings under their own. All or nothing. */
 export async function importRack(
   db: Db,
-  studioId: string,
+  actor: Actor,
   text: string,
 ): Promise<Result<{ readonly instruments: number; readonly tunings: number; readonly questions: readonly string[] }>> {
   const read = readRack(text);
@@ -133,12 +134,12 @@ export async function importRack(
     for (const one of instruments)
       await putInstrument(
         tx,
-        studioId,
+        actor,
         { ...one, instrument: { ...one.instrument, id: newInstrumentId() } },
         0,
         'put on the rack, from a file',
       );
-    for (const tuning of tunings) await putTuning(tx, studioId, tuning);
+    for (const tuning of tunings) await putTuning(tx, actor, tuning);
   });
   return ok({ instruments: instruments.length, tunings: tunings.length, questions: questions.map((q) => q.message) });
 }

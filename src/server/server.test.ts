@@ -1,3 +1,4 @@
+import { programIn } from './actor';
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -36,7 +37,7 @@ beforeAll(async () => {
 afterAll(() => close());
 
 const newPiece = async (title = 'Piece', studio = MINE): Promise<Piece> =>
-  must(await createPiece(db, studio, makePiece('new', title)));
+  must(await createPiece(db, programIn(studio), makePiece('new', title)));
 const step = (piece: Piece, edit: Edit, kind: Step['kind'] = 'do'): Step => ({
   version: SCHEMA_VERSION,
   kind,
@@ -73,27 +74,28 @@ describe('the database', () => {
 describe('the shelf', () => {
   it('lists by last work, finds by words in title, part or tuning, and takes off and puts back', async () => {
     const demo = must(buildDemoPiece(DEMO_PIECES[6] as (typeof DEMO_PIECES)[number]));
-    const a = must(await createPiece(db, MINE, demo));
+    const a = must(await createPiece(db, programIn(MINE), demo));
     const b = await newPiece('Second on the shelf');
-    const ids = async (search = ''): Promise<string[]> => (await listPieces(db, MINE, search)).map((p) => p.id);
+    const ids = async (search = ''): Promise<string[]> =>
+      (await listPieces(db, programIn(MINE), search)).map((p) => p.id);
     expect((await ids()).slice(0, 2)).toEqual([b.id, a.id]);
     expect(await ids('lantern')).toEqual([a.id]);
     expect(await ids('bass c g c f')).toEqual([a.id]);
     expect(await ids('100%_\\')).toEqual([]);
-    await saveSteps(db, MINE, a.id, 0, randomUUID(), [step(a, title('Worked on'))]);
+    await saveSteps(db, programIn(MINE), a.id, 0, randomUUID(), [step(a, title('Worked on'))]);
     expect((await ids())[0]).toBe(a.id);
-    expect(await setDeleted(db, MINE, a.id, true)).toBe(true);
+    expect(await setDeleted(db, programIn(MINE), a.id, true)).toBe(true);
     expect(await ids()).not.toContain(a.id);
-    expect(await openPiece(db, MINE, a.id)).toBeNull();
-    await setDeleted(db, MINE, a.id, false);
+    expect(await openPiece(db, programIn(MINE), a.id)).toBeNull();
+    await setDeleted(db, programIn(MINE), a.id, false);
     expect(await ids()).toContain(a.id);
   });
 
   it('duplicates under another id and name', async () => {
     const a = await newPiece('Original');
-    const copy = must(await duplicatePiece(db, MINE, a.id));
+    const copy = must(await duplicatePiece(db, programIn(MINE), a.id));
     expect([copy.title, copy.id === a.id]).toEqual(['Original (copy)', false]);
-    expect((await duplicatePiece(db, MINE, 'nothing')).ok).toBe(false);
+    expect((await duplicatePiece(db, programIn(MINE), 'nothing')).ok).toBe(false);
   });
 });
 
@@ -107,11 +109,11 @@ describe('saving', () => {
       set: { tempo: [{ at: start.context.tempo[0]?.at ?? ('0' as never), bpm: 77 }] },
       clear: [],
     });
-    expect(await saveSteps(db, MINE, start.id, 0, randomUUID(), [first, second])).toEqual({
+    expect(await saveSteps(db, programIn(MINE), start.id, 0, randomUUID(), [first, second])).toEqual({
       status: 'saved',
       revision: 2,
     });
-    const open = await openPiece(db, MINE, start.id);
+    const open = await openPiece(db, programIn(MINE), start.id);
     expect(open?.document.title).toBe('One');
     expect(open?.steps.map((s) => [s.revision, s.kind])).toEqual([
       [1, 'do'],
@@ -120,47 +122,50 @@ describe('saving', () => {
     const history = replayed(open?.steps ?? []);
     expect(history.undo).toHaveLength(2);
     const back = undoStep(history);
-    expect(back && (await saveSteps(db, MINE, start.id, 2, randomUUID(), [back]))).toEqual({
+    expect(back && (await saveSteps(db, programIn(MINE), start.id, 2, randomUUID(), [back]))).toEqual({
       status: 'saved',
       revision: 3,
     });
-    expect((await openPiece(db, MINE, start.id))?.document.context.tempo[0]?.bpm).toBe(96);
+    expect((await openPiece(db, programIn(MINE), start.id))?.document.context.tempo[0]?.bpm).toBe(96);
   });
 
   it('sent twice is done once', async () => {
     const start = await newPiece();
     const save = randomUUID();
     const steps = [step(start, title('Once'))];
-    expect(await saveSteps(db, MINE, start.id, 0, save, steps)).toEqual({ status: 'saved', revision: 1 });
-    expect(await saveSteps(db, MINE, start.id, 0, save, steps)).toEqual({ status: 'saved', revision: 1 });
-    expect((await lastSteps(db, MINE, start.id)).length).toBe(1);
+    expect(await saveSteps(db, programIn(MINE), start.id, 0, save, steps)).toEqual({ status: 'saved', revision: 1 });
+    expect(await saveSteps(db, programIn(MINE), start.id, 0, save, steps)).toEqual({ status: 'saved', revision: 1 });
+    expect((await lastSteps(db, programIn(MINE), start.id)).length).toBe(1);
   });
 
   it('sent again after another window saved answers with its own revision, so that the other save is not written over', async () => {
     const start = await newPiece();
     const save = randomUUID();
     const mine = [step(start, title('Mine'))];
-    await saveSteps(db, MINE, start.id, 0, save, mine);
-    await saveSteps(db, MINE, start.id, 1, randomUUID(), [step(start, title('Theirs'))]);
-    const again = await saveSteps(db, MINE, start.id, 0, save, mine);
+    await saveSteps(db, programIn(MINE), start.id, 0, save, mine);
+    await saveSteps(db, programIn(MINE), start.id, 1, randomUUID(), [step(start, title('Theirs'))]);
+    const again = await saveSteps(db, programIn(MINE), start.id, 0, save, mine);
     expect(again).toEqual({ status: 'saved', revision: 1 });
-    const next = await saveSteps(db, MINE, start.id, 1, randomUUID(), [step(start, title('Mine, later'))]);
+    const next = await saveSteps(db, programIn(MINE), start.id, 1, randomUUID(), [step(start, title('Mine, later'))]);
     expect(next.status).toBe('stale');
-    expect((await openPiece(db, MINE, start.id))?.document.title).toBe('Theirs');
+    expect((await openPiece(db, programIn(MINE), start.id))?.document.title).toBe('Theirs');
   });
 
   it('refuses a stale save, overwrites nothing, and keeps both versions', async () => {
     const start = await newPiece('Shared');
-    await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title('Theirs'))]);
-    const answer = await saveSteps(db, MINE, start.id, 0, randomUUID(), [
+    await saveSteps(db, programIn(MINE), start.id, 0, randomUUID(), [step(start, title('Theirs'))]);
+    const answer = await saveSteps(db, programIn(MINE), start.id, 0, randomUUID(), [
       step(start, { type: 'patchContext', set: { key: [{ at: '0' as never, tonic: 'D', mode: 'minor' }] }, clear: [] }),
     ]);
     if (answer.status !== 'stale') throw new Error(answer.status);
     expect(answer.current.document.title).toBe('Theirs');
-    expect((await openPiece(db, MINE, start.id))?.document).toMatchObject({ title: 'Theirs', context: { key: [] } });
-    const kept = await getRefused(db, MINE, answer.refusedId);
+    expect((await openPiece(db, programIn(MINE), start.id))?.document).toMatchObject({
+      title: 'Theirs',
+      context: { key: [] },
+    });
+    const kept = await getRefused(db, programIn(MINE), answer.refusedId);
     expect(kept).toMatchObject({ title: 'Shared', context: { key: [{ tonic: 'D' }] } });
-    const mine = must(await settleStale(db, MINE, answer.refusedId, true));
+    const mine = must(await settleStale(db, programIn(MINE), answer.refusedId, true));
     expect(mine).toMatchObject({ title: 'Shared (my version)', context: { key: [{ tonic: 'D' }] } });
   });
 
@@ -168,12 +173,12 @@ describe('saving', () => {
     const start = await newPiece('Race');
     const answers = await Promise.all(
       Array.from({ length: 6 }, (_, i) =>
-        saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title(`Racer ${i}`))]),
+        saveSteps(db, programIn(MINE), start.id, 0, randomUUID(), [step(start, title(`Racer ${i}`))]),
       ),
     );
     expect(answers.filter((a) => a.status === 'saved')).toHaveLength(1);
     expect(answers.filter((a) => a.status === 'stale')).toHaveLength(5);
-    expect((await openPiece(db, MINE, start.id))?.revision).toBe(1);
+    expect((await openPiece(db, programIn(MINE), start.id))?.revision).toBe(1);
   });
 
   it('rejects steps that do not apply, all or nothing', async () => {
@@ -185,10 +190,10 @@ describe('saving', () => {
       inverse: title('x'),
       what: 'bad',
     };
-    expect((await saveSteps(db, MINE, start.id, 0, randomUUID(), [step(start, title('Half')), bad])).status).toBe(
-      'rejected',
-    );
-    expect((await openPiece(db, MINE, start.id))?.document.title).toBe('Whole');
+    expect(
+      (await saveSteps(db, programIn(MINE), start.id, 0, randomUUID(), [step(start, title('Half')), bad])).status,
+    ).toBe('rejected');
+    expect((await openPiece(db, programIn(MINE), start.id))?.document.title).toBe('Whole');
   });
 });
 
@@ -196,39 +201,39 @@ describe('another studio', () => {
   it('can neither read nor write anything of this one, through any repository function', async () => {
     const mine = await newPiece('Secret');
     const s = step(mine, title('Stolen'));
-    await saveSteps(db, MINE, mine.id, 0, 'a-save-of-mine', [s]);
-    await keepRefused(db, MINE, {
+    await saveSteps(db, programIn(MINE), mine.id, 0, 'a-save-of-mine', [s]);
+    await keepRefused(db, programIn(MINE), {
       id: 'refused-of-mine',
       pieceId: mine.id,
       baseRevision: 0,
       foundRevision: 1,
       document: mine,
     });
-    const before = await openPiece(db, MINE, mine.id);
+    const before = await openPiece(db, programIn(MINE), mine.id);
 
-    expect(await getPiece(db, OTHER, mine.id)).toBeNull();
-    expect(await openPiece(db, OTHER, mine.id)).toBeNull();
-    expect(await db.transaction().execute((tx) => getPieceForUpdate(tx, OTHER, mine.id))).toBeNull();
-    expect((await listPieces(db, OTHER)).map((p) => p.id)).not.toContain(mine.id);
-    expect(await lastSteps(db, OTHER, mine.id)).toEqual([]);
-    expect(await stepsAfter(db, OTHER, mine.id, 0)).toEqual([]);
-    expect(await savedRevision(db, OTHER, mine.id, 'a-save-of-mine')).toBeNull();
-    expect(await getRefused(db, OTHER, 'refused-of-mine')).toBeNull();
-    expect((await duplicatePiece(db, OTHER, mine.id)).ok).toBe(false);
-    expect((await settleStale(db, OTHER, 'refused-of-mine', true)).ok).toBe(false);
+    expect(await getPiece(db, programIn(OTHER), mine.id)).toBeNull();
+    expect(await openPiece(db, programIn(OTHER), mine.id)).toBeNull();
+    expect(await db.transaction().execute((tx) => getPieceForUpdate(tx, programIn(OTHER), mine.id))).toBeNull();
+    expect((await listPieces(db, programIn(OTHER))).map((p) => p.id)).not.toContain(mine.id);
+    expect(await lastSteps(db, programIn(OTHER), mine.id)).toEqual([]);
+    expect(await stepsAfter(db, programIn(OTHER), mine.id, 0)).toEqual([]);
+    expect(await savedRevision(db, programIn(OTHER), mine.id, 'a-save-of-mine')).toBeNull();
+    expect(await getRefused(db, programIn(OTHER), 'refused-of-mine')).toBeNull();
+    expect((await duplicatePiece(db, programIn(OTHER), mine.id)).ok).toBe(false);
+    expect((await settleStale(db, programIn(OTHER), 'refused-of-mine', true)).ok).toBe(false);
 
-    expect(await setDeleted(db, OTHER, mine.id, true)).toBe(false);
-    await updatePiece(db, OTHER, { ...mine, title: 'Stolen' }, 9);
-    expect((await saveSteps(db, OTHER, mine.id, 1, randomUUID(), [s])).status).toBe('rejected');
-    await settleRefused(db, OTHER, 'refused-of-mine');
-    await expect(appendSteps(db, OTHER, mine.id, 0, 'x', [s])).rejects.toThrow();
-    expect(await openPiece(db, MINE, mine.id)).toEqual(before);
+    expect(await setDeleted(db, programIn(OTHER), mine.id, true)).toBe(false);
+    await updatePiece(db, programIn(OTHER), { ...mine, title: 'Stolen' }, 9);
+    expect((await saveSteps(db, programIn(OTHER), mine.id, 1, randomUUID(), [s])).status).toBe('rejected');
+    await settleRefused(db, programIn(OTHER), 'refused-of-mine');
+    await expect(appendSteps(db, programIn(OTHER), mine.id, 0, 'x', [s])).rejects.toThrow();
+    expect(await openPiece(db, programIn(MINE), mine.id)).toEqual(before);
     const { rows } = await sql<{
       settled_at: Date | null;
     }>`select settled_at from refused_save where id = 'refused-of-mine'`.execute(db);
     expect(rows[0]?.settled_at).toBeNull();
-    expect((await listSetups(db, OTHER)).map((p) => p.piece)).not.toContain(mine.id);
-    expect(await studioName(db, OTHER)).toBe('Other');
+    expect((await listSetups(db, programIn(OTHER))).map((p) => p.piece)).not.toContain(mine.id);
+    expect(await studioName(db, programIn(OTHER))).toBe('Other');
   });
 });
 
@@ -236,11 +241,11 @@ describe('the demo studio', () => {
   it('is loaded once, in set-ups of every kind asked for, every note placed', async () => {
     expect(await loadDemo(db)).toBe(DEMO_PIECES.length);
     expect(await loadDemo(db)).toBe(0);
-    const entries = await listPieces(db, DEMO_STUDIO.id);
+    const entries = await listPieces(db, programIn(DEMO_STUDIO.id));
     expect(entries).toHaveLength(DEMO_PIECES.length);
     const setups = new Set<string>();
     for (const entry of entries) {
-      const open = await openPiece(db, DEMO_STUDIO.id, entry.id);
+      const open = await openPiece(db, programIn(DEMO_STUDIO.id), entry.id);
       const document = must(readPiece(open?.document));
       for (const part of document.parts) {
         setups.add(

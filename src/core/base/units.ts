@@ -6,6 +6,14 @@
  */
 type Flavour<T, Name extends string> = T & { readonly __unit?: Name };
 
+/** A branded value: only what was made one may be passed where one is asked for. */
+export type Brand<T, Name extends string> = T & { readonly __brand: Name };
+
+/** Ids of what the server keeps. A plain string may be passed in; one id is refused where another is asked for. */
+export type PieceId = Flavour<string, 'PieceId'>;
+export type ClipId = Flavour<string, 'ClipId'>;
+export type InstrumentId = Flavour<string, 'InstrumentId'>;
+
 /** MIDI note number, 60 = C4 = middle C, 69 = A4. Sounding pitch unless said otherwise. */
 export type Midi = Flavour<number, 'Midi'>;
 /** A distance in equal-tempered semitones. */

@@ -1,15 +1,19 @@
 'use server';
 
 import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
 import { schoolsSchema, type Schools } from '@/core/schools';
-import { currentStudio, db } from '@/server/context';
+import { action } from '@/server/action';
 import { putSchools } from '@/server/repositories/rack';
 
 /** Keeps the instructor's schools; gives them as they are kept, or null where a value is none. */
-export async function saveSchoolsAction(schools: Schools): Promise<Schools | null> {
-  const parsed = schoolsSchema.safeParse(schools);
-  if (!parsed.success) return null;
-  await putSchools(db(), currentStudio(), parsed.data);
-  revalidatePath('/', 'layout');
-  return parsed.data;
-}
+export const saveSchoolsAction = action(
+  'write',
+  z.tuple([schoolsSchema]),
+  async ({ actor, db }, schools): Promise<Schools | null> => {
+    await putSchools(db, actor, schools);
+    revalidatePath('/', 'layout');
+    return schools;
+  },
+  () => null,
+);

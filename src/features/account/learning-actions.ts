@@ -2,10 +2,10 @@
 
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { fail, ok, stableId, type Result, pathOf } from '@/core/base';
-import { costTableSchema, profileSchema, type CostTable, type Profile } from '@/core/hand';
+import { ok, pathWords, stableId, type Finding, type Result } from '@/core/base';
+import { costTableSchema, profileSchema, type CostTable } from '@/core/hand';
 import type { PieceCosts, Player } from '@/core/score';
-import { currentStudio, db } from '@/server/context';
+import { action } from '@/server/action';
 import { acceptFit, askFit, setFitAside } from '@/server/learning';
 import {
   addCostTable,
@@ -18,6 +18,7 @@ import {
 
 const id = z.string().max(60);
 const everywhere = (): void => revalidatePath('/', 'layout');
+const refused = (error: Finding): { readonly ok: false; readonly error: Finding } => ({ ok: false, error });
 
 const playerInput = z.object({
   id: z
@@ -29,59 +30,53 @@ const playerInput = z.object({
 });
 
 /** Keeps a player's hand; a new one gets an id. */
-export async function savePlayerAction(player: {
-  readonly id: string | null;
-  readonly name: string;
-  readonly profile: Profile;
-}): Promise<Result<Player>> {
-  const parsed = playerInput.safeParse(player);
-  if (!parsed.success)
-    return fail('schema', `${parsed.error.issues[0]?.message ?? 'malformed'}.`, {
-      path: pathOf(parsed.error.issues[0]?.path),
-    });
-  const taken = new Set((await listPlayers(db(), currentStudio())).map((p) => p.id ?? ''));
-  const kept = { ...parsed.data, id: parsed.data.id ?? stableId('h', new Set([...taken, 'adult'])) };
-  await putPlayer(db(), currentStudio(), kept);
-  everywhere();
-  return ok(kept);
-}
+export const savePlayerAction = action(
+  'write',
+  z.tuple([playerInput]),
+  async ({ actor, db }, player): Promise<Result<Player>> => {
+    const taken = new Set((await listPlayers(db, actor)).map((one) => one.id ?? ''));
+    const kept = { ...player, id: player.id ?? stableId('h', new Set([...taken, 'adult'])) };
+    await putPlayer(db, actor, kept);
+    everywhere();
+    return ok(kept);
+  },
+  (why) => refused({ ...why, words: `${why.words}.` }),
+);
 
-export async function deletePlayerAction(player: string, deleted: boolean): Promise<boolean> {
-  const done = await setPlayerDeleted(db(), currentStudio(), id.parse(player), z.boolean().parse(deleted));
-  everywhere();
-  return done;
-}
+export const deletePlayerAction = action(
+  'write',
+  z.tuple([id, z.boolean()]),
+  async ({ actor, db }, player, deleted) => {
+    const done = await setPlayerDeleted(db, actor, player, deleted);
+    everywhere();
+    return done;
+  },
+);
+
+const tableName = z.string().trim().min(1, 'give the table a name').max(80);
 
 /** Keeps a cost table under a version of its own. */
-export async function saveCostsAction(name: string, weights: CostTable): Promise<Result<PieceCosts>> {
-  const parsed = z
-    .object({ name: z.string().trim().min(1, 'give the table a name').max(80), weights: costTableSchema })
-    .safeParse({ name, weights });
-  if (!parsed.success)
-    return fail(
-      'schema',
-      `${parsed.error.issues[0]?.path.join('.') ?? ''}: ${parsed.error.issues[0]?.message ?? 'malformed'}.`,
-      { path: pathOf(parsed.error.issues[0]?.path) },
-    );
-  const kept = await addCostTable(db(), currentStudio(), parsed.data.name, parsed.data.weights as CostTable);
-  everywhere();
-  return ok(kept);
-}
+export const saveCostsAction = action(
+  'write',
+  z.tuple([z.object({ name: tableName, weights: costTableSchema })]),
+  async ({ actor, db }, { name, weights }): Promise<Result<PieceCosts>> => {
+    const kept = await addCostTable(db, actor, name, weights as CostTable);
+    everywhere();
+    return ok(kept);
+  },
+  (why) => refused({ ...why, words: `${pathWords(why.locus)}: ${why.words}.` }),
+);
 
-export async function askFitAction(): Promise<Result<KeptFit>> {
-  return askFit(db(), currentStudio());
-}
+export const askFitAction = action('write', z.tuple([]), ({ actor, db }): Promise<Result<KeptFit>> =>
+  askFit(db, actor),
+);
 
-export async function latestFitAction(): Promise<KeptFit | null> {
-  return latestFit(db(), currentStudio());
-}
+export const latestFitAction = action('read', z.tuple([]), ({ actor, db }) => latestFit(db, actor));
 
-export async function acceptFitAction(fit: string): Promise<Result<PieceCosts>> {
-  const done = await acceptFit(db(), currentStudio(), id.parse(fit));
+export const acceptFitAction = action('write', z.tuple([id]), async ({ actor, db }, fit) => {
+  const done = await acceptFit(db, actor, fit);
   if (done.ok) everywhere();
   return done;
-}
+});
 
-export async function setFitAsideAction(fit: string): Promise<boolean> {
-  return setFitAside(db(), currentStudio(), id.parse(fit));
-}
+export const setFitAsideAction = action('write', z.tuple([id]), ({ actor, db }, fit) => setFitAside(db, actor, fit));

@@ -50,7 +50,7 @@ export function WeightsPage({ counts, fit }: Props) {
   const checked = costTableSchema.safeParse(costs);
   const wrong = checked.success ? null : `${checked.error.issues[0]?.message ?? 'Check the figures'}.`;
   const save = async (): Promise<void> => {
-    const made = await saveCostsAction(name, costs);
+    const made = await saveCostsAction({ name, weights: costs });
     toast(
       made.ok
         ? `Kept as version ${made.value.version}. New pieces are placed by it; others keep theirs until you choose it on their set-up page.`

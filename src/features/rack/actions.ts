@@ -2,9 +2,9 @@
 
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { fail, type Result } from '@/core/base';
+import { pathWords, type Result } from '@/core/base';
 import { ownTuningSchema, rackInstrumentSchema, type RackInstrument, type Tuning } from '@/core/instrument';
-import { currentStudio, db } from '@/server/context';
+import { action } from '@/server/action';
 import { copyInstrument, importRack, keepTuning, saveInstrument, type RackSave } from '@/server/rack';
 import { setInstrumentDeleted, setTuningDeleted } from '@/server/repositories/rack';
 
@@ -12,67 +12,71 @@ const id = z.string().max(60);
 const everywhere = (): void => revalidatePath('/', 'layout');
 
 /** Puts a copy of an instrument on the rack; gives its id. */
-export async function copyInstrumentAction(source: string, name: string): Promise<Result<string>> {
-  const made = await copyInstrument(db(), currentStudio(), id.parse(source), z.string().max(200).parse(name));
-  if (!made.ok) return made;
-  everywhere();
-  return { ok: true, value: made.value.instrument.id };
-}
+export const copyInstrumentAction = action(
+  'write',
+  z.tuple([id, z.string().max(200)]),
+  async ({ actor, db }, source, name): Promise<Result<string>> => {
+    const made = await copyInstrument(db, actor, source, name);
+    if (!made.ok) return made;
+    everywhere();
+    return { ok: true, value: made.value.instrument.id };
+  },
+);
 
-const saveInput = z.object({ document: rackInstrumentSchema, revision: z.number().int().min(0) });
-
-export async function saveInstrumentAction(document: RackInstrument, revision: number): Promise<RackSave> {
-  const parsed = saveInput.safeParse({ document, revision });
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0];
-    const at = issue?.path.slice(1).join('.') ?? '';
+export const saveInstrumentAction = action(
+  'write',
+  z.tuple([rackInstrumentSchema, z.number().int().min(0)]),
+  async ({ actor, db }, document, revision): Promise<RackSave> => {
+    const saved = await saveInstrument(db, actor, document as RackInstrument, revision);
+    if (saved.status === 'saved') everywhere();
+    return saved;
+  },
+  ({ locus, words }): RackSave => {
+    const at = pathWords(locus);
     return {
       status: 'refused',
       at: at.replace(/^instrument\./, ''),
-      message: `${at || 'The instrument'}: ${issue?.message ?? 'malformed'}.`,
+      message: `${at || 'The instrument'}: ${words}.`,
     };
-  }
-  const saved = await saveInstrument(
-    db(),
-    currentStudio(),
-    parsed.data.document as RackInstrument,
-    parsed.data.revision,
-  );
-  if (saved.status === 'saved') everywhere();
-  return saved;
-}
+  },
+);
 
-export async function deleteInstrumentAction(instrument: string, deleted: boolean): Promise<boolean> {
-  const done = await setInstrumentDeleted(db(), currentStudio(), id.parse(instrument), z.boolean().parse(deleted));
-  everywhere();
-  return done;
-}
+export const deleteInstrumentAction = action(
+  'write',
+  z.tuple([id, z.boolean()]),
+  async ({ actor, db }, instrument, deleted) => {
+    const done = await setInstrumentDeleted(db, actor, instrument, deleted);
+    everywhere();
+    return done;
+  },
+);
 
-const tuningInput = ownTuningSchema.omit({ id: true });
+export const keepTuningAction = action(
+  'write',
+  z.tuple([ownTuningSchema.omit({ id: true })]),
+  async ({ actor, db }, tuning): Promise<Result<Tuning>> => {
+    const kept = await keepTuning(db, actor, tuning);
+    if (kept.ok) everywhere();
+    return kept;
+  },
+  (why): Result<Tuning> => ({
+    ok: false,
+    error: { ...why, words: `${pathWords(why.locus) || 'tuning'}: ${why.words}.` },
+  }),
+);
 
-export async function keepTuningAction(tuning: Omit<Tuning, 'id'>): Promise<Result<Tuning>> {
-  const parsed = tuningInput.safeParse(tuning);
-  if (!parsed.success)
-    return fail(
-      'schema',
-      `${parsed.error.issues[0]?.path.join('.') ?? 'tuning'}: ${parsed.error.issues[0]?.message ?? 'malformed'}.`,
-      String(parsed.error.issues[0]?.path[0] ?? 'name'),
-    );
-  const kept = await keepTuning(db(), currentStudio(), parsed.data);
-  if (kept.ok) everywhere();
-  return kept;
-}
+export const deleteTuningAction = action(
+  'write',
+  z.tuple([id, z.boolean()]),
+  async ({ actor, db }, tuning, deleted) => {
+    const done = await setTuningDeleted(db, actor, tuning, deleted);
+    everywhere();
+    return done;
+  },
+);
 
-export async function deleteTuningAction(tuning: string, deleted: boolean): Promise<boolean> {
-  const done = await setTuningDeleted(db(), currentStudio(), id.parse(tuning), z.boolean().parse(deleted));
-  everywhere();
-  return done;
-}
-
-export async function importRackAction(
-  text: string,
-): Promise<Result<{ instruments: number; tunings: number; questions: readonly string[] }>> {
-  const read = await importRack(db(), currentStudio(), z.string().parse(text));
+export const importRackAction = action('write', z.tuple([z.string()]), async ({ actor, db }, text) => {
+  const read = await importRack(db, actor, text);
   if (read.ok) everywhere();
   return read;
-}
+});

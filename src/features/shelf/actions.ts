@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import { makePart, makePiece, makeRiff, pieceSchema, PROGRAM_COSTS, type PieceCosts } from '@/core/score';
 import { parseMeter, quarter } from '@/core/time';
-import { currentStudio, db } from '@/server/context';
+import { action, type ActionRequest } from '@/server/action';
 import { createPiece, duplicatePiece } from '@/server/pieces';
 import { makeStudioSetup } from '@/server/rack';
 import { currentCosts } from '@/server/repositories/learning';
@@ -26,68 +26,73 @@ export type Made =
   { readonly ok: true; readonly path: string } | { readonly ok: false; readonly at: string; readonly message: string };
 
 /** A new piece keeps the weights it is placed by: the studio's own, or the program's of today. */
-async function ownCosts(): Promise<{ costs: PieceCosts }> {
-  return { costs: (await currentCosts(db(), currentStudio())) ?? PROGRAM_COSTS };
+async function ownCosts({ db, actor }: ActionRequest): Promise<{ costs: PieceCosts }> {
+  return { costs: (await currentCosts(db, actor)) ?? PROGRAM_COSTS };
 }
+
+const NO_TITLE = { ok: false, at: 'title', message: 'Give the piece a name of 1 to 160 characters.' } as const;
 
 /** Makes a piece with one part and one empty riff, ready to be called. */
-export async function newPieceAction(input: z.input<typeof newPiece>): Promise<Made> {
-  const parsed = newPiece.safeParse(input);
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0];
-    const at = String(issue?.path[0] ?? 'title');
-    return {
-      ok: false,
-      at,
-      message: at === 'title' ? 'Give the piece a name of 1 to 160 characters.' : (issue?.message ?? 'Check this.'),
-    };
-  }
-  const { title, tempo, meter, said, ...setup } = parsed.data;
-  const made = await makeStudioSetup(db(), currentStudio(), setup);
-  if (!made.ok) return { ok: false, at: String(made.error.locus.path?.[0] ?? 'tuning'), message: made.error.words };
-  const beats = parseMeter(meter);
-  if (!beats) return { ok: false, at: 'meter', message: `"${meter}" is no meter. Write it as 4/4 or 6/8.` };
-  const riff = makeRiff('r0', 'First riff', { bars: 2, meters: [{ bar: 0, ...beats }] });
-  const part = makePart('p0', made.value.setup.instrument.name.split(',')[0] ?? 'Guitar', made.value.setup, {
-    riffs: [riff],
-    ...(said.tuning ? {} : { unspecified: ['tuning' as const] }),
-  });
-  const piece = await createPiece(
-    db(),
-    currentStudio(),
-    makePiece('new', title, {
-      parts: [part],
-      context: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] },
-      ...(said.tempo ? {} : { unspecified: ['tempo' as const] }),
-      ...(await ownCosts()),
-    }),
-  );
-  return piece.ok
-    ? { ok: true, path: `/pieces/${piece.value.id}/riffs/r0` }
-    : { ok: false, at: 'title', message: piece.error.words };
-}
+export const newPieceAction = action(
+  'write',
+  z.tuple([newPiece]),
+  async (request, { title, tempo, meter, said, ...setup }): Promise<Made> => {
+    const { db, actor } = request;
+    const made = await makeStudioSetup(db, actor, setup);
+    if (!made.ok) return { ok: false, at: String(made.error.locus.path?.[0] ?? 'tuning'), message: made.error.words };
+    const beats = parseMeter(meter);
+    if (!beats) return { ok: false, at: 'meter', message: `"${meter}" is no meter. Write it as 4/4 or 6/8.` };
+    const riff = makeRiff('r0', 'First riff', { bars: 2, meters: [{ bar: 0, ...beats }] });
+    const part = makePart('p0', made.value.setup.instrument.name.split(',')[0] ?? 'Guitar', made.value.setup, {
+      riffs: [riff],
+      ...(said.tuning ? {} : { unspecified: ['tuning' as const] }),
+    });
+    const piece = await createPiece(
+      db,
+      actor,
+      makePiece('new', title, {
+        parts: [part],
+        context: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] },
+        ...(said.tempo ? {} : { unspecified: ['tempo' as const] }),
+        ...(await ownCosts(request)),
+      }),
+    );
+    return piece.ok
+      ? { ok: true, path: `/pieces/${piece.value.id}/riffs/r0` }
+      : { ok: false, at: 'title', message: piece.error.words };
+  },
+  ({ locus, words }): Made => {
+    const at = String(locus.path?.[0] ?? 'title');
+    return at === 'title' ? NO_TITLE : { ok: false, at, message: words };
+  },
+);
 
 /** Makes an empty piece that a file is then brought into. */
-export async function emptyPieceAction(title: string): Promise<Made> {
-  const parsed = pieceSchema.shape.title.safeParse(title);
-  if (!parsed.success) return { ok: false, at: 'title', message: 'Give the piece a name of 1 to 160 characters.' };
-  const piece = await createPiece(db(), currentStudio(), makePiece('new', parsed.data, await ownCosts()));
-  return piece.ok
-    ? { ok: true, path: `/pieces/${piece.value.id}/bring-in` }
-    : { ok: false, at: 'title', message: piece.error.words };
-}
+export const emptyPieceAction = action(
+  'write',
+  z.tuple([pieceSchema.shape.title]),
+  async (request, title): Promise<Made> => {
+    const piece = await createPiece(request.db, request.actor, makePiece('new', title, await ownCosts(request)));
+    return piece.ok
+      ? { ok: true, path: `/pieces/${piece.value.id}/bring-in` }
+      : { ok: false, at: 'title', message: piece.error.words };
+  },
+  () => NO_TITLE,
+);
 
-export async function listAction(search: string): Promise<ShelfEntry[]> {
-  return listPieces(db(), currentStudio(), z.string().max(200).parse(search));
-}
+export const listAction = action(
+  'read',
+  z.tuple([z.string().max(200)]),
+  ({ actor, db }, search): Promise<ShelfEntry[]> => listPieces(db, actor, search),
+);
 
-export async function duplicateAction(pieceId: string): Promise<Made> {
-  const copy = await duplicatePiece(db(), currentStudio(), id.parse(pieceId));
+export const duplicateAction = action('write', z.tuple([id]), async ({ actor, db }, pieceId): Promise<Made> => {
+  const copy = await duplicatePiece(db, actor, pieceId);
   return copy.ok
     ? { ok: true, path: `/pieces/${copy.value.id}` }
     : { ok: false, at: 'title', message: copy.error.words };
-}
+});
 
-export async function deleteAction(pieceId: string, deleted: boolean): Promise<boolean> {
-  return setDeleted(db(), currentStudio(), id.parse(pieceId), z.boolean().parse(deleted));
-}
+export const deleteAction = action('write', z.tuple([id, z.boolean()]), ({ actor, db }, pieceId, deleted) =>
+  setDeleted(db, actor, pieceId, deleted),
+);

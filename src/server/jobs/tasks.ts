@@ -1,3 +1,4 @@
+import { programIn } from '../actor';
 import type { TaskList } from 'graphile-worker';
 import { z } from 'zod';
 import type { Db } from '../db/connection';
@@ -10,10 +11,10 @@ const fitJob = z.object({ studio: z.string(), fit: z.string() });
 export const tasksFor = (db: Db): TaskList => ({
   'log-choices': async (payload) => {
     const { studio, piece } = pieceJob.parse(payload);
-    await logChoices(db, studio, piece);
+    await logChoices(db, programIn(studio), piece);
   },
   'fit-weights': async (payload) => {
     const { studio, fit } = fitJob.parse(payload);
-    await runFit(db, studio, fit);
+    await runFit(db, programIn(studio), fit);
   },
 });

@@ -1,3 +1,4 @@
+import type { Actor } from '../actor';
 import { clipDocumentSchema, type ClipDocument } from '@/core/heard';
 import type { Db } from '../db/connection';
 
@@ -54,11 +55,11 @@ const entry = ({ piece_id, made_at, document, ...r }: Row): ClipEntry => ({
   madeAt: made_at.toISOString(),
 });
 
-export async function listClips(db: Db, studioId: string, pieceId: string): Promise<ClipEntry[]> {
+export async function listClips(db: Db, actor: Actor, pieceId: string): Promise<ClipEntry[]> {
   const rows = await db
     .selectFrom('clip')
     .select(COLUMNS)
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('piece_id', '=', pieceId)
     .where('deleted_at', 'is', null)
     .orderBy('made_at')
@@ -67,11 +68,11 @@ export async function listClips(db: Db, studioId: string, pieceId: string): Prom
   return rows.map(entry);
 }
 
-export async function getClip(db: Db, studioId: string, id: string): Promise<ClipEntry | null> {
+export async function getClip(db: Db, actor: Actor, id: string): Promise<ClipEntry | null> {
   const row = await db
     .selectFrom('clip')
     .select(COLUMNS)
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .where('deleted_at', 'is', null)
     .executeTakeFirst();
@@ -81,13 +82,13 @@ export async function getClip(db: Db, studioId: string, id: string): Promise<Cli
 /** A new clip whose bytes are still to come. The piece must be the studio's own; false where it is not. */
 export async function insertClip(
   db: Db,
-  studioId: string,
+  actor: Actor,
   clip: { id: string; piece: string; type: string; bytes: number; document: ClipDocument },
 ): Promise<boolean> {
   const piece = await db
     .selectFrom('piece')
     .select('id')
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', clip.piece)
     .executeTakeFirst();
   if (!piece) return false;
@@ -95,7 +96,7 @@ export async function insertClip(
     .insertInto('clip')
     .values({
       id: clip.id,
-      studio_id: studioId,
+      studio_id: actor.studio,
       piece_id: clip.piece,
       type: clip.type,
       bytes: clip.bytes,
@@ -114,7 +115,7 @@ export async function insertClip(
  */
 export async function putChunk(
   db: Db,
-  studioId: string,
+  actor: Actor,
   id: string,
   number: number,
   bytes: Uint8Array,
@@ -123,7 +124,7 @@ export async function putChunk(
     const clip = await tx
       .selectFrom('clip')
       .select(['chunks', 'state'])
-      .where('studio_id', '=', studioId)
+      .where('studio_id', '=', actor.studio)
       .where('id', '=', id)
       .where('deleted_at', 'is', null)
       .forUpdate()
@@ -132,7 +133,7 @@ export async function putChunk(
     if (number < clip.chunks || clip.state === 'kept') return clip.chunks;
     await tx
       .insertInto('clip_chunk')
-      .values({ clip_id: id, studio_id: studioId, number, bytes: Buffer.from(bytes) })
+      .values({ clip_id: id, studio_id: actor.studio, number, bytes: Buffer.from(bytes) })
       .execute();
     await tx
       .updateTable('clip')
@@ -146,7 +147,7 @@ export async function putChunk(
 
 export async function keepClip(
   db: Db,
-  studioId: string,
+  actor: Actor,
   id: string,
   sound: { seconds: number; rate: number; channels: number; overview: Uint8Array },
 ): Promise<boolean> {
@@ -154,28 +155,28 @@ export async function keepClip(
   const done = await db
     .updateTable('clip')
     .set({ ...rest, overview: Buffer.from(overview), state: 'kept' })
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .executeTakeFirst();
   return done.numUpdatedRows > 0n;
 }
 
-export async function clipOverview(db: Db, studioId: string, id: string): Promise<Uint8Array | null> {
+export async function clipOverview(db: Db, actor: Actor, id: string): Promise<Uint8Array | null> {
   const row = await db
     .selectFrom('clip')
     .select('overview')
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .executeTakeFirst();
   return row?.overview ?? null;
 }
 
 /** A chunk's bytes, null where there is none. */
-export async function clipChunk(db: Db, studioId: string, id: string, number: number): Promise<Buffer | null> {
+export async function clipChunk(db: Db, actor: Actor, id: string, number: number): Promise<Buffer | null> {
   const row = await db
     .selectFrom('clip_chunk')
     .select('bytes')
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('clip_id', '=', id)
     .where('number', '=', number)
     .executeTakeFirst();
@@ -185,7 +186,7 @@ export async function clipChunk(db: Db, studioId: string, id: string, number: nu
 /** Writes what is known of a clip if nobody did since `revision`; the new revision, or null. */
 export async function putClipDocument(
   db: Db,
-  studioId: string,
+  actor: Actor,
   id: string,
   revision: number,
   document: ClipDocument,
@@ -193,18 +194,18 @@ export async function putClipDocument(
   const done = await db
     .updateTable('clip')
     .set({ document: JSON.stringify(document), revision: revision + 1 })
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .where('revision', '=', revision)
     .executeTakeFirst();
   return done.numUpdatedRows > 0n ? revision + 1 : null;
 }
 
-export async function setClipDeleted(db: Db, studioId: string, id: string, deleted: boolean): Promise<boolean> {
+export async function setClipDeleted(db: Db, actor: Actor, id: string, deleted: boolean): Promise<boolean> {
   const done = await db
     .updateTable('clip')
     .set({ deleted_at: deleted ? new Date() : null })
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .executeTakeFirst();
   return done.numUpdatedRows > 0n;

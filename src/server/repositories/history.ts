@@ -1,3 +1,4 @@
+import type { Actor } from '../actor';
 import { migrateEdit, migrateStep, type Edit, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
 import type { Db } from '../db/connection';
@@ -9,11 +10,11 @@ export interface LoggedStep extends Step {
 }
 
 /** The last steps of a piece in order, oldest first. */
-export async function lastSteps(db: Db, studioId: string, pieceId: string, limit = 600): Promise<LoggedStep[]> {
+export async function lastSteps(db: Db, actor: Actor, pieceId: string, limit = 600): Promise<LoggedStep[]> {
   const rows = await db
     .selectFrom('edit')
     .select(['revision', 'version', 'kind', 'edit', 'inverse', 'what', 'made_at'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('piece_id', '=', pieceId)
     .orderBy('revision', 'desc')
     .limit(limit)
@@ -26,14 +27,14 @@ export async function lastSteps(db: Db, studioId: string, pieceId: string, limit
 /** Steps after a revision, newest first: what must be taken back to see the piece as it was then. */
 export async function stepsAfter(
   db: Db,
-  studioId: string,
+  actor: Actor,
   pieceId: string,
   revision: number,
 ): Promise<Pick<Step, 'inverse'>[]> {
   const rows = await db
     .selectFrom('edit')
     .select(['inverse', 'version'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('piece_id', '=', pieceId)
     .where('revision', '>', revision)
     .orderBy('revision', 'desc')
@@ -42,11 +43,11 @@ export async function stepsAfter(
 }
 
 /** The revision a save that was taken already made, or null. */
-export async function savedRevision(db: Db, studioId: string, pieceId: string, saveId: string): Promise<number | null> {
+export async function savedRevision(db: Db, actor: Actor, pieceId: string, saveId: string): Promise<number | null> {
   const row = await db
     .selectFrom('edit')
     .select((e) => e.fn.max('revision').as('revision'))
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('piece_id', '=', pieceId)
     .where('save_id', '=', saveId)
     .executeTakeFirst();
@@ -55,7 +56,7 @@ export async function savedRevision(db: Db, studioId: string, pieceId: string, s
 
 export async function appendSteps(
   db: Db,
-  studioId: string,
+  actor: Actor,
   pieceId: string,
   fromRevision: number,
   saveId: string,
@@ -64,7 +65,7 @@ export async function appendSteps(
   if (steps.length === 0) return;
   const rows = steps.map((step, i) => ({
     piece_id: pieceId,
-    studio_id: studioId,
+    studio_id: actor.studio,
     revision: fromRevision + i + 1,
     version: step.version,
     kind: step.kind,
@@ -78,14 +79,14 @@ export async function appendSteps(
 
 export async function keepRefused(
   db: Db,
-  studioId: string,
+  actor: Actor,
   save: { id: string; pieceId: string; baseRevision: number; foundRevision: number; document: Piece },
 ): Promise<void> {
   await db
     .insertInto('refused_save')
     .values({
       id: save.id,
-      studio_id: studioId,
+      studio_id: actor.studio,
       piece_id: save.pieceId,
       base_revision: save.baseRevision,
       found_revision: save.foundRevision,
@@ -95,21 +96,21 @@ export async function keepRefused(
     .execute();
 }
 
-export async function getRefused(db: Db, studioId: string, id: string): Promise<Piece | null> {
+export async function getRefused(db: Db, actor: Actor, id: string): Promise<Piece | null> {
   const row = await db
     .selectFrom('refused_save')
     .select('document')
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .executeTakeFirst();
   return row ? documentOf(id, row.document) : null;
 }
 
-export async function settleRefused(db: Db, studioId: string, id: string): Promise<void> {
+export async function settleRefused(db: Db, actor: Actor, id: string): Promise<void> {
   await db
     .updateTable('refused_save')
     .set({ settled_at: new Date() })
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .execute();
 }

@@ -1,3 +1,4 @@
+import type { Actor } from '../actor';
 import { sql } from 'kysely';
 import { costTableSchema, DEFAULT_COSTS, type CostTable } from '@/core/hand';
 import type { PlacedPhrase } from '@/core/place';
@@ -6,32 +7,32 @@ import type { Db } from '../db/connection';
 import type { FitResult, FitState, KeptAlternative, KeptSample } from '../learning-types';
 
 /** Players, by name. */
-export async function listPlayers(db: Db, studioId: string): Promise<Player[]> {
+export async function listPlayers(db: Db, actor: Actor): Promise<Player[]> {
   const rows = await db
     .selectFrom('player')
     .select('document')
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('deleted_at', 'is', null)
     .execute();
   return rows.map((r) => playerSchema.parse(r.document)).sort((a, b) => a.name.localeCompare(b.name, 'en'));
 }
 
-export async function putPlayer(db: Db, studioId: string, player: Player & { readonly id: string }): Promise<void> {
+export async function putPlayer(db: Db, actor: Actor, player: Player & { readonly id: string }): Promise<void> {
   const document = JSON.stringify(player);
   await db
     .insertInto('player')
-    .values({ id: player.id, studio_id: studioId, document })
+    .values({ id: player.id, studio_id: actor.studio, document })
     .onConflict((c) =>
       c.columns(['studio_id', 'id']).doUpdateSet({ document, changed_at: new Date(), deleted_at: null }),
     )
     .execute();
 }
 
-export async function setPlayerDeleted(db: Db, studioId: string, id: string, deleted: boolean): Promise<boolean> {
+export async function setPlayerDeleted(db: Db, actor: Actor, id: string, deleted: boolean): Promise<boolean> {
   const result = await db
     .updateTable('player')
     .set({ deleted_at: deleted ? new Date() : null })
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .executeTakeFirst();
   return result.numUpdatedRows > 0n;
@@ -47,11 +48,11 @@ const weightsOf = (kept: unknown): CostTable => {
 };
 
 /** The studio's cost tables, newest first. */
-export async function listCostTables(db: Db, studioId: string): Promise<PieceCosts[]> {
+export async function listCostTables(db: Db, actor: Actor): Promise<PieceCosts[]> {
   const rows = await db
     .selectFrom('cost_table')
     .select(['version', 'name', 'weights'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .orderBy('version', 'desc')
     .limit(50)
     .execute();
@@ -59,11 +60,11 @@ export async function listCostTables(db: Db, studioId: string): Promise<PieceCos
 }
 
 /** The table new pieces are placed by, or null for the program's own. */
-export async function currentCosts(db: Db, studioId: string): Promise<PieceCosts | null> {
+export async function currentCosts(db: Db, actor: Actor): Promise<PieceCosts | null> {
   const row = await db
     .selectFrom('cost_table')
     .select(['version', 'name', 'weights'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .orderBy('version', 'desc')
     .limit(1)
     .executeTakeFirst();
@@ -71,16 +72,16 @@ export async function currentCosts(db: Db, studioId: string): Promise<PieceCosts
 }
 
 /** Keeps a table under the next version; none is ever changed. */
-export async function addCostTable(db: Db, studioId: string, name: string, weights: CostTable): Promise<PieceCosts> {
+export async function addCostTable(db: Db, actor: Actor, name: string, weights: CostTable): Promise<PieceCosts> {
   const row = await db
     .insertInto('cost_table')
     .values((eb) => ({
-      studio_id: studioId,
+      studio_id: actor.studio,
       name,
       weights: JSON.stringify(weights),
       version: eb
         .selectFrom('cost_table')
-        .where('studio_id', '=', studioId)
+        .where('studio_id', '=', actor.studio)
         .select(sql<number>`coalesce(max(version), 0) + 1`.as('next')),
     }))
     .returning('version')
@@ -96,18 +97,13 @@ export interface Choice {
 }
 
 /** Replaces what is logged of a piece. */
-export async function replaceChoices(
-  db: Db,
-  studioId: string,
-  pieceId: string,
-  choices: readonly Choice[],
-): Promise<void> {
-  await db.deleteFrom('choice').where('studio_id', '=', studioId).where('piece_id', '=', pieceId).execute();
+export async function replaceChoices(db: Db, actor: Actor, pieceId: string, choices: readonly Choice[]): Promise<void> {
+  await db.deleteFrom('choice').where('studio_id', '=', actor.studio).where('piece_id', '=', pieceId).execute();
   for (const c of choices) {
     await db
       .insertInto('choice')
       .values({
-        studio_id: studioId,
+        studio_id: actor.studio,
         piece_id: pieceId,
         riff_id: c.riffId,
         phrase: c.phrase,
@@ -120,11 +116,11 @@ export async function replaceChoices(
 }
 
 /** The newest logged phrases, up to so many. */
-export async function newestSamples(db: Db, studioId: string, most: number): Promise<KeptSample[]> {
+export async function newestSamples(db: Db, actor: Actor, most: number): Promise<KeptSample[]> {
   const rows = await db
     .selectFrom('choice')
     .select('sample')
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .orderBy('made_at', 'desc')
     .orderBy('riff_id')
     .orderBy('phrase')
@@ -133,14 +129,14 @@ export async function newestSamples(db: Db, studioId: string, most: number): Pro
   return rows.map((r) => r.sample);
 }
 
-export async function choiceCounts(db: Db, studioId: string): Promise<{ phrases: number; notes: number }> {
+export async function choiceCounts(db: Db, actor: Actor): Promise<{ phrases: number; notes: number }> {
   const row = await db
     .selectFrom('choice')
     .select((eb) => [
       eb.fn.countAll<string>().as('phrases'),
       eb.fn.coalesce(eb.fn.sum<string>('notes'), sql<string>`0`).as('notes'),
     ])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .executeTakeFirstOrThrow();
   return { phrases: Number(row.phrases), notes: Number(row.notes) };
 }
@@ -156,16 +152,16 @@ export interface KeptPhrase {
 
 export async function replacePlaced(
   db: Db,
-  studioId: string,
+  actor: Actor,
   pieceId: string,
   riffs: readonly { riffId: string; riffName: string; tokens: string; phrase: PlacedPhrase }[],
 ): Promise<void> {
-  await db.deleteFrom('placed_phrase').where('studio_id', '=', studioId).where('piece_id', '=', pieceId).execute();
+  await db.deleteFrom('placed_phrase').where('studio_id', '=', actor.studio).where('piece_id', '=', pieceId).execute();
   for (const r of riffs)
     await db
       .insertInto('placed_phrase')
       .values({
-        studio_id: studioId,
+        studio_id: actor.studio,
         piece_id: pieceId,
         riff_id: r.riffId,
         riff_name: r.riffName,
@@ -176,13 +172,13 @@ export async function replacePlaced(
 }
 
 /** Riffs of the studio in which a run of tokens recurs, the last worked on first. */
-export async function findPlaced(db: Db, studioId: string, run: string, most: number): Promise<KeptPhrase[]> {
+export async function findPlaced(db: Db, actor: Actor, run: string, most: number): Promise<KeptPhrase[]> {
   const rows = await db
     .selectFrom('placed_phrase')
     .innerJoin('piece', 'piece.id', 'placed_phrase.piece_id')
     .select(['placed_phrase.piece_id', 'piece.title', 'riff_id', 'riff_name', 'tokens', 'placed_phrase.document'])
-    .where('placed_phrase.studio_id', '=', studioId)
-    .where('piece.studio_id', '=', studioId)
+    .where('placed_phrase.studio_id', '=', actor.studio)
+    .where('piece.studio_id', '=', actor.studio)
     .where('piece.deleted_at', 'is', null)
     .where(sql<boolean>`strpos(tokens, ${run}) > 0`)
     .orderBy('piece.worked_at', 'desc')
@@ -205,29 +201,29 @@ export interface KeptFit {
   readonly result: FitResult | null;
 }
 
-export async function insertFit(db: Db, studioId: string, id: string): Promise<void> {
+export async function insertFit(db: Db, actor: Actor, id: string): Promise<void> {
   await db
     .insertInto('fit')
-    .values({ id, studio_id: studioId, state: 'waiting', progress: 0, result: JSON.stringify(null) })
+    .values({ id, studio_id: actor.studio, state: 'waiting', progress: 0, result: JSON.stringify(null) })
     .execute();
 }
 
-export async function latestFit(db: Db, studioId: string): Promise<KeptFit | null> {
+export async function latestFit(db: Db, actor: Actor): Promise<KeptFit | null> {
   const row = await db
     .selectFrom('fit')
     .select(['id', 'state', 'progress', 'result'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .orderBy('asked_at', 'desc')
     .limit(1)
     .executeTakeFirst();
   return row ?? null;
 }
 
-export async function getFit(db: Db, studioId: string, id: string): Promise<KeptFit | null> {
+export async function getFit(db: Db, actor: Actor, id: string): Promise<KeptFit | null> {
   const row = await db
     .selectFrom('fit')
     .select(['id', 'state', 'progress', 'result'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .executeTakeFirst();
   return row ?? null;
@@ -236,7 +232,7 @@ export async function getFit(db: Db, studioId: string, id: string): Promise<Kept
 /** Changes a fit that is in one of the states given; true when it was. */
 export async function moveFit(
   db: Db,
-  studioId: string,
+  actor: Actor,
   id: string,
   from: readonly FitState[],
   to: { state: FitState; progress?: number; result?: FitResult },
@@ -248,7 +244,7 @@ export async function moveFit(
       ...(to.progress === undefined ? {} : { progress: to.progress }),
       ...(to.result === undefined ? {} : { result: JSON.stringify(to.result) }),
     })
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .where('state', 'in', from)
     .executeTakeFirst();

@@ -1,3 +1,4 @@
+import type { Actor } from '../actor';
 import { sql } from 'kysely';
 import { readPiece, type Piece } from '@/core/score';
 import { capoWords, migrateSetup, setupSchema, spellTuning, type Setup } from '@/core/instrument';
@@ -32,7 +33,7 @@ export function documentOf(id: string, stored: unknown): Piece {
 }
 
 /** The studio's pieces by last work; `search` matches title, part names, instruments and tunings. */
-export async function listPieces(db: Db, studioId: string, search = ''): Promise<ShelfEntry[]> {
+export async function listPieces(db: Db, actor: Actor, search = ''): Promise<ShelfEntry[]> {
   let query = db
     .selectFrom('piece')
     .select([
@@ -43,7 +44,7 @@ export async function listPieces(db: Db, studioId: string, search = ''): Promise
       'worked_at',
       sql<string | null>`document #>> '{parts,0,riffs,0,id}'`.as('first_riff'),
     ])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('deleted_at', 'is', null)
     .orderBy('worked_at', 'desc')
     .orderBy('id')
@@ -65,13 +66,13 @@ export async function listPieces(db: Db, studioId: string, search = ''): Promise
 
 export async function getPiece(
   db: Db,
-  studioId: string,
+  actor: Actor,
   id: string,
 ): Promise<{ document: Piece; revision: number } | null> {
   const row = await db
     .selectFrom('piece')
     .select(['document', 'revision'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .where('deleted_at', 'is', null)
     .executeTakeFirst();
@@ -81,13 +82,13 @@ export async function getPiece(
 /** As getPiece, locked until the transaction ends. */
 export async function getPieceForUpdate(
   db: Db,
-  studioId: string,
+  actor: Actor,
   id: string,
 ): Promise<{ document: Piece; revision: number } | null> {
   const row = await db
     .selectFrom('piece')
     .select(['document', 'revision'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .where('deleted_at', 'is', null)
     .forUpdate()
@@ -95,12 +96,12 @@ export async function getPieceForUpdate(
   return row ? { ...row, document: documentOf(id, row.document) } : null;
 }
 
-export async function insertPiece(db: Db, studioId: string, document: Piece): Promise<void> {
+export async function insertPiece(db: Db, actor: Actor, document: Piece): Promise<void> {
   await db
     .insertInto('piece')
     .values({
       id: document.id,
-      studio_id: studioId,
+      studio_id: actor.studio,
       title: document.title,
       summary: summaryOf(document),
       document: JSON.stringify(document),
@@ -109,7 +110,7 @@ export async function insertPiece(db: Db, studioId: string, document: Piece): Pr
     .execute();
 }
 
-export async function updatePiece(db: Db, studioId: string, document: Piece, revision: number): Promise<void> {
+export async function updatePiece(db: Db, actor: Actor, document: Piece, revision: number): Promise<void> {
   await db
     .updateTable('piece')
     .set({
@@ -119,17 +120,17 @@ export async function updatePiece(db: Db, studioId: string, document: Piece, rev
       revision,
       worked_at: new Date(),
     })
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', document.id)
     .execute();
 }
 
 /** Takes a piece off the shelf, or puts it back. True when there was one. */
-export async function setDeleted(db: Db, studioId: string, id: string, deleted: boolean): Promise<boolean> {
+export async function setDeleted(db: Db, actor: Actor, id: string, deleted: boolean): Promise<boolean> {
   const result = await db
     .updateTable('piece')
     .set({ deleted_at: deleted ? new Date() : null })
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .executeTakeFirst();
   return result.numUpdatedRows > 0n;
@@ -146,11 +147,11 @@ export interface PartSetup {
 }
 
 /** The set-ups of all parts on the shelf, without their notes, by title. */
-export async function listSetups(db: Db, studioId: string): Promise<PartSetup[]> {
+export async function listSetups(db: Db, actor: Actor): Promise<PartSetup[]> {
   const { rows } = await sql<{ id: string; title: string; part: string; part_id: string; setup: unknown }>`
     select piece.id, piece.title, part ->> 'name' as part, part ->> 'id' as part_id, part -> 'setup' as setup
     from piece, jsonb_array_elements(piece.document -> 'parts') with ordinality as parts(part, place)
-    where piece.studio_id = ${studioId} and piece.deleted_at is null
+    where piece.studio_id = ${actor.studio} and piece.deleted_at is null
     order by piece.title, piece.id, place
     limit 500`.execute(db);
   return rows.flatMap((r) => {

@@ -1,3 +1,4 @@
+import type { Actor } from '../actor';
 import { rackInstrumentSchema, type RackInstrument, type Tuning } from '@/core/instrument';
 import { DEFAULT_SCHOOLS, schoolsSchema, type Schools } from '@/core/schools';
 import type { TunerReading } from '@/core/tuner';
@@ -15,11 +16,11 @@ export interface RackChange {
 }
 
 /** The studio's instruments by name. */
-export async function listInstruments(db: Db, studioId: string): Promise<RackEntry[]> {
+export async function listInstruments(db: Db, actor: Actor): Promise<RackEntry[]> {
   const rows = await db
     .selectFrom('instrument')
     .select(['document', 'revision', 'changed_at'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('deleted_at', 'is', null)
     .execute();
   return rows
@@ -37,13 +38,13 @@ export async function listInstruments(db: Db, studioId: string): Promise<RackEnt
 /** One instrument, locked until the transaction ends. */
 export async function getInstrumentForUpdate(
   db: Db,
-  studioId: string,
+  actor: Actor,
   id: string,
 ): Promise<{ document: RackInstrument; revision: number } | null> {
   const row = await db
     .selectFrom('instrument')
     .select(['document', 'revision'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .forUpdate()
     .executeTakeFirst();
@@ -53,7 +54,7 @@ export async function getInstrumentForUpdate(
 /** Puts an instrument on the rack or changes it, with what was done in words. */
 export async function putInstrument(
   db: Db,
-  studioId: string,
+  actor: Actor,
   document: RackInstrument,
   revision: number,
   what: string,
@@ -61,39 +62,39 @@ export async function putInstrument(
   const { id } = document.instrument;
   const json = JSON.stringify(document);
   if (revision === 0)
-    await db.insertInto('instrument').values({ id, studio_id: studioId, document: json, revision }).execute();
+    await db.insertInto('instrument').values({ id, studio_id: actor.studio, document: json, revision }).execute();
   else {
     const there = await db
       .updateTable('instrument')
       .set({ document: json, revision, changed_at: new Date(), deleted_at: null })
-      .where('studio_id', '=', studioId)
+      .where('studio_id', '=', actor.studio)
       .where('id', '=', id)
       .executeTakeFirst();
     if (there.numUpdatedRows === 0n) throw new Error(`instrument ${id} is not on this studio's rack`);
   }
   await db
     .insertInto('instrument_change')
-    .values({ instrument_id: id, studio_id: studioId, revision, what, document: json })
+    .values({ instrument_id: id, studio_id: actor.studio, revision, what, document: json })
     .execute();
 }
 
 /** Takes an instrument off the rack or puts it back. True when there was one. */
-export async function setInstrumentDeleted(db: Db, studioId: string, id: string, deleted: boolean): Promise<boolean> {
+export async function setInstrumentDeleted(db: Db, actor: Actor, id: string, deleted: boolean): Promise<boolean> {
   const result = await db
     .updateTable('instrument')
     .set({ deleted_at: deleted ? new Date() : null })
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .executeTakeFirst();
   return result.numUpdatedRows > 0n;
 }
 
 /** What was done to an instrument, newest first. */
-export async function instrumentChanges(db: Db, studioId: string, id: string): Promise<RackChange[]> {
+export async function instrumentChanges(db: Db, actor: Actor, id: string): Promise<RackChange[]> {
   const rows = await db
     .selectFrom('instrument_change')
     .select(['revision', 'what', 'made_at'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('instrument_id', '=', id)
     .orderBy('revision', 'desc')
     .limit(200)
@@ -101,11 +102,11 @@ export async function instrumentChanges(db: Db, studioId: string, id: string): P
   return rows.map((r) => ({ revision: r.revision, what: r.what, madeAt: r.made_at.toISOString() }));
 }
 
-export async function listTunings(db: Db, studioId: string): Promise<Tuning[]> {
+export async function listTunings(db: Db, actor: Actor): Promise<Tuning[]> {
   const rows = await db
     .selectFrom('tuning')
     .select('document')
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('deleted_at', 'is', null)
     .orderBy('changed_at')
     .orderBy('id')
@@ -113,33 +114,33 @@ export async function listTunings(db: Db, studioId: string): Promise<Tuning[]> {
   return rows.map((r) => r.document);
 }
 
-export async function putTuning(db: Db, studioId: string, tuning: Tuning): Promise<void> {
+export async function putTuning(db: Db, actor: Actor, tuning: Tuning): Promise<void> {
   const document = JSON.stringify(tuning);
   await db
     .insertInto('tuning')
-    .values({ id: tuning.id, studio_id: studioId, document })
+    .values({ id: tuning.id, studio_id: actor.studio, document })
     .onConflict((c) =>
       c.columns(['studio_id', 'id']).doUpdateSet({ document, changed_at: new Date(), deleted_at: null }),
     )
     .execute();
 }
 
-export async function setTuningDeleted(db: Db, studioId: string, id: string, deleted: boolean): Promise<boolean> {
+export async function setTuningDeleted(db: Db, actor: Actor, id: string, deleted: boolean): Promise<boolean> {
   const result = await db
     .updateTable('tuning')
     .set({ deleted_at: deleted ? new Date() : null })
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .executeTakeFirst();
   return result.numUpdatedRows > 0n;
 }
 
 /** Tuner readings of an instrument, oldest first: the last thousand. */
-export async function listReadings(db: Db, studioId: string, instrumentId: string): Promise<TunerReading[]> {
+export async function listReadings(db: Db, actor: Actor, instrumentId: string): Promise<TunerReading[]> {
   const rows = await db
     .selectFrom('tuner_reading')
     .select(['id', 'string', 'kind', 'capo', 'cents', 'read_at'])
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('instrument_id', '=', instrumentId)
     .orderBy('read_at', 'desc')
     .limit(1000)
@@ -156,7 +157,7 @@ export async function listReadings(db: Db, studioId: string, instrumentId: strin
 
 export async function addReadings(
   db: Db,
-  studioId: string,
+  actor: Actor,
   instrumentId: string,
   readings: readonly Omit<TunerReading, 'id' | 'at'>[],
 ): Promise<void> {
@@ -165,7 +166,7 @@ export async function addReadings(
     .insertInto('tuner_reading')
     .values(
       readings.map((r) => ({
-        studio_id: studioId,
+        studio_id: actor.studio,
         instrument_id: instrumentId,
         string: r.string,
         kind: r.kind,
@@ -176,27 +177,27 @@ export async function addReadings(
     .execute();
 }
 
-export async function deleteReading(db: Db, studioId: string, id: string): Promise<boolean> {
+export async function deleteReading(db: Db, actor: Actor, id: string): Promise<boolean> {
   const result = await db
     .deleteFrom('tuner_reading')
-    .where('studio_id', '=', studioId)
+    .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .executeTakeFirst();
   return result.numDeletedRows > 0n;
 }
 
 /** The instructor's schools; what was never set is as usual. */
-export async function getSchools(db: Db, studioId: string): Promise<Schools> {
-  const row = await db.selectFrom('setting').select('schools').where('studio_id', '=', studioId).executeTakeFirst();
+export async function getSchools(db: Db, actor: Actor): Promise<Schools> {
+  const row = await db.selectFrom('setting').select('schools').where('studio_id', '=', actor.studio).executeTakeFirst();
   const parsed = schoolsSchema.safeParse(row?.schools ?? {});
   return parsed.success ? parsed.data : DEFAULT_SCHOOLS;
 }
 
-export async function putSchools(db: Db, studioId: string, schools: Schools): Promise<void> {
+export async function putSchools(db: Db, actor: Actor, schools: Schools): Promise<void> {
   const json = JSON.stringify(schools);
   await db
     .insertInto('setting')
-    .values({ studio_id: studioId, schools: json })
+    .values({ studio_id: actor.studio, schools: json })
     .onConflict((c) => c.column('studio_id').doUpdateSet({ schools: json, changed_at: new Date() }))
     .execute();
 }

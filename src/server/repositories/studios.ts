@@ -1,3 +1,4 @@
+import type { Actor } from '../actor';
 import type { Db } from '../db/connection';
 
 /** Makes a studio unless it is there. */
@@ -9,7 +10,7 @@ export async function ensureStudio(db: Db, id: string, name: string): Promise<vo
     .execute();
 }
 
-export async function studioName(db: Db, studioId: string): Promise<string | null> {
-  const row = await db.selectFrom('studio').select('name').where('id', '=', studioId).executeTakeFirst();
+export async function studioName(db: Db, actor: Actor): Promise<string | null> {
+  const row = await db.selectFrom('studio').select('name').where('id', '=', actor.studio).executeTakeFirst();
   return row?.name ?? null;
 }

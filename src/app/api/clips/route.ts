@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { finding, pathOf } from '@/core/base';
 import { beginClip } from '@/server/clips';
-import { currentStudio, db } from '@/server/context';
+import { currentActor, db } from '@/server/context';
 import { refusal } from '@/server/http';
 
 const input = z.object({ piece: z.string().max(64), name: z.string().max(300), bytes: z.number().int() });
@@ -16,6 +16,6 @@ export async function POST(request: Request): Promise<Response> {
       }),
       400,
     );
-  const made = await beginClip(db(), currentStudio(), parsed.data);
+  const made = await beginClip(db(), await currentActor(), parsed.data);
   return made.ok ? Response.json({ id: made.value, next: 0 }, { status: 201 }) : refusal(made.error, 422);
 }

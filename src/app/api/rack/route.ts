@@ -1,12 +1,12 @@
 import { writeRack } from '@/core/instrument';
-import { currentStudio, db } from '@/server/context';
+import { currentActor, db } from '@/server/context';
 import { openRack } from '@/server/rack';
 
 export const dynamic = 'force-dynamic';
 
 /** The rack as a JSON file. */
 export async function GET(): Promise<Response> {
-  const { instruments, tunings } = await openRack(db(), currentStudio());
+  const { instruments, tunings } = await openRack(db(), await currentActor());
   const text = writeRack({
     instruments: instruments.map(({ instrument, description, tones }) => ({ instrument, description, tones })),
     tunings,

@@ -2,12 +2,12 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { cache, type ReactNode } from 'react';
 import { PieceProvider } from '@/features/piece/provider';
-import { currentStudio, db } from '@/server/context';
+import { currentActor, db } from '@/server/context';
 import { openPiece } from '@/server/pieces';
 
 export const dynamic = 'force-dynamic';
 
-const load = cache((id: string) => openPiece(db(), currentStudio(), id));
+const load = cache(async (id: string) => openPiece(db(), await currentActor(), id));
 
 interface Props {
   readonly params: Promise<{ piece: string }>;

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next';
 import { DayPage } from '@/features/rack/day-page';
-import { currentStudio, db } from '@/server/context';
+import { currentActor, db } from '@/server/context';
 import { listSetups } from '@/server/repositories/pieces';
 
 export const metadata: Metadata = { title: 'The day' };
 
 export default async function RackDayPage() {
-  return <DayPage parts={await listSetups(db(), currentStudio())} />;
+  return <DayPage parts={await listSetups(db(), await currentActor())} />;
 }

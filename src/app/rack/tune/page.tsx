@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { TunePage } from '@/features/tune/tune-page';
-import { currentStudio, db } from '@/server/context';
+import { currentActor, db } from '@/server/context';
 import { listSetups } from '@/server/repositories/pieces';
 
 export const metadata: Metadata = { title: 'Tune up' };
@@ -17,7 +17,9 @@ export default async function RackTunePage({ searchParams }: { readonly searchPa
   const piece = text('piece');
   const part = text('part');
   const found = piece
-    ? (await listSetups(db(), currentStudio())).find((p) => p.piece === piece && (part === null || p.partId === part))
+    ? (await listSetups(db(), await currentActor())).find(
+        (p) => p.piece === piece && (part === null || p.partId === part),
+      )
     : undefined;
   const instrument = text('instrument');
   const tuning = text('tuning');

@@ -1,6 +1,6 @@
 import { finding } from '@/core/base';
 import { clipStream, complete, rangeOf } from '@/server/clips';
-import { currentStudio, db } from '@/server/context';
+import { currentActor, db } from '@/server/context';
 import { refusal } from '@/server/http';
 import { getClip } from '@/server/repositories/clips';
 
@@ -10,12 +10,12 @@ interface Props {
 
 /** A recording, whole or by range. Never kept by anyone between: it is the studio's own. */
 export async function GET(request: Request, { params }: Props): Promise<Response> {
-  const clip = await getClip(db(), currentStudio(), (await params).clip);
+  const clip = await getClip(db(), await currentActor(), (await params).clip);
   if (!clip || !complete(clip)) return refusal(finding('no-clip', 'error', 'This recording is not here.'), 404);
   const range = rangeOf(request.headers.get('range'), clip.bytes);
   if (!range) return new Response(null, { status: 416, headers: { 'content-range': `bytes */${clip.bytes}` } });
   const part = request.headers.has('range');
-  return new Response(clipStream(db(), currentStudio(), clip.id, range.from, range.to), {
+  return new Response(clipStream(db(), await currentActor(), clip.id, range.from, range.to), {
     status: part ? 206 : 200,
     headers: {
       'content-type': clip.type,
@@ -29,7 +29,7 @@ export async function GET(request: Request, { params }: Props): Promise<Response
 
 /** How far a recording has come in: where to go on after a broken connection. */
 export async function HEAD(_request: Request, { params }: Props): Promise<Response> {
-  const clip = await getClip(db(), currentStudio(), (await params).clip);
+  const clip = await getClip(db(), await currentActor(), (await params).clip);
   return clip
     ? new Response(null, { headers: { 'x-next-chunk': String(clip.chunks) } })
     : new Response(null, { status: 404 });

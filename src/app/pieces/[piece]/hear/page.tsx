@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { HearPage } from '@/features/hear/hear-page';
-import { currentStudio, db } from '@/server/context';
+import { currentActor, db } from '@/server/context';
 import { listClips } from '@/server/repositories/clips';
 
 export const metadata = { title: 'Hear' };
@@ -18,5 +18,5 @@ const query = z.object({
 export default async function Page({ params, searchParams }: Props) {
   const { piece } = await params;
   const { clip, at } = query.parse(await searchParams);
-  return <HearPage first={await listClips(db(), currentStudio(), piece)} open={clip ?? null} at={at ?? null} />;
+  return <HearPage first={await listClips(db(), await currentActor(), piece)} open={clip ?? null} at={at ?? null} />;
 }

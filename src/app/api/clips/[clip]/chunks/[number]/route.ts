@@ -1,7 +1,7 @@
 import { finding } from '@/core/base';
 import { CLIP_LIMITS } from '@/core/heard';
 import { takeChunk } from '@/server/clips';
-import { currentStudio, db } from '@/server/context';
+import { currentActor, db } from '@/server/context';
 import { refusal } from '@/server/http';
 
 /** Takes one chunk of a recording. */
@@ -13,7 +13,13 @@ export async function PUT(
   if (Number(request.headers.get('content-length') ?? 0) > CLIP_LIMITS.chunk)
     return refusal(finding('too-large', 'error', `A chunk has ${CLIP_LIMITS.chunk} bytes at most.`), 413);
   const bytes = new Uint8Array(await request.arrayBuffer());
-  const taken = await takeChunk(db(), currentStudio(), clip, /^\d{1,6}$/.test(number) ? Number(number) : -1, bytes);
+  const taken = await takeChunk(
+    db(),
+    await currentActor(),
+    clip,
+    /^\d{1,6}$/.test(number) ? Number(number) : -1,
+    bytes,
+  );
   return taken.ok
     ? Response.json({ next: taken.value })
     : refusal(taken.error, taken.error.rule === 'out-of-turn' ? 409 : 422);
