@@ -1,10 +1,6 @@
 import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
-import { HandsProvider } from '@/features/account/players-context';
-import { RackProvider } from '@/features/rack/rack-context';
 import { currentActor, db } from '@/server/context';
-import { openRack } from '@/server/rack';
-import { listCostTables, listPlayers } from '@/server/repositories/learning';
 import { getSchools } from '@/server/repositories/rack';
 import { SchoolsProvider } from '@/ui/schools';
 import { ToastProvider } from '@/ui/toast';
@@ -21,17 +17,11 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 /** Sets the stage theme before the first paint, so that nothing flashes. */
 const THEME = `try{const t=localStorage.getItem('theme');if(t==='dark'||(!t&&matchMedia('(prefers-color-scheme: dark)').matches))document.documentElement.dataset.theme='dark'}catch{}`;
 
-/** Instruments, tunings and schools belong to the studio: read anew for every page. */
+/** Schools belong to the studio: read anew for every page. What else a page needs its group of routes loads. */
 export const dynamic = 'force-dynamic';
 
 export default async function RootLayout({ children }: { readonly children: ReactNode }) {
-  const actor = await currentActor();
-  const [rack, schools, players, tables] = await Promise.all([
-    openRack(db(), actor),
-    getSchools(db(), actor),
-    listPlayers(db(), actor),
-    listCostTables(db(), actor),
-  ]);
+  const schools = await getSchools(db(), await currentActor());
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
@@ -39,11 +29,7 @@ export default async function RootLayout({ children }: { readonly children: Reac
       </head>
       <body className="min-h-screen bg-paper text-ink antialiased">
         <SchoolsProvider initial={schools}>
-          <RackProvider rack={rack}>
-            <HandsProvider players={players} tables={tables}>
-              <ToastProvider>{children}</ToastProvider>
-            </HandsProvider>
-          </RackProvider>
+          <ToastProvider>{children}</ToastProvider>
         </SchoolsProvider>
       </body>
     </html>

@@ -1,7 +1,7 @@
 import type { Actor } from './actor';
 import { randomBytes, randomUUID } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
-import { applyEdit, type Step } from '@/core/edit';
+import { applyEdit, touchesOf, type Aspect, type Step } from '@/core/edit';
 import { readPiece, type Piece } from '@/core/score';
 import type { Db } from './db/connection';
 import {
@@ -89,10 +89,15 @@ export async function saveSteps(
     const revision = baseRevision + steps.length;
     await updatePiece(tx, actor, made.value, revision);
     await appendSteps(tx, actor, pieceId, baseRevision, saveId, steps);
-    await logLater(tx, actor.studio, pieceId, LOG_AFTER);
+    if (steps.some(choosesPlaces)) await logLater(tx, actor.studio, pieceId, LOG_AFTER);
     return { status: 'saved', revision };
   });
 }
+
+/** Whether a step may hold a choice of places, which is what is learnt from. */
+const choosesPlaces = ({ edit }: Step): boolean =>
+  touchesOf(edit).some(({ aspects }) => aspects.some((aspect) => LEARNT_FROM.has(aspect)));
+const LEARNT_FROM: ReadonlySet<Aspect> = new Set(['parts', 'riffs', 'setup', 'events', 'places']);
 
 function applied(document: Piece, steps: readonly Step[]): Result<Piece> {
   let current = document;
