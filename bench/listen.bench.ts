@@ -27,40 +27,40 @@ for (const [name, voice] of voices) {
   const worst: string[] = [];
   for (let i = 0; i < COUNT; i++) {
     const take = line(i + 1);
-    const x = renderTake(take.notes, { ...voice, seconds: take.seconds, beats: take.beats, seed: 7 + i });
+    const samples = renderTake(take.notes, { ...voice, seconds: take.seconds, beats: take.beats, seed: 7 + i });
     const began = performance.now();
-    const { notes } = heardLine(x, RATE, {
+    const { notes } = heardLine(samples, RATE, {
       low: Math.min(...take.open),
       high: Math.max(...take.open) + take.frets,
       reference: 0,
     });
     took += (performance.now() - began) / 1000;
     seconds += take.seconds;
-    const s = scored(
+    const one = scored(
       take.notes,
-      notes.map((n) => ({ at: n.at, midi: n.midi + n.cents / 100 })),
+      notes.map((note) => ({ at: note.at, midi: note.midi + note.cents / 100 })),
     );
-    const struck = take.notes.filter((n) => n.struck).map((n) => ({ at: n.at, midi: 0 }));
-    const o = scored(
+    const struck = take.notes.filter((note) => note.struck).map((note) => ({ at: note.at, midi: 0 }));
+    const other = scored(
       struck,
-      onsetsIn(x, RATE).map((at) => ({ at, midi: 0 })),
+      onsetsIn(samples, RATE).map((at) => ({ at, midi: 0 })),
     );
-    for (const n of take.notes) {
-      const heard = notes.find((h) => Math.abs(h.at - n.at) < 0.05 && Math.abs(h.midi - n.midi) <= 0.5);
+    for (const note of take.notes) {
+      const heard = notes.find((one) => Math.abs(one.at - note.at) < 0.05 && Math.abs(one.midi - note.midi) <= 0.5);
       if (!heard) continue;
-      if (!n.struck) joins.heard++;
-      if (!n.struck && heard.begins === 'joined') joins.told++;
-      if (n.struck && heard.begins === 'joined') joins.wrongly++;
+      if (!note.struck) joins.heard++;
+      if (!note.struck && heard.begins === 'joined') joins.told++;
+      if (note.struck && heard.begins === 'joined') joins.wrongly++;
     }
-    onset.hit += o.hit;
-    onset.truth += o.truth;
-    onset.found += o.found;
-    sum.hit += s.hit;
-    sum.truth += s.truth;
-    sum.found += s.found;
-    const say = (n: { at: number; midi: number }): string => `${n.at.toFixed(2)}@${n.midi.toFixed(1)}`;
+    onset.hit += other.hit;
+    onset.truth += other.truth;
+    onset.found += other.found;
+    sum.hit += one.hit;
+    sum.truth += one.truth;
+    sum.found += one.found;
+    const say = (one: { at: number; midi: number }): string => `${one.at.toFixed(2)}@${one.midi.toFixed(1)}`;
     worst.push(
-      `${f1(s).toFixed(2)} ${take.name} ${s.hit}/${s.truth}/${s.found} missed ${s.missed.slice(0, 8).map(say).join(' ')} wrong ${s.wrong.slice(0, 8).map(say).join(' ')}`,
+      `${f1(one).toFixed(2)} ${take.name} ${one.hit}/${one.truth}/${one.found} missed ${one.missed.slice(0, 8).map(say).join(' ')} wrong ${one.wrong.slice(0, 8).map(say).join(' ')}`,
     );
   }
   console.log(
@@ -85,28 +85,28 @@ for (const [name, voice] of gripVoices) {
   const wrong: string[] = [];
   for (let i = 0; i < COUNT; i++) {
     const take = grips(i + 1);
-    const x = renderTake(take.notes, { ...voice, seconds: take.seconds, seed: 70 + i });
+    const samples = renderTake(take.notes, { ...voice, seconds: take.seconds, seed: 70 + i });
     const began = performance.now();
-    const sets = heardSets(x, RATE, onsetsIn(x, RATE), { open: take.open, frets: take.frets, span: 4 }, 0);
+    const sets = heardSets(samples, RATE, onsetsIn(samples, RATE), { open: take.open, frets: take.frets, span: 4 }, 0);
     took += (performance.now() - began) / 1000;
     seconds += take.seconds;
-    const s = scored(
+    const one = scored(
       take.notes,
-      sets.flatMap((h) => (h.readings[0]?.notes ?? []).map((n) => ({ at: h.at + 0.02, midi: n.midi }))),
+      sets.flatMap((set) => (set.readings[0]?.notes ?? []).map((place) => ({ at: set.at + 0.02, midi: place.midi }))),
     );
-    sum.hit += s.hit;
-    sum.truth += s.truth;
-    sum.found += s.found;
-    for (const at of new Set(take.notes.map((n) => n.event))) {
+    sum.hit += one.hit;
+    sum.truth += one.truth;
+    sum.found += one.found;
+    for (const at of new Set(take.notes.map((note) => note.event))) {
       const truth = take.notes
-        .filter((n) => n.event === at)
-        .map((n) => n.midi)
+        .filter((note) => note.event === at)
+        .map((note) => note.midi)
         .sort((a, b) => a - b);
-      const start = Math.min(...take.notes.filter((n) => n.event === at).map((n) => n.at));
+      const start = Math.min(...take.notes.filter((note) => note.event === at).map((note) => note.at));
       const heard =
         sets
-          .find((h) => Math.abs(h.at - start) < 0.06)
-          ?.readings[0]?.notes.map((n) => n.midi)
+          .find((set) => Math.abs(set.at - start) < 0.06)
+          ?.readings[0]?.notes.map((place) => place.midi)
           .sort((a, b) => a - b) ?? [];
       count++;
       if (heard.join() === truth.join()) exact++;
@@ -137,12 +137,12 @@ for (const [kind, name, voice] of [
 if (!only) {
   const empty = renderTake([], { seconds: 20, hiss: 0.02, hum: 0.03 });
   const reachable = { open: [40, 45, 50, 55, 59, 64], frets: 22, span: 4 };
-  for (const [name, x] of [
+  for (const [name, one] of [
     ['silence', new Float32Array(20 * RATE)],
     ['hiss and hum', empty],
   ] as const) {
     console.log(
-      `twenty seconds of ${name}: ${heardLine(x, RATE, { low: 28, high: 86, reference: 0 }).notes.length} notes, ${heardSets(x, RATE, onsetsIn(x, RATE), reachable, 0).length} chords heard (wanted: none)`,
+      `twenty seconds of ${name}: ${heardLine(one, RATE, { low: 28, high: 86, reference: 0 }).notes.length} notes, ${heardSets(one, RATE, onsetsIn(one, RATE), reachable, 0).length} chords heard (wanted: none)`,
     );
   }
 }

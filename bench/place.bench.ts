@@ -94,8 +94,8 @@ const edits: number[] = [];
 let at = 1600;
 for (let round = 0; round < 60; round++) {
   at = Math.max(0, Math.min(3199, at + pick(129) - 64));
-  const events = before.problem.events.map((e, i) =>
-    i === at ? { ...e, notes: [{ pitch: 43 + pick(24), lock: null, dur: null }] } : e,
+  const events = before.problem.events.map((event, i) =>
+    i === at ? { ...event, notes: [{ pitch: 43 + pick(24), lock: null, dur: null }] } : event,
   );
   const began = performance.now();
   before = solve({ ...part, events }, before);
@@ -129,9 +129,9 @@ const dice = numbers(99);
 const setups = TEST_SETUPS();
 for (let i = 0; i < rounds; i++) {
   const setup = setups[dice(setups.length)] ?? guitar;
-  const p = problem(setup, randomPhrase(setup, 1 + dice(4), dice));
-  const solution = solve(p);
-  const least = cheapestByTrying(p);
+  const one = problem(setup, randomPhrase(setup, 1 + dice(4), dice));
+  const solution = solve(one);
+  const least = cheapestByTrying(one);
   if (solution.blocked.length > 0) blocked += least === Infinity ? 1 : 0;
   else if (Math.abs(bestWay(solution).cost - least) < 1e-8) same++;
 }

@@ -23,15 +23,15 @@ function string(hz: number, seconds: number, random: () => number): Float32Array
 }
 
 /** Frequency of the partial nearest to `near`, by the turn of its phase between two Hann-windowed looks. */
-function partial(x: Float32Array, near: number, from: number, seconds: number): number {
+function partial(samples: Float32Array, near: number, from: number, seconds: number): number {
   const length = Math.round(seconds * RATE);
   const apart = Math.round(length / 4);
   const look = (start: number): readonly [number, number] => {
     let [re, im] = [0, 0];
     for (let i = 0; i < length; i++) {
       const w = 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / length);
-      re += w * (x[start + i] ?? 0) * Math.cos((2 * Math.PI * near * (start + i)) / RATE);
-      im -= w * (x[start + i] ?? 0) * Math.sin((2 * Math.PI * near * (start + i)) / RATE);
+      re += w * (samples[start + i] ?? 0) * Math.cos((2 * Math.PI * near * (start + i)) / RATE);
+      im -= w * (samples[start + i] ?? 0) * Math.sin((2 * Math.PI * near * (start + i)) / RATE);
     }
     return [re, im];
   };
@@ -53,33 +53,35 @@ for (const [speed, semitones] of [
   const errors: { midi: number; cents: number }[] = [];
   for (let midi = 23; midi <= 81; midi += 2) {
     const hz = 440 * 2 ** ((midi - 69) / 12);
-    const x = string(hz, 2, random);
-    const y = stretched(x, RATE, speed, [], semitones);
-    const before = partial(x, hz, 0.5, 0.5);
-    const after = partial(y, hz * 2 ** (semitones / 12), 0.5 / speed, 0.5);
+    const samples = string(hz, 2, random);
+    const one = stretched(samples, RATE, speed, [], semitones);
+    const before = partial(samples, hz, 0.5, 0.5);
+    const after = partial(one, hz * 2 ** (semitones / 12), 0.5 / speed, 0.5);
     errors.push({ midi, cents: Math.abs(1200 * Math.log2(after / before) - 100 * semitones) });
   }
-  const worst = (of: readonly { cents: number }[]): string => Math.max(...of.map((e) => e.cents)).toFixed(2);
+  const worst = (of: readonly { cents: number }[]): string => Math.max(...of.map((one) => one.cents)).toFixed(2);
   console.log(
-    `at ${speed * 100} %${semitones ? `, ${semitones > 0 ? '+' : ''}${semitones} semitones` : ''}: pitch off by at most ${worst(errors.filter((e) => e.midi >= 40))} cents from E2 up (goal < 1), ${worst(errors.filter((e) => e.midi < 40))} below (goal < 3)`,
+    `at ${speed * 100} %${semitones ? `, ${semitones > 0 ? '+' : ''}${semitones} semitones` : ''}: pitch off by at most ${worst(errors.filter((one) => one.midi >= 40))} cents from E2 up (goal < 1), ${worst(errors.filter((one) => one.midi < 40))} below (goal < 3)`,
   );
 }
 
 for (const speed of [0.25, 0.5, 0.75]) {
   const strokes = Array.from({ length: 10 }, (_, i) => 0.3 + 0.37 * i);
-  const x = new Float32Array(Math.round(4.2 * RATE));
+  const samples = new Float32Array(Math.round(4.2 * RATE));
   strokes.forEach((at, i) =>
-    string(110 * 2 ** ((i % 5) / 12), 0.34, random).forEach((v, k) => {
-      const s = Math.round(at * RATE) + k;
-      if (s < x.length) x[s] = (x[s] as number) + v * Math.min(1, (0.34 - k / RATE) / 0.08);
+    string(110 * 2 ** ((i % 5) / 12), 0.34, random).forEach((v, index) => {
+      const s = Math.round(at * RATE) + index;
+      if (s < samples.length) samples[s] = (samples[s] as number) + v * Math.min(1, (0.34 - index / RATE) / 0.08);
     }),
   );
   const began = performance.now();
-  const y = stretched(x, RATE, speed, onsetsIn(x, RATE));
+  const one = stretched(samples, RATE, speed, onsetsIn(samples, RATE));
   const took = (performance.now() - began) / 1000;
-  const heard = onsetsIn(y, RATE);
-  const off = strokes.map((s) => 1000 * Math.min(...heard.map((h) => Math.abs(h - s / speed)))).sort((a, b) => a - b);
+  const heard = onsetsIn(one, RATE);
+  const off = strokes
+    .map((s) => 1000 * Math.min(...heard.map((one) => Math.abs(one - s / speed))))
+    .sort((a, b) => a - b);
   console.log(
-    `at ${speed * 100} %: strokes displaced by ${off[5]?.toFixed(1)} ms, at most ${off.at(-1)?.toFixed(1)} (goal < 10); ${(y.length / RATE / took).toFixed(0)} x real time of what is heard`,
+    `at ${speed * 100} %: strokes displaced by ${off[5]?.toFixed(1)} ms, at most ${off.at(-1)?.toFixed(1)} (goal < 10); ${(one.length / RATE / took).toFixed(0)} x real time of what is heard`,
   );
 }

@@ -35,20 +35,20 @@ for (const db of [20, 12]) {
       for (let trial = 0; trial < 4; trial++) {
         const off = random() * 0.45;
         const hz = frequency(midi + off);
-        const x = withNoise(make(midi + off), db, RATE, random);
-        seconds += x.length / RATE;
+        const samples = withNoise(make(midi + off), db, RATE, random);
+        seconds += samples.length / RATE;
         const ear = new Ear(RATE);
         let first = NaN;
-        for (let i = 0; i < x.length; i += 512) {
-          for (const h of ear.push(x.subarray(i, i + 512))) {
-            if (h.at < LEAD_SECONDS) continue;
+        for (let i = 0; i < samples.length; i += 512) {
+          for (const one of ear.push(samples.subarray(i, i + 512))) {
+            if (one.at < LEAD_SECONDS) continue;
             readings++;
-            const cents = 1200 * Math.log2(h.hz / hz);
+            const cents = 1200 * Math.log2(one.hz / hz);
             if (Math.abs(cents) > 100) {
               octaves++;
               continue;
             }
-            if (Number.isNaN(first)) first = h.at - LEAD_SECONDS;
+            if (Number.isNaN(first)) first = one.at - LEAD_SECONDS;
             (hz > 60 ? high : low).push(Math.abs(cents));
           }
         }

@@ -30,7 +30,7 @@ test('a demo recording plays, loops and is slowed: twice as long and at the same
 }) => {
   await overhear(page);
   // The recording as it was kept: what is played is measured against it.
-  const coming = page.waitForRequest((r) => /\/api\/clips\/\w+$/.test(r.url()) && r.method() === 'GET');
+  const coming = page.waitForRequest((one) => /\/api\/clips\/\w+$/.test(one.url()) && one.method() === 'GET');
   await hear(page, 'Strings for a Wooden Fox');
   // Asked for once more: the page reads its answer as it comes, and nothing of it is left to read.
   const kept = must(readWav(new Uint8Array(await (await page.request.get((await coming).url())).body())));
@@ -48,7 +48,9 @@ test('a demo recording plays, loops and is slowed: twice as long and at the same
   await expect(page.getByText('50 %', { exact: true })).toBeVisible();
   const before = await started(page);
   const label = await page.getByRole('button', { name: /^Listen from/ }).innerText();
-  const [from = 0, to = 0] = [...label.matchAll(/(\d+):(\d+\.\d)/g)].map((m) => Number(m[1]) * 60 + Number(m[2]));
+  const [from = 0, to = 0] = [...label.matchAll(/(\d+):(\d+\.\d)/g)].map(
+    (match) => Number(match[1]) * 60 + Number(match[2]),
+  );
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   // Once round and into the second time.
   const slow = await laid(page, before, 4 * (to - from) + 0.5);
@@ -202,15 +204,16 @@ test('what is written is heard against the recording: left and right, and in tur
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(page.getByRole('region', { name: 'Player' })).toHaveAttribute('data-playing', 'true');
   const [left, right] = await loudspeaker(page, 4);
-  const power = (x: Float32Array | undefined): number => (x ?? new Float32Array(0)).reduce((sum, v) => sum + v * v, 0);
+  const power = (samples: Float32Array | undefined): number =>
+    (samples ?? new Float32Array(0)).reduce((sum, v) => sum + v * v, 0);
   expect(power(left)).toBeGreaterThan(1);
   expect(power(right)).toBeGreaterThan(1);
   // Two different sounds, not one on both sides.
   const both = (left ?? new Float32Array(0)).reduce((sum, v, i) => sum + v * (right?.[i] ?? 0), 0);
   expect(Math.abs(both) / Math.sqrt(power(left) * power(right))).toBeLessThan(0.9);
   await page.getByLabel('Hear', { exact: true }).selectOption('the recording');
-  const [l, r] = await loudspeaker(page, 1.5);
-  expect(Math.abs(power(l) / power(r) - 1)).toBeLessThan(0.01);
+  const [one, other] = await loudspeaker(page, 1.5);
+  expect(Math.abs(power(one) / power(other) - 1)).toBeLessThan(0.01);
   await page.getByRole('button', { name: 'Stop' }).click();
 
   await page.getByRole('button', { name: 'About it' }).click();
@@ -265,18 +268,18 @@ test('two windows on one recording never write over each other unseen', async ({
   const recordings = page.getByRole('list', { name: 'Choose a recording' }).getByRole('button');
   await expect(recordings).toHaveText(['first', 'second'], { timeout: 20_000 });
   await expect(page.getByRole('alert').filter({ hasText: 'letter.wav' })).toBeVisible();
-  const marks = (p: Page) => p.locator('svg path.fill-yours');
-  const mark = async (p: Page, x: number): Promise<void> => {
-    await picture(p).click({ position: { x, y: 300 } });
-    await p.getByRole('button', { name: 'Play', exact: true }).focus();
-    await p.keyboard.press('m');
+  const marks = (one: Page) => one.locator('svg path.fill-yours');
+  const mark = async (one: Page, x: number): Promise<void> => {
+    await picture(one).click({ position: { x, y: 300 } });
+    await one.getByRole('button', { name: 'Play', exact: true }).focus();
+    await one.keyboard.press('m');
   };
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
   const other = await context.newPage();
   await other.goto(page.url());
   await other.getByRole('button', { name: 'second' }).click();
   await expect(other.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
-  const kept = page.waitForResponse((r) => r.request().method() === 'POST' && r.ok());
+  const kept = page.waitForResponse((made) => made.request().method() === 'POST' && made.ok());
   await mark(page, 300);
   await mark(page, 500);
   await expect(marks(page)).toHaveCount(2);
@@ -325,7 +328,7 @@ test('the picture and the ear follow the channel that is heard', async ({ page }
     page
       .locator('main canvas')
       .first()
-      .evaluate((c: HTMLCanvasElement) => c.toDataURL());
+      .evaluate((one: HTMLCanvasElement) => one.toDataURL());
   const heard = async (channel: string): Promise<string> => {
     await page.getByLabel('Channels').selectOption(channel);
     await page.getByRole('button', { name: 'Listen to all of it' }).click();

@@ -87,9 +87,9 @@ test('a riff plays with count-in, follows, changes tempo, and stops', async ({ p
   await page.keyboard.press('Space');
   await expect(player).toHaveAttribute('data-playing', 'true');
   const head = strip(page).locator('div[aria-hidden]');
-  await expect.poll(() => head.evaluate((e) => e.style.opacity), { timeout: 8000 }).toBe('1');
-  const first = await head.evaluate((e) => e.style.transform);
-  await expect.poll(() => head.evaluate((e) => e.style.transform)).not.toBe(first);
+  await expect.poll(() => head.evaluate((one) => one.style.opacity), { timeout: 8000 }).toBe('1');
+  const first = await head.evaluate((one) => one.style.transform);
+  await expect.poll(() => head.evaluate((one) => one.style.transform)).not.toBe(first);
   const slider = player.getByRole('slider', { name: 'Tempo in percent' });
   await slider.focus();
   await page.keyboard.press('Home');
@@ -106,7 +106,7 @@ test('a riff plays with count-in, follows, changes tempo, and stops', async ({ p
 
 for (const theme of ['light', 'dark'] as const) {
   test(`no barriers on any view, ${theme}`, async ({ page }) => {
-    await page.addInitScript((t) => localStorage.setItem('theme', t), theme);
+    await page.addInitScript((text) => localStorage.setItem('theme', text), theme);
     await page.goto('/');
     await noBarriers(page);
     await page.getByRole('button', { name: 'New piece' }).click();

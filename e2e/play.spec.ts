@@ -3,13 +3,14 @@ import { hearTone } from '../src/core/listen/test-support/tone';
 import { call, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
 import { loudspeaker, overhear } from './support/overhear';
 
-const power = (x: Float32Array | undefined): number => (x ?? new Float32Array(0)).reduce((sum, v) => sum + v * v, 0);
+const power = (samples: Float32Array | undefined): number =>
+  (samples ?? new Float32Array(0)).reduce((sum, v) => sum + v * v, 0);
 const player = (page: Page) => page.getByRole('group', { name: 'Player' });
 /** Power below and above a frequency, by a one-pole filter twice: whether a bass or a guitar sounds. */
-function shares(x: Float32Array, hz: number, rate = 44_100): { readonly low: number; readonly high: number } {
+function shares(samples: Float32Array, hz: number, rate = 44_100): { readonly low: number; readonly high: number } {
   const a = 1 - Math.exp((-2 * Math.PI * hz) / rate);
   let [one, two, low, high] = [0, 0, 0, 0];
-  for (const v of x) {
+  for (const v of samples) {
     one += a * (v - one);
     two += a * (one - two);
     low += two * two;

@@ -22,7 +22,7 @@ test('techniques are toggled by their keys, drawn, refused with the reason, and 
   await keys(page, 'Home', 'b');
   await toast(page, 'An open string has no finger that could bend it.');
   await keys(page, 'End', 'ArrowLeft', 'b');
-  await expect.poll(async () => (await texts(page)).filter((t) => t === '1').length).toBeGreaterThan(0);
+  await expect.poll(async () => (await texts(page)).filter((text) => text === '1').length).toBeGreaterThan(0);
   await keys(page, 'ArrowRight', 'y');
   await expect.poll(() => texts(page)).toContain('T');
   await keys(page, 'Home', 'ArrowRight', 'ArrowRight', 'h', 'ArrowRight', 'u');
@@ -86,7 +86,7 @@ test('frame of a riff: meter, tempo that slows, swing, strokes and how often, sh
     .poll(() =>
       page
         .locator('svg[data-row] [data-stroke]')
-        .evaluateAll((s) => [...new Set(s.map((x) => x.getAttribute('data-stroke')))]),
+        .evaluateAll((list) => [...new Set(list.map((one) => one.getAttribute('data-stroke')))]),
     )
     .toEqual(['down']);
   await expect(side.getByText(/16 strokes, \d+\.\d a second at the fastest/)).toBeVisible();
@@ -150,7 +150,7 @@ test('four bars of sixteenths stand in one row with all lanes in sight, and eigh
   const area = await strip(page).boundingBox();
   expect(box?.height ?? 999).toBeLessThanOrEqual((area?.height ?? 0) + 8);
   const sizes = await row.locator('g[data-note]').evaluateAll((notes) => {
-    const boxes = notes.map((n) => n.querySelector('text')?.getBoundingClientRect()).filter((b) => b !== undefined);
+    const boxes = notes.map((one) => one.querySelector('text')?.getBoundingClientRect()).filter((b) => b !== undefined);
     const near = boxes.flatMap((a, i) =>
       boxes.slice(i + 1).filter((b) => Math.abs(a.y - b.y) < 4 && a.x < b.right - 0.5 && b.x < a.right - 0.5),
     );
@@ -279,7 +279,7 @@ test('notes are dragged to another string and in time, moved in shape, pasted mo
 test('a MIDI keyboard is written in, chords as chords', async ({ page }) => {
   // No keyboard is on this machine: the page is given one that answers as the browser's would.
   await page.addInitScript(() => {
-    const input: { name: string; onmidimessage: ((e: { data: Uint8Array }) => void) | null } = {
+    const input: { name: string; onmidimessage: ((one: { data: Uint8Array }) => void) | null } = {
       name: 'Two-octave keys',
       onmidimessage: null,
     };
@@ -295,7 +295,7 @@ test('a MIDI keyboard is written in, chords as chords', async ({ page }) => {
     page.evaluate((all) => {
       for (const n of all)
         (
-          globalThis as unknown as { testKeys: { onmidimessage: (e: { data: Uint8Array }) => void } }
+          globalThis as unknown as { testKeys: { onmidimessage: (one: { data: Uint8Array }) => void } }
         ).testKeys.onmidimessage({ data: new Uint8Array([0x90, n, 90]) });
     }, notes);
   await press(45);
@@ -331,7 +331,7 @@ test('a four-bar riff of sixteenths with hammer-ons, a slide, a bend and palm mu
   expect(counted / 5).toBeLessThan(60);
   console.log(`${pressed} keys; the machine took ${((Date.now() - began) / 1000).toFixed(1)} s`);
   const all = await texts(page);
-  expect(all.filter((t) => t === 'P.M.').length).toBeGreaterThan(0);
+  expect(all.filter((text) => text === 'P.M.').length).toBeGreaterThan(0);
   expect(all).toContain('½');
   await saved(page);
 });

@@ -189,14 +189,14 @@ export function scored(
 } {
   const used = new Set<number>();
   const missed: { at: number; midi: number }[] = [];
-  for (const t of truth) {
+  for (const one of truth) {
     let best = -1;
-    found.forEach((f, i) => {
-      if (used.has(i) || Math.abs(f.at - t.at) > 0.05 || Math.abs(f.midi - t.midi) > 0.5) return;
-      if (best < 0 || Math.abs(f.at - t.at) < Math.abs((found[best]?.at ?? 99) - t.at)) best = i;
+    found.forEach((other, i) => {
+      if (used.has(i) || Math.abs(other.at - one.at) > 0.05 || Math.abs(other.midi - one.midi) > 0.5) return;
+      if (best < 0 || Math.abs(other.at - one.at) < Math.abs((found[best]?.at ?? 99) - one.at)) best = i;
     });
     if (best >= 0) used.add(best);
-    else missed.push(t);
+    else missed.push(one);
   }
   return {
     hit: used.size,

@@ -22,15 +22,17 @@ export function asked(phrase: Phrase): Asked {
     throw new Error(
       `${phrase.name}: ${called.faults[0].words} at "${phrase.calls.slice(called.faults[0].locus.text.from, called.faults[0].locus.text.to)}"`,
     );
-  const events = called.events.map((e, i): PlaceEvent => ({
+  const events = called.events.map((event, i): PlaceEvent => ({
     id: `e${i}`,
-    at: e.at,
-    dur: e.dur,
-    link: e.link === 'shift' ? 'slide' : e.link,
-    ring: e.letRing,
-    notes: e.notes.map((n) => ({ pitch: n.pitch, lock: null, dur: n.dur })),
+    at: event.at,
+    dur: event.dur,
+    link: event.link === 'shift' ? 'slide' : event.link,
+    ring: event.letRing,
+    notes: event.notes.map((note) => ({ pitch: note.pitch, lock: null, dur: note.dur })),
   }));
-  const wanted = called.events.flatMap((e) => e.notes.map((n) => `${n.place?.string}.${n.place?.fret}`));
+  const wanted = called.events.flatMap((event) =>
+    event.notes.map((note) => `${note.place?.string}.${note.place?.fret}`),
+  );
   return {
     phrase,
     setup,
@@ -41,19 +43,19 @@ export function asked(phrase: Phrase): Asked {
 
 /** The problem with the player's place given for one note. */
 export function withPlace({ problem, wanted }: Asked, event: number, note: number): Problem {
-  const before = problem.events.slice(0, event).reduce((n, x) => n + x.notes.length, 0);
+  const before = problem.events.slice(0, event).reduce((n, event) => n + event.notes.length, 0);
   const [string, fret] = (wanted[before + note] ?? '1.0').split('.').map(Number);
   return {
     ...problem,
-    events: problem.events.map((e, i) =>
+    events: problem.events.map((other, i) =>
       i === event
         ? {
-            ...e,
-            notes: e.notes.map((n, j) =>
-              j === note ? { ...n, lock: { string: string ?? 1, fret: fret ?? 0, finger: null } } : n,
+            ...other,
+            notes: other.notes.map((one, index) =>
+              index === note ? { ...one, lock: { string: string ?? 1, fret: fret ?? 0, finger: null } } : one,
             ),
           }
-        : e,
+        : other,
     ),
   };
 }
@@ -64,7 +66,7 @@ export function withAsked(a: Asked, problem: Problem = a.problem): Problem {
   return ask
     ? withPlace(
         { ...a, problem },
-        problem.events.findIndex((x) => x.id === ask.event),
+        problem.events.findIndex((event) => event.id === ask.event),
         ask.note,
       )
     : problem;
@@ -72,8 +74,8 @@ export function withAsked(a: Asked, problem: Problem = a.problem): Problem {
 
 export function sampleOf(a: Asked, problem: Problem = a.problem): Sample {
   let k = 0;
-  const chosen = problem.events.flatMap((e, event) =>
-    e.notes.map((_, note) => {
+  const chosen = problem.events.flatMap((other, event) =>
+    other.notes.map((_, note) => {
       const [string, fret] = (a.wanted[k++] ?? '1.0').split('.').map(Number);
       return { event, note, string: string ?? 1, fret: fret ?? 0 };
     }),

@@ -40,7 +40,7 @@ export const saved = (page: Page): Promise<void> =>
 export const frets = (page: Page): Promise<string[]> =>
   page
     .locator('svg[data-row] g[data-note]')
-    .evaluateAll((notes) => notes.map((n) => n.querySelector('text')?.textContent ?? ''));
+    .evaluateAll((notes) => notes.map((one) => one.querySelector('text')?.textContent ?? ''));
 
 export async function noBarriers(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page })
@@ -48,9 +48,9 @@ export async function noBarriers(page: Page): Promise<void> {
     .analyze();
   expect(
     violations.map(
-      (v) =>
-        `${v.id}: ${v.nodes
-          .map((n) => n.target.join(' '))
+      (made) =>
+        `${made.id}: ${made.nodes
+          .map((one) => one.target.join(' '))
           .slice(0, 3)
           .join(' | ')}`,
     ),

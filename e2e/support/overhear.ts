@@ -20,10 +20,10 @@ export async function overhear(page: Page): Promise<void> {
         void context.audioWorklet.addModule('/worklets/capture.js').then(() => {
           const split = context.createChannelSplitter(2);
           connect.call(this, split);
-          overheard.sides.forEach((blocks, c) => {
+          overheard.sides.forEach((blocks, index) => {
             const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 });
-            node.port.onmessage = (e: MessageEvent<Float32Array>) => (blocks as Float32Array[]).push(e.data);
-            connect.call(split, node, c);
+            node.port.onmessage = (event: MessageEvent<Float32Array>) => (blocks as Float32Array[]).push(event.data);
+            connect.call(split, node, index);
           });
         });
       }
@@ -90,14 +90,14 @@ export async function laid(
     page.evaluate((first) => {
       const list = (globalThis as unknown as Global).overheard.started
         .slice(first)
-        .filter((s, i, all) => i === 0 || s.when > (all[i - 1]?.when ?? 0));
-      return list.reduce((n, s) => n + s.samples.length / s.rate, 0);
+        .filter((one, i, all) => i === 0 || one.when > (all[i - 1]?.when ?? 0));
+      return list.reduce((n, one) => n + one.samples.length / one.rate, 0);
     }, from);
   await expect.poll(length, { timeout: 1000 * seconds + 30_000 }).toBeGreaterThanOrEqual(seconds);
   const { text, rate } = await page.evaluate((first) => {
     const list = (globalThis as unknown as Global).overheard.started
       .slice(first)
-      .filter((s, i, all) => i === 0 || s.when > (all[i - 1]?.when ?? 0));
+      .filter((one, i, all) => i === 0 || one.when > (all[i - 1]?.when ?? 0));
     let out = '';
     for (const { samples } of list) {
       const bytes = new Uint8Array(samples.buffer);

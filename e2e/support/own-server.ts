@@ -93,7 +93,7 @@ export class OwnServer {
     return new Promise((resolve, reject) => {
       const child = spawn(command, args, { cwd: ROOT, env: this.env(), stdio: ['ignore', 'ignore', 'pipe'] });
       let said = '';
-      child.stderr?.on('data', (d: Buffer) => (said += d.toString()));
+      child.stderr?.on('data', (one: Buffer) => (said += one.toString()));
       child.on('exit', (code) =>
         code === 0 ? resolve() : reject(new Error(`${args.join(' ')} ended with ${code}: ${said.slice(-800)}`)),
       );
@@ -110,7 +110,7 @@ export class OwnServer {
     for (let i = 0; i < 200; i++) {
       if (
         await fetch(`${this.url}/api/health`).then(
-          (r) => r.ok,
+          (made) => made.ok,
           () => false,
         )
       )

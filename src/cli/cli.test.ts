@@ -67,7 +67,7 @@ describe('the command line', () => {
     }[];
     expect(ways).toHaveLength(3);
     for (const way of ways)
-      expect(way.events.slice(0, 2).map((e) => [e.notes[0]?.string, e.notes[0]?.fret])).toEqual([
+      expect(way.events.slice(0, 2).map((one) => [one.notes[0]?.string, one.notes[0]?.fret])).toEqual([
         [5, 5],
         [5, 7],
       ]);
@@ -86,11 +86,11 @@ describe('the command line', () => {
     expect(ways[0]?.events[1]?.why.length).toBeGreaterThan(5);
     // The cheapest path through the table, by a plain search over it, costs what the program says.
     const table = out.table as { states: { hold: number }[]; moves: [number, number, number][] }[];
-    let least = (table[0]?.states ?? []).map((s) => s.hold);
-    for (const t of table.slice(1)) {
-      const next = t.states.map(() => Infinity);
-      for (const [a, b, cost] of t.moves)
-        next[b] = Math.min(next[b] ?? Infinity, (least[a] ?? Infinity) + cost + (t.states[b]?.hold ?? 0));
+    let least = (table[0]?.states ?? []).map((one) => one.hold);
+    for (const one of table.slice(1)) {
+      const next = one.states.map(() => Infinity);
+      for (const [a, b, cost] of one.moves)
+        next[b] = Math.min(next[b] ?? Infinity, (least[a] ?? Infinity) + cost + (one.states[b]?.hold ?? 0));
       least = next;
     }
     expect(Math.min(...least)).toBeCloseTo(ways[0]?.cost ?? 0, 8);
@@ -124,8 +124,8 @@ describe('the command line', () => {
     expect(way?.events[1]?.notes[0]?.finger).toBe(0);
     expect(way?.events[2]?.notes[0]).toMatchObject({ string: 4, fret: 12 });
     const [blocked] = out.blocked as { clash: { words: string }[]; mends: { kind: string }[] }[];
-    expect(blocked?.clash.map((c) => c.words).sort()).toEqual(['E2', 'F2']);
-    expect(blocked?.mends.map((m) => m.kind)).toContain('octave');
+    expect(blocked?.clash.map((one) => one.words).sort()).toEqual(['E2', 'F2']);
+    expect(blocked?.mends.map((one) => one.kind)).toContain('octave');
     expect(
       (
         await cli(
@@ -178,7 +178,9 @@ describe('the command line', () => {
     expect(code).toBe(0);
     expect((out.parts as unknown[]).length).toBe(2);
     const piece = must(readPiece(out.piece));
-    expect(piece.parts[0]?.riffs[0]?.events.every((e) => e.notes.every((n) => n.place?.by === 'solver'))).toBe(true);
+    expect(
+      piece.parts[0]?.riffs[0]?.events.every((event) => event.notes.every((note) => note.place?.by === 'solver')),
+    ).toBe(true);
     expect(out.blocked).toEqual([]);
   });
 
@@ -197,7 +199,7 @@ describe('the command line', () => {
       JSON.stringify({ setup, calls: 'on 5 5 on 4 open', frets: 'nut' }),
     );
     const events = called.out.events as { notes: { place: { fret: number } }[] }[];
-    expect(events.map((e) => e.notes[0]?.place.fret)).toEqual([3, 0]);
+    expect(events.map((one) => one.notes[0]?.place.fret)).toEqual([3, 0]);
     const riff = { id: 'r', name: 'r', bars: 1, pickup: '0', meters: [{ bar: 0, beats: 4, unit: 4 }], events };
     expect((await cli(['calls', 'print', '-'], JSON.stringify({ riff, setup, frets: 'nut' }))).out.calls).toBe(
       'on 5 5 on 4 open',
@@ -262,11 +264,11 @@ describe('the command line', () => {
       }),
     );
     const strings = out.strings as { string: number; newtons: number; grade: string }[];
-    expect(strings.map((s) => s.string)).toEqual([6, 5, 4, 3, 2, 1]);
+    expect(strings.map((one) => one.string)).toEqual([6, 5, 4, 3, 2, 1]);
     expect(strings[5]?.newtons).toBeCloseTo(72.6, 0);
     expect(strings[0]?.newtons).toBeCloseTo(4 * 0.0068 * 0.648 ** 2 * 82.407 ** 2, 1);
     expect(out.total).toBeCloseTo(
-      strings.reduce((sum, s) => sum + s.newtons, 0),
+      strings.reduce((sum, one) => sum + one.newtons, 0),
       6,
     );
   });
@@ -303,7 +305,7 @@ describe('the command line', () => {
 
   it('renders a piece, and listens to it again', async () => {
     const piece = must(
-      buildDemoPiece(DEMO_PIECES.find((p) => p.title === 'Cellar Stairs') as (typeof DEMO_PIECES)[number]),
+      buildDemoPiece(DEMO_PIECES.find((piece) => piece.title === 'Cellar Stairs') as (typeof DEMO_PIECES)[number]),
     );
     const file = path.join(mkdtempSync(path.join(tmpdir(), 'render-')), 'stairs.wav');
     const made = await cli(['render', '-', file], JSON.stringify(piece));
@@ -312,8 +314,9 @@ describe('the command line', () => {
     const { code, out } = await cli(['listen', file, '--setup', JSON.stringify({ instrument: 'bass-4' }), '--to', '4']);
     expect(code).toBe(0);
     expect(Math.abs((out.reference as { cents: number }).cents)).toBeLessThan(4);
-    const heard = (out.notes as { onset: number; midi: number }[]).map((n) => n.midi);
-    const written = piece.parts[0]?.riffs[0]?.events.flatMap((e) => e.notes.map((n) => n.pitch.midi)) ?? [];
+    const heard = (out.notes as { onset: number; midi: number }[]).map((one) => one.midi);
+    const written =
+      piece.parts[0]?.riffs[0]?.events.flatMap((event) => event.notes.map((note) => note.pitch.midi)) ?? [];
     expect(heard.slice(0, 6)).toEqual(written.slice(0, 6));
     expect((await cli(['render', '-', file, '--part', 'none'], JSON.stringify(piece))).err).toMatchObject({
       code: 'nothing',
@@ -407,8 +410,8 @@ describe('the command line', () => {
     const { code, out } = await cli(['listen', `e2e/fixtures/three-notes.${kind}`]);
     expect(code).toBe(0);
     const notes = out.notes as { onset: number; midi: number }[];
-    expect(notes.map((n) => n.midi)).toEqual([45, 52, 57]);
-    notes.forEach((n, i) => expect(Math.abs(n.onset - i)).toBeLessThan(0.1));
+    expect(notes.map((one) => one.midi)).toEqual([45, 52, 57]);
+    notes.forEach((one, i) => expect(Math.abs(one.onset - i)).toBeLessThan(0.1));
   });
 
   it('says what is no sound it reads, and what is cut short', async () => {

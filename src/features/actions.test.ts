@@ -164,13 +164,13 @@ describe('another studio', () => {
     });
     const open = await openPiece(acting.db, programIn('here'), mine.id);
     expect([open?.document.title, open?.revision]).toEqual(['Only ours', 1]);
-    expect((await listAction('ours')).map((p) => p.id)).toEqual([mine.id]);
+    expect((await listAction('ours')).map((entry) => entry.id)).toEqual([mine.id]);
   });
 });
 
 describe('the rack through its actions', () => {
   const entry = async (id: string) =>
-    (await listInstruments(acting.db, programIn('here'))).find((i) => i.instrument.id === id);
+    (await listInstruments(acting.db, programIn('here'))).find((entry) => entry.instrument.id === id);
 
   it('copies, changes, takes off and puts back an instrument', async () => {
     const id = must(await copyInstrumentAction('bass-4', 'Cellar bass'));
@@ -228,7 +228,7 @@ describe('the rack through its actions', () => {
 
   it('logs tuner readings and keeps the schools', async () => {
     const log = await logReadingAction('guitar-6', { string: 6, kind: 'open', capo: 0, cents: -2 });
-    expect(log.map((r) => r.cents)).toEqual([-2]);
+    expect(log.map((reading) => reading.cents)).toEqual([-2]);
     await expect(logReadingAction('guitar-6', { string: 99, kind: 'open', capo: 0, cents: 0 })).rejects.toThrow();
     await asStudio('there', async () => {
       expect(await readingsAction('guitar-6')).toEqual([]);
@@ -279,7 +279,7 @@ describe('hands and weights', () => {
     expect(await latestFitAction()).toBeNull();
     expect(await acceptFitAction('none')).toMatchObject({ ok: false });
     expect(await setFitAsideAction('none')).toBe(false);
-    const there = await asStudio('there', () => piece('Theirs only').then((p) => p));
+    const there = await asStudio('there', () => piece('Theirs only').then((piece) => piece));
     expect(await recallAction(there.id, 'r0', ['a'])).toEqual([]);
   });
 });

@@ -92,7 +92,7 @@ describe('a recording', () => {
   });
 
   it('is refused with the reason when it is no sound, too large, empty, cut, or of no piece', async () => {
-    const code = (r: { ok: boolean; error?: { rule: string } }): string | undefined => r.error?.rule;
+    const code = (made: { ok: boolean; error?: { rule: string } }): string | undefined => made.error?.rule;
     const id = must(await beginClip(db, programIn(MINE), { piece, name: 'x', bytes: 100 }));
     expect(code((await takeChunk(db, programIn(MINE), id, 0, new Uint8Array(100))) as never)).toBe('not-sound');
     expect(code((await takeChunk(db, programIn(MINE), id, 0, sound(99))) as never)).toBe('bad-chunk');
@@ -136,7 +136,7 @@ describe('a recording', () => {
     expect(await setClipDeleted(db, programIn(MINE), id, true)).toBe(true);
     expect(await getClip(db, programIn(MINE), id)).toBeNull();
     expect(await setClipDeleted(db, programIn(MINE), id, false)).toBe(true);
-    expect((await listClips(db, programIn(MINE), piece)).map((c) => c.id)).toContain(id);
+    expect((await listClips(db, programIn(MINE), piece)).map((clip) => clip.id)).toContain(id);
   });
 });
 

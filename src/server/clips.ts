@@ -107,9 +107,9 @@ export function clipStream(db: Db, actor: Actor, id: string, from: number, to: n
 /** "bytes=0-99" as first and last byte within a length; null where it asks for nothing that is there. */
 export function rangeOf(header: string | null, length: number): { readonly from: number; readonly to: number } | null {
   if (!header) return { from: 0, to: length - 1 };
-  const m = /^bytes=(\d*)-(\d*)$/.exec(header.trim());
-  if (!m || (m[1] === '' && m[2] === '')) return null;
-  const from = m[1] === '' ? Math.max(0, length - Number(m[2])) : Number(m[1]);
-  const to = m[1] === '' || m[2] === '' ? length - 1 : Math.min(length - 1, Number(m[2]));
+  const match = /^bytes=(\d*)-(\d*)$/.exec(header.trim());
+  if (!match || (match[1] === '' && match[2] === '')) return null;
+  const from = match[1] === '' ? Math.max(0, length - Number(match[2])) : Number(match[1]);
+  const to = match[1] === '' || match[2] === '' ? length - 1 : Math.min(length - 1, Number(match[2]));
   return from <= to && from < length ? { from, to } : null;
 }

@@ -79,7 +79,7 @@ export function buildDemoInstrument({
 }: DemoInstrument): Result<RackInstrument> {
   const found = findInstrument(from);
   if (!found.ok) return found;
-  const strings = found.value.strings.map((s, i) => ({ ...s, gaugeMm: gauges?.[i] ?? s.gaugeMm }));
+  const strings = found.value.strings.map((string, i) => ({ ...string, gaugeMm: gauges?.[i] ?? string.gaugeMm }));
   const instrument = { ...found.value, id, name, strings, scaleMm: scaleMm ?? found.value.scaleMm };
   const checked = checkInstrument(instrument);
   return checked.ok ? ok({ instrument, description, tones }) : checked;
@@ -97,16 +97,16 @@ export function buildDemoClip(
   piece: Piece,
   { riff: name, take }: DemoClip,
 ): { readonly samples: Float32Array; readonly riff: string } {
-  const riff = piece.parts.flatMap((p) => p.riffs).find((r) => r.name === name);
+  const riff = piece.parts.flatMap((part) => part.riffs).find((riff) => riff.name === name);
   const found = riff && findRiff(piece, riff.id);
   if (!found) throw new Error(`demo clip of a riff that is not there: ${name}`);
   const tempo = tempoOf(piece, found.riff);
   const to = riffEnd(found.riff);
   const seconds = CLIP_LEAD + secondsAtNumber(tempo, toNumber(to)) + 0.8;
-  const notes = playedNotes(found.riff, found.part.setup, tempo, { from: ZERO, to, speed: 1 }).map((n) => ({
-    ...n,
-    at: n.at + CLIP_LEAD,
-    end: n.end + CLIP_LEAD,
+  const notes = playedNotes(found.riff, found.part.setup, tempo, { from: ZERO, to, speed: 1 }).map((note) => ({
+    ...note,
+    at: note.at + CLIP_LEAD,
+    end: note.end + CLIP_LEAD,
   }));
   const beats = Array.from({ length: Math.ceil(toNumber(to)) }, (_, i) => CLIP_LEAD + secondsAtNumber(tempo, i));
   return { samples: renderTake(notes, { ...take, rate: CLIP_RATE, seconds, beats }), riff: found.riff.id };
@@ -157,7 +157,7 @@ export async function loadDemo(db: Db): Promise<number> {
     for (const reading of DEMO_READINGS) await addReadings(tx, programIn(DEMO_STUDIO.id), 'r-loft', [reading]);
     for (const demo of DEMO_PIECES) {
       const piece = must(await createPiece(tx, programIn(DEMO_STUDIO.id), must(buildDemoPiece(demo))));
-      for (const clip of DEMO_CLIPS.filter((c) => c.piece === demo.title)) await keepDemoClip(tx, piece, clip);
+      for (const clip of DEMO_CLIPS.filter((one) => one.piece === demo.title)) await keepDemoClip(tx, piece, clip);
     }
     return DEMO_PIECES.length;
   });

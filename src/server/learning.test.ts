@@ -56,7 +56,7 @@ const pieceWith = async (title: string, riffs: readonly string[], studio = MINE)
       db,
       programIn(studio),
       makePiece('x', title, {
-        parts: [makePart('p0', 'Guitar', setup, { riffs: riffs.map((c, i) => riffFrom(`p0r${i}`, c)) })],
+        parts: [makePart('p0', 'Guitar', setup, { riffs: riffs.map((letter, i) => riffFrom(`p0r${i}`, letter)) })],
       }),
     ),
   );
@@ -90,7 +90,10 @@ describe('choices', () => {
     expect(rows).toHaveLength(1);
     expect(rows[0]?.notes).toBe(6);
     expect(rows[0]?.alternatives[0]?.chosen).toEqual({ string: 5, fret: 5 });
-    expect(rows[0]?.alternatives[0]?.others.map((o) => `${o.string}.${o.fret}`).sort()).toEqual(['4.0', '6.10']);
+    expect(rows[0]?.alternatives[0]?.others.map((place) => `${place.string}.${place.fret}`).sort()).toEqual([
+      '4.0',
+      '6.10',
+    ]);
     expect(rows[0]?.sample.chosen).toHaveLength(6);
   });
 
@@ -150,10 +153,10 @@ describe('a phrase placed before', () => {
     await pieceWith('First time', [CELL]);
     await work();
     const again = await pieceWith('Second time', ['eighths note E3 note F#3 note A3 note F#3 note B3 note A3']);
-    const ids = again.parts[0]?.riffs[0]?.events.map((e) => e.id) ?? [];
+    const ids = again.parts[0]?.riffs[0]?.events.map((event) => event.id) ?? [];
     const found = await recall(db, programIn(MINE), again, 'p0r0', ids);
     expect(found[0]).toMatchObject({ whole: true, moved: 2 });
-    expect(found[0]?.places.map((p) => [p.string, p.fret])).toEqual([
+    expect(found[0]?.places.map((place) => [place.string, place.fret])).toEqual([
       [5, 7],
       [5, 9],
       [4, 7],
@@ -215,7 +218,7 @@ describe('hands and tables', () => {
   it('are kept, changed and taken away in one studio only', async () => {
     await putPlayer(db, programIn(MINE), { id: 'h1', name: 'Mira', profile: sizedHand(0.9) });
     await putPlayer(db, programIn(MINE), { id: 'h1', name: 'Mira the second', profile: sizedHand(0.92) });
-    expect((await listPlayers(db, programIn(MINE))).map((p) => p.name)).toEqual(['Mira the second']);
+    expect((await listPlayers(db, programIn(MINE))).map((one) => one.name)).toEqual(['Mira the second']);
     expect(await listPlayers(db, programIn(OTHER))).toEqual([]);
     expect(await setPlayerDeleted(db, programIn(OTHER), 'h1', true)).toBe(false);
     expect(await setPlayerDeleted(db, programIn(MINE), 'h1', true)).toBe(true);
@@ -226,7 +229,7 @@ describe('hands and tables', () => {
     const first = await addCostTable(db, programIn(OTHER), 'One', DEFAULT_COSTS);
     const second = await addCostTable(db, programIn(OTHER), 'Two', { ...DEFAULT_COSTS, open: 1 });
     expect([first.version, second.version]).toEqual([1, 2]);
-    expect((await listCostTables(db, programIn(OTHER))).map((t) => t.name)).toEqual(['Two', 'One']);
+    expect((await listCostTables(db, programIn(OTHER))).map((one) => one.name)).toEqual(['Two', 'One']);
     expect((await currentCosts(db, programIn(OTHER)))?.weights.open).toBe(1);
   });
 });

@@ -88,34 +88,34 @@ export async function logChoices(db: Db, actor: Actor, pieceId: string): Promise
 }
 
 /** Whether a riff's places speak for its instructor: some were decided by hand. */
-const decided = (riff: Riff): boolean => riff.events.some((e) => e.notes.some((n) => n.place?.locked));
+const decided = (riff: Riff): boolean => riff.events.some((event) => event.notes.some((note) => note.place?.locked));
 
 function choicesIn(piece: Piece, part: Part, riff: Riff): Choice[] {
   const whole = problemOf(riff, part.setup, tempoOf(piece, riff), optionsFor(piece, part));
   return phrasesOf(whole.events, whole.meters).flatMap((phrase): Choice[] => {
     const events = whole.events.slice(phrase.from, phrase.to + 1);
     const chosen: ChosenNote[] = [];
-    events.forEach((e, event) =>
-      e.notes.forEach((n, note) => {
-        if (n.lock && riff.events[phrase.from + event]?.notes[note]?.place?.by === 'instructor')
-          chosen.push({ event, note, string: n.lock.string, fret: n.lock.fret });
+    events.forEach((other, event) =>
+      other.notes.forEach((one, note) => {
+        if (one.lock && riff.events[phrase.from + event]?.notes[note]?.place?.by === 'instructor')
+          chosen.push({ event, note, string: one.lock.string, fret: one.lock.fret });
       }),
     );
     if (chosen.length < 3 || events.length < 3) return [];
     const free: Problem = {
       ...whole,
-      events: events.map((e, i) => ({
-        ...e,
-        link: i === events.length - 1 ? null : e.link,
-        notes: e.notes.map((n) => ({ ...n, lock: null })),
+      events: events.map((event, i) => ({
+        ...event,
+        link: i === events.length - 1 ? null : event.link,
+        notes: event.notes.map((note) => ({ ...note, lock: null })),
       })),
     };
     const known = priced(free);
-    const alternatives = chosen.map((c): KeptAlternative => ({
-      note: riff.events[phrase.from + c.event]?.notes[c.note]?.id ?? '',
-      chosen: { string: c.string, fret: c.fret },
-      others: alternativesFor(free, c.event, c.note, known)
-        .filter((a) => a.string !== c.string || a.fret !== c.fret)
+    const alternatives = chosen.map((place): KeptAlternative => ({
+      note: riff.events[phrase.from + place.event]?.notes[place.note]?.id ?? '',
+      chosen: { string: place.string, fret: place.fret },
+      others: alternativesFor(free, place.event, place.note, known)
+        .filter((a) => a.string !== place.string || a.fret !== place.fret)
         .map(({ string, fret, extra }) => ({ string, fret, extra })),
     }));
     const sample: KeptSample = { problem: { ...free, options: { ...free.options, costs: DEFAULT_COSTS } }, chosen };
@@ -223,7 +223,7 @@ export async function recall(
   eventIds: readonly string[],
 ): Promise<Recalled[]> {
   const found = findRiff(piece, riffId);
-  const events = found?.riff.events.filter((e) => eventIds.includes(e.id)) ?? [];
+  const events = found?.riff.events.filter((event) => eventIds.includes(event.id)) ?? [];
   if (!found || events.length < RECALL_LEAST) return [];
   const half = Math.max(RECALL_LEAST, Math.ceil(events.length * 0.6));
   const stretches = [events, ...(half < events.length ? [events.slice(0, half), events.slice(-half)] : [])];
@@ -241,17 +241,19 @@ export async function recall(
         head !==
         (first ?? [])
           .slice(1)
-          .map((n) => n.pitch - base)
+          .map((place) => place.pitch - base)
           .join('.')
       )
         continue;
       const shape = recallShape(kept.phrase, before, found.riff, stretch, found.part.setup);
-      const already = shape?.places.every((p) => {
-        const place = stretch.find((e) => e.id === p.event)?.notes.find((n) => n.id === p.note)?.place;
-        return place?.string === p.string && place.fret === p.fret;
+      const already = shape?.places.every((one) => {
+        const place = stretch
+          .find((event) => event.id === one.event)
+          ?.notes.find((note) => note.id === one.note)?.place;
+        return place?.string === one.string && place.fret === one.fret;
       });
-      if (!shape || out.some((o) => JSON.stringify(o.places) === JSON.stringify(shape.places))) continue;
-      if (already && stretch.every((e) => e.notes.every((n) => n.place?.locked))) continue;
+      if (!shape || out.some((recalled) => JSON.stringify(recalled.places) === JSON.stringify(shape.places))) continue;
+      if (already && stretch.every((event) => event.notes.every((note) => note.place?.locked))) continue;
       out.push({ ...shape, title: kept.title, riffName: kept.riffName, whole: stretch === events });
       if (out.length >= OFFERED) break;
     }

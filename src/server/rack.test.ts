@@ -61,7 +61,7 @@ describe('instruments', () => {
     expect(await saveInstrument(db, programIn(MINE), longer, 0)).toMatchObject({ status: 'saved', revision: 1 });
     expect(await saveInstrument(db, programIn(MINE), longer, 1)).toMatchObject({ status: 'saved', revision: 1 });
     expect(await saveInstrument(db, programIn(MINE), guitar, 0)).toMatchObject({ status: 'stale' });
-    expect((await instrumentChanges(db, programIn(MINE), id)).map((c) => c.what)).toEqual([
+    expect((await instrumentChanges(db, programIn(MINE), id)).map((one) => one.what)).toEqual([
       'scale from 648 to 660; description changed',
       'put on the rack, from Electric guitar, 6 strings',
     ]);
@@ -71,7 +71,7 @@ describe('instruments', () => {
     expect(
       await saveInstrument(db, programIn(MINE), { ...longer, instrument: { ...longer.instrument, id: 'r-gone' } }, 1),
     ).toMatchObject({ status: 'refused' });
-    expect((await listInstruments(db, programIn(MINE))).find((i) => i.instrument.id === id)).toMatchObject({
+    expect((await listInstruments(db, programIn(MINE))).find((entry) => entry.instrument.id === id)).toMatchObject({
       revision: 1,
       description: 'buzzes',
       instrument: { scaleMm: 660 },
@@ -84,9 +84,13 @@ describe('instruments', () => {
   it('come off the rack and go back on, with their history', async () => {
     const { instrument } = await copy('Spare');
     expect(await setInstrumentDeleted(db, programIn(MINE), instrument.id, true)).toBe(true);
-    expect((await listInstruments(db, programIn(MINE))).some((i) => i.instrument.id === instrument.id)).toBe(false);
+    expect((await listInstruments(db, programIn(MINE))).some((entry) => entry.instrument.id === instrument.id)).toBe(
+      false,
+    );
     await setInstrumentDeleted(db, programIn(MINE), instrument.id, false);
-    expect((await listInstruments(db, programIn(MINE))).some((i) => i.instrument.id === instrument.id)).toBe(true);
+    expect((await listInstruments(db, programIn(MINE))).some((entry) => entry.instrument.id === instrument.id)).toBe(
+      true,
+    );
   });
 
   it('and tunings of one’s own make set-ups', async () => {
@@ -111,7 +115,7 @@ describe('instruments', () => {
       error: { rule: 'known-tuning' },
     });
     await keepTuning(db, programIn(MINE), { ...TUNING, name: 'Renamed' });
-    expect((await listTunings(db, programIn(MINE))).map((t) => t.name)).toEqual(['Renamed']);
+    expect((await listTunings(db, programIn(MINE))).map((tuning) => tuning.name)).toEqual(['Renamed']);
     await setTuningDeleted(db, programIn(MINE), kept.id, true);
     expect(await listTunings(db, programIn(MINE))).toEqual([]);
     await setTuningDeleted(db, programIn(MINE), kept.id, false);
@@ -135,7 +139,9 @@ describe('instruments', () => {
       tunings: 1,
       questions: [expect.stringContaining('unusual scale')],
     });
-    const brought = (await listInstruments(db, programIn(MINE))).find((i) => i.instrument.name === 'Brought in');
+    const brought = (await listInstruments(db, programIn(MINE))).find(
+      (entry) => entry.instrument.name === 'Brought in',
+    );
     expect(brought?.instrument.id).not.toBe(instrument.id);
   });
 });
@@ -184,7 +190,7 @@ describe('pieces written by an older program', () => {
     expect((await openPiece(db, programIn(MINE), id))?.document.parts[0]?.setup.capos).toEqual([
       { fret: 3, strings: null },
     ]);
-    expect((await listSetups(db, programIn(MINE))).find((p) => p.piece === id)).toMatchObject({
+    expect((await listSetups(db, programIn(MINE))).find((entry) => entry.piece === id)).toMatchObject({
       part: 'Acoustic guitar',
       setup: { capos: [{ fret: 3, strings: null }] },
     });
@@ -234,11 +240,11 @@ describe('another studio', () => {
     await expect(putInstrument(db, programIn(OTHER), guitar, 0, 'stolen')).rejects.toThrow();
     await putTuning(db, programIn(OTHER), { ...TUNING, id: 'own-mine', name: 'Theirs' });
     await putSchools(db, programIn(OTHER), { ...DEFAULT_SCHOOLS, notes: 'solfege' });
-    expect((await listInstruments(db, programIn(MINE))).find((i) => i.instrument.id === id)).toMatchObject({
+    expect((await listInstruments(db, programIn(MINE))).find((entry) => entry.instrument.id === id)).toMatchObject({
       description: '',
       revision: 0,
     });
-    expect((await listTunings(db, programIn(MINE))).find((t) => t.id === 'own-mine')?.name).toBe('Loft');
+    expect((await listTunings(db, programIn(MINE))).find((tuning) => tuning.id === 'own-mine')?.name).toBe('Loft');
     expect((await getSchools(db, programIn(MINE))).notes).toBe('german');
     expect((await instrumentChanges(db, programIn(MINE), id)).length).toBe(1);
   });

@@ -42,7 +42,7 @@ export const newInstrumentId = (): string => `r-${randomBytes(5).toString('hex')
 /** Resolves a set-up that may name an instrument or a tuning of the studio's own. */
 export async function makeStudioSetup(db: Db, actor: Actor, request: SetupRequest): Promise<Result<MadeSetup>> {
   const rack = await openRack(db, actor);
-  const own = rack.instruments.find((i) => i.instrument.id === request.instrument);
+  const own = rack.instruments.find((entry) => entry.instrument.id === request.instrument);
   return makeSetup({ ...request, instrument: own?.instrument ?? request.instrument }, rack.tunings);
 }
 
@@ -54,8 +54,8 @@ export async function copyInstrument(
   name: string,
 ): Promise<Result<RackInstrument>> {
   const rack = await listInstruments(db, actor);
-  const own = rack.find((i) => i.instrument.id === sourceId);
-  const catalogued = INSTRUMENTS.find((i) => i.id === sourceId);
+  const own = rack.find((entry) => entry.instrument.id === sourceId);
+  const catalogued = INSTRUMENTS.find((instrument) => instrument.id === sourceId);
   const source: RackInstrument | undefined =
     own ?? (catalogued && { instrument: catalogued, description: '', tones: [] });
   if (!source) return fail('unknown-instrument', `There is no instrument "${sourceId}" to copy.`, 'source');
@@ -110,10 +110,10 @@ export async function keepTuning(db: Db, actor: Actor, tuning: Omit<Tuning, 'id'
     .toLowerCase()
     .replaceAll('#', 's')
     .replace(/[^a-z0-9]+/g, '-')}`.slice(0, 60);
-  if (TUNINGS.some((t) => t.spelling === tuning.spelling))
+  if (TUNINGS.some((one) => one.spelling === tuning.spelling))
     return fail(
       'known-tuning',
-      `The catalogue has this tuning already: ${TUNINGS.find((t) => t.spelling === tuning.spelling)?.name}.`,
+      `The catalogue has this tuning already: ${TUNINGS.find((one) => one.spelling === tuning.spelling)?.name}.`,
       'name',
     );
   const kept: Tuning = { ...tuning, id };
@@ -141,5 +141,9 @@ export async function importRack(
       );
     for (const tuning of tunings) await putTuning(tx, actor, tuning);
   });
-  return ok({ instruments: instruments.length, tunings: tunings.length, questions: questions.map((q) => q.message) });
+  return ok({
+    instruments: instruments.length,
+    tunings: tunings.length,
+    questions: questions.map((question) => question.message),
+  });
 }

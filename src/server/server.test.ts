@@ -45,7 +45,7 @@ const step = (piece: Piece, edit: Edit, kind: Step['kind'] = 'do'): Step => ({
   inverse: applied(piece, edit).inverse,
   what: 'a step',
 });
-const title = (t: string): Edit => ({ type: 'patchPiece', set: { title: t }, clear: [] });
+const title = (text: string): Edit => ({ type: 'patchPiece', set: { title: text }, clear: [] });
 
 describe('the database', () => {
   it('migrates once, however often and by however many it is asked', async () => {
@@ -59,7 +59,7 @@ describe('the database', () => {
     }>`select table_name from information_schema.tables where table_schema = 'public' and table_name not like 'kysely%'`.execute(
       db,
     );
-    const tables = rows.map((r) => r.table_name).filter((t) => t !== 'studio');
+    const tables = rows.map((one) => one.table_name).filter((text) => text !== 'studio');
     expect(tables.length).toBeGreaterThanOrEqual(3);
     for (const table of tables) {
       const { rows: columns } =
@@ -77,7 +77,7 @@ describe('the shelf', () => {
     const a = must(await createPiece(db, programIn(MINE), demo));
     const b = await newPiece('Second on the shelf');
     const ids = async (search = ''): Promise<string[]> =>
-      (await listPieces(db, programIn(MINE), search)).map((p) => p.id);
+      (await listPieces(db, programIn(MINE), search)).map((entry) => entry.id);
     expect((await ids()).slice(0, 2)).toEqual([b.id, a.id]);
     expect(await ids('lantern')).toEqual([a.id]);
     expect(await ids('bass c g c f')).toEqual([a.id]);
@@ -115,7 +115,7 @@ describe('saving', () => {
     });
     const open = await openPiece(db, programIn(MINE), start.id);
     expect(open?.document.title).toBe('One');
-    expect(open?.steps.map((s) => [s.revision, s.kind])).toEqual([
+    expect(open?.steps.map((step) => [step.revision, step.kind])).toEqual([
       [1, 'do'],
       [2, 'do'],
     ]);
@@ -200,8 +200,8 @@ describe('saving', () => {
 describe('another studio', () => {
   it('can neither read nor write anything of this one, through any repository function', async () => {
     const mine = await newPiece('Secret');
-    const s = step(mine, title('Stolen'));
-    await saveSteps(db, programIn(MINE), mine.id, 0, 'a-save-of-mine', [s]);
+    const one = step(mine, title('Stolen'));
+    await saveSteps(db, programIn(MINE), mine.id, 0, 'a-save-of-mine', [one]);
     await keepRefused(db, programIn(MINE), {
       id: 'refused-of-mine',
       pieceId: mine.id,
@@ -214,7 +214,7 @@ describe('another studio', () => {
     expect(await getPiece(db, programIn(OTHER), mine.id)).toBeNull();
     expect(await openPiece(db, programIn(OTHER), mine.id)).toBeNull();
     expect(await db.transaction().execute((tx) => getPieceForUpdate(tx, programIn(OTHER), mine.id))).toBeNull();
-    expect((await listPieces(db, programIn(OTHER))).map((p) => p.id)).not.toContain(mine.id);
+    expect((await listPieces(db, programIn(OTHER))).map((entry) => entry.id)).not.toContain(mine.id);
     expect(await lastSteps(db, programIn(OTHER), mine.id)).toEqual([]);
     expect(await stepsAfter(db, programIn(OTHER), mine.id, 0)).toEqual([]);
     expect(await savedRevision(db, programIn(OTHER), mine.id, 'a-save-of-mine')).toBeNull();
@@ -224,15 +224,15 @@ describe('another studio', () => {
 
     expect(await setDeleted(db, programIn(OTHER), mine.id, true)).toBe(false);
     await updatePiece(db, programIn(OTHER), { ...mine, title: 'Stolen' }, 9);
-    expect((await saveSteps(db, programIn(OTHER), mine.id, 1, randomUUID(), [s])).status).toBe('rejected');
+    expect((await saveSteps(db, programIn(OTHER), mine.id, 1, randomUUID(), [one])).status).toBe('rejected');
     await settleRefused(db, programIn(OTHER), 'refused-of-mine');
-    await expect(appendSteps(db, programIn(OTHER), mine.id, 0, 'x', [s])).rejects.toThrow();
+    await expect(appendSteps(db, programIn(OTHER), mine.id, 0, 'x', [one])).rejects.toThrow();
     expect(await openPiece(db, programIn(MINE), mine.id)).toEqual(before);
     const { rows } = await sql<{
       settled_at: Date | null;
     }>`select settled_at from refused_save where id = 'refused-of-mine'`.execute(db);
     expect(rows[0]?.settled_at).toBeNull();
-    expect((await listSetups(db, programIn(OTHER))).map((p) => p.piece)).not.toContain(mine.id);
+    expect((await listSetups(db, programIn(OTHER))).map((entry) => entry.piece)).not.toContain(mine.id);
     expect(await studioName(db, programIn(OTHER))).toBe('Other');
   });
 });
@@ -252,7 +252,9 @@ describe('the demo studio', () => {
           `${part.setup.instrument.kind} ${part.setup.open.join(' ')} ${part.setup.absent.join()} ${JSON.stringify(part.setup.capos)}`,
         );
         expect(
-          part.riffs.every((r) => r.events.length > 0 && r.events.every((e) => e.notes.every((n) => n.place))),
+          part.riffs.every(
+            (riff) => riff.events.length > 0 && riff.events.every((event) => event.notes.every((note) => note.place)),
+          ),
         ).toBe(true);
       }
     }

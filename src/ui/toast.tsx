@@ -19,29 +19,29 @@ export const useToast = (): Say => useContext(Context);
 export function ToastProvider({ children }: { readonly children: ReactNode }) {
   const [messages, setMessages] = useState<readonly Message[]>([]);
   const say = useCallback<Say>((text, action) => {
-    setMessages((m) => [...m.slice(-2), { id: (m.at(-1)?.id ?? 0) + 1, text, ...(action ? { action } : {}) }]);
+    setMessages((list) => [...list.slice(-2), { id: (list.at(-1)?.id ?? 0) + 1, text, ...(action ? { action } : {}) }]);
   }, []);
   const value = useMemo(() => say, [say]);
   return (
     <Context.Provider value={value}>
       <Radix.Provider duration={9000} swipeDirection="down" label="Notice">
         {children}
-        {messages.map((m) => (
+        {messages.map((one) => (
           <Radix.Root
-            key={m.id}
+            key={one.id}
             className="flex items-center gap-4 rounded-sm border border-line bg-ink px-4 py-3 text-paper shadow-lg"
             onOpenChange={(open) => {
-              if (!open) setMessages((all) => all.filter((x) => x.id !== m.id));
+              if (!open) setMessages((all) => all.filter((other) => other.id !== one.id));
             }}
           >
-            <Radix.Description>{m.text}</Radix.Description>
-            {m.action ? (
+            <Radix.Description>{one.text}</Radix.Description>
+            {one.action ? (
               <Radix.Action
-                altText={m.action.label}
-                onClick={m.action.run}
+                altText={one.action.label}
+                onClick={one.action.run}
                 className="rounded-sm border border-paper/60 px-2.5 py-1 font-semibold hover:bg-paper/10"
               >
-                {m.action.label}
+                {one.action.label}
               </Radix.Action>
             ) : null}
           </Radix.Root>

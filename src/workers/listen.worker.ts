@@ -50,24 +50,24 @@ export interface Cut {
 
 const SWING_IN = 0.2;
 const AROUND = 1;
-const part = (x: Float32Array, from: number, to: number): Float32Array =>
-  x.subarray(Math.max(0, Math.round(from * rate)), Math.min(x.length, Math.round(to * rate)));
+const part = (samples: Float32Array, from: number, to: number): Float32Array =>
+  samples.subarray(Math.max(0, Math.round(from * rate)), Math.min(samples.length, Math.round(to * rate)));
 
 /** A stretch of what is heard of it. */
 const heardPart = (which: Channels, from: number, to: number): Float32Array =>
   which === 'both' || which === 'middle'
     ? part(mono, from, to)
     : heardChannel(
-        channels.map((c) => part(c, from, to)),
+        channels.map((samples) => part(samples, from, to)),
         which,
       );
 
 function prepared(which: Channels): Sound {
   const as = which === 'middle' ? 'both' : which;
-  const known = slow.find((s) => s.which === as);
+  const known = slow.find((one) => one.which === as);
   if (known) return known.sound;
   const sound = forPictures(heardPart(as, 0, mono.length / rate), rate);
-  slow = [...slow.filter((s) => s.which === 'both'), { which: as, sound }];
+  slow = [...slow.filter((one) => one.which === 'both'), { which: as, sound }];
   return sound;
 }
 
@@ -90,7 +90,7 @@ const door = {
 
   /** The next part of it, from sample `from` on. */
   append(from: number, parts: readonly Float32Array[]): void {
-    parts.forEach((part, c) => channels[c]?.set(part, from));
+    parts.forEach((part, index) => channels[index]?.set(part, from));
     mono.set(heardChannel(parts, 'middle'), from);
     arrived = from + (parts[0]?.length ?? 0);
   },
@@ -118,13 +118,13 @@ const door = {
   cut({ from, upTo, goesOn, speed, semitones, channels: which, band }: CutRequest): Cut {
     const plain = Math.abs(speed - 1) < 1e-6 && semitones === 0;
     const strokes = plain ? [] : onsetsIn(part(mono, from, upTo), rate);
-    const last = goesOn ? strokes.findLast((s) => s > (upTo - from) / 2) : undefined;
+    const last = goesOn ? strokes.findLast((one) => one > (upTo - from) / 2) : undefined;
     const to = last === undefined ? upTo : from + last;
     // A filter needs to have swung in where the stretch begins.
     const margin = band === 'all' ? 0 : Math.min(from, SWING_IN);
-    const own = channels.map((c) => part(c, from - margin, to + (band === 'all' ? 0 : SWING_IN)));
-    const drawn = (x: Float32Array): Float32Array => {
-      const kept = banded(x, rate, band).slice(
+    const own = channels.map((samples) => part(samples, from - margin, to + (band === 'all' ? 0 : SWING_IN)));
+    const drawn = (samples: Float32Array): Float32Array => {
+      const kept = banded(samples, rate, band).slice(
         Math.round(margin * rate),
         Math.round(margin * rate) + Math.round(to * rate) - Math.round(from * rate),
       );
@@ -139,7 +139,7 @@ const door = {
     }
     return transfer(
       { channels: made, to },
-      made.map((c) => c.buffer as ArrayBuffer),
+      made.map((samples) => samples.buffer as ArrayBuffer),
     );
   },
 
@@ -164,15 +164,15 @@ const door = {
       ...heard,
       strokes: heard.strokes.map(at),
       beats: heard.beats && { ...heard.beats, beats: heard.beats.beats.map(at) },
-      notes: heard.notes.map((n) => ({ ...n, at: at(n.at), until: at(n.until) })),
-      sets: heard.sets.map((s) => ({ ...s, at: at(s.at), until: at(s.until) })),
+      notes: heard.notes.map((note) => ({ ...note, at: at(note.at), until: at(note.until) })),
+      sets: heard.sets.map((set) => ({ ...set, at: at(set.at), until: at(set.until) })),
     };
   },
 
   /** The beats of a stretch at a tempo near the one asked for. */
   beats(from: number, to: number, which: Channels, bpm: number): Beats | null {
     const heard = beatsOf(heardPart(which, from, to), rate, bpm);
-    return heard && { ...heard, beats: heard.beats.map((t) => Math.round((t + from) * 1000) / 1000) };
+    return heard && { ...heard, beats: heard.beats.map((one) => Math.round((one + from) * 1000) / 1000) };
   },
 
   /** The program's own string sounding a pitch. */

@@ -128,10 +128,10 @@ const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve
 function placesOf(riff: Riff, way: Way, from = 0): WayPlace[] {
   return way.events.flatMap((event, i) => {
     const written = riff.events[from + i];
-    return event.notes.flatMap((to, j) => {
-      const n = written?.notes[j];
-      return to && written && n
-        ? [{ event: written.id, note: n.id, string: to.string, fret: to.fret, finger: to.finger }]
+    return event.notes.flatMap((to, index) => {
+      const note = written?.notes[index];
+      return to && written && note
+        ? [{ event: written.id, note: note.id, string: to.string, fret: to.fret, finger: to.finger }]
         : [];
     });
   });
@@ -139,9 +139,9 @@ function placesOf(riff: Riff, way: Way, from = 0): WayPlace[] {
 
 const whyTerms = (terms: readonly Term[]): WhyTerm[] =>
   terms
-    .filter((t) => t.cost >= 0.005)
+    .filter((term) => term.cost >= 0.005)
     .sort((a, b) => b.cost - a.cost)
-    .map((t) => ({ words: termWords(t), cost: t.cost }));
+    .map((term) => ({ words: termWords(term), cost: term.cost }));
 
 const memory = new TaskMemory();
 const taken = (asked: Asked): Task => memory.task(asked);
@@ -161,7 +161,7 @@ const door = {
         return {
           changes: proposals(task.riff, way),
           blocked: solution.blocked,
-          hands: way.events.map((e) => e.hand),
+          hands: way.events.map((event) => event.hand),
         };
       }
       if (performance.now() < until) continue;
@@ -179,13 +179,15 @@ const door = {
     const task = taken(given);
     const { riff } = task;
     const asked = problem(task);
-    const events = asked.events.map((e, i) => {
-      if (chosen.includes(e.id)) return e;
+    const events = asked.events.map((event, i) => {
+      if (chosen.includes(event.id)) return event;
       return {
-        ...e,
-        notes: e.notes.map((n, j) => {
-          const place = riff.events[i]?.notes[j]?.place;
-          return place ? { ...n, lock: { string: place.string, fret: place.fret, finger: n.lock?.finger ?? null } } : n;
+        ...event,
+        notes: event.notes.map((note, index) => {
+          const place = riff.events[i]?.notes[index]?.place;
+          return place
+            ? { ...note, lock: { string: place.string, fret: place.fret, finger: note.lock?.finger ?? null } }
+            : note;
         }),
       };
     });
@@ -194,7 +196,7 @@ const door = {
     // Regions first: what only differs by a detail must not crowd them out.
     const first =
       chosen.length === asked.events.length
-        ? viewOf({ ...asked, events }, { from: 0, to: events.length - 1 }).regions.map((r) => r.way)
+        ? viewOf({ ...asked, events }, { from: 0, to: events.length - 1 }).regions.map((region) => region.way)
         : [];
     const ways = differing(
       [...first, ...found].sort((a, b) => a.cost - b.cost),
@@ -204,20 +206,20 @@ const door = {
     return ways.map((way) => ({
       extra: way.cost - least,
       facts: wayFacts(solution, way),
-      hands: way.events.map((e) => e.hand),
-      places: placesOf(riff, way).filter((p) => chosen.includes(p.event)),
+      hands: way.events.map((event) => event.hand),
+      places: placesOf(riff, way).filter((place) => chosen.includes(place.event)),
     }));
   },
   /** What a mixture of ways costs, and whether it can be played at all. */
   mixed(given: Asked, places: readonly WayPlace[]): { cost: number; blocked: number; facts: WayFacts } {
     const task = taken(given);
     const asked = problem(task);
-    const at = new Map(places.map((p) => [p.note, p]));
-    const events = asked.events.map((e, i) => ({
-      ...e,
-      notes: e.notes.map((n, j) => {
-        const p = at.get(task.riff.events[i]?.notes[j]?.id ?? '');
-        return p ? { ...n, lock: { string: p.string, fret: p.fret, finger: null } } : n;
+    const at = new Map(places.map((place) => [place.note, place]));
+    const events = asked.events.map((event, i) => ({
+      ...event,
+      notes: event.notes.map((note, index) => {
+        const place = at.get(task.riff.events[i]?.notes[index]?.id ?? '');
+        return place ? { ...note, lock: { string: place.string, fret: place.fret, finger: null } } : note;
       }),
     }));
     const solution = solve({ ...asked, events });
@@ -249,7 +251,7 @@ const door = {
     const mine = ++looks;
     const placing = turn;
     const asked = problem(task);
-    const at = asked.events.findIndex((e) => e.id === only);
+    const at = asked.events.findIndex((event) => event.id === only);
     const answers: PhraseAnswer[] = [];
     for (const phrase of phrasesOf(asked.events, asked.meters)) {
       if (only !== null && (at < phrase.from || at > phrase.to)) continue;

@@ -27,7 +27,7 @@ const door = {
     const channels = mixed(plan, balance, RENDER_SECONDS);
     return transfer(
       channels,
-      channels.map((c) => c.buffer as ArrayBuffer),
+      channels.map((samples) => samples.buffer as ArrayBuffer),
     );
   },
 };

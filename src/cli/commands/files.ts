@@ -20,17 +20,17 @@ import {
 export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOptions>): unknown {
   const song = readMidi(bytes);
   if (!song.ok) throw new CliFault(song.error.rule, song.error.words, locusWords(song.error.locus) || undefined);
-  const parts = song.value.parts.map((p) => ({
-    name: p.name,
-    channel: p.channel,
-    program: p.program,
-    notes: p.notes.length,
-    low: p.low,
-    high: p.high,
-    chord: p.chord,
-    polyphony: p.polyphony,
+  const parts = song.value.parts.map((one) => ({
+    name: one.name,
+    channel: one.channel,
+    program: one.program,
+    notes: one.notes.length,
+    low: one.low,
+    high: one.high,
+    chord: one.chord,
+    polyphony: one.polyphony,
   }));
-  const index = options.part ?? song.value.parts.findIndex((p) => !p.drums);
+  const index = options.part ?? song.value.parts.findIndex((one) => !one.drums);
   const chosen = song.value.parts[Math.max(0, index)];
   if (!chosen)
     throw new CliFault('no-part', `There is no part ${options.part}; the file has 0 to ${parts.length - 1}.`, '--part');
@@ -41,11 +41,11 @@ export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOpti
   if (!made.ok) throw new CliFault(made.error.rule, made.error.words, locusWords(made.error.locus) || undefined);
   const { part, tempo, worstMs, meanMs, remarks } = made.value;
   const placed = request
-    ? part.riffs.map((r) => placeRiff(r, setup, tempo))
+    ? part.riffs.map((riff) => placeRiff(riff, setup, tempo))
     : part.riffs.map((riff) => ({ riff, blocked: [] }));
   const piece = makePiece('imported', song.value.title || chosen.name, {
     context: { tempo, key: [] },
-    parts: [{ ...part, riffs: placed.map((p) => p.riff) }],
+    parts: [{ ...part, riffs: placed.map((one) => one.riff) }],
   });
   return {
     parts,
@@ -55,9 +55,9 @@ export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOpti
       shift,
       worstMs,
       meanMs,
-      remarks: [...song.value.remarks, ...remarks].map((r) => r.words),
+      remarks: [...song.value.remarks, ...remarks].map((finding) => finding.words),
     },
-    blocked: placed.flatMap((p) => p.blocked),
+    blocked: placed.flatMap((one) => one.blocked),
   };
 }
 

@@ -78,24 +78,24 @@ export function place(
   const meter = parseMeter(input.meter ?? '4/4');
   if (!meter) throw new CliFault('bad-meter', `"${input.meter}" is no meter, such as 4/4 or 6/8.`, 'meter');
   let before: Quarter | null = null;
-  const events = input.events.map((e, i): PlaceEvent => {
-    if (before !== null && cmp(e.at, before) <= 0)
+  const events = input.events.map((event, i): PlaceEvent => {
+    if (before !== null && cmp(event.at, before) <= 0)
       throw new CliFault(
         'event-order',
         'Events must go forward in time; put notes of one onset into one event.',
         `events.${i}.at`,
       );
-    if (cmp(e.dur, ZERO) <= 0) throw new CliFault('bad-length', 'A length must be above 0.', `events.${i}.dur`);
-    before = e.at;
+    if (cmp(event.dur, ZERO) <= 0) throw new CliFault('bad-length', 'A length must be above 0.', `events.${i}.dur`);
+    before = event.at;
     return {
-      id: e.id,
-      at: e.at,
-      dur: e.dur,
-      link: e.link === 'shift' ? 'slide' : (e.link ?? null),
-      ring: e.ring ?? false,
-      ...(e.bar ? { bar: true } : {}),
-      ...(e.wish ? { wish: e.wish } : {}),
-      notes: e.notes.map((n, j) => noteOf(n, setup, `events.${i}.notes.${j}`, input.frets)),
+      id: event.id,
+      at: event.at,
+      dur: event.dur,
+      link: event.link === 'shift' ? 'slide' : (event.link ?? null),
+      ring: event.ring ?? false,
+      ...(event.bar ? { bar: true } : {}),
+      ...(event.wish ? { wish: event.wish } : {}),
+      notes: event.notes.map((place, index) => noteOf(place, setup, `events.${i}.notes.${index}`, input.frets)),
     };
   });
   if (flags.table && events.length > TABLE_EVENTS)
@@ -120,17 +120,19 @@ export function place(
   const solution = solve(problem);
   const ways = bestWays(solution, flags.ways ?? input.k).map((way) => ({
     ...way,
-    events: way.events.map((e, i) => ({
-      ...e,
+    events: way.events.map((event, i) => ({
+      ...event,
       ...(flags.explain
         ? {
-            why: explainEvent(e, way.events[i - 1] ?? null),
-            hold: e.hold.map((t) => ({ ...t, words: termWords(t) })),
-            move: e.move.map((t) => ({ ...t, words: termWords(t) })),
+            why: explainEvent(event, way.events[i - 1] ?? null),
+            hold: event.hold.map((term) => ({ ...term, words: termWords(term) })),
+            move: event.move.map((term) => ({ ...term, words: termWords(term) })),
           }
         : {}),
-      hand: e.hand > 0 && input.frets === 'nut' ? e.hand + baseNut(setup) : e.hand,
-      notes: e.notes.map((n) => (n ? { ...n, fret: shownFret(setup, n.string, n.fret, input.frets) } : null)),
+      hand: event.hand > 0 && input.frets === 'nut' ? event.hand + baseNut(setup) : event.hand,
+      notes: event.notes.map((place) =>
+        place ? { ...place, fret: shownFret(setup, place.string, place.fret, input.frets) } : null,
+      ),
     })),
   }));
   const view = flags.explain && events.length > 0 ? viewOf(problem, { from: 0, to: events.length - 1 }) : null;

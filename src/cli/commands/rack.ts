@@ -38,7 +38,7 @@ export function describeSetup(input: z.infer<typeof setupInput>): unknown {
   const changes = changesFromReference(setup.instrument, setup.open);
   const from = input.from === undefined ? null : resolveTuning(input.from, setup.instrument);
   if (from && !from.ok) throw new CliFault(from.error.rule, from.error.words, `from, ${locusWords(from.error.locus)}`);
-  const start = from?.value.open ?? setup.instrument.strings.map((s) => s.pitch);
+  const start = from?.value.open ?? setup.instrument.strings.map((string) => string.pitch);
   return {
     setup,
     spelling: spellTuning(setup.open, setup.absent),
@@ -69,18 +69,18 @@ export function describeSetup(input: z.infer<typeof setupInput>): unknown {
 export function tension(input: z.infer<typeof tensionInput>): unknown {
   const { setup } = setupOf(input.setup);
   const count = setup.instrument.strings.length;
-  for (const [i, s] of input.strings.entries()) {
-    if (s.string > count)
+  for (const [i, one] of input.strings.entries()) {
+    if (one.string > count)
       throw new CliFault(
         'no-string',
-        `There is no string ${s.string}; this instrument has ${count}.`,
+        `There is no string ${one.string}; this instrument has ${count}.`,
         `strings.${i}.string`,
       );
   }
   const instrument: Instrument = {
     ...setup.instrument,
     strings: setup.instrument.strings.map((was, i) => {
-      const put = input.strings.find((s) => s.string === count - i);
+      const put = input.strings.find((one) => one.string === count - i);
       return put
         ? {
             pitch: was.pitch,
@@ -96,18 +96,18 @@ export function tension(input: z.infer<typeof tensionInput>): unknown {
   return { strings, total, reference, suggested: suggestGauges(instrument, setup.open, setup.absent) };
 }
 
-const choiceOut = (c: CapoChoice) => ({
-  capo: c.capo,
-  shapeKey: c.shapeKey ? keyName(c.shapeKey) : null,
-  score: c.score,
-  openGrips: c.openGrips,
-  why: c.why,
-  chords: c.chords.map((x) => ({
-    sounding: chordName(x.sounding),
-    shape: chordName(x.shape),
-    frets: x.frame?.frets ?? null,
-    fingers: x.frame?.fingers ?? null,
-    open: x.frame?.isOpen ?? false,
+const choiceOut = (choice: CapoChoice) => ({
+  capo: choice.capo,
+  shapeKey: choice.shapeKey ? keyName(choice.shapeKey) : null,
+  score: choice.score,
+  openGrips: choice.openGrips,
+  why: choice.why,
+  chords: choice.chords.map((chord) => ({
+    sounding: chordName(chord.sounding),
+    shape: chordName(chord.shape),
+    frets: chord.frame?.frets ?? null,
+    fingers: chord.frame?.fingers ?? null,
+    open: chord.frame?.isOpen ?? false,
   })),
 });
 
@@ -119,8 +119,8 @@ export function capoPlan(input: z.infer<typeof capoPlanInput>): unknown {
   const plan = planCapo({ setup, chords: input.chords, key: key?.value ?? null, maxCapo: input.maxCapo });
   if (!plan.ok) throw new CliFault(plan.error.rule, plan.error.words, locusWords(plan.error.locus) || 'chords');
   return {
-    choices: plan.value.map((c) => ({ ...choiceOut(c), band: bandLine(c, key?.value ?? null) })),
-    pairs: capoPairs(plan.value).map((p) => ({ first: p.first.capo, second: p.second.capo, score: p.score })),
+    choices: plan.value.map((choice) => ({ ...choiceOut(choice), band: bandLine(choice, key?.value ?? null) })),
+    pairs: capoPairs(plan.value).map((one) => ({ first: one.first.capo, second: one.second.capo, score: one.score })),
   };
 }
 

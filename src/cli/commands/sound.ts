@@ -33,7 +33,7 @@ export async function listen(bytes: Uint8Array, options: z.infer<typeof listenOp
     options.setup === undefined ? null : setupOf(parsed(setupRequest, jsonOf(options.setup, '--setup'))).setup;
   const reachable = setup
     ? {
-        open: stringNumbers(setup).map((s) => openPitch(setup, s)),
+        open: stringNumbers(setup).map((string) => openPitch(setup, string)),
         frets: setup.instrument.frets - baseNut(setup),
         span: 4,
       }
@@ -53,16 +53,16 @@ export async function listen(bytes: Uint8Array, options: z.infer<typeof listenOp
     },
     beats: heard.beats?.beats.map(at) ?? [],
     swing: heard.beats?.swing ?? null,
-    notes: heard.notes.map((n) => ({
-      onset: at(n.at),
-      duration: round(n.until - n.at),
-      midi: n.midi,
-      cents: n.cents,
-      certainty: round(n.certainty, 2),
-      begins: n.begins,
-      ...(n.manner ? { manner: n.manner, curve: n.curve } : {}),
+    notes: heard.notes.map((note) => ({
+      onset: at(note.at),
+      duration: round(note.until - note.at),
+      midi: note.midi,
+      cents: note.cents,
+      certainty: round(note.certainty, 2),
+      begins: note.begins,
+      ...(note.manner ? { manner: note.manner, curve: note.curve } : {}),
     })),
-    sets: heard.sets.map((s) => ({ onset: at(s.at), readings: s.readings })),
+    sets: heard.sets.map((set) => ({ onset: at(set.at), readings: set.readings })),
   };
 }
 
@@ -77,9 +77,9 @@ export function render(
   if (!read.ok) throw new CliFault(read.error.rule, read.error.words, locusWords(read.error.locus) || undefined);
   const piece = read.value;
   const parts = piece.parts.filter(
-    (p) =>
-      (options.part === undefined || p.id === options.part) &&
-      p.riffs.some((r) => (options.riff === undefined || r.id === options.riff) && r.events.length > 0),
+    (part) =>
+      (options.part === undefined || part.id === options.part) &&
+      part.riffs.some((riff) => (options.riff === undefined || riff.id === options.riff) && riff.events.length > 0),
   );
   if (parts.length === 0)
     throw new CliFault(
@@ -89,7 +89,7 @@ export function render(
     );
   const sounds = parts.map((part) => {
     const rendered = part.riffs
-      .filter((r) => (options.riff === undefined || r.id === options.riff) && r.events.length > 0)
+      .filter((riff) => (options.riff === undefined || riff.id === options.riff) && riff.events.length > 0)
       .map(
         (riff) =>
           renderRiff(riff, part.setup, tempoOf(piece, riff), {
@@ -102,20 +102,21 @@ export function render(
             seed: 1,
           }).samples,
       );
-    const out = new Float32Array(rendered.reduce((n, s) => n + s.length, 0));
-    rendered.reduce((start, s) => {
-      out.set(s, start);
-      return start + s.length;
+    const out = new Float32Array(rendered.reduce((n, samples) => n + samples.length, 0));
+    rendered.reduce((start, samples) => {
+      out.set(samples, start);
+      return start + samples.length;
     }, 0);
     return out;
   });
-  const mixed = new Float32Array(Math.max(...sounds.map((s) => s.length)));
+  const mixed = new Float32Array(Math.max(...sounds.map((samples) => samples.length)));
   const gain = 1 / Math.sqrt(sounds.length);
-  for (const s of sounds) for (let i = 0; i < s.length; i++) mixed[i] = (mixed[i] as number) + gain * (s[i] as number);
+  for (const samples of sounds)
+    for (let i = 0; i < samples.length; i++) mixed[i] = (mixed[i] as number) + gain * (samples[i] as number);
   return {
     bytes: writeWav({ rate: RATE, channels: [mixed] }),
     seconds: round(mixed.length / RATE),
     rate: RATE,
-    parts: parts.map((p) => p.name),
+    parts: parts.map((part) => part.name),
   };
 }

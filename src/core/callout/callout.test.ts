@@ -61,13 +61,13 @@ describe('carrying over', () => {
   it('keeps the sound and gives up places that no longer sound it', () => {
     const carried = carryPart(part, standard, 'sound');
     expect(carried).toMatchObject({ newPitches: 0, lostLocks: 1, unplaced: 3 });
-    expect(carried.riffs[0]?.events.map((e) => e.notes[0]?.pitch.midi)).toEqual([53, 55, 60]);
+    expect(carried.riffs[0]?.events.map((event) => event.notes[0]?.pitch.midi)).toEqual([53, 55, 60]);
     expect(checkPart({ ...part, setup: standard, riffs: carried.riffs }).ok).toBe(true);
   });
   it('keeps the shape and lets the pitch follow', () => {
     const carried = carryPart(part, standard, 'shape');
     expect(carried.newPitches).toBe(2);
-    expect(carried.riffs[0]?.events.map((e) => e.notes[0]?.pitch.midi)).toEqual([55, 57, 60]);
+    expect(carried.riffs[0]?.events.map((event) => event.notes[0]?.pitch.midi)).toEqual([55, 57, 60]);
     expect(checkPart({ ...part, setup: standard, riffs: carried.riffs }).ok).toBe(true);
   });
 });
@@ -84,7 +84,7 @@ describe('everything that is done to a note', () => {
     });
     expect(called.faults, calls).toEqual([]);
     const events = calledToEvents(called, new Set());
-    return events.map((e, i) => callEvent(e, events[i - 1], guitar)).join(' / ');
+    return events.map((event, i) => callEvent(event, events[i - 1], guitar)).join(' / ');
   };
   it('is spoken', () => {
     expect(spoken('on 3 7 bend whole released')).toContain('bent up to E and released');

@@ -188,7 +188,7 @@ export function callEvent(
   options: CalloutOptions = DEFAULT_CALLOUT,
 ): string {
   if (event.kind) return `${WHAT[event.kind]}${articulationWords(event)}`;
-  const notes = event.notes.map((n) => callNote(n, setup, options)).join('; together with ');
+  const notes = event.notes.map((note) => callNote(note, setup, options)).join('; together with ');
   const join = joinOf(before);
   const how = join ? `${event.quickSlide ? 'quickly ' : ''}${JOINS[join]} ` : '';
   return `${event.grace ? 'grace note ' : ''}${how}${notes}${articulationWords(event)}`;

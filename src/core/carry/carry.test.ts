@@ -20,7 +20,7 @@ const part = makePart('p', 'g', standard, {
   ],
 });
 const notes = (tuning: string, mode: 'sound' | 'shape'): Note[] =>
-  carryPart(part, setupOf(tuning), mode).riffs[0]?.events.flatMap((e) => [...e.notes]) ?? [];
+  carryPart(part, setupOf(tuning), mode).riffs[0]?.events.flatMap((event) => [...event.notes]) ?? [];
 
 describe('a part on another set-up', () => {
   it('keeping the sound gives up places that no longer sound it, and keeps the reason given for them', () => {

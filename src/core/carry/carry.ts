@@ -49,9 +49,9 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
     riff.alternatives
       ? {
           ...riff,
-          alternatives: riff.alternatives.map((r) => ({
-            ...r,
-            events: r.events.map((e): RiffEvent => ({ ...e, notes: e.notes.map(carryNote) })),
+          alternatives: riff.alternatives.map((one) => ({
+            ...one,
+            events: one.events.map((event): RiffEvent => ({ ...event, notes: event.notes.map(carryNote) })),
           })),
         }
       : riff,

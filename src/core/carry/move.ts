@@ -77,7 +77,7 @@ function inSound(setup: Setup, note: Note, semitones: Semitones): Result<Note> {
   const there =
     midi >= 0 &&
     midi <= 127 &&
-    stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok);
+    stringNumbers(setup).some((string) => pitchAt(setup, { string: string, fret: midi - openPitch(setup, string) }).ok);
   if (!there)
     return fail(
       'off-neck',

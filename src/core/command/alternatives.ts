@@ -4,12 +4,12 @@ import { findRiff, joinOf, riffIds, withJoin, type Alternative, type Piece, type
 import { cmp, type Quarter } from '../time';
 
 const inside = (riff: Riff, from: Quarter, to: Quarter): RiffEvent[] =>
-  riff.events.filter((e) => cmp(startOf(riff, e), from) >= 0 && cmp(startOf(riff, e), to) < 0);
+  riff.events.filter((event) => cmp(startOf(riff, event), from) >= 0 && cmp(startOf(riff, event), to) < 0);
 
 /** Where an event stands for a stretch: a grace note where the note it leads to stands. */
 function startOf(riff: Riff, event: RiffEvent): Quarter {
   if (!event.grace) return event.at;
-  const main = riff.events.slice(riff.events.indexOf(event)).find((e) => !e.grace);
+  const main = riff.events.slice(riff.events.indexOf(event)).find((event) => !event.grace);
   return main ? main.at : event.at;
 }
 
@@ -50,15 +50,15 @@ export function keepAlternative(
  */
 export function swapAlternative(piece: Piece, riffId: string, id: string): Result<Edit> {
   const found = findRiff(piece, riffId);
-  const alternative = found?.riff.alternatives?.find((r) => r.id === id);
+  const alternative = found?.riff.alternatives?.find((one) => one.id === id);
   if (!found || !alternative)
     return fail('no-alternative', 'That alternative is not there any more.', { riff: riffId });
   const { part, riff } = found;
   const now = inside(riff, alternative.from, alternative.to);
   const taken = riffIds(riff);
-  for (const e of now) {
-    taken.delete(e.id);
-    for (const n of e.notes) taken.delete(n.id);
+  for (const event of now) {
+    taken.delete(event.id);
+    for (const note of event.notes) taken.delete(note.id);
   }
   const next = freshIds(piece.lastId);
   const fresh = (given: string, prefix: string): string => {
@@ -66,10 +66,10 @@ export function swapAlternative(piece: Piece, riffId: string, id: string): Resul
     taken.add(free);
     return free;
   };
-  const put = alternative.events.map((e) => ({
-    ...e,
-    id: fresh(e.id, 'e'),
-    notes: e.notes.map((n) => ({ ...n, id: fresh(n.id, 'n') })),
+  const put = alternative.events.map((event) => ({
+    ...event,
+    id: fresh(event.id, 'e'),
+    notes: event.notes.map((note) => ({ ...note, id: fresh(note.id, 'n') })),
   }));
   const before = riff.events[riff.events.indexOf(now[0] ?? (riff.events[0] as RiffEvent)) - 1];
   const edits: SimpleEdit[] = [
@@ -78,12 +78,14 @@ export function swapAlternative(piece: Piece, riffId: string, id: string): Resul
       part: part.id,
       riff: riff.id,
       put: [...(before && joinOf(before) && now.length > 0 ? [withJoin(before, null)] : []), ...put],
-      remove: now.filter((e) => !put.some((p) => p.id === e.id)).map((e) => e.id),
+      remove: now.filter((event) => !put.some((other) => other.id === event.id)).map((event) => event.id),
     },
     patchAlternatives(
       part.id,
       riff.id,
-      (riff.alternatives ?? []).map((r) => (r.id === id ? { ...r, name: swapped(alternative.name), events: now } : r)),
+      (riff.alternatives ?? []).map((one) =>
+        one.id === id ? { ...one, name: swapped(alternative.name), events: now } : one,
+      ),
     ),
   ];
   return ok({ type: 'batch', what: `took the alternative "${alternative.name}"`, edits });
@@ -97,7 +99,7 @@ const swapped = (name: string): string =>
 export function deleteAlternative(piece: Piece, riffId: string, id: string): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
-  const left = (found.riff.alternatives ?? []).filter((r) => r.id !== id);
+  const left = (found.riff.alternatives ?? []).filter((one) => one.id !== id);
   return ok(patchAlternatives(found.part.id, riffId, left));
 }
 
@@ -105,8 +107,8 @@ export function deleteAlternative(piece: Piece, riffId: string, id: string): Res
 export function withAlternative(riff: Riff, alternative: Alternative): Riff {
   const now = new Set(inside(riff, alternative.from, alternative.to));
   const events = [
-    ...riff.events.filter((e) => !now.has(e)),
-    ...alternative.events.map((e) => ({ ...e, id: `${alternative.id}-${e.id}` })),
+    ...riff.events.filter((event) => !now.has(event)),
+    ...alternative.events.map((event) => ({ ...event, id: `${alternative.id}-${event.id}` })),
   ].sort((a, b) => cmp(a.at, b.at));
   return { ...riff, events };
 }

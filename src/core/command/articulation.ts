@@ -58,7 +58,7 @@ export function setArticulation(
     if (change.quickSlide && link !== 'slide' && link !== 'shift')
       return fail('no-slide', 'No slide leads here that could be fast.', { event: event.id });
   }
-  return changeEvents(piece, riffId, ids, (e) => articulated(e, change));
+  return changeEvents(piece, riffId, ids, (event) => articulated(event, change));
 }
 
 /** Changes the techniques of every note of events at once. Refused as a whole where one can't be. */
@@ -71,11 +71,11 @@ export function setTechniqueOfAll(
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   let why: { text: string; at: string } | null = null;
-  const made = changeEvents(piece, riffId, ids, (e) => ({
-    ...e,
-    notes: e.notes.map(({ technique: tech, ...note }): Note => {
+  const made = changeEvents(piece, riffId, ids, (event) => ({
+    ...event,
+    notes: event.notes.map(({ technique: tech, ...note }): Note => {
       const next = mergedTechnique(tech, change);
-      const text = impossible(found.part.setup, note.place, next, e.slideBar);
+      const text = impossible(found.part.setup, note.place, next, event.slideBar);
       if (text) why ??= { text, at: note.id };
       return Object.keys(next).length > 0 ? { ...note, technique: next } : note;
     }),
@@ -92,15 +92,15 @@ export function setEvidence(
   said: { readonly certainty?: Note['certainty']; readonly evidence?: Evidence | null },
   only: string | null = null,
 ): Result<Edit> {
-  return changeEvents(piece, riffId, ids, (e) => ({
-    ...e,
-    notes: e.notes.map((n) =>
-      only !== null && n.id !== only
-        ? n
+  return changeEvents(piece, riffId, ids, (event) => ({
+    ...event,
+    notes: event.notes.map((note) =>
+      only !== null && note.id !== only
+        ? note
         : {
-            ...n,
-            certainty: said.certainty ?? n.certainty,
-            evidence: said.evidence === undefined ? n.evidence : said.evidence,
+            ...note,
+            certainty: said.certainty ?? note.certainty,
+            evidence: said.evidence === undefined ? note.evidence : said.evidence,
           },
     ),
   }));
@@ -139,8 +139,10 @@ export function putSpecial(
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
   const end = add(at, dur);
-  const remove = riff.events.filter((e) => cmp(e.at, at) >= 0 && cmp(e.at, end) < 0).map((e) => e.id);
-  const before = riff.events.filter((e) => cmp(e.at, at) < 0).at(-1);
+  const remove = riff.events
+    .filter((event) => cmp(event.at, at) >= 0 && cmp(event.at, end) < 0)
+    .map((event) => event.id);
+  const before = riff.events.filter((event) => cmp(event.at, at) < 0).at(-1);
   const event: RiffEvent = {
     id: freshIds(piece.lastId)('e'),
     at,
@@ -162,7 +164,7 @@ export function putSpecial(
 /** Puts a grace note before an event, a fret or two below on its string and joined to it. */
 export function addGrace(piece: Piece, riffId: string, eventId: string): Result<Edit> {
   const found = findRiff(piece, riffId);
-  const at = found?.riff.events.findIndex((e) => e.id === eventId) ?? -1;
+  const at = found?.riff.events.findIndex((event) => event.id === eventId) ?? -1;
   const event = found?.riff.events[at];
   const note = event?.notes[0];
   if (!found || !event || !note) return fail('no-note', 'A grace note needs a note to lead to.', { event: eventId });
@@ -215,7 +217,7 @@ const stripOr = ({ otherFinger: _, ...place }: NonNullable<Note['place']>): NonN
  */
 export function setTilt(piece: Piece, riffId: string, eventId: string, degrees: number | null): Result<Edit> {
   const found = findRiff(piece, riffId);
-  const event = found?.riff.events.find((e) => e.id === eventId);
+  const event = found?.riff.events.find((event) => event.id === eventId);
   if (!found || !event) return fail('no-note', 'That note is not there any more.', { event: eventId });
   if (degrees !== null && !(Number.isInteger(degrees) && Math.abs(degrees) <= 30))
     return fail('tilt', 'The bar is tilted by up to 30 degrees either way.', { event: eventId });
@@ -224,17 +226,17 @@ export function setTilt(piece: Piece, riffId: string, eventId: string, degrees: 
   const tilted = degrees === null || degrees === 0 ? rest : { ...rest, slideBar: true as const, tilt: degrees };
   const why = impossibleEvent(tilted);
   if (why) return fail('impossible', why, { event: eventId });
-  const thick = Math.max(...event.notes.map((n) => n.place?.string ?? 0));
-  const notes = event.notes.map((n) => ({
-    ...n,
+  const thick = Math.max(...event.notes.map((note) => note.place?.string ?? 0));
+  const notes = event.notes.map((note) => ({
+    ...note,
     pitch: {
-      ...n.pitch,
+      ...note.pitch,
       cents:
-        n.place && n.place.fret > 0 && degrees
-          ? clamp(tiltCents(part.setup, n.place, thick, degrees))
+        note.place && note.place.fret > 0 && degrees
+          ? clamp(tiltCents(part.setup, note.place, thick, degrees))
           : degrees === null
             ? 0
-            : n.pitch.cents,
+            : note.pitch.cents,
     },
   }));
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [{ ...tilted, notes }], remove: [] });

@@ -26,12 +26,12 @@ export function retime(piece: Piece, riffId: string, ids: readonly string[], ons
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
-  const chosen = riff.events.filter((e) => ids.includes(e.id) && !e.grace);
+  const chosen = riff.events.filter((event) => ids.includes(event.id) && !event.grace);
   if (chosen.length === 0) return fail('nothing-chosen', 'Choose the notes to tap first.', { riff: riffId });
   if (onsets.length < chosen.length)
     return fail('too-few', `${chosen.length} notes are chosen and ${onsets.length} were tapped.`, { riff: riffId });
   const last = chosen.at(-1);
-  const after = riff.events.find((e) => last && cmp(e.at, last.at) > 0 && !ids.includes(e.id));
+  const after = riff.events.find((event) => last && cmp(event.at, last.at) > 0 && !ids.includes(event.id));
   const end = onsets[chosen.length - 1];
   if (after && end !== undefined && cmp(end, after.at) >= 0)
     return fail('no-room', 'The tapped notes run into what follows. Choose more notes, or tap fewer.', {
@@ -46,28 +46,31 @@ export function retime(piece: Piece, riffId: string, ids: readonly string[], ons
         : after && cmp(sub(after.at, at), event.dur) < 0
           ? sub(after.at, at)
           : event.dur;
-    return { ...event, at, dur, notes: event.notes.map((n) => ({ ...n, dur: null })) };
+    return { ...event, at, dur, notes: event.notes.map((note) => ({ ...note, dur: null })) };
   });
   // Grace notes keep their distance to the note they lead to.
-  const graces = riff.events.filter((e, i) => e.grace && put.some((p) => p.id === nextMain(riff, i)?.id));
-  const moved = graces.map((g) => {
-    const main = nextMain(riff, riff.events.indexOf(g));
-    const to = put.find((p) => p.id === main?.id);
-    return main && to ? { ...g, at: sub(to.at, sub(main.at, g.at)) } : g;
+  const graces = riff.events.filter(
+    (event, i) => event.grace && put.some((event) => event.id === nextMain(riff, i)?.id),
+  );
+  const moved = graces.map((event) => {
+    const main = nextMain(riff, riff.events.indexOf(event));
+    const to = put.find((event) => event.id === main?.id);
+    return main && to ? { ...event, at: sub(to.at, sub(main.at, event.at)) } : event;
   });
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [...put, ...moved], remove: [] });
 }
 
-const nextMain = (riff: Riff, index: number): RiffEvent | undefined => riff.events.slice(index).find((e) => !e.grace);
+const nextMain = (riff: Riff, index: number): RiffEvent | undefined =>
+  riff.events.slice(index).find((event) => !event.grace);
 
 /** The step of a lane that holds at a time. */
 export const stepAt = <T extends { readonly at: Quarter }>(steps: readonly T[], at: Quarter): T | undefined =>
-  [...steps].reverse().find((s) => cmp(s.at, at) <= 0);
+  [...steps].reverse().find((one) => cmp(one.at, at) <= 0);
 
 const around = <T extends { readonly at: Quarter }>(steps: readonly T[], step: T): T[] => [
-  ...steps.filter((s) => cmp(s.at, step.at) < 0),
+  ...steps.filter((one) => cmp(one.at, step.at) < 0),
   step,
-  ...steps.filter((s) => cmp(s.at, step.at) > 0),
+  ...steps.filter((one) => cmp(one.at, step.at) > 0),
 ];
 
 /** Meters with another one from a bar on, up to the next change. */
@@ -75,7 +78,11 @@ export const withMeter = (
   meters: readonly MeterChange[],
   bar: number,
   meter: { readonly beats: number; readonly unit: number },
-): MeterChange[] => [...meters.filter((m) => m.bar < bar), { bar, ...meter }, ...meters.filter((m) => m.bar > bar)];
+): MeterChange[] => [
+  ...meters.filter((meter) => meter.bar < bar),
+  { bar, ...meter },
+  ...meters.filter((meter) => meter.bar > bar),
+];
 
 /** A tempo map with another tempo from a time on, up to the next step. */
 export const withTempo = (tempo: readonly TempoStep[], at: Quarter, bpm: number): TempoStep[] =>
@@ -84,7 +91,9 @@ export const withTempo = (tempo: readonly TempoStep[], at: Quarter, bpm: number)
 /** A tempo map whose step at a time changes evenly to the next, or is held. */
 export function withRamp(tempo: readonly TempoStep[], at: Quarter, ramp: boolean): TempoStep[] {
   const here = stepAt(tempo, at);
-  return tempo.map((s) => (s === here ? { at: s.at, bpm: s.bpm, ...(ramp ? { ramp: true as const } : {}) } : s));
+  return tempo.map((step) =>
+    step === here ? { at: step.at, bpm: step.bpm, ...(ramp ? { ramp: true as const } : {}) } : step,
+  );
 }
 
 /** A feel with another step from its time on; null where all of it is straight. */
@@ -94,7 +103,9 @@ export function withFeel(
 ): NonNullable<Riff['feel']> | null {
   const now = feel ?? [];
   const head =
-    step.at !== ZERO && !now.some((f) => cmp(f.at, step.at) < 0) ? [{ at: ZERO, swing: 50, unit: '1/2' as const }] : [];
+    step.at !== ZERO && !now.some((one) => cmp(one.at, step.at) < 0)
+      ? [{ at: ZERO, swing: 50, unit: '1/2' as const }]
+      : [];
   const next = around([...head, ...now], step);
-  return next.every((f) => f.swing === 50) ? null : next;
+  return next.every((step) => step.swing === 50) ? null : next;
 }

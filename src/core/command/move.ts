@@ -27,7 +27,7 @@ export function moveNotes(
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
-  const chosen = riff.events.filter((e) => ids.includes(e.id));
+  const chosen = riff.events.filter((event) => ids.includes(event.id));
   if (chosen.length === 0) return fail('nothing-chosen', 'Choose a note first.', { riff: riffId });
   const made = moved(part.setup, chosen, move);
   if (!made.ok) return made;

@@ -49,8 +49,8 @@ const after = (made: Result<Edit>): readonly RiffEvent[] =>
   must(applyEdit(piece, must(made))).parts[0]?.riffs[0]?.events ?? [];
 const noteAfter = (made: Result<Edit>, id: string): Note =>
   after(made)
-    .flatMap((e) => e.notes)
-    .find((n) => n.id === id) as Note;
+    .flatMap((event) => event.notes)
+    .find((note) => note.id === id) as Note;
 const why = (made: Result<Edit>): string => (made.ok ? 'ok' : made.error.rule);
 
 describe('locking', () => {
@@ -78,8 +78,8 @@ describe('locking', () => {
 
   it('takes the string of a chord note that is not locked, and refuses that of one that is', () => {
     const events = after(lockAt(piece, ref('c', 'nc'), 3, 0));
-    const chord = events.find((e) => e.id === 'c');
-    expect(chord?.notes.map((n) => n.place?.string ?? null)).toEqual([3, null]);
+    const chord = events.find((event) => event.id === 'c');
+    expect(chord?.notes.map((note) => note.place?.string ?? null)).toEqual([3, null]);
     expect(why(lockAt(piece, ref('c', 'nd'), 4, 10))).toBe('string-taken');
   });
 
@@ -129,9 +129,19 @@ describe('fingers, lengths, joins, rings', () => {
     });
     expect(why(setFinger(piece, ref('d', 'ne'), 1))).toBe('no-finger');
     expect(why(setFinger(piece, ref('a', 'na'), 0))).toBe('no-finger');
-    expect(after(setLength(piece, 'r', ['a', 'b'], quarter(1, 2))).map((e) => e.dur)).toEqual(['1/2', '1/2', '1', '1']);
+    expect(after(setLength(piece, 'r', ['a', 'b'], quarter(1, 2))).map((event) => event.dur)).toEqual([
+      '1/2',
+      '1/2',
+      '1',
+      '1',
+    ]);
     expect(joinOf(after(setJoin(piece, 'r', ['b'], 'slide'))[1])).toBe('slide');
-    expect(after(setLetRing(piece, 'r', ['c', 'd'], true)).map((e) => e.letRing)).toEqual([false, false, true, true]);
+    expect(after(setLetRing(piece, 'r', ['c', 'd'], true)).map((event) => event.letRing)).toEqual([
+      false,
+      false,
+      true,
+      true,
+    ]);
     expect(why(setLetRing(piece, 'r', [], true))).toBe('nothing-chosen');
     expect(why(setLetRing(piece, 'elsewhere', ['a'], true))).toBe('no-riff');
   });
@@ -140,7 +150,7 @@ describe('fingers, lengths, joins, rings', () => {
 describe('events', () => {
   it('removed take the join that led to them along', () => {
     const events = after(removeEvents(piece, 'r', ['b']));
-    expect(events.map((e) => [e.id, joinOf(e)])).toEqual([
+    expect(events.map((event) => [event.id, joinOf(event)])).toEqual([
       ['a', null],
       ['c', null],
       ['d', null],
@@ -152,7 +162,12 @@ describe('events', () => {
     expect(after(moveEvents(piece, 'r', ['d'], quarter(1, 2))).at(-1)?.at).toBe('7/2');
     expect(why(moveEvents(piece, 'r', ['b'], quarter(1)))).toBe('taken');
     expect(why(moveEvents(piece, 'r', ['a'], quarter(-1)))).toBe('before-start');
-    expect(after(moveEvents(piece, 'r', ['b', 'c'], quarter(1, 4))).map((e) => e.at)).toEqual(['0', '5/4', '9/4', '3']);
+    expect(after(moveEvents(piece, 'r', ['b', 'c'], quarter(1, 4))).map((event) => event.at)).toEqual([
+      '0',
+      '5/4',
+      '9/4',
+      '3',
+    ]);
   });
 
   it('put in make those that begin within their stretch give way, and no other', () => {
@@ -161,9 +176,9 @@ describe('events', () => {
       makeEvent('x2', quarter(3, 2), quarter(1, 2), [makeNote('y2', 62, 'instructor')]),
     ];
     const events = after(insertEvents(piece, 'r', fresh, quarter(2)));
-    expect(events.map((e) => e.at)).toEqual(['0', '1', '3/2', '2', '3']);
-    expect(events.map((e) => e.notes[0]?.pitch.midi)).toEqual([pitch(5, 3), 60, 62, pitch(4, 5), 64]);
-    const ids = events.flatMap((e) => [e.id, ...e.notes.map((n) => n.id)]);
+    expect(events.map((event) => event.at)).toEqual(['0', '1', '3/2', '2', '3']);
+    expect(events.map((event) => event.notes[0]?.pitch.midi)).toEqual([pitch(5, 3), 60, 62, pitch(4, 5), 64]);
+    const ids = events.flatMap((event) => [event.id, ...event.notes.map((note) => note.id)]);
     expect(new Set(ids).size).toBe(ids.length);
     expect(why(insertEvents(piece, 'r', [], ZERO))).toBe('nothing');
   });

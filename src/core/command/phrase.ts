@@ -37,8 +37,8 @@ interface Found {
 /** A note with all that it stands in. */
 export function findNote(piece: Piece, ref: NoteRef): Result<Found> {
   const found = findRiff(piece, ref.riff);
-  const event = found?.riff.events.find((e) => e.id === ref.event);
-  const note = event?.notes.find((n) => n.id === ref.note);
+  const event = found?.riff.events.find((event) => event.id === ref.event);
+  const note = event?.notes.find((note) => note.id === ref.note);
   return found && event && note
     ? ok({ ...found, event, note })
     : fail('no-note', 'That note is not there any more.', { note: ref.note });
@@ -55,7 +55,7 @@ const putEvent = (part: Part, riff: Riff, put: readonly RiffEvent[], remove: rea
 /** An event with one of its notes replaced. */
 export const withNote = (event: RiffEvent, note: Note): RiffEvent => ({
   ...event,
-  notes: event.notes.map((n) => (n.id === note.id ? note : n)),
+  notes: event.notes.map((one) => (one.id === note.id ? note : one)),
 });
 
 /**
@@ -63,14 +63,16 @@ export const withNote = (event: RiffEvent, note: Note): RiffEvent => ({
  * another.
  */
 function makeRoom(event: RiffEvent, keep: string, string: number): Result<RiffEvent> {
-  const clash = event.notes.find((n) => n.id !== keep && n.place?.string === string && n.place.locked);
+  const clash = event.notes.find((note) => note.id !== keep && note.place?.string === string && note.place.locked);
   if (clash)
     return fail('string-taken', `String ${string} is taken by a note of this chord that you locked.`, {
       note: clash.id,
     });
   return ok({
     ...event,
-    notes: event.notes.map((n) => (n.id !== keep && n.place?.string === string ? { ...n, place: null } : n)),
+    notes: event.notes.map((note) =>
+      note.id !== keep && note.place?.string === string ? { ...note, place: null } : note,
+    ),
   });
 }
 
@@ -92,7 +94,7 @@ export function lockAt(
   if (!roomy.ok) return roomy;
   const pitch =
     sounds.value === note.pitch.midi ? note.pitch : { midi: sounds.value, cents: 0, by: 'instructor' as const };
-  if (pitch === note.pitch && roomy.value.notes.every((n, i) => n === event.notes[i])) {
+  if (pitch === note.pitch && roomy.value.notes.every((note, i) => note === event.notes[i])) {
     return ok({ type: 'placeNote', part: part.id, riff: riff.id, event: event.id, note: note.id, place });
   }
   return ok(putEvent(part, riff, [withNote(roomy.value, { ...note, pitch, place })]));
@@ -117,7 +119,7 @@ export function toNextString(piece: Piece, ref: NoteRef, direction: 1 | -1): Res
   const now = note.place?.string ?? (direction > 0 ? 0 : 99);
   const places = (
     note.technique?.harmonic ? harmonicsOf(part.setup, note.pitch.midi) : positionsOf(part.setup, note.pitch.midi)
-  ).filter((p) => (direction > 0 ? p.string > now : p.string < now));
+  ).filter((place) => (direction > 0 ? place.string > now : place.string < now));
   const next = places.sort((a, b) => Math.abs(a.string - now) - Math.abs(b.string - now))[0];
   if (!next)
     return fail('no-string', `This pitch does not lie on a ${direction > 0 ? 'thicker' : 'thinner'} string.`, {
@@ -148,7 +150,7 @@ export function shiftPitch(piece: Piece, ref: NoteRef, semitones: number): Resul
 }
 
 const withinNeck = (setup: Setup, midi: number): boolean =>
-  stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok);
+  stringNumbers(setup).some((string) => pitchAt(setup, { string: string, fret: midi - openPitch(setup, string) }).ok);
 
 /** Decides a finger (1-4) for a stopped note, or with null leaves it to the program. */
 export function setFinger(piece: Piece, ref: NoteRef, finger: Finger | null): Result<Edit> {
@@ -181,20 +183,24 @@ export function changeEvents(
 ): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
-  const put = found.riff.events.filter((e) => ids.includes(e.id)).map(change);
+  const put = found.riff.events.filter((event) => ids.includes(event.id)).map(change);
   return put.length > 0
     ? ok(putEvent(found.part, found.riff, put))
     : fail('nothing-chosen', 'Choose a note first.', { riff: riffId });
 }
 
 export const setLength = (piece: Piece, riffId: string, ids: readonly string[], dur: Quarter): Result<Edit> =>
-  changeEvents(piece, riffId, ids, (e) => ({ ...e, dur, notes: e.notes.map((n) => ({ ...n, dur: null })) }));
+  changeEvents(piece, riffId, ids, (event) => ({
+    ...event,
+    dur,
+    notes: event.notes.map((note) => ({ ...note, dur: null })),
+  }));
 
 export const setJoin = (piece: Piece, riffId: string, ids: readonly string[], link: Join | null): Result<Edit> =>
-  changeEvents(piece, riffId, ids, (e) => withJoin(e, link));
+  changeEvents(piece, riffId, ids, (event) => withJoin(event, link));
 
 export const setLetRing = (piece: Piece, riffId: string, ids: readonly string[], ring: boolean): Result<Edit> =>
-  changeEvents(piece, riffId, ids, (e) => ({ ...e, letRing: ring }));
+  changeEvents(piece, riffId, ids, (event) => ({ ...event, letRing: ring }));
 
 /** Ids with the grace notes that lead into the events they name. */
 function withGraces(riff: Riff, ids: readonly string[]): Set<string> {
@@ -211,15 +217,17 @@ export function removeEvents(piece: Piece, riffId: string, ids: readonly string[
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { events } = found.riff;
   const gone = withGraces(found.riff, ids);
-  const remove = events.filter((e) => gone.has(e.id)).map((e) => e.id);
+  const remove = events.filter((event) => gone.has(event.id)).map((event) => event.id);
   if (remove.length === 0) return fail('nothing-chosen', 'Choose a note first.', { riff: riffId });
   // A note joined to one that goes has nothing to be joined to any more.
-  const loose = events.filter((e, i) => joinOf(e) !== null && !gone.has(e.id) && gone.has(events[i + 1]?.id ?? ''));
+  const loose = events.filter(
+    (event, i) => joinOf(event) !== null && !gone.has(event.id) && gone.has(events[i + 1]?.id ?? ''),
+  );
   return ok(
     putEvent(
       found.part,
       found.riff,
-      loose.map((e) => withJoin(e, null)),
+      loose.map((event) => withJoin(event, null)),
       remove,
     ),
   );
@@ -234,12 +242,13 @@ export function moveEvents(piece: Piece, riffId: string, ids: readonly string[],
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { riff } = found;
   const all = withGraces(riff, ids);
-  const moved = riff.events.filter((e) => all.has(e.id)).map((e) => ({ ...e, at: add(e.at, by) }));
-  const taken = new Set(riff.events.filter((e) => !all.has(e.id)).map((e) => e.at));
+  const moved = riff.events.filter((event) => all.has(event.id)).map((event) => ({ ...event, at: add(event.at, by) }));
+  const taken = new Set(riff.events.filter((event) => !all.has(event.id)).map((event) => event.at));
   if (moved.length === 0) return fail('nothing-chosen', 'Choose a note first.', { riff: riffId });
-  if (moved.some((e) => !e.grace && lt(e.at, riffStart(riff))))
+  if (moved.some((event) => !event.grace && lt(event.at, riffStart(riff))))
     return fail('before-start', 'That would be before the riff begins.', { riff: riffId });
-  if (moved.some((e) => taken.has(e.at))) return fail('taken', 'Another note begins there already.', { riff: riffId });
+  if (moved.some((event) => taken.has(event.at)))
+    return fail('taken', 'Another note begins there already.', { riff: riffId });
   return ok(putEvent(found.part, riff, moved));
 }
 
@@ -251,7 +260,13 @@ export function insertEvents(piece: Piece, riffId: string, events: readonly Riff
   if (!first) return fail('nothing', 'There is nothing to put in.', { riff: riffId });
   const { riff } = found;
   const fresh = freshIds(piece.lastId);
-  const put = events.map((e) => ({ ...e, id: fresh('e'), notes: e.notes.map((n) => ({ ...n, id: fresh('n') })) }));
-  const remove = riff.events.filter((e) => cmp(e.at, first.at) >= 0 && cmp(e.at, until) < 0).map((e) => e.id);
+  const put = events.map((event) => ({
+    ...event,
+    id: fresh('e'),
+    notes: event.notes.map((note) => ({ ...note, id: fresh('n') })),
+  }));
+  const remove = riff.events
+    .filter((event) => cmp(event.at, first.at) >= 0 && cmp(event.at, until) < 0)
+    .map((event) => event.id);
   return ok(putEvent(found.part, riff, put, remove));
 }

@@ -29,9 +29,9 @@ function sorted(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value;
   return Object.fromEntries(
     Object.entries(value)
-      .filter(([, v]) => v !== undefined)
+      .filter(([, one]) => one !== undefined)
       .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([k, v]) => [k, sorted(v)]),
+      .map(([key, one]) => [key, sorted(one)]),
   );
 }
 
@@ -54,25 +54,29 @@ export function rewriteEvents(
   const covered =
     from === undefined
       ? undefined
-      : riff.events.find((e) => !gone.has(e.id) && !e.grace && cmp(e.at, from) >= 0 && cmp(e.at, until) < 0);
+      : riff.events.find(
+          (event) => !gone.has(event.id) && !event.grace && cmp(event.at, from) >= 0 && cmp(event.at, until) < 0,
+        );
   if (covered)
     return fail(
       'no-room',
       `That is longer than what it replaces and would cover the note after it by ${describeQuarters(sub(until, covered.at))} quarters. Shorten it, or choose more notes.`,
       { event: covered.id },
     );
-  const old = new Map(riff.events.filter((e) => gone.has(e.id)).map((e) => [eventSaid(e), e]));
+  const old = new Map(riff.events.filter((event) => gone.has(event.id)).map((event) => [eventSaid(event), event]));
   const kept = new Set<string>();
-  for (const e of events) {
-    const same = old.get(eventSaid(e));
+  for (const event of events) {
+    const same = old.get(eventSaid(event));
     if (same) kept.add(same.id);
   }
   const fresh = freshIds(piece.lastId);
-  const put = events.flatMap((e) =>
-    old.get(eventSaid(e)) ? [] : [{ ...e, id: fresh('e'), notes: e.notes.map((n) => ({ ...n, id: fresh('n') })) }],
+  const put = events.flatMap((event) =>
+    old.get(eventSaid(event))
+      ? []
+      : [{ ...event, id: fresh('e'), notes: event.notes.map((note) => ({ ...note, id: fresh('n') })) }],
   );
-  const remove = riff.events.filter((e) => gone.has(e.id) && !kept.has(e.id)).map((e) => e.id);
-  const ids = new Set(put.map((e) => e.id));
+  const remove = riff.events.filter((event) => gone.has(event.id) && !kept.has(event.id)).map((event) => event.id);
+  const ids = new Set(put.map((event) => event.id));
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put, remove: remove.filter((id) => !ids.has(id)) });
 }
 
@@ -101,9 +105,9 @@ export function saidFrame(
     if (said === undefined) return null;
     const first = said[0]?.at ?? ZERO;
     return [
-      ...now.filter((s) => cmp(s.at, first) < 0),
+      ...now.filter((one) => cmp(one.at, first) < 0),
       ...said,
-      ...now.filter((s) => cmp(s.at, until) >= 0 && !said.some((x) => x.at === s.at)),
+      ...now.filter((one) => cmp(one.at, until) >= 0 && !said.some((other) => other.at === one.at)),
     ];
   };
   const base = riff.tempo ?? piece.context.tempo.slice(0, 1);

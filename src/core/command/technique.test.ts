@@ -44,7 +44,7 @@ const ref: NoteRef = { riff: 'r', event: 'a', note: 'n' };
 const other: NoteRef = { riff: 'r', event: 'b', note: 'm' };
 const done = (piece: Piece, made: Result<Edit>): Piece => must(applyEdit(piece, must(made)));
 const noteIn = (piece: Piece, id: string): Note =>
-  piece.parts[0]?.riffs[0]?.events.flatMap((e) => e.notes).find((n) => n.id === id) as Note;
+  piece.parts[0]?.riffs[0]?.events.flatMap((event) => event.notes).find((note) => note.id === id) as Note;
 const why = (made: Result<Edit>): string => (made.ok ? 'ok' : made.error.words);
 
 describe('techniques of a note', () => {
@@ -102,10 +102,10 @@ describe('wishes', () => {
   it('are added in order, changed by id, and taken back', () => {
     const later = done(start, setWish(start, 'r', null, { ...wish, from: quarter(1), hand: 3 }));
     const both = done(later, setWish(later, 'r', null, wish));
-    expect(both.parts[0]?.riffs[0]?.wishes?.map((w) => w.hand)).toEqual([7, 3]);
+    expect(both.parts[0]?.riffs[0]?.wishes?.map((wish) => wish.hand)).toEqual([7, 3]);
     const id = both.parts[0]?.riffs[0]?.wishes?.[0]?.id ?? '';
     const changed = done(both, setWish(both, 'r', id, { ...wish, hand: 9 }));
-    expect(changed.parts[0]?.riffs[0]?.wishes?.map((w) => w.hand)).toEqual([9, 3]);
+    expect(changed.parts[0]?.riffs[0]?.wishes?.map((wish) => wish.hand)).toEqual([9, 3]);
     const gone = done(
       done(changed, setWish(changed, 'r', id, null)),
       setWish(
@@ -144,7 +144,7 @@ describe('an instructor’s reason', () => {
 });
 
 describe('mends as edits', () => {
-  const mend = (m: Mend): Piece => done(start, mendEdit(start, 'r', m) ?? fail('none', 'none'));
+  const mend = (one: Mend): Piece => done(start, mendEdit(start, 'r', one) ?? fail('none', 'none'));
   const words = 'x';
   it('let a note end where the next begins', () => {
     const event = mend({ kind: 'release', event: 'a', note: 0, words }).parts[0]?.riffs[0]?.events[0];

@@ -27,7 +27,7 @@ export function mergedTechnique(before: Technique | undefined, change: Technique
     merged.bendCurve = null;
     if (!open.includes('bend') && !change.bendDirection) merged.bendDirection = null;
   }
-  return Object.fromEntries(Object.entries(merged).filter(([, v]) => v !== null && v !== undefined)) as Technique;
+  return Object.fromEntries(Object.entries(merged).filter(([, one]) => one !== null && one !== undefined)) as Technique;
 }
 
 /** Changes the techniques of one note. What no hand can do is refused with the reason. */
@@ -76,8 +76,10 @@ export function setTechnique(piece: Piece, ref: NoteRef, change: TechniqueChange
 
 /** Says that events are played with a slide bar, or with fingers. Pitches between frets go with the bar. */
 export const setSlideBar = (piece: Piece, riffId: string, ids: readonly string[], bar: boolean): Result<Edit> =>
-  changeEvents(piece, riffId, ids, ({ slideBar: _, tilt: __, ...e }) =>
-    bar ? { ...e, slideBar: true } : { ...e, notes: e.notes.map((n) => ({ ...n, pitch: { ...n.pitch, cents: 0 } })) },
+  changeEvents(piece, riffId, ids, ({ slideBar: _, tilt: __, ...event }) =>
+    bar
+      ? { ...event, slideBar: true }
+      : { ...event, notes: event.notes.map((note) => ({ ...note, pitch: { ...note.pitch, cents: 0 } })) },
   );
 
 /** Puts a note so many cents above or below its pitch (-99 to 99): heard with a slide bar. */
@@ -111,7 +113,7 @@ export function setWish(
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   const { part, riff } = found;
-  const others = (riff.wishes ?? []).filter((w) => w.id !== id);
+  const others = (riff.wishes ?? []).filter((wish) => wish.id !== id);
   if (wish && cmp(wish.to, wish.from) <= 0)
     return fail('empty-stretch', 'A wish needs a stretch that ends after it begins.', { riff: riffId });
   if (wish && wish.avoid.some((s) => wish.prefer.includes(s)))
@@ -133,20 +135,20 @@ export function setWish(
 export function mendEdit(piece: Piece, riffId: string, mend: Mend): Result<Edit> | null {
   if (mend.kind === 'tuning' || mend.kind === 'instrument') return null;
   const found = findRiff(piece, riffId);
-  const at = found?.riff.events.findIndex((e) => e.id === mend.event) ?? -1;
+  const at = found?.riff.events.findIndex((event) => event.id === mend.event) ?? -1;
   const event = found?.riff.events[at];
   if (!found || !event) return fail('no-note', 'That note is not there any more.', { event: mend.event });
   const ref = (note: number): NoteRef => ({ riff: riffId, event: event.id, note: event.notes[note]?.id ?? '' });
   switch (mend.kind) {
     case 'release': {
       const next = found.riff.events[at + 1];
-      return changeEvents(piece, riffId, [event.id], (e) => ({
-        ...e,
+      return changeEvents(piece, riffId, [event.id], (event) => ({
+        ...event,
         letRing: false,
-        dur: next && cmp(sub(next.at, e.at), e.dur) < 0 ? sub(next.at, e.at) : e.dur,
-        notes: e.notes.map(({ technique: tech, ...n }) => {
+        dur: next && cmp(sub(next.at, event.at), event.dur) < 0 ? sub(next.at, event.at) : event.dur,
+        notes: event.notes.map(({ technique: tech, ...note }) => {
           const { hold: _, ...rest } = tech ?? {};
-          return { ...n, dur: null, ...(Object.keys(rest).length > 0 ? { technique: rest } : {}) };
+          return { ...note, dur: null, ...(Object.keys(rest).length > 0 ? { technique: rest } : {}) };
         }),
       }));
     }
@@ -161,21 +163,26 @@ export function mendEdit(piece: Piece, riffId: string, mend: Mend): Result<Edit>
     case 'leave':
       return event.notes.length === 1
         ? removeEvents(piece, riffId, [event.id])
-        : changeEvents(piece, riffId, [event.id], (e) => ({ ...e, notes: e.notes.filter((_, i) => i !== mend.note) }));
+        : changeEvents(piece, riffId, [event.id], (event) => ({
+            ...event,
+            notes: event.notes.filter((_, i) => i !== mend.note),
+          }));
     case 'allow':
       return ok(
         patchWishes(
           found.part.id,
           riffId,
           (found.riff.wishes ?? [])
-            .map((w) => (cmp(w.from, event.at) <= 0 && cmp(event.at, w.to) < 0 ? { ...w, avoid: [] } : w))
+            .map((wish) =>
+              cmp(wish.from, event.at) <= 0 && cmp(event.at, wish.to) < 0 ? { ...wish, avoid: [] } : wish,
+            )
             .filter(
-              (w) =>
-                w.hand !== null ||
-                w.liking !== null ||
-                w.avoid.length > 0 ||
-                w.prefer.length > 0 ||
-                w.thumb !== undefined,
+              (wish) =>
+                wish.hand !== null ||
+                wish.liking !== null ||
+                wish.avoid.length > 0 ||
+                wish.prefer.length > 0 ||
+                wish.thumb !== undefined,
             ),
         ),
       );

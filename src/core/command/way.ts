@@ -20,20 +20,22 @@ export function chooseWay(piece: Piece, riffId: string, places: readonly ChosenP
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'This riff is not in the piece any more.', { riff: riffId });
   const { part, riff } = found;
-  const notes = new Map(riff.events.flatMap((e) => e.notes.map((n) => [n.id, n] as const)));
-  const edits = places.map((p): SimpleEdit => {
-    const now = notes.get(p.note)?.place ?? null;
+  const notes = new Map(riff.events.flatMap((event) => event.notes.map((note) => [note.id, note] as const)));
+  const edits = places.map((place): SimpleEdit => {
+    const now = notes.get(place.note)?.place ?? null;
     const finger =
-      now?.fingerBy === 'instructor' && now.string === p.string && now.fret === p.fret ? now.finger : p.finger;
+      now?.fingerBy === 'instructor' && now.string === place.string && now.fret === place.fret
+        ? now.finger
+        : place.finger;
     return {
       type: 'placeNote',
       part: part.id,
       riff: riff.id,
-      event: p.event,
-      note: p.note,
+      event: place.event,
+      note: place.note,
       place: {
-        string: p.string,
-        fret: p.fret,
+        string: place.string,
+        fret: place.fret,
         finger,
         by: 'instructor',
         fingerBy: now?.fingerBy === 'instructor' && finger === now.finger ? 'instructor' : 'solver',

@@ -50,7 +50,7 @@ function pieceOf(calls: string): Piece {
 const riffIn = (piece: Piece): Riff => piece.parts[0]?.riffs[0] as Riff;
 const done = (piece: Piece, edit: Edit): Piece => must(applyEdit(piece, edit));
 const said = (piece: Piece): string => printCalls(riffIn(piece), riffStart(riffIn(piece)), { setup, frets: 'capo' });
-const all = (piece: Piece): string[] => riffIn(piece).events.map((e) => e.id);
+const all = (piece: Piece): string[] => riffIn(piece).events.map((event) => event.id);
 const why = (made: { ok: true } | { ok: false; error: { words: string } }): string =>
   made.ok ? 'ok' : made.error.words;
 
@@ -111,14 +111,16 @@ describe('ways of playing', () => {
     const slide = pieceOf('on 4 5 bottleneck + on 3 5 + on 2 5'.replace(' bottleneck', '') + ' bottleneck');
     const [id = ''] = all(slide);
     const tilted = done(slide, must(setTilt(slide, 'r', id, 10)));
-    const cents = riffIn(tilted).events[0]?.notes.map((n) => n.pitch.cents) ?? [];
+    const cents = riffIn(tilted).events[0]?.notes.map((note) => note.pitch.cents) ?? [];
     expect(cents[0]).toBe(0);
     expect(cents[1]).toBeGreaterThan(3);
     expect(cents[2]).toBeGreaterThan(cents[1] ?? 0);
     // 8 mm spacing or so, tan 10 degrees, on a string of 485 mm: 1200 log2(L / (L - d)).
     expect(tiltCents(setup, { string: 3, fret: 5 }, 4, 10)).toBe(cents[1]);
     expect(
-      riffIn(done(tilted, must(setTilt(tilted, 'r', id, null)))).events[0]?.notes.every((n) => n.pitch.cents === 0),
+      riffIn(done(tilted, must(setTilt(tilted, 'r', id, null)))).events[0]?.notes.every(
+        (note) => note.pitch.cents === 0,
+      ),
     ).toBe(true);
   });
 });
@@ -131,15 +133,15 @@ describe('holes and graces', () => {
     const last = all(piece)[2] ?? '';
     piece = done(piece, must(addGrace(piece, 'r', last)));
     expect(said(piece)).toContain('grace 5? hammer 7'.replace('5?', '5'));
-    const main = riffIn(piece).events.find((e) => e.at === '2')?.id ?? '';
+    const main = riffIn(piece).events.find((event) => event.at === '2')?.id ?? '';
     piece = done(piece, must(moveEvents(piece, 'r', [main], quarter(1))));
     expect(
       riffIn(piece)
-        .events.filter((e) => e.grace)
-        .map((e) => e.at),
+        .events.filter((event) => event.grace)
+        .map((event) => event.at),
     ).toEqual(['23/8']);
     piece = done(piece, must(removeEvents(piece, 'r', [main])));
-    expect(riffIn(piece).events.some((e) => e.grace)).toBe(false);
+    expect(riffIn(piece).events.some((event) => event.grace)).toBe(false);
   });
 });
 
@@ -153,7 +155,7 @@ describe('moving', () => {
       'on 4 open on 3 2 on 2 2 with 2',
     );
     const sound = must(moveNotes(piece, 'r', all(piece), { by: 'semitones', steps: 12 }));
-    expect(riffIn(done(piece, sound.edit)).events.map((e) => e.notes[0]?.pitch.midi)).toEqual([57, 64, 69]);
+    expect(riffIn(done(piece, sound.edit)).events.map((event) => event.notes[0]?.pitch.midi)).toEqual([57, 64, 69]);
     expect(sound.moved.lostLocks).toBe(3);
     expect(why(moveNotes(piece, 'r', all(piece), { by: 'frets', steps: -1 }))).toContain(
       'no fret below the open string',
@@ -164,14 +166,14 @@ describe('moving', () => {
   it('there and back again in shape is where it was, for any riff that goes', () => {
     fc.assert(
       fc.property(
-        setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))),
+        setupArbitrary.chain((setup) => riffArbitrary(setup).map((riff) => ({ riff, s: setup }))),
         fc.integer({ min: 1, max: 4 }),
-        ({ riff, s }, steps) => {
-          const piece = makePiece('p', 'P', { parts: [makePart('p0', 'G', s, { riffs: [riff] })] });
+        ({ riff, s: setup }, steps) => {
+          const piece = makePiece('p', 'P', { parts: [makePart('p0', 'G', setup, { riffs: [riff] })] });
           // Only what has a finger on every note comes back with its finger.
           const stopped = riff.events
-            .filter((e) => e.notes.length > 0 && e.notes.every((n) => n.place && n.place.fret > 0))
-            .map((e) => e.id);
+            .filter((event) => event.notes.length > 0 && event.notes.every((note) => note.place && note.place.fret > 0))
+            .map((event) => event.id);
           const up = moveNotes(piece, riff.id, stopped, { by: 'frets', steps });
           if (!up.ok) return;
           const there = done(piece, up.value.edit);
@@ -194,7 +196,7 @@ describe('readings', () => {
     piece = done(piece, must(putSpecial(piece, 'r', 'hole', quarter(1), quarter(2))));
     const after = said(piece);
     expect(
-      withAlternative(riffIn(piece), (riffIn(piece).alternatives ?? [])[0] as never).events.map((e) => e.at),
+      withAlternative(riffIn(piece), (riffIn(piece).alternatives ?? [])[0] as never).events.map((event) => event.at),
     ).toEqual(['0', '1', '2', '3']);
     const id = riffIn(piece).alternatives?.[0]?.id ?? '';
     for (let i = 0; i < 3; i++) {
@@ -212,8 +214,8 @@ describe('text in place of notes', () => {
     const piece = pieceOf('quarters on 5 3 5 7 8');
     const ids = all(piece);
     const read = (calls: string) => {
-      const c = readCalls(calls, { setup, meters: FOUR, at: ZERO, length: FIRST_LENGTH, string: null });
-      return { events: calledToEvents(c, new Set()), end: c.end };
+      const called = readCalls(calls, { setup, meters: FOUR, at: ZERO, length: FIRST_LENGTH, string: null });
+      return { events: calledToEvents(called, new Set()), end: called.end };
     };
     const same = read('quarters on 5 3 5 palm');
     const next = done(piece, must(rewriteEvents(piece, 'r', ids.slice(0, 2), same.events, same.end)));
@@ -227,11 +229,11 @@ describe('text in place of notes', () => {
   it('of any riff, read back unchanged, changes nothing', () => {
     fc.assert(
       fc.property(
-        setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))),
-        ({ riff, s }) => {
-          const piece = makePiece('p', 'P', { parts: [makePart('p0', 'G', s, { riffs: [riff] })] });
-          const called = readCalls(printCalls(riff, riffStart(riff), { setup: s, frets: 'capo' }, true), {
-            setup: s,
+        setupArbitrary.chain((setup) => riffArbitrary(setup).map((riff) => ({ riff, s: setup }))),
+        ({ riff, s: setup }) => {
+          const piece = makePiece('p', 'P', { parts: [makePart('p0', 'G', setup, { riffs: [riff] })] });
+          const called = readCalls(printCalls(riff, riffStart(riff), { setup: setup, frets: 'capo' }, true), {
+            setup: setup,
             meters: riff.meters,
             at: riffStart(riff),
             length: FIRST_LENGTH,
@@ -241,7 +243,7 @@ describe('text in place of notes', () => {
             rewriteEvents(
               piece,
               riff.id,
-              riff.events.map((e) => e.id),
+              riff.events.map((event) => event.id),
               calledToEvents(called, new Set()),
               called.end,
             ),
@@ -294,7 +296,9 @@ describe('tapped times', () => {
   it('are laid on the notes in order, each lasting to the next', () => {
     const piece = pieceOf('quarters on 5 3 5 7 for whole');
     const times: Quarter[] = [ZERO, quarter(3, 4), quarter(1)];
-    expect(riffIn(done(piece, must(retime(piece, 'r', all(piece), times)))).events.map((e) => [e.at, e.dur])).toEqual([
+    expect(
+      riffIn(done(piece, must(retime(piece, 'r', all(piece), times)))).events.map((event) => [event.at, event.dur]),
+    ).toEqual([
       ['0', '3/4'],
       ['3/4', '1/4'],
       ['1', '4'],

@@ -97,9 +97,9 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
     () => setJoin(piece, riff.id, ids, (['hammer', 'pull', 'slide', null] as const)[pick(4)] ?? null),
     () => setLetRing(piece, riff.id, ids, pick(2) === 0),
     () =>
-      changeEvents(piece, riff.id, ids, (e) => ({
-        ...e,
-        notes: e.notes.map((n) => ({ ...n, certainty: 'guess' as const })),
+      changeEvents(piece, riff.id, ids, (event) => ({
+        ...event,
+        notes: event.notes.map((note) => ({ ...note, certainty: 'guess' as const })),
       })),
     () => removeEvents(piece, riff.id, ids),
     () => moveEvents(piece, riff.id, ids, quarter(pick(9) - 4, 4)),
@@ -236,7 +236,7 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
       const made = moveNotes(
         piece,
         riff.id,
-        riff.events.slice(0, pick(6) + 1).map((e) => e.id),
+        riff.events.slice(0, pick(6) + 1).map((event) => event.id),
         { by: (['frets', 'strings', 'semitones'] as const)[pick(3)] ?? 'frets', steps: pick(7) - 3 },
       );
       return made.ok ? { ok: true as const, value: made.value.edit } : made;
@@ -267,7 +267,7 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
       retime(
         piece,
         riff.id,
-        riff.events.slice(0, pick(5) + 1).map((e) => e.id),
+        riff.events.slice(0, pick(5) + 1).map((event) => event.id),
         Array.from({ length: 6 }, (_, i) => quarter(i * 3 + pick(3), 4)),
       ),
     () => ({

@@ -57,7 +57,7 @@ export const replayed = (steps: readonly Step[]): History => steps.reduce(logged
 const flat = (edits: readonly Edit[], what: string): Edit => ({
   type: 'batch',
   what,
-  edits: edits.flatMap((e) => (e.type === 'batch' ? e.edits : [e])),
+  edits: edits.flatMap((one) => (one.type === 'batch' ? one.edits : [one])),
 });
 
 /** The step that takes back the last thing done, or null. */
@@ -66,13 +66,13 @@ export function undoStep(history: History): Step | null {
   const first = top?.steps[0];
   if (!top || !first) return null;
   const what = `took back: ${first.what}`.slice(0, 200);
-  const back = [...top.steps].reverse().map((s) => s.inverse);
+  const back = [...top.steps].reverse().map((step) => step.inverse);
   return {
     version: SCHEMA_VERSION,
     kind: 'undo',
     edit: flat(back, what),
     inverse: flat(
-      top.steps.map((s) => s.edit),
+      top.steps.map((step) => step.edit),
       first.what,
     ),
     what,
@@ -85,7 +85,7 @@ export function redoStep(history: History): Step | null {
   const first = top?.steps[0];
   if (!top || !first) return null;
   const again = flat(
-    top.steps.map((s) => s.edit),
+    top.steps.map((step) => step.edit),
     first.what,
   );
   return {
@@ -93,7 +93,7 @@ export function redoStep(history: History): Step | null {
     kind: 'redo',
     edit: again,
     inverse: flat(
-      [...top.steps].reverse().map((s) => s.inverse),
+      [...top.steps].reverse().map((step) => step.inverse),
       first.what,
     ),
     what: `did again: ${first.what}`.slice(0, 200),

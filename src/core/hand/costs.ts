@@ -45,8 +45,8 @@ const four = z.tuple([weight, weight, weight, weight]);
 export const costTableSchema = z.strictObject({
   ...(Object.fromEntries(
     Object.keys(DEFAULT_COSTS)
-      .filter((k) => k !== 'finger' && k !== 'barre')
-      .map((k) => [k, weight]),
+      .filter((key) => key !== 'finger' && key !== 'barre')
+      .map((key) => [key, weight]),
   ) as Record<Exclude<keyof CostTable, 'finger' | 'barre'>, typeof weight>),
   finger: four,
   barre: four,

@@ -15,14 +15,15 @@ export const profileSchema = z
       .array(z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)]))
       .min(1, 'at least one finger')
       .max(4)
-      .refine((f) => f.every((x, i) => i === 0 || x > (f[i - 1] ?? 0)), 'fingers in order, each once'),
+      .refine((list) => list.every((x, i) => i === 0 || x > (list[i - 1] ?? 0)), 'fingers in order, each once'),
     thumb: z.boolean(),
     barFinger: z.union([z.literal(2), z.literal(3), z.literal(4)]),
     school: z.enum(['free', 'finger-per-fret', 'one-two-four']),
     level: z.enum(['beginner', 'player', 'advanced']),
   })
   .refine(
-    (p) => (['12', '23', '34', '13', '24', '14'] as const).every((pair) => p.comfortable[pair] <= p.maximal[pair]),
+    (one) =>
+      (['12', '23', '34', '13', '24', '14'] as const).every((pair) => one.comfortable[pair] <= one.maximal[pair]),
     'a comfortable span can’t be wider than the maximal one',
   );
 
@@ -40,7 +41,7 @@ export const ADULT_HAND: Profile = {
 
 const scaled = (table: SpanTable, by: number): SpanTable =>
   Object.fromEntries(
-    Object.entries(table).map(([pair, x]) => [pair, Math.round(x * by * 10) / 10]),
+    Object.entries(table).map(([pair, one]) => [pair, Math.round(one * by * 10) / 10]),
   ) as unknown as SpanTable;
 
 /** A hand with all spans scaled: 0.88 for a small hand, 1.1 for a large one. */

@@ -36,7 +36,7 @@ export interface CapoRequest {
 /** Reads a list of chords as typed ("Bb F, Gm | Eb"). The fault names the first that is none. */
 export function readChords(text: string): Result<ChordSymbol[]> {
   const chords: ChordSymbol[] = [];
-  for (const word of text.split(/[\s,;|]+|(?:\s-\s)/).filter((w) => w !== '' && w !== '-')) {
+  for (const word of text.split(/[\s,;|]+|(?:\s-\s)/).filter((word) => word !== '' && word !== '-')) {
     const chord = parseChord(word);
     if (!chord.ok) return chord;
     chords.push(chord.value);
@@ -56,7 +56,7 @@ export function planCapo({ setup, chords, key, maxCapo = MAX_PLANNED_CAPO }: Cap
   for (const text of chords) {
     const chord = parseChord(text);
     if (!chord.ok) return chord;
-    if (!wanted.some((w) => same(w, chord.value))) wanted.push(chord.value);
+    if (!wanted.some((one) => same(one, chord.value))) wanted.push(chord.value);
   }
   if (wanted.length === 0 && key) wanted.push(...chordsOfKey(key));
   if (wanted.length === 0) return fail('no-chords', 'Give a key or some chords, such as "Bb F Gm Eb".', 'chords');
@@ -90,13 +90,13 @@ export function planCapo({ setup, chords, key, maxCapo = MAX_PLANNED_CAPO }: Cap
 }
 
 function choiceOf(capo: NutFret, shapeKey: Key | null, chords: readonly PlannedChord[]): CapoChoice {
-  const openGrips = chords.filter((c) => c.frame?.isOpen).length;
-  const ease = (f: ChordFrame | null): number =>
-    f === null ? 0 : f.isOpen ? Math.max(0.55, 1.05 - f.cost * 0.12) : Math.max(0.1, 0.55 - f.cost * 0.08);
-  const mean = chords.reduce((sum, c) => sum + Math.min(1, ease(c.frame)), 0) / chords.length;
+  const openGrips = chords.filter((chord) => chord.frame?.isOpen).length;
+  const ease = (one: ChordFrame | null): number =>
+    one === null ? 0 : one.isOpen ? Math.max(0.55, 1.05 - one.cost * 0.12) : Math.max(0.1, 0.55 - one.cost * 0.08);
+  const mean = chords.reduce((sum, chord) => sum + Math.min(1, ease(chord.frame)), 0) / chords.length;
   const far = Math.max(0, capo - 5) * 0.02 + (capo > 0 ? 0.01 : 0);
-  const missing = chords.filter((c) => c.frame === null).map((c) => chordName(c.shape));
-  const closed = chords.filter((c) => c.frame && !c.frame.isOpen).map((c) => chordName(c.shape));
+  const missing = chords.filter((chord) => chord.frame === null).map((chord) => chordName(chord.shape));
+  const closed = chords.filter((chord) => chord.frame && !chord.frame.isOpen).map((chord) => chordName(chord.shape));
   const why = [
     `${openGrips} of ${chords.length} open`,
     closed.length > 0 ? `${closed.join(', ')} closed` : '',
@@ -130,7 +130,7 @@ export function capoPairs(choices: readonly CapoChoice[], howMany = 3): CapoPair
       });
     }
   }
-  return pairs.sort((x, y) => y.score - x.score || x.first.capo - y.first.capo).slice(0, howMany);
+  return pairs.sort((one, y) => y.score - one.score || one.first.capo - y.first.capo).slice(0, howMany);
 }
 
 /** A key a singer could take, and how the melody lies in the voice there. */
@@ -162,7 +162,7 @@ export function singerKeys(
       below: melody.low + semitones - voice.low,
     });
   }
-  const fits = keys.filter((k) => k.above >= 0 && k.below >= 0);
+  const fits = keys.filter((one) => one.above >= 0 && one.below >= 0);
   const among =
     fits.length > 0 ? fits : keys.sort((a, b) => Math.min(b.above, b.below) - Math.min(a.above, a.below)).slice(0, 3);
   return ok(
@@ -175,8 +175,8 @@ export function singerKeys(
 
 /** What to tell the band: the sounding key and chords for the shapes of one guitar. */
 export function bandLine(choice: CapoChoice, key: Key | null, naming: Naming = 'letters'): string {
-  const shapes = choice.chords.map((c) => chordName(c.shape, naming)).join(' ');
-  const sounds = choice.chords.map((c) => chordName(c.sounding, naming)).join(' ');
+  const shapes = choice.chords.map((chord) => chordName(chord.shape, naming)).join(' ');
+  const sounds = choice.chords.map((chord) => chordName(chord.sounding, naming)).join(' ');
   const hand = choice.capo === 0 ? 'Guitar without capo' : `Guitar with capo ${choice.capo}`;
   const handKey = choice.shapeKey ? ` in ${keyName(choice.shapeKey, naming)} shapes` : '';
   return choice.capo === 0 && shapes === sounds
@@ -186,9 +186,9 @@ export function bandLine(choice: CapoChoice, key: Key | null, naming: Naming = '
 
 /** A key as typed: "Bb", "F# minor", "cm". */
 export function readKey(text: string): Result<Key> {
-  const m = /^\s*([A-Ga-g][#b♯♭]?)\s*(m|min|minor|maj|major|)\s*$/i.exec(text);
-  const tonic = m ? (m[1] ?? '').replace('♯', '#').replace('♭', 'b') : '';
+  const match = /^\s*([A-Ga-g][#b♯♭]?)\s*(m|min|minor|maj|major|)\s*$/i.exec(text);
+  const tonic = match ? (match[1] ?? '').replace('♯', '#').replace('♭', 'b') : '';
   const name = tonic.charAt(0).toUpperCase() + tonic.slice(1);
-  if (!m || !parseName(name)) return fail('bad-key', `"${text}" is no key. Write it as Bb, F# minor or Am.`, 'key');
-  return ok({ tonic: name, mode: /^(m|min|minor)$/i.test(m[2] ?? '') && m[2] !== 'M' ? 'minor' : 'major' });
+  if (!match || !parseName(name)) return fail('bad-key', `"${text}" is no key. Write it as Bb, F# minor or Am.`, 'key');
+  return ok({ tonic: name, mode: /^(m|min|minor)$/i.test(match[2] ?? '') && match[2] !== 'M' ? 'minor' : 'major' });
 }

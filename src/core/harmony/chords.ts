@@ -25,22 +25,24 @@ const mod12 = (n: number): number => ((n % 12) + 12) % 12;
 /** Reads a chord symbol ("F#m7", "D/F#", "B♭"); the fault names the symbol. */
 export function parseChord(text: string): Result<ChordSymbol> {
   const ascii = text.trim().replaceAll('♯', '#').replaceAll('♭', 'b');
-  const m = /^([A-G][#b]{0,2})([^/]*)(?:\/([A-G][#b]{0,2}))?$/.exec(ascii);
-  const root = m ? parseName(m[1] ?? '') : null;
-  const kind = m?.[2] ?? '';
-  if (!m || !root || Chord.get(`${m[1]}${kind}`).empty)
+  const match = /^([A-G][#b]{0,2})([^/]*)(?:\/([A-G][#b]{0,2}))?$/.exec(ascii);
+  const root = match ? parseName(match[1] ?? '') : null;
+  const kind = match?.[2] ?? '';
+  if (!match || !root || Chord.get(`${match[1]}${kind}`).empty)
     return fail(
       'unknown-chord',
       `"${text}" is no chord name the program knows. Write it as Am, F#m7, D/F# or G5.`,
       text,
     );
-  return ok({ root, kind, bass: m[3] ? parseName(m[3]) : null });
+  return ok({ root, kind, bass: match[3] ? parseName(match[3]) : null });
 }
 
 /** The chord's pitch classes, root first; the bass is not added. */
 export function classesOf({ root, kind }: ChordSymbol): number[] {
   const chord = Chord.get(`C${kind}`);
-  return chord.notes.map(parseName).flatMap((s) => (s ? [mod12(pitchClass(s) + pitchClass(root))] : []));
+  return chord.notes
+    .map(parseName)
+    .flatMap((spelled) => (spelled ? [mod12(pitchClass(spelled) + pitchClass(root))] : []));
 }
 
 /** The chord as written, in the chosen naming. */
@@ -50,7 +52,7 @@ export const chordName = ({ root, kind, bass }: ChordSymbol, naming: Naming = 'l
 /** The chord moved by semitones, spelled in a key, or with the fewest signs where there is none. */
 export function shiftChord(chord: ChordSymbol, semitones: Semitones, key: Key | null): ChordSymbol {
   if (mod12(semitones) === 0) return chord;
-  const moved = (s: Spelled): number => mod12(pitchClass(s) + semitones);
+  const moved = (spelled: Spelled): number => mod12(pitchClass(spelled) + semitones);
   const root = key ? spell(moved(chord.root), key) : plainRoot(moved(chord.root), chord.kind);
   // The bass is spelled as the chord's own scale has it: the third of D is F sharp, never G flat.
   const scale = key ?? {
@@ -60,8 +62,8 @@ export function shiftChord(chord: ChordSymbol, semitones: Semitones, key: Key | 
   return { ...chord, root, bass: chord.bass ? spell(moved(chord.bass), scale) : null };
 }
 
-const asciiName = (s: Spelled): string =>
-  s.letter + (s.alteration >= 0 ? '#'.repeat(s.alteration) : 'b'.repeat(-s.alteration));
+const asciiName = (spelled: Spelled): string =>
+  spelled.letter + (spelled.alteration >= 0 ? '#'.repeat(spelled.alteration) : 'b'.repeat(-spelled.alteration));
 
 /**
  * The root as players name it: with the fewest signs of the key it would be the tonic of (D flat major, but C sharp
@@ -137,7 +139,7 @@ export function nameOf(pitches: readonly Midi[], key: Key | null = null, naming:
   for (const kind of PLAIN_KINDS) {
     const form = Chord.get(`C${kind}`)
       .notes.map(parseName)
-      .flatMap((s) => (s ? [mod12(pitchClass(s))] : []));
+      .flatMap((spelled) => (spelled ? [mod12(pitchClass(spelled))] : []));
     if (form.length !== classes.length) continue;
     const roots = [bass, ...classes.filter((c) => c !== bass)];
     const root = roots.find((r) => form.every((f) => classes.includes(mod12(r + f))));

@@ -59,7 +59,7 @@ export function chordFrames(
     const found = candidates(setup, wanted, needed, bass, reach)
       .sort((a, b) => b.promise - a.promise)
       .slice(0, TRIED)
-      .flatMap((c) => judged(c.frets, setup, profile));
+      .flatMap((candidate) => judged(candidate.frets, setup, profile));
     if (found.length > 0) return ok(found.sort((a, b) => a.cost - b.cost).slice(0, howMany));
   }
   return fail('no-grip', `No hand grips this chord in the first ${FAR} frets of this set-up.`);
@@ -108,19 +108,19 @@ function finish(
   out: Candidate[],
   muted: number,
 ): void {
-  const struck = frets.flatMap((f, i) =>
-    f === null ? [] : [{ f, pc: mod12(openPitch(setup, setup.open.length - i) + f) }],
+  const struck = frets.flatMap((fret, i) =>
+    fret === null ? [] : [{ f: fret, pc: mod12(openPitch(setup, setup.open.length - i) + fret) }],
   );
   const least = Math.min(needed.length === 2 ? 2 : 3, setup.open.length);
-  if (struck.length < least || !needed.every((n) => struck.some((s) => s.pc === n))) return;
-  const stopped = struck.filter((s) => s.f > 0);
+  if (struck.length < least || !needed.every((n) => struck.some((one) => one.pc === n))) return;
+  const stopped = struck.filter((one) => one.f > 0);
   // An open string inside a grip far up is played past a hand that lies across the neck: only near the nut.
   if (reach > NEAR && stopped.length < struck.length) return;
-  const tops = new Set(stopped.map((s) => s.f)).size;
+  const tops = new Set(stopped.map((one) => one.f)).size;
   out.push({
     frets: [...frets],
     promise:
-      struck.length * 2 - stopped.length - tops * 0.5 - muted * 2.5 - Math.max(0, ...stopped.map((s) => s.f)) * 0.2,
+      struck.length * 2 - stopped.length - tops * 0.5 - muted * 2.5 - Math.max(0, ...stopped.map((one) => one.f)) * 0.2,
   });
 }
 
@@ -142,25 +142,25 @@ function judged(frets: readonly (Fret | null)[], setup: Setup, profile: Profile)
   const event = bestWay(solution).events[0];
   if (!event) return [];
   const fingers = frets.map(
-    (_, i): Finger | null => event.notes.find((n) => n?.string === setup.open.length - i)?.finger ?? null,
+    (_, i): Finger | null => event.notes.find((place) => place?.string === setup.open.length - i)?.finger ?? null,
   );
-  const open = frets.filter((f) => f === 0).length;
-  const struck = frets.findIndex((f) => f !== null);
+  const open = frets.filter((fret) => fret === 0).length;
+  const struck = frets.findIndex((fret) => fret !== null);
   // Thick strings below the bass are easily left out; a string inside or on the thin side has to be damped.
   const below = frets.filter((_, i) => i < struck && !setup.absent.includes(setup.open.length - i)).length;
   const damped = setup.open.length - setup.absent.length - notes.length - below;
   // The liking for mid-neck is a matter of lines, not of grips: taken out; every string that sounds makes the chord
   // fuller.
   const hold = event.hold
-    .filter((t) => !['low', 'high', 'open', 'openThin', 'openFar'].includes(t.name))
-    .reduce((sum, t) => sum + t.cost, 0);
+    .filter((term) => !['low', 'high', 'open', 'openThin', 'openFar'].includes(term.name))
+    .reduce((sum, term) => sum + term.cost, 0);
   return [
     {
       frets,
       fingers,
-      pitches: notes.map((n) => n.pitch),
+      pitches: notes.map((one) => one.pitch),
       open,
-      isOpen: open > 0 && frets.every((f) => f === null || f <= NEAR),
+      isOpen: open > 0 && frets.every((fret) => fret === null || fret <= NEAR),
       cost: hold + below * 0.25 + damped * 0.5,
     },
   ];

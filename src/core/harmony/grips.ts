@@ -42,12 +42,12 @@ export function gripMeanings(setup: Setup, key: Key | null = null, naming: Namin
       f < 0 || setup.absent.includes(6 - i) ? [] : [{ string: 6 - i, fret: f, was: (STANDARD[i] ?? 0) + f }],
     );
     if (struck.length < 2) return [];
-    const now = struck.map((s) => ({ ...s, pitch: openPitch(setup, s.string) + s.fret }));
-    const shifts = now.map((n) => n.pitch - n.was);
+    const now = struck.map((place) => ({ ...place, pitch: openPitch(setup, place.string) + place.fret }));
+    const shifts = now.map((place) => place.pitch - place.was);
     const counts = new Map<number, number>();
     for (const s of shifts) counts.set(s, (counts.get(s) ?? 0) + 1);
     const [most] = [...counts].sort((a, b) => b[1] - a[1] || Math.abs(a[0] - base) - Math.abs(b[0] - base))[0] ?? [0];
-    const pitches = now.map((n) => n.pitch);
+    const pitches = now.map((place) => place.pitch);
     return [
       {
         name,
@@ -55,7 +55,7 @@ export function gripMeanings(setup: Setup, key: Key | null = null, naming: Namin
         moved: counts.size === 1 ? most : null,
         sounds: nameOf(pitches, key, naming),
         pitches,
-        odd: now.filter((n) => n.pitch - n.was !== most).map((n) => n.string),
+        odd: now.filter((place) => place.pitch - place.was !== most).map((place) => place.string),
       },
     ];
   });

@@ -24,7 +24,7 @@ const setupOf = (instrument: string, tuning?: string, capo: Parameters<typeof ma
   must(makeSetup({ instrument, tuning, capo })).setup;
 const guitar = setupOf('acoustic-6');
 const chord = (text: string) => must(parseChord(text));
-const shape = (frame: ChordFrame | undefined): string => frame?.frets.map((f) => f ?? 'x').join('') ?? '';
+const shape = (frame: ChordFrame | undefined): string => frame?.frets.map((fret) => fret ?? 'x').join('') ?? '';
 
 describe('chord symbols', () => {
   it('are read and written again', () => {
@@ -33,7 +33,13 @@ describe('chord symbols', () => {
     expect(chordName(chord('Bb'), 'german')).toBe('B');
     for (const bad of ['', 'H', 'Cwobble', 'C/', '4', 'c']) expect(parseChord(bad).ok, bad).toBe(false);
     expect(classesOf(chord('Am'))).toEqual([9, 0, 4]);
-    expect(must(readChords('Bb F, Gm | Eb - C')).map((c) => chordName(c))).toEqual(['B♭', 'F', 'Gm', 'E♭', 'C']);
+    expect(must(readChords('Bb F, Gm | Eb - C')).map((chord) => chordName(chord))).toEqual([
+      'B♭',
+      'F',
+      'Gm',
+      'E♭',
+      'C',
+    ]);
     expect(readChords('G X D')).toMatchObject({ ok: false, error: { at: 'X' } });
   });
   it('move with their key', () => {
@@ -50,7 +56,7 @@ describe('chord symbols', () => {
         },
       ),
     );
-    expect(chordsOfKey({ tonic: 'A', mode: 'minor' }).map((c) => chordName(c))).toEqual([
+    expect(chordsOfKey({ tonic: 'A', mode: 'minor' }).map((chord) => chordName(chord))).toEqual([
       'Am',
       'C',
       'Dm',
@@ -103,8 +109,8 @@ describe('grips', () => {
           if (!found.ok) return;
           const classes = classesOf(wanted);
           for (const frame of found.value) {
-            const pitches = frame.frets.flatMap((f, i) =>
-              f === null ? [] : [openPitch(setup, setup.open.length - i) + f],
+            const pitches = frame.frets.flatMap((fret, i) =>
+              fret === null ? [] : [openPitch(setup, setup.open.length - i) + fret],
             );
             expect(frame.pitches).toEqual(pitches);
             expect(pitches.every((p) => classes.includes(p % 12))).toBe(true);
@@ -114,10 +120,16 @@ describe('grips', () => {
                 .filter((c) => c !== ((classes[0] ?? 0) + 7) % 12 || classes.length < 4)
                 .every((c) => pitches.some((p) => p % 12 === c)),
             ).toBe(true);
-            expect(frame.frets.every((f, i) => f === null || !setup.absent.includes(setup.open.length - i))).toBe(true);
-            expect(new Set(frame.fingers.filter((f) => f !== null && f > 0)).size).toBeLessThanOrEqual(4);
-            frame.fingers.forEach((f, i) =>
-              expect(f === null ? frame.frets[i] : (f === 0) === (frame.frets[i] === 0)).toBe(f === null ? null : true),
+            expect(frame.frets.every((fret, i) => fret === null || !setup.absent.includes(setup.open.length - i))).toBe(
+              true,
+            );
+            expect(new Set(frame.fingers.filter((finger) => finger !== null && finger > 0)).size).toBeLessThanOrEqual(
+              4,
+            );
+            frame.fingers.forEach((finger, i) =>
+              expect(finger === null ? frame.frets[i] : (finger === 0) === (frame.frets[i] === 0)).toBe(
+                finger === null ? null : true,
+              ),
             );
           }
         },
@@ -127,18 +139,20 @@ describe('grips', () => {
   });
   it('known from standard tuning mean other chords in other tunings', () => {
     const drop = gripMeanings(setupOf('guitar-6', 'drop-d'));
-    const by = (name: string) => drop.find((g) => g.name === name);
+    const by = (name: string) => drop.find((grip) => grip.name === name);
     expect(by('A')).toMatchObject({ moved: 0, sounds: 'A', odd: [] });
     expect(by('E')).toMatchObject({ moved: null, odd: [6] });
     const down = gripMeanings(setupOf('guitar-6', 'down-2'));
-    expect(down.every((g) => g.moved === -2)).toBe(true);
-    expect(down.find((g) => g.name === 'C')?.sounds).toBe('B♭');
-    expect(gripMeanings(setupOf('guitar-6', 'standard', 4)).find((g) => g.name === 'Am')).toMatchObject({
+    expect(down.every((grip) => grip.moved === -2)).toBe(true);
+    expect(down.find((grip) => grip.name === 'C')?.sounds).toBe('B♭');
+    expect(gripMeanings(setupOf('guitar-6', 'standard', 4)).find((grip) => grip.name === 'Am')).toMatchObject({
       moved: 4,
       sounds: 'C♯m',
     });
     expect(gripMeanings(setupOf('bass-4'))).toEqual([]);
-    expect(gripMeanings(setupOf('guitar-6', 'x A2 D3 G3 B3 E4')).find((g) => g.name === 'E')?.frets[0]).toBeNull();
+    expect(
+      gripMeanings(setupOf('guitar-6', 'x A2 D3 G3 B3 E4')).find((grip) => grip.name === 'E')?.frets[0],
+    ).toBeNull();
   });
 });
 
@@ -148,31 +162,31 @@ describe('the capo planner', () => {
 
   it('finds where everything is open, with shapes that sound what was asked', () => {
     expect(plan[0]).toMatchObject({ capo: 3, openGrips: 4, shapeKey: { tonic: 'G', mode: 'major' } });
-    expect(plan[0]?.chords.map((c) => chordName(c.shape))).toEqual(['G', 'D', 'Em', 'C']);
+    expect(plan[0]?.chords.map((chord) => chordName(chord.shape))).toEqual(['G', 'D', 'Em', 'C']);
     for (const choice of plan) {
       const capoed: Setup = { ...guitar, capos: choice.capo > 0 ? [{ fret: choice.capo, strings: null }] : [] };
-      for (const c of choice.chords) {
-        const sounding = (c.frame?.frets ?? []).flatMap((f, i) =>
-          f === null ? [] : [(openPitch(capoed, 6 - i) + f) % 12],
+      for (const chord of choice.chords) {
+        const sounding = (chord.frame?.frets ?? []).flatMap((fret, i) =>
+          fret === null ? [] : [(openPitch(capoed, 6 - i) + fret) % 12],
         );
         expect(
-          sounding.every((pc) => classesOf(c.sounding).includes(pc)),
-          `${choice.capo} ${chordName(c.sounding)}`,
+          sounding.every((pc) => classesOf(chord.sounding).includes(pc)),
+          `${choice.capo} ${chordName(chord.sounding)}`,
         ).toBe(true);
-        expect(classesOf(c.shape).map((x) => (x + choice.capo) % 12)).toEqual(classesOf(c.sounding));
+        expect(classesOf(chord.shape).map((x) => (x + choice.capo) % 12)).toEqual(classesOf(chord.sounding));
       }
     }
-    expect(plan.map((c) => c.score)).toEqual([...plan.map((c) => c.score)].sort((a, b) => b - a));
+    expect(plan.map((choice) => choice.score)).toEqual([...plan.map((choice) => choice.score)].sort((a, b) => b - a));
   });
   it('tells the band, pairs guitars, and follows a tuning', () => {
     expect(bandLine(plan[0] as (typeof plan)[0], key)).toBe(
       'Guitar with capo 3 plays in G major shapes: G D Em C. Everyone else plays what sounds, B♭ major: B♭ F Gm E♭.',
     );
-    const plain = must(planCapo({ setup: guitar, chords: ['G', 'C'], key: null })).find((c) => c.capo === 0);
+    const plain = must(planCapo({ setup: guitar, chords: ['G', 'C'], key: null })).find((choice) => choice.capo === 0);
     expect(plain && bandLine(plain, null)).toBe('Guitar without capo: G C. Everyone plays what is named.');
     for (const pair of capoPairs(plan)) expect(pair.second.capo - pair.first.capo).toBeGreaterThanOrEqual(2);
     const down = must(planCapo({ setup: setupOf('guitar-6', 'down-2'), chords: ['Bb'], key: null })).find(
-      (c) => c.capo === 0,
+      (choice) => choice.capo === 0,
     );
     expect(down && chordName(down.chords[0]?.shape ?? chord('C'))).toBe('C');
     expect(must(planCapo({ setup: guitar, chords: [], key: must(readKey('Am')) }))[0]?.chords).toHaveLength(6);
@@ -180,7 +194,7 @@ describe('the capo planner', () => {
   it('asks for what it needs', () => {
     expect(planCapo({ setup: guitar, chords: [], key: null })).toMatchObject({ ok: false, error: { at: 'chords' } });
     expect(planCapo({ setup: guitar, chords: ['Q'], key: null }).ok).toBe(false);
-    const many = ['C', 'D', 'E', 'F', 'G', 'A', 'B'].flatMap((r) => ['', 'm', '7', 'm7'].map((k) => r + k));
+    const many = ['C', 'D', 'E', 'F', 'G', 'A', 'B'].flatMap((name) => ['', 'm', '7', 'm7'].map((key) => name + key));
     expect(planCapo({ setup: guitar, chords: many, key: null })).toMatchObject({
       ok: false,
       error: { rule: 'many-chords' },
@@ -194,11 +208,11 @@ describe('the capo planner', () => {
   });
   it('finds keys a singer can take', () => {
     const keys = must(singerKeys({ tonic: 'C', mode: 'major' }, { low: 60, high: 76 }, { low: 55, high: 72 }));
-    expect(keys.every((k) => k.above >= 0 && k.below >= 0)).toBe(true);
+    expect(keys.every((one) => one.above >= 0 && one.below >= 0)).toBe(true);
     expect(keys[0]).toMatchObject({ semitones: -4, key: { tonic: 'Ab' } });
     const narrow = must(singerKeys({ tonic: 'C', mode: 'major' }, { low: 48, high: 80 }, { low: 55, high: 72 }));
     expect(narrow.length).toBe(3);
-    expect(narrow.every((k) => Math.min(k.above, k.below) < 0)).toBe(true);
+    expect(narrow.every((one) => Math.min(one.above, one.below) < 0)).toBe(true);
     expect(singerKeys({ tonic: 'C', mode: 'major' }, { low: 70, high: 60 }, { low: 55, high: 72 })).toMatchObject({
       ok: false,
       error: { at: 'melody' },

@@ -4,12 +4,12 @@ import { chordName, chordsUnder, parseChord, voiced, type SoundingNote } from '.
 import { must } from '../base';
 
 const note = (midi: number, at: number, until: number): SoundingNote => ({ midi, at, until });
-const G = { tonic: 'G', mode: 'major' } as const;
+const one = { tonic: 'G', mode: 'major' } as const;
 const named = (
   notes: readonly SoundingNote[],
   bounds: readonly number[],
-  key: Parameters<typeof chordsUnder>[2] = G,
-): string[] => chordsUnder(notes, bounds, key).map((c) => `${c.from}-${c.to} ${chordName(c.chord)}`);
+  key: Parameters<typeof chordsUnder>[2] = one,
+): string[] => chordsUnder(notes, bounds, key).map((chord) => `${chord.from}-${chord.to} ${chordName(chord.chord)}`);
 
 describe('the chords under a riff', () => {
   it('are those whose notes sound, the bass weighing most', () => {
@@ -50,19 +50,19 @@ describe('the chords under a riff', () => {
       fc.property(any, (list) => {
         const bounds = [0, 4, 8, 12, 16, 20, 24, 28, 32, 36, 40];
         const found = chordsUnder(
-          list.map((n) => note(n.midi, n.at / 2, (n.at + n.length) / 2)),
+          list.map((one) => note(one.midi, one.at / 2, (one.at + one.length) / 2)),
           bounds,
           null,
         );
         expect(found[0]?.from).toBe(0);
-        found.forEach((c, i) => {
-          expect(c.to).toBeGreaterThan(c.from);
-          expect(c.explains).toBeGreaterThanOrEqual(0);
-          expect(c.explains).toBeLessThanOrEqual(1 + 1e-9);
+        found.forEach((chord, i) => {
+          expect(chord.to).toBeGreaterThan(chord.from);
+          expect(chord.explains).toBeGreaterThanOrEqual(0);
+          expect(chord.explains).toBeLessThanOrEqual(1 + 1e-9);
           const next = found[i + 1];
           if (next) {
-            expect(next.from).toBe(c.to);
-            expect(chordName(next.chord)).not.toBe(chordName(c.chord));
+            expect(next.from).toBe(chord.to);
+            expect(chordName(next.chord)).not.toBe(chordName(chord.chord));
           }
         });
         expect(found.at(-1)?.to).toBe(40);

@@ -83,15 +83,15 @@ interface Found {
 function best(notes: readonly SoundingNote[], from: number, to: number, key: Key | null): Found {
   const weight = new Float64Array(12);
   let lowest: SoundingNote | null = null;
-  for (const n of notes) {
-    const held = Math.min(n.until, to) - Math.max(n.at, from);
+  for (const one of notes) {
+    const held = Math.min(one.until, to) - Math.max(one.at, from);
     if (held <= 1e-9) continue;
     // What begins there says more than what only rings on into it.
-    weight[mod12(n.midi)] = (weight[mod12(n.midi)] as number) + held * (n.at >= from - 1e-9 ? 1 : 0.5);
-    if (!lowest || n.midi < lowest.midi || (n.midi === lowest.midi && n.at < lowest.at)) lowest = n;
+    weight[mod12(one.midi)] = (weight[mod12(one.midi)] as number) + held * (one.at >= from - 1e-9 ? 1 : 0.5);
+    if (!lowest || one.midi < lowest.midi || (one.midi === lowest.midi && one.at < lowest.at)) lowest = one;
   }
   const total = weight.reduce((sum, w) => sum + w, 0);
-  const own = new Set(key ? chordsOfKey(key).map((c) => `${mod12(pitchClass(c.root))}${c.kind}`) : []);
+  const own = new Set(key ? chordsOfKey(key).map((chord) => `${mod12(pitchClass(chord.root))}${chord.kind}`) : []);
   // The chord of its fifth step is major in minor keys too.
   const tonic = key?.mode === 'minor' ? parseName(key.tonic) : null;
   if (tonic) own.add(`${mod12(pitchClass(tonic) + 7)}`);

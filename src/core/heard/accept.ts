@@ -26,8 +26,8 @@ export interface Offer {
 export const clipTime = (at: Seconds): string =>
   `${Math.floor(at / 60)}:${(at % 60 < 10 ? '0' : '') + (Math.floor((at % 60) * 10) / 10).toFixed(1)}`;
 
-const sureOf = (o: Offer): Note['certainty'] =>
-  o.by === 'ear' || o.certainty > 0.85 ? 'sure' : o.certainty > 0.55 ? 'likely' : 'guess';
+const sureOf = (offer: Offer): Note['certainty'] =>
+  offer.by === 'ear' || offer.certainty > 0.85 ? 'sure' : offer.certainty > 0.55 ? 'likely' : 'guess';
 
 /**
  * Heard notes as events of a riff: onsets drawn to a grid along the clip's bars, pitches known,
@@ -42,22 +42,24 @@ export function heardEvents(
 ): { readonly events: RiffEvent[]; readonly moved: readonly number[] } {
   const sorted = [...offers].sort((a, b) => a.at - b.at);
   const drawn = quantise(
-    sorted.map((o) => bars.quarters(o.at)),
+    sorted.map((offer) => bars.quarters(offer.at)),
     grid,
     finest,
   );
-  const moved = sorted.map((o, i) => Math.round((bars.seconds(toNumber(drawn[i]?.at ?? quarter(0))) - o.at) * 1000));
+  const moved = sorted.map((offer, i) =>
+    Math.round((bars.seconds(toNumber(drawn[i]?.at ?? quarter(0))) - offer.at) * 1000),
+  );
   const groups = new Map<Quarter, Offer[]>();
-  sorted.forEach((o, i) => {
+  sorted.forEach((offer, i) => {
     const at = drawn[i]?.at ?? quarter(0);
-    groups.set(at, [...(groups.get(at) ?? []), o]);
+    groups.set(at, [...(groups.get(at) ?? []), offer]);
   });
   const times = [...groups.keys()].sort(cmp);
   const smallest = quarter(1, 4);
   const events = times.map((at, i): RiffEvent => {
     const group = groups.get(at) ?? [];
     const next = times[i + 1];
-    const until = Math.max(...group.map((o) => bars.quarters(o.until)));
+    const until = Math.max(...group.map((offer) => bars.quarters(offer.until)));
     // As long as it was heard, to the next sixteenth, and no longer than to the next note.
     const heard = quarter(Math.max(1, Math.round((until - toNumber(at)) * 4)), 4);
     const room = next ? sub(next, at) : heard;
@@ -74,25 +76,25 @@ export function heardEvents(
       cmp(add(at, dur), next as Quarter) === 0;
     const slides = joins && following.manner?.kind === 'slide';
     const notes = group
-      .filter((o, k) => group.findIndex((x) => x.midi === o.midi) === k)
-      .map((o, k): Note => {
+      .filter((offer, index) => group.findIndex((one) => one.midi === offer.midi) === index)
+      .map((offer, index): Note => {
         const tech: Technique = {
-          ...(o.manner?.kind === 'bend' ? { bend: o.manner.cents } : {}),
-          ...(o.manner?.kind === 'vibrato' ? { vibrato: Math.max(5, o.manner.width) } : {}),
-          ...(o.manner?.kind === 'slide' && o.begins === 'struck'
-            ? { slideIn: o.manner.from < o.midi ? ('lower' as const) : ('higher' as const) }
+          ...(offer.manner?.kind === 'bend' ? { bend: offer.manner.cents } : {}),
+          ...(offer.manner?.kind === 'vibrato' ? { vibrato: Math.max(5, offer.manner.width) } : {}),
+          ...(offer.manner?.kind === 'slide' && offer.begins === 'struck'
+            ? { slideIn: offer.manner.from < offer.midi ? ('lower' as const) : ('higher' as const) }
             : {}),
         };
         return {
-          id: `n${i}-${k}`,
-          pitch: { midi: o.midi, cents: 0, by: o.by === 'ear' ? 'instructor' : 'heard' },
+          id: `n${i}-${index}`,
+          pitch: { midi: offer.midi, cents: 0, by: offer.by === 'ear' ? 'instructor' : 'heard' },
           place: null,
           dur: null,
-          certainty: sureOf(o),
+          certainty: sureOf(offer),
           evidence: {
-            basis: o.basis === 'ring' ? 'ring' : 'attack',
-            at: Math.max(0, Math.round(o.at * 1000) / 1000),
-            remark: `heard at ${clipTime(Math.max(0, o.at))}${o.by === 'ear' ? ' by ear' : ''}${o.basis === 'slide' ? ', slide noise' : ''}`,
+            basis: offer.basis === 'ring' ? 'ring' : 'attack',
+            at: Math.max(0, Math.round(offer.at * 1000) / 1000),
+            remark: `heard at ${clipTime(Math.max(0, offer.at))}${offer.by === 'ear' ? ' by ear' : ''}${offer.basis === 'slide' ? ', slide noise' : ''}`,
           },
           ...(Object.keys(tech).length > 0 ? { technique: tech } : {}),
         };

@@ -28,9 +28,9 @@ export class BarMap {
     marks: readonly Mark[],
     bpm: number | null = null,
   ) {
-    const points = marks.map((m) => {
-      const time = barStart(meters, m.bar);
-      return { time, q: toNumber(time), at: m.at };
+    const points = marks.map((one) => {
+      const time = barStart(meters, one.bar);
+      return { time, q: toNumber(time), at: one.at };
     });
     const [only] = points;
     // One line is enough where the tempo is known.
@@ -46,17 +46,17 @@ export class BarMap {
 
   /** Quarters of the riff at a time of the clip. */
   quarters(at: Seconds): number {
-    const [a, b] = this.around((p) => p.at, at);
+    const [a, b] = this.around((one) => one.at, at);
     return a.q + ((at - a.at) * (b.q - a.q)) / (b.at - a.at);
   }
 
   seconds(quarters: number): Seconds {
-    const [a, b] = this.around((p) => p.q, quarters);
+    const [a, b] = this.around((one) => one.q, quarters);
     return a.at + ((quarters - a.q) * (b.at - a.at)) / (b.q - a.q);
   }
 
   private around(
-    of: (p: { q: number; at: number }) => number,
+    of: (one: { q: number; at: number }) => number,
     value: number,
   ): [{ q: number; at: number }, { q: number; at: number }] {
     let i = 1;
@@ -69,17 +69,17 @@ export class BarMap {
 
   /** Quarters a minute in each bar that has both its lines laid, and how far the fastest is from the slowest. */
   tempi(): { readonly bar: number; readonly bpm: number }[] {
-    return this.points.slice(1).map((p, i) => {
+    return this.points.slice(1).map((one, i) => {
       const before = this.points[i] as { q: number; at: number };
-      return { bar: i, bpm: Math.round((600 * (p.q - before.q)) / (p.at - before.at)) / 10 };
+      return { bar: i, bpm: Math.round((600 * (one.q - before.q)) / (one.at - before.at)) / 10 };
     });
   }
 
   /** The clip's own tempo as a map for sounding: what is played by it falls on the recording, bar for bar. */
   tempo(): TempoStep[] {
-    return this.points.slice(0, -1).map((p, i) => {
+    return this.points.slice(0, -1).map((one, i) => {
       const next = this.points[i + 1] as { q: number; at: number };
-      return { at: i === 0 ? minQuarter(ZERO, p.time) : p.time, bpm: (60 * (next.q - p.q)) / (next.at - p.at) };
+      return { at: i === 0 ? minQuarter(ZERO, one.time) : one.time, bpm: (60 * (next.q - one.q)) / (next.at - one.at) };
     });
   }
 

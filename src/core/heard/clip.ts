@@ -21,9 +21,9 @@ export const clipDocumentSchema = z.object({
     .max(2000)
     .refine(
       (list) =>
-        list.every((m, i) => {
+        list.every((one, i) => {
           const b = list[i - 1];
-          return !b || (m.bar > b.bar && m.at > b.at);
+          return !b || (one.bar > b.bar && one.at > b.at);
         }),
       'bars must go forward in the clip',
     ),
@@ -32,7 +32,7 @@ export const clipDocumentSchema = z.object({
   /** What is used of it, in seconds; the whole where it is null. */
   trim: z
     .object({ from: z.number().min(0), to: z.number().min(0) })
-    .refine((t) => t.to > t.from, 'a trim needs some length')
+    .refine((one) => one.to > one.from, 'a trim needs some length')
     .nullable(),
   /** The reference it is heard in, in cents from A 440. */
   cents: z.number().min(-100).max(100),

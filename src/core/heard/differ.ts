@@ -29,44 +29,44 @@ export function differences(
   to: Seconds,
 ): Difference[] {
   const written = riff.events
-    .flatMap((e) =>
-      e.notes
-        .filter((n) => !n.technique?.dead)
-        .map((n) => ({ event: e.id, at: bars.seconds(toNumber(e.at)), midi: n.pitch.midi })),
+    .flatMap((event) =>
+      event.notes
+        .filter((note) => !note.technique?.dead)
+        .map((note) => ({ event: event.id, at: bars.seconds(toNumber(event.at)), midi: note.pitch.midi })),
     )
-    .filter((w) => w.at >= from - 0.02 && w.at < to);
-  const rest = heard.filter((h) => h.at >= from - 0.05 && h.at < to).map((h) => ({ ...h, used: false }));
+    .filter((one) => one.at >= from - 0.02 && one.at < to);
+  const rest = heard.filter((one) => one.at >= from - 0.05 && one.at < to).map((one) => ({ ...one, used: false }));
   const out: Difference[] = [];
   const open: typeof written = [];
-  for (const w of written) {
+  for (const one of written) {
     const match = rest
-      .filter((h) => !h.used && h.midi === w.midi && Math.abs(h.at - w.at) < CLOSE)
-      .sort((a, b) => Math.abs(a.at - w.at) - Math.abs(b.at - w.at))[0];
+      .filter((other) => !other.used && other.midi === one.midi && Math.abs(other.at - one.at) < CLOSE)
+      .sort((a, b) => Math.abs(a.at - one.at) - Math.abs(b.at - one.at))[0];
     if (!match) {
-      open.push(w);
+      open.push(one);
       continue;
     }
     match.used = true;
-    if (Math.abs(match.at - w.at) > OFF)
+    if (Math.abs(match.at - one.at) > OFF)
       out.push({
         kind: 'time',
         at: match.at,
-        event: w.event,
-        written: w.midi,
+        event: one.event,
+        written: one.midi,
         heard: match.midi,
-        late: Math.round((match.at - w.at) * 1000),
+        late: Math.round((match.at - one.at) * 1000),
       });
   }
-  for (const w of open) {
+  for (const one of open) {
     const near = rest
-      .filter((h) => !h.used && Math.abs(h.at - w.at) < CLOSE)
-      .sort((a, b) => Math.abs(a.midi - w.midi) - Math.abs(b.midi - w.midi))[0];
+      .filter((other) => !other.used && Math.abs(other.at - one.at) < CLOSE)
+      .sort((a, b) => Math.abs(a.midi - one.midi) - Math.abs(b.midi - one.midi))[0];
     if (near) {
       near.used = true;
-      out.push({ kind: 'pitch', at: near.at, event: w.event, written: w.midi, heard: near.midi, late: 0 });
-    } else out.push({ kind: 'missing', at: w.at, event: w.event, written: w.midi, heard: null, late: 0 });
+      out.push({ kind: 'pitch', at: near.at, event: one.event, written: one.midi, heard: near.midi, late: 0 });
+    } else out.push({ kind: 'missing', at: one.at, event: one.event, written: one.midi, heard: null, late: 0 });
   }
-  for (const h of rest)
-    if (!h.used) out.push({ kind: 'extra', at: h.at, event: null, written: null, heard: h.midi, late: 0 });
+  for (const one of rest)
+    if (!one.used) out.push({ kind: 'extra', at: one.at, event: null, written: null, heard: one.midi, late: 0 });
   return out.sort((a, b) => a.at - b.at);
 }

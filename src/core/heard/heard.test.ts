@@ -86,7 +86,7 @@ describe('bars on a clip', () => {
     expect(
       [map.quarters(1), map.quarters(2), map.quarters(4.5), map.quarters(9.5)].map((q) => Math.round(q * 100) / 100),
     ).toEqual([2, 4, 8, 16]);
-    expect(map.tempi().map((t) => t.bpm)).toEqual([120, 96]);
+    expect(map.tempi().map((one) => one.bpm)).toEqual([120, 96]);
     expect(map.lines(1.5, 7.5)).toEqual([
       { bar: 1, at: 2 },
       { bar: 2, at: 4.5 },
@@ -126,13 +126,13 @@ describe('heard notes into a part', () => {
       EVEN,
       'auto',
     );
-    expect(events.map((e) => [e.at, e.notes[0]?.pitch.midi])).toEqual([
+    expect(events.map((event) => [event.at, event.notes[0]?.pitch.midi])).toEqual([
       ['0', 40],
       ['1', 43],
       ['3/2', 45],
       ['2', 47],
     ]);
-    expect(events.map((e) => e.notes[0]?.certainty)).toEqual(['sure', 'sure', 'likely', 'sure']);
+    expect(events.map((event) => event.notes[0]?.certainty)).toEqual(['sure', 'sure', 'likely', 'sure']);
     expect(events[0]?.notes[0]).toMatchObject({
       place: null,
       pitch: { by: 'heard' },
@@ -166,11 +166,11 @@ describe('heard notes into a part', () => {
             null,
           ];
           const { events } = heardEvents(
-            list.map((o) =>
-              offer(o.at, o.midi, {
-                until: o.at + o.long,
-                manner: manners[o.kind] ?? null,
-                begins: o.kind === 4 ? 'joined' : 'struck',
+            list.map((one) =>
+              offer(one.at, one.midi, {
+                until: one.at + one.long,
+                manner: manners[one.kind] ?? null,
+                begins: one.kind === 4 ? 'joined' : 'struck',
               }),
             ),
             EVEN,
@@ -178,7 +178,8 @@ describe('heard notes into a part', () => {
           );
           const checked = checkRiff(makeRiff('r', 'R', { bars: 12, meters: FOUR, events }), setup);
           expect(checked.ok ? '' : `${checked.error.rule} ${checked.error.words}`).toBe('');
-          for (const e of events) expect(new Set(e.notes.map((n) => n.pitch.midi)).size).toBe(e.notes.length);
+          for (const event of events)
+            expect(new Set(event.notes.map((note) => note.pitch.midi)).size).toBe(event.notes.length);
         },
       ),
       { numRuns: 200 },
@@ -191,7 +192,7 @@ describe('heard notes into a part', () => {
       EVEN,
       'eighths',
     );
-    expect(events.map((e) => joinOf(e))).toEqual(['hammer', 'pull', null]);
+    expect(events.map((event) => joinOf(event))).toEqual(['hammer', 'pull', null]);
   });
 });
 
@@ -235,29 +236,31 @@ describe('heard and written', () => {
       0.5,
       3,
     );
-    expect(found.map((d) => [d.kind, d.written, d.heard, d.late])).toEqual([
-      ['pitch', 40, 41, 0],
-      ['time', 43, 43, 80],
-      ['missing', 47, null, 0],
-      ['extra', null, 52, 0],
-    ]);
+    expect(found.map((difference) => [difference.kind, difference.written, difference.heard, difference.late])).toEqual(
+      [
+        ['pitch', 40, 41, 0],
+        ['time', 43, 43, 80],
+        ['missing', 47, null, 0],
+        ['extra', null, 52, 0],
+      ],
+    );
     expect(differences(riff, EVEN, [], 5, 9)).toEqual([]);
   });
 });
 
 describe('clips', () => {
-  const bytes = (text: string): Uint8Array => Uint8Array.from(text.padEnd(16, '\0'), (c) => c.charCodeAt(0));
+  const bytes = (text: string): Uint8Array => Uint8Array.from(text.padEnd(16, '\0'), (letter) => letter.charCodeAt(0));
 
   it('are known by their first bytes, not by their name', () => {
-    expect(['RIFF    WAVE', 'fLaC', 'OggS', '    ftypM4A ', 'ID3', '\xff\xfb'].map((t) => clipKind(bytes(t)))).toEqual([
-      'wav',
-      'flac',
-      'ogg',
-      'm4a',
-      'mp3',
-      'mp3',
+    expect(
+      ['RIFF    WAVE', 'fLaC', 'OggS', '    ftypM4A ', 'ID3', '\xff\xfb'].map((text) => clipKind(bytes(text))),
+    ).toEqual(['wav', 'flac', 'ogg', 'm4a', 'mp3', 'mp3']);
+    expect(['MZ', '%PDF-1.7', 'RIFF    AVI ', ''].map((text) => clipKind(bytes(text)))).toEqual([
+      null,
+      null,
+      null,
+      null,
     ]);
-    expect(['MZ', '%PDF-1.7', 'RIFF    AVI ', ''].map((t) => clipKind(bytes(t)))).toEqual([null, null, null, null]);
     expect(clipKind(new Uint8Array(0))).toBeNull();
   });
 

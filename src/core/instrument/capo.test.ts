@@ -59,7 +59,7 @@ describe('capos', () => {
           { fret: 7, strings: [2, 1] },
           { fret: 3, strings: null },
         ]),
-      ).map((c) => c.fret),
+      ).map((capo) => capo.fret),
     ).toEqual([3, 7]);
   });
 
@@ -97,13 +97,18 @@ describe('capos', () => {
           );
           const capoed = setupWith([{ fret, strings }]);
           const bare = setupWith(0);
-          const tuned: Setup = { ...bare, open: bare.open.map((m, i) => (strings.includes(6 - i) ? m + fret : m)) };
-          for (const s of stringNumbers(bare)) {
+          const tuned: Setup = {
+            ...bare,
+            open: bare.open.map((midi, i) => (strings.includes(6 - i) ? midi + fret : midi)),
+          };
+          for (const string of stringNumbers(bare)) {
             for (const f of [0, 1, 5, bare.instrument.frets - fret]) {
-              expect(pitchAt(capoed, { string: s, fret: f })).toEqual(pitchAt(tuned, { string: s, fret: f }));
+              expect(pitchAt(capoed, { string: string, fret: f })).toEqual(pitchAt(tuned, { string: string, fret: f }));
             }
             // The neck ends where it ends: above the capo there are fewer frets.
-            expect(pitchAt(capoed, { string: s, fret: bare.instrument.frets - nutOf(capoed, s) + 1 }).ok).toBe(false);
+            expect(
+              pitchAt(capoed, { string: string, fret: bare.instrument.frets - nutOf(capoed, string) + 1 }).ok,
+            ).toBe(false);
           }
         },
       ),

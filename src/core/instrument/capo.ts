@@ -74,13 +74,13 @@ export function checkCapos(instrument: Pick<Instrument, 'frets' | 'strings'>, wa
       capos.push({ fret, strings });
       continue;
     }
-    const odd = strings.find((s) => !Number.isInteger(s) || s < 1 || s > count);
+    const odd = strings.find((string) => !Number.isInteger(string) || string < 1 || string > count);
     if (odd !== undefined)
       return fail('bad-capo', `The capo stops string ${odd}; this instrument has strings 1 to ${count}.`, at);
     const own = [...new Set(strings)].sort((a, b) => b - a);
     if (own.length === 0)
       return fail('bad-capo', `The capo at fret ${fret} stops no string. Name at least one, or leave it off.`, at);
-    const held = own.every((s, k) => k === 0 || (own[k - 1] ?? 0) - s === 1);
+    const held = own.every((string, index) => index === 0 || (own[index - 1] ?? 0) - string === 1);
     if (!held)
       return fail(
         'bad-capo',
@@ -94,10 +94,10 @@ export function checkCapos(instrument: Pick<Instrument, 'frets' | 'strings'>, wa
   if (a && b && a.fret === b.fret) {
     if (a.strings === null || b.strings === null)
       return fail('bad-capo', `Two capos at fret ${a.fret} on the same strings: one is enough.`, 'capo');
-    const joined = [...new Set([...a.strings, ...b.strings])].sort((x, y) => y - x);
+    const joined = [...new Set([...a.strings, ...b.strings])].sort((string, one) => one - string);
     return ok([{ fret: a.fret, strings: joined.length === count ? null : joined }]);
   }
-  return ok(capos.sort((x, y) => x.fret - y.fret));
+  return ok(capos.sort((capo, one) => capo.fret - one.fret));
 }
 
 /** Capos in words: "none", "fret 3", "fret 2 on strings 5 4 3", "fret 2, fret 4 on strings 3 2 1". */
@@ -105,8 +105,8 @@ export function capoWords({ capos }: Pick<Setup, 'capos'>): string {
   if (capos.length === 0) return 'none';
   return capos
     .map(
-      (c) =>
-        `fret ${c.fret}${c.strings === null ? '' : ` on string${c.strings.length === 1 ? '' : 's'} ${c.strings.join(' ')}`}`,
+      (capo) =>
+        `fret ${capo.fret}${capo.strings === null ? '' : ` on string${capo.strings.length === 1 ? '' : 's'} ${capo.strings.join(' ')}`}`,
     )
     .join(', ');
 }

@@ -8,12 +8,12 @@ export { INSTRUMENTS, TUNINGS };
 
 /** An instrument of the catalogue by id. */
 export function findInstrument(id: string): Result<Instrument> {
-  const found = INSTRUMENTS.find((i) => i.id === id);
+  const found = INSTRUMENTS.find((instrument) => instrument.id === id);
   return found
     ? ok(found)
     : fail(
         'unknown-instrument',
-        `No instrument "${id}". Known: ${INSTRUMENTS.map((i) => i.id).join(', ')}.`,
+        `No instrument "${id}". Known: ${INSTRUMENTS.map((instrument) => instrument.id).join(', ')}.`,
         'instrument',
       );
 }
@@ -33,15 +33,16 @@ export function tuningPitches(tuning: Tuning): Midi[] {
  * what it is strung for, nearest first.
  */
 export function tuningsFor(instrument: Instrument, own: readonly Tuning[] = []): Tuning[] {
-  const reference = instrument.strings.map((s) => s.pitch);
+  const reference = instrument.strings.map((string) => string.pitch);
   const count = reference.length;
-  const mine = own.filter((t) => t.spelling.split(' ').length === count);
-  const fitting = TUNINGS.filter((t) => t.spelling.split(' ').length === count);
-  const meant = fitting.filter((t) => t.instruments.includes(instrument.id));
+  const mine = own.filter((tuning) => tuning.spelling.split(' ').length === count);
+  const fitting = TUNINGS.filter((tuning) => tuning.spelling.split(' ').length === count);
+  const meant = fitting.filter((tuning) => tuning.instruments.includes(instrument.id));
   if (meant.length > 0) return [...meant, ...mine];
-  const moved = (t: Tuning): number[] => tuningPitches(t).map((m, i) => Math.abs(m - (reference[i] ?? m)));
-  const near = fitting.filter((t) => Math.max(...moved(t)) <= FIFTH);
-  const far = new Map(near.map((t) => [t.id, moved(t).reduce((a, b) => a + b, 0)]));
+  const moved = (tuning: Tuning): number[] =>
+    tuningPitches(tuning).map((midi, i) => Math.abs(midi - (reference[i] ?? midi)));
+  const near = fitting.filter((tuning) => Math.max(...moved(tuning)) <= FIFTH);
+  const far = new Map(near.map((tuning) => [tuning.id, moved(tuning).reduce((a, b) => a + b, 0)]));
   return [...near.sort((a, b) => (far.get(a.id) ?? 0) - (far.get(b.id) ?? 0)), ...mine];
 }
 

@@ -55,35 +55,36 @@ function route(items: readonly DayItem[], start: readonly Midi[] | null): DayRou
   const playable = items.filter((item) => {
     const plan = retunePlan(
       instrument,
-      instrument.strings.map((s) => s.pitch),
+      instrument.strings.map((string) => string.pitch),
       item.open,
       item.absent,
     );
-    const bad = plan.steps.filter((s) => s.grade === 'stop').map((s) => s.string);
+    const bad = plan.steps.filter((step) => step.grade === 'stop').map((step) => step.string);
     if (bad.length > 0)
       refused.push({ item, why: `String ${bad.join(' and ')} would be near breaking in this tuning.` });
     return bad.length === 0;
   });
   const groups: DayItem[][] = [];
   for (const item of playable) {
-    const group = groups.find((g) => same(g[0]?.open ?? [], item.open));
+    const group = groups.find((list) => same(list[0]?.open ?? [], item.open));
     if (group) group.push(item);
     else groups.push([item]);
   }
-  const tunings = groups.map((g) => g[0]?.open ?? []);
+  const tunings = groups.map((list) => list[0]?.open ?? []);
   const exact = tunings.length <= EXACT_TUNINGS;
   const order = exact
     ? bestOrder(
         tunings,
         start,
-        instrument.strings.map((s) => s.pitch),
+        instrument.strings.map((string) => string.pitch),
       )
     : improvedOrder(tunings, start);
   const stops = stopsOf(
     order.flatMap((g) => groups[g] ?? []),
     start,
   );
-  const total = (of: readonly DayStop[], key: 'moved' | 'semitones'): number => of.reduce((n, s) => n + s.plan[key], 0);
+  const total = (of: readonly DayStop[], key: 'moved' | 'semitones'): number =>
+    of.reduce((n, one) => n + one.plan[key], 0);
   const given = stopsOf(playable, start);
   return {
     instrument,
@@ -105,13 +106,13 @@ function stopsOf(items: readonly DayItem[], start: readonly Midi[] | null): DayS
   });
 }
 
-const same = (a: readonly Midi[], b: readonly Midi[]): boolean => a.every((m, i) => m === b[i]);
+const same = (a: readonly Midi[], b: readonly Midi[]): boolean => a.every((midi, i) => midi === b[i]);
 
 /** The work of one retuning as a number: strings first, then semitones. */
 export function retuneWork(from: readonly Midi[], to: readonly Midi[]): number {
   let work = 0;
-  to.forEach((m, i) => {
-    const by = Math.abs(m - (from[i] ?? m));
+  to.forEach((midi, i) => {
+    const by = Math.abs(midi - (from[i] ?? midi));
     if (by > 0) work += MOVED_WEIGHT + by;
   });
   return work;

@@ -9,7 +9,7 @@ describe('natural harmonics', () => {
     expect(harmonicAt(19)).toMatchObject({ partial: 3, semitones: 19 });
   });
   it('are told as players say them: 3.2, 2.7, 3.9, and the clearer one where two lie near a fret', () => {
-    expect(HARMONIC_NODES.map((n) => n.fret)).toEqual(expect.arrayContaining([3.2, 2.7, 2.3, 3.9, 8.8, 15.9]));
+    expect(HARMONIC_NODES.map((node) => node.fret)).toEqual(expect.arrayContaining([3.2, 2.7, 2.3, 3.9, 8.8, 15.9]));
     expect(harmonicAt(3)?.partial).toBe(6);
     expect(harmonicAt(2.7)?.partial).toBe(7);
     expect(harmonicAt(4)?.partial).toBe(5);

@@ -46,9 +46,9 @@ export const HARMONIC_NODES: readonly HarmonicNode[] = [
  */
 export function harmonicAt(fret: number): HarmonicNode | null {
   let best: HarmonicNode | null = null;
-  for (const n of HARMONIC_NODES) {
-    const off = Math.abs(n.fret - fret);
-    if (off < 0.5 && (best === null || off < Math.abs(best.fret - fret) - 1e-9)) best = n;
+  for (const node of HARMONIC_NODES) {
+    const off = Math.abs(node.fret - fret);
+    if (off < 0.5 && (best === null || off < Math.abs(best.fret - fret) - 1e-9)) best = node;
   }
   return best;
 }

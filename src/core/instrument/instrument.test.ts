@@ -28,7 +28,7 @@ describe('catalogue', () => {
   it('holds at least 12 instruments and 60 tunings, every tuning usable on each instrument it names', () => {
     expect(INSTRUMENTS.length).toBeGreaterThanOrEqual(12);
     expect(TUNINGS.length).toBeGreaterThanOrEqual(60);
-    expect(new Set(TUNINGS.map((t) => t.id)).size).toBe(TUNINGS.length);
+    expect(new Set(TUNINGS.map((tuning) => tuning.id)).size).toBe(TUNINGS.length);
     for (const tuning of TUNINGS) {
       expect(tuning.instruments.length).toBeGreaterThan(0);
       for (const id of tuning.instruments) {
@@ -68,8 +68,8 @@ describe('typed tunings', () => {
 
   it('name what is wrong and where', () => {
     const code = (text: string): string => {
-      const r = resolveTuning(text, guitar);
-      return r.ok ? 'ok' : r.error.rule;
+      const made = resolveTuning(text, guitar);
+      return made.ok ? 'ok' : made.error.rule;
     };
     expect(code('D A D')).toBe('string-count');
     expect(code('bass-standard')).toBe('string-count');
@@ -83,7 +83,7 @@ describe('typed tunings', () => {
   it('round-trip through their spelling with octaves', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: -7, max: 7 }), { minLength: 6, maxLength: 6 }), (shifts) => {
-        const open = guitar.strings.map((s, i) => s.pitch + (shifts[i] ?? 0));
+        const open = guitar.strings.map((string, i) => string.pitch + (shifts[i] ?? 0));
         const spelled = open
           .map(
             (m) =>
@@ -114,7 +114,7 @@ describe('set-ups', () => {
 
   it('name strings twice: what they are called and what they sound', () => {
     const setup = setupOf('guitar-6', 'drop-c');
-    expect(stringNumbers(setup).map((s) => [nominalName(setup, s), soundingName(setup, s)])).toEqual([
+    expect(stringNumbers(setup).map((string) => [nominalName(setup, string), soundingName(setup, string)])).toEqual([
       ['E', 'C'],
       ['A', 'G'],
       ['D', 'C'],
@@ -133,8 +133,8 @@ describe('set-ups', () => {
   });
 
   it('refuse what does not exist, saying where', () => {
-    const at = (r: ReturnType<typeof makeSetup>): string =>
-      r.ok ? 'ok' : `${r.error.rule} ${pathWords(r.error.locus)}`;
+    const at = (made: ReturnType<typeof makeSetup>): string =>
+      made.ok ? 'ok' : `${made.error.rule} ${pathWords(made.error.locus)}`;
     expect(at(makeSetup({ instrument: 'kazoo' }))).toContain('unknown-instrument instrument');
     expect(at(makeSetup({ instrument: 'guitar-6', capo: 22 }))).toContain('bad-capo capo');
     expect(at(makeSetup({ instrument: 'guitar-6', scaleMm: 25.5 }))).toContain('inches scaleMm');

@@ -18,16 +18,16 @@ const guitar = INSTRUMENTS[0] as Instrument;
 const faultOf = (change: Partial<Instrument>): string => {
   const checked = checkInstrument({ ...guitar, ...change });
   return checked.ok
-    ? `asks: ${checked.value.map((q) => q.message).join(' ')}`
+    ? `asks: ${checked.value.map((question) => question.message).join(' ')}`
     : `${pathWords(checked.error.locus)}: ${checked.error.words}`;
 };
 const strings = (
-  change: (s: Instrument['strings'][number], i: number) => Instrument['strings'][number],
+  change: (string: Instrument['strings'][number], i: number) => Instrument['strings'][number],
 ): Partial<Instrument> => ({ strings: guitar.strings.map(change) });
 
 describe('an instrument', () => {
   it('of the catalogue needs no question', () => {
-    for (const i of INSTRUMENTS) expect(must(checkInstrument(i)), i.id).toEqual([]);
+    for (const instrument of INSTRUMENTS) expect(must(checkInstrument(instrument)), instrument.id).toEqual([]);
   });
   it('that can’t exist is refused at its field', () => {
     expect(faultOf({ strings: [] })).toBe('strings: An instrument without strings: give it 3 to 12.');
@@ -37,25 +37,37 @@ describe('an instrument', () => {
     expect(faultOf({ easyFrets: 40 })).toContain('body joint');
     expect(faultOf({ nutSpacingMm: 0 })).toContain('nutSpacingMm');
     expect(faultOf({ bridgeSpacingMm: 900 })).toContain('bridgeSpacingMm');
-    expect(faultOf(strings((s, i) => (i === 5 ? { ...s, gaugeMm: 0 } : s)))).toContain('strings.1: A gauge of 0 mm');
-    expect(faultOf(strings((s, i) => (i === 0 ? { ...s, gaugeMm: 46 } : s)))).toContain('46 is 1.168 mm');
-    expect(faultOf(strings((s, i) => (i === 0 ? { ...s, unitWeight: 4 } : s)))).toContain('kilograms a metre');
+    expect(faultOf(strings((string, i) => (i === 5 ? { ...string, gaugeMm: 0 } : string)))).toContain(
+      'strings.1: A gauge of 0 mm',
+    );
+    expect(faultOf(strings((string, i) => (i === 0 ? { ...string, gaugeMm: 46 } : string)))).toContain(
+      '46 is 1.168 mm',
+    );
+    expect(faultOf(strings((string, i) => (i === 0 ? { ...string, unitWeight: 4 } : string)))).toContain(
+      'kilograms a metre',
+    );
     expect(
-      faultOf(strings((s, i) => (i === 0 ? { ...s, course: { semitones: 5, gaugeMm: 1, kind: 'wound' } } : s))),
+      faultOf(
+        strings((string, i) => (i === 0 ? { ...string, course: { semitones: 5, gaugeMm: 1, kind: 'wound' } } : string)),
+      ),
     ).toContain('an octave away');
-    expect(faultOf(strings((s, i) => (i === 0 ? { ...s, scaleMm: 27 } : s)))).toContain('27 in is 686 mm');
-    expect(faultOf(strings((s, i) => (i === 0 ? { ...s, pitch: 120 } : s)))).toContain('no pitch a string can have');
+    expect(faultOf(strings((string, i) => (i === 0 ? { ...string, scaleMm: 27 } : string)))).toContain(
+      '27 in is 686 mm',
+    );
+    expect(faultOf(strings((string, i) => (i === 0 ? { ...string, pitch: 120 } : string)))).toContain(
+      'no pitch a string can have',
+    );
   });
   it('that looks like a slip is asked about', () => {
     expect(must(checkInstrument({ ...guitar, scaleMm: 25.5 }))).toEqual([
       { at: 'scaleMm', message: 'A scale of 25.5 mm looks like inches: 25.5 in is 648 mm.', instead: 648 },
     ]);
     expect(faultOf({ scaleMm: 760 })).toContain('asks: 760 mm is an unusual scale');
-    expect(faultOf(strings((s, i) => (i === 5 ? { ...s, gaugeMm: 0.01 } : s)))).toContain(
+    expect(faultOf(strings((string, i) => (i === 5 ? { ...string, gaugeMm: 0.01 } : string)))).toContain(
       'looks like inches: 0.01 in is 0.254 mm',
     );
     expect(faultOf({ nutSpacingMm: 60 })).toContain('swapped');
-    expect(faultOf(strings((s, i) => (i === 4 ? { ...s, gaugeMm: 0.6 } : s)))).toContain(
+    expect(faultOf(strings((string, i) => (i === 4 ? { ...string, gaugeMm: 0.6 } : string)))).toContain(
       'thicker than its lower neighbour',
     );
   });
@@ -94,8 +106,10 @@ describe('the rack', () => {
       ...guitar,
       id: 'r-1',
       name: 'Loft guitar',
-      strings: guitar.strings.map((s, i) =>
-        i === 0 ? { ...s, course: { semitones: 12, gaugeMm: 0.6, kind: 'wound' as const }, unitWeight: 0.006 } : s,
+      strings: guitar.strings.map((string, i) =>
+        i === 0
+          ? { ...string, course: { semitones: 12, gaugeMm: 0.6, kind: 'wound' as const }, unitWeight: 0.006 }
+          : string,
       ),
     },
     description: 'Scratched behind the bridge',
@@ -144,8 +158,8 @@ describe('the rack', () => {
         ...one.instrument,
         scaleMm: 650,
         handed: 'left',
-        strings: one.instrument.strings.map((s, i) =>
-          i === 5 ? { ...s, gaugeMm: 0.279, pitch: 62 } : i === 0 ? { ...s, course: undefined } : s,
+        strings: one.instrument.strings.map((string, i) =>
+          i === 5 ? { ...string, gaugeMm: 0.279, pitch: 62 } : i === 0 ? { ...string, course: undefined } : string,
         ),
       },
     };

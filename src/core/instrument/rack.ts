@@ -37,7 +37,10 @@ export const ownTuningSchema = z.object({
   name: words(80).min(1),
   family: tuningFamilySchema,
   spelling: words(80).refine(
-    (s) => s.split(' ').length >= 3 && s.split(' ').length <= 12 && s.split(' ').every((n) => parsePitch(n) !== null),
+    (text) =>
+      text.split(' ').length >= 3 &&
+      text.split(' ').length <= 12 &&
+      text.split(' ').every((name) => parsePitch(name) !== null),
     '3 to 12 note names with octaves, thick to thin, such as D2 A2 D3 G3 A3 D4',
   ),
   instruments: z.array(words(60)).max(40),
@@ -98,17 +101,17 @@ export function describeRackChange(before: RackInstrument | null, after: RackIns
   }
   if (a.strings.length !== b.strings.length) lines.push(`from ${a.strings.length} to ${b.strings.length} strings`);
   else {
-    b.strings.forEach((s, i) => {
+    b.strings.forEach((one, i) => {
       const was = a.strings[i];
-      if (!was || JSON.stringify(was) === JSON.stringify(s)) return;
+      if (!was || JSON.stringify(was) === JSON.stringify(one)) return;
       const string = b.strings.length - i;
-      if (was.gaugeMm !== s.gaugeMm || was.kind !== s.kind)
-        lines.push(`string ${string} from ${was.gaugeMm} mm ${was.kind} to ${s.gaugeMm} mm ${s.kind}`);
-      if (was.pitch !== s.pitch)
-        lines.push(`string ${string} made for ${asciiPitch(s.pitch)} instead of ${asciiPitch(was.pitch)}`);
+      if (was.gaugeMm !== one.gaugeMm || was.kind !== one.kind)
+        lines.push(`string ${string} from ${was.gaugeMm} mm ${was.kind} to ${one.gaugeMm} mm ${one.kind}`);
+      if (was.pitch !== one.pitch)
+        lines.push(`string ${string} made for ${asciiPitch(one.pitch)} instead of ${asciiPitch(was.pitch)}`);
       if (
         JSON.stringify([was.course, was.scaleMm, was.unitWeight]) !==
-        JSON.stringify([s.course, s.scaleMm, s.unitWeight])
+        JSON.stringify([one.course, one.scaleMm, one.unitWeight])
       )
         lines.push(`string ${string}: course, length or weight changed`);
     });
@@ -164,7 +167,9 @@ export function readRack(text: string): Result<RackFile & { readonly questions: 
         `${instrument.name}: ${checked.error.words}`,
         within(checked.error.locus, 'instruments', i),
       );
-    questions.push(...checked.value.map((q) => ({ ...q, message: `${instrument.name}: ${q.message}` })));
+    questions.push(
+      ...checked.value.map((question) => ({ ...question, message: `${instrument.name}: ${question.message}` })),
+    );
   }
   return ok({ instruments: parsed.data.instruments, tunings: parsed.data.tunings, questions });
 }

@@ -40,8 +40,8 @@ export function retunePlan(
   const after = tensionReport(instrument, to, absent, a4);
   const before = tensionReport(instrument, from, absent, a4);
   const worst = (string: StringNumber): TensionGrade | null => {
-    const grades = after.strings.filter((s) => s.string === string).map((s) => s.grade);
-    return grades.find((g) => g === 'stop') ?? grades.find((g) => g === 'high') ?? grades[0] ?? null;
+    const grades = after.strings.filter((row) => row.string === string).map((row) => row.grade);
+    return grades.find((one) => one === 'stop') ?? grades.find((one) => one === 'high') ?? grades[0] ?? null;
   };
   const steps = to.flatMap((target, i): RetuneStep[] => {
     const string = to.length - i;
@@ -59,13 +59,15 @@ export function retunePlan(
       },
     ];
   });
-  const down = steps.filter((s) => s.semitones < 0);
-  const up = steps.filter((s) => s.semitones > 0).sort((a, b) => a.semitones - b.semitones || b.string - a.string);
+  const down = steps.filter((step) => step.semitones < 0);
+  const up = steps
+    .filter((step) => step.semitones > 0)
+    .sort((a, b) => a.semitones - b.semitones || b.string - a.string);
   const loadChange = after.total - before.total;
   return {
     steps: [...down, ...up],
     moved: steps.length,
-    semitones: steps.reduce((n, s) => n + Math.abs(s.semitones), 0),
+    semitones: steps.reduce((n, step) => n + Math.abs(step.semitones), 0),
     loadChange,
     cautions: cautionsFor(up, loadChange, before.reference),
   };
@@ -73,10 +75,10 @@ export function retunePlan(
 
 function cautionsFor(up: readonly RetuneStep[], loadChange: Newtons, reference: Newtons): string[] {
   const out: string[] = [];
-  const stop = up.filter((s) => s.grade === 'stop');
+  const stop = up.filter((step) => step.grade === 'stop');
   if (stop.length > 0)
     out.push(
-      `Don't: string ${stop.map((s) => s.string).join(' and ')} would be near breaking. Put on a thinner string first.`,
+      `Don't: string ${stop.map((step) => step.string).join(' and ')} would be near breaking. Put on a thinner string first.`,
     );
   if (up.length > 0)
     out.push('Strings that go up can snap: keep the face away, protect the eyes, raise in small steps.');
@@ -89,4 +91,4 @@ function cautionsFor(up: readonly RetuneStep[], loadChange: Newtons, reference: 
 
 /** Which strings, by number, sound the same open in two tunings: grips on those alone carry over. */
 export const sameStrings = (a: readonly Midi[], b: readonly Midi[]): StringNumber[] =>
-  a.flatMap((m, i) => (m === b[i] ? [a.length - i] : []));
+  a.flatMap((midi, i) => (midi === b[i] ? [a.length - i] : []));

@@ -36,9 +36,9 @@ export function makeSetup(request: SetupRequest, ownTunings: readonly Tuning[] =
   const checked = checkInstrument(instrument);
   if (!checked.ok) return checked;
   // A length that looks like inches would make every distance wrong, so a program has to say it in millimetres.
-  const inches = checked.value.find((q) => q.at === 'scaleMm' && q.instead !== null);
+  const inches = checked.value.find((question) => question.at === 'scaleMm' && question.instead !== null);
   if (inches && request.scaleMm !== undefined) return fail('inches', inches.message, 'scaleMm');
-  const reference = instrument.strings.map((s) => s.pitch);
+  const reference = instrument.strings.map((string) => string.pitch);
   const tuning = request.tuning
     ? resolveTuning(request.tuning, instrument, ownTunings)
     : ok({
@@ -51,7 +51,7 @@ export function makeSetup(request: SetupRequest, ownTunings: readonly Tuning[] =
   const asked = typeof request.capo === 'number' ? [{ fret: request.capo, strings: null }] : (request.capo ?? []);
   const capos = checkCapos(
     instrument,
-    asked.map((c) => ({ fret: c.fret, strings: c.strings ?? null })),
+    asked.map((one) => ({ fret: one.fret, strings: one.strings ?? null })),
   );
   if (!capos.ok) return capos;
   const { tuningId, open, absent, assumed } = tuning.value;
@@ -109,7 +109,7 @@ export function shapeShift(setup: Setup): Semitones {
 /** A baritone is played with guitar shapes, so its shape names count from guitar standard tuning. */
 function baritoneAsGuitar(setup: Setup): number[] {
   const guitar = [40, 45, 50, 55, 59, 64];
-  return setup.open.map((m, i) => m - (guitar[i] ?? m));
+  return setup.open.map((midi, i) => midi - (guitar[i] ?? midi));
 }
 
 /** Letter of a string in standard tuning, what players call it by whatever it sounds. */

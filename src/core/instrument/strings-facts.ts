@@ -28,8 +28,8 @@ export function coincidences(open: readonly Midi[], absent: readonly StringNumbe
 export function meetingFrets(
   open: readonly Midi[],
 ): { readonly string: StringNumber; readonly neighbour: StringNumber; readonly fret: Fret | null }[] {
-  return open.slice(1).map((m, i) => {
-    const apart = m - (open[i] ?? m);
+  return open.slice(1).map((midi, i) => {
+    const apart = midi - (open[i] ?? midi);
     return { string: open.length - i, neighbour: open.length - i - 1, fret: apart >= 0 ? apart : null };
   });
 }

@@ -15,7 +15,7 @@ import {
   type Instrument,
 } from './index';
 
-const by = (id: string): Instrument => INSTRUMENTS.find((i) => i.id === id) as Instrument;
+const by = (id: string): Instrument => INSTRUMENTS.find((instrument) => instrument.id === id) as Instrument;
 const guitar = by('guitar-6');
 const within = (value: number, wanted: number, share: number): void =>
   expect(Math.abs(value / wanted - 1)).toBeLessThan(share);
@@ -67,19 +67,19 @@ describe('tension', () => {
     for (const instrument of INSTRUMENTS) {
       const report = tensionReport(
         instrument,
-        instrument.strings.map((s) => s.pitch),
+        instrument.strings.map((string) => string.pitch),
       );
       expect(
-        report.strings.map((s) => s.grade).every((g) => g === 'fine'),
+        report.strings.map((row) => row.grade).every((one) => one === 'fine'),
         instrument.id,
       ).toBe(true);
       expect(report.total).toBeCloseTo(
-        report.strings.reduce((sum, s) => sum + (s.newtons ?? 0), 0),
+        report.strings.reduce((sum, row) => sum + (row.newtons ?? 0), 0),
         6,
       );
       expect(report.total).toBeCloseTo(report.reference, 6);
       expect(report.strings).toHaveLength(
-        instrument.strings.length + instrument.strings.filter((s) => s.course).length,
+        instrument.strings.length + instrument.strings.filter((string) => string.course).length,
       );
     }
   });
@@ -88,8 +88,8 @@ describe('tension', () => {
     const grades = (change: number, instrument = guitar): (string | null)[] =>
       tensionReport(
         instrument,
-        instrument.strings.map((s) => s.pitch + change),
-      ).strings.map((s) => s.grade);
+        instrument.strings.map((string) => string.pitch + change),
+      ).strings.map((row) => row.grade);
     expect(new Set(grades(-7))).toEqual(new Set(['floppy']));
     expect(grades(2)).toContain('high');
     const up4 = grades(4);
@@ -98,39 +98,39 @@ describe('tension', () => {
     expect(grades(-6, by('bass-4'))).toContain('floppy');
     const report = tensionReport(
       guitar,
-      guitar.strings.map((s) => s.pitch + 4),
+      guitar.strings.map((string) => string.pitch + 4),
     );
     expect(report.strings[5]?.why).toContain("don't tune there");
     expect(
       tensionReport(
         guitar,
-        guitar.strings.map((s) => s.pitch),
+        guitar.strings.map((string) => string.pitch),
         [6, 1],
-      ).strings.map((s) => s.string),
+      ).strings.map((row) => row.string),
     ).toEqual([5, 4, 3, 2]);
     expect(kilogramsForce(9.80665)).toBe(1);
   });
 
   it('uses each string’s own length on fanned frets, and says what it can’t know', () => {
-    const strings = guitar.strings.map((s, i) => (i === 0 ? { ...s, scaleMm: 686 } : s));
+    const strings = guitar.strings.map((string, i) => (i === 0 ? { ...string, scaleMm: 686 } : string));
     const [long] = tensionReport(
       { ...guitar, strings },
-      guitar.strings.map((s) => s.pitch),
+      guitar.strings.map((string) => string.pitch),
     ).strings;
     const [short] = tensionReport(
       guitar,
-      guitar.strings.map((s) => s.pitch),
+      guitar.strings.map((string) => string.pitch),
     ).strings;
     within((long?.newtons ?? 0) / (short?.newtons ?? 1), (686 / 648) ** 2, 1e-9);
     const nylon = by('nylon-6');
     const bare = {
       ...nylon,
-      strings: nylon.strings.map((s) => ({ pitch: s.pitch, gaugeMm: s.gaugeMm, kind: s.kind })),
+      strings: nylon.strings.map((string) => ({ pitch: string.pitch, gaugeMm: string.gaugeMm, kind: string.kind })),
     };
     expect(
       tensionReport(
         bare,
-        bare.strings.map((s) => s.pitch),
+        bare.strings.map((one) => one.pitch),
       ).strings[0],
     ).toMatchObject({ newtons: null, grade: null });
   });
@@ -141,29 +141,30 @@ describe('suggested gauges', () => {
     expect(
       suggestGauges(
         guitar,
-        guitar.strings.map((s) => s.pitch),
-      ).every((s) => !s.change),
+        guitar.strings.map((string) => string.pitch),
+      ).every((one) => !one.change),
     ).toBe(true);
     const low = suggestGauges(
       guitar,
-      guitar.strings.map((s) => s.pitch - 4),
+      guitar.strings.map((string) => string.pitch - 4),
     );
-    low.forEach((s, i) => {
-      expect(s.change).toBe(true);
-      expect(s.gaugeMm).toBeGreaterThan(guitar.strings[i]?.gaugeMm ?? 9);
-      within(s.newtons, s.reference, 0.08);
+    low.forEach((one, i) => {
+      expect(one.change).toBe(true);
+      expect(one.gaugeMm).toBeGreaterThan(guitar.strings[i]?.gaugeMm ?? 9);
+      within(one.newtons, one.reference, 0.08);
     });
   });
   it('never break a wire, and leave nylon alone', () => {
-    for (const s of suggestGauges(
+    for (const one of suggestGauges(
       guitar,
-      guitar.strings.map((x) => x.pitch + 5),
+      guitar.strings.map((string) => string.pitch + 5),
     ))
-      if (s.kind === 'plain') expect(s.newtons / ((Math.PI * (s.gaugeMm / 1000) ** 2) / 4)).toBeLessThan(0.8 * 2.6e9);
+      if (one.kind === 'plain')
+        expect(one.newtons / ((Math.PI * (one.gaugeMm / 1000) ** 2) / 4)).toBeLessThan(0.8 * 2.6e9);
     expect(
       suggestGauges(
         by('nylon-6'),
-        by('nylon-6').strings.map((s) => s.pitch - 2),
+        by('nylon-6').strings.map((string) => string.pitch - 2),
       ),
     ).toEqual([]);
   });

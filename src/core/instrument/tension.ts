@@ -51,8 +51,8 @@ export function unitWeight({ gaugeMm, kind, unitWeight: stated }: StringMake): R
  * Tension in newtons of a string of unit weight mu (kg/m), speaking length L (mm), at f (Hz): T = 4 mu L² f²
  * (Mersenne).
  */
-export const tensionOf = (mu: number, lengthMm: Millimetres, f: Hertz): Newtons =>
-  4 * mu * (lengthMm / 1000) ** 2 * f * f;
+export const tensionOf = (mu: number, lengthMm: Millimetres, hertz: Hertz): Newtons =>
+  4 * mu * (lengthMm / 1000) ** 2 * hertz * hertz;
 
 /** Speaking length of a string from nut to bridge. */
 export const lengthOf = (instrument: Instrument, string: StringNumber): Millimetres =>
@@ -95,27 +95,27 @@ export function tensionReport(
   a4: Hertz = 440,
 ): TensionReport {
   const strings: StringTension[] = [];
-  instrument.strings.forEach((s, i) => {
+  instrument.strings.forEach((one, i) => {
     const string = instrument.strings.length - i;
     if (absent.includes(string)) return;
     const length = lengthOf(instrument, string);
-    const pitch = open[i] ?? s.pitch;
-    strings.push(oneString(instrument, s, string, false, pitch, s.pitch, length, a4));
-    if (s.course)
+    const pitch = open[i] ?? one.pitch;
+    strings.push(oneString(instrument, one, string, false, pitch, one.pitch, length, a4));
+    if (one.course)
       strings.push(
         oneString(
           instrument,
-          s.course,
+          one.course,
           string,
           true,
-          pitch + s.course.semitones,
-          s.pitch + s.course.semitones,
+          pitch + one.course.semitones,
+          one.pitch + one.course.semitones,
           length,
           a4,
         ),
       );
   });
-  const sum = (of: 'newtons' | 'reference'): Newtons => strings.reduce((total, s) => total + (s[of] ?? 0), 0);
+  const sum = (of: 'newtons' | 'reference'): Newtons => strings.reduce((total, row) => total + (row[of] ?? 0), 0);
   return { strings, total: sum('newtons'), reference: sum('reference') };
 }
 
@@ -216,12 +216,12 @@ export function suggestGauges(
   open: readonly Midi[],
   absent: readonly StringNumber[] = [],
 ): GaugeSuggestion[] {
-  const report = tensionReport(instrument, open, absent).strings.filter((s) => !s.partner);
+  const report = tensionReport(instrument, open, absent).strings.filter((row) => !row.partner);
   return report.flatMap((now): GaugeSuggestion[] => {
     if (now.reference === null || now.newtons === null || now.kind === 'nylon' || now.kind === 'nylon-wound') return [];
     const { reference } = now;
     const length = lengthOf(instrument, now.string);
-    const f = frequency(now.pitch);
+    const hertz = frequency(now.pitch);
     const kinds: readonly ('plain' | 'wound')[] = instrument.kind === 'bass' ? ['wound'] : ['plain', 'wound'];
     let best: GaugeSuggestion | null = null;
     for (const kind of kinds) {
@@ -229,7 +229,7 @@ export function suggestGauges(
         const gaugeMm = Math.round(thousandths * THOUSANDTH * 1000) / 1000;
         const mu = unitWeight({ gaugeMm, kind });
         if (!mu.ok) continue;
-        const newtons = tensionOf(mu.value, length, f);
+        const newtons = tensionOf(mu.value, length, hertz);
         if (kind === 'plain' && newtons / area(gaugeMm) > STOP_SHARE * STRENGTH) continue;
         // The kind that is on stays unless the other comes clearly nearer: plain and wound feel and sound unlike.
         const strange = kind === now.kind ? 0 : reference * 0.06;

@@ -30,8 +30,8 @@ export function resolveTuning(
 ): Result<ResolvedTuning> {
   const typed = text.trim();
   const all = own.length > 0 ? [...own, ...TUNINGS] : TUNINGS;
-  const reference = instrument.strings.map((s) => s.pitch);
-  const known = all.find((t) => t.id === typed.toLowerCase());
+  const reference = instrument.strings.map((string) => string.pitch);
+  const known = all.find((tuning) => tuning.id === typed.toLowerCase());
   if (known) {
     const open = tuningPitches(known);
     if (open.length !== reference.length) {
@@ -85,24 +85,24 @@ export function resolveTuning(
     return fail('no-strings', 'Every string is taken off; leave at least one on.', 'tuning');
   const same = absent.length === 0 ? tuningOf(instrument, open, all) : undefined;
   const assumed = guessed
-    ? `Octaves taken nearest to this instrument's own tuning: ${open.map((m, i) => (names[i] === 'x' ? 'off' : asciiPitch(m))).join(' ')}.`
+    ? `Octaves taken nearest to this instrument's own tuning: ${open.map((midi, i) => (names[i] === 'x' ? 'off' : asciiPitch(midi))).join(' ')}.`
     : null;
   return ok({ tuningId: same?.id ?? null, open, absent, assumed });
 }
 
 /** "6=D 1=D4 3=x": only the strings that change, the others as the instrument is made for. */
 function changedStrings(text: string, reference: readonly Midi[]): Result<string[]> {
-  const names = reference.map((m) => asciiPitch(m));
+  const names = reference.map((midi) => asciiPitch(midi));
   for (const word of text.split(/[\s,]+/).filter(Boolean)) {
-    const m = /^(\d{1,2})=(.+)$/.exec(word);
-    const string = Number(m?.[1] ?? 0);
-    if (!m || string < 1 || string > reference.length)
+    const match = /^(\d{1,2})=(.+)$/.exec(word);
+    const string = Number(match?.[1] ?? 0);
+    if (!match || string < 1 || string > reference.length)
       return fail(
         'bad-change',
         `"${word}" is no change of a string: write the string's number, "=" and its note, such as 6=D. Strings are 1 (thinnest) to ${reference.length}.`,
         'tuning',
       );
-    names[reference.length - string] = /^(x|off)$/i.test(m[2] ?? '') ? 'x' : (m[2] ?? '');
+    names[reference.length - string] = /^(x|off)$/i.test(match[2] ?? '') ? 'x' : (match[2] ?? '');
   }
   return ok(names);
 }
@@ -110,11 +110,11 @@ function changedStrings(text: string, reference: readonly Midi[]): Result<string
 function tokenise(text: string): Result<string[]> {
   const spaced = text.split(/[\s,-]+/).filter(Boolean);
   const joined = spaced.length === 1 ? (spaced[0] ?? '') : null;
-  const tokens = joined === null ? spaced : [...joined.matchAll(/[A-Ga-g][#b♯♭]*\d?|x|X|./gu)].map((m) => m[0]);
+  const tokens = joined === null ? spaced : [...joined.matchAll(/[A-Ga-g][#b♯♭]*\d?|x|X|./gu)].map((match) => match[0]);
   if (tokens.length === 0)
     return fail('empty-tuning', 'No tuning given. Spell it thick to thin, for example D A D G B E.', 'tuning');
   if (tokens.length > 12) return fail('string-count', 'More than 12 strings named.', 'tuning');
-  return ok(tokens.map((t) => (/^(x|off)$/i.test(t) ? 'x' : t)));
+  return ok(tokens.map((text) => (/^(x|off)$/i.test(text) ? 'x' : text)));
 }
 
 function nearest(pc: number, reference: Midi): Midi {
@@ -128,8 +128,8 @@ export function tuningOf(
   open: readonly Midi[],
   among: readonly Tuning[] = TUNINGS,
 ): Tuning | undefined {
-  const same = among.filter((t) => equal(tuningPitches(t), open));
-  return same.find((t) => t.instruments.includes(instrument.id)) ?? same[0];
+  const same = among.filter((tuning) => equal(tuningPitches(tuning), open));
+  return same.find((tuning) => tuning.instruments.includes(instrument.id)) ?? same[0];
 }
 
 const equal = (a: readonly number[], b: readonly number[]): boolean =>
@@ -137,9 +137,9 @@ const equal = (a: readonly number[], b: readonly number[]): boolean =>
 
 /** Per-string change from the instrument's reference tuning, thick to thin, in semitones. */
 export const changesFromReference = (instrument: Instrument, open: readonly Midi[]): number[] =>
-  open.map((m, i) => m - (instrument.strings[i]?.pitch ?? m));
+  open.map((midi, i) => midi - (instrument.strings[i]?.pitch ?? midi));
 
 /** The tuning spelled thick to thin in letters ("D A D G B E"); strings taken off show as "–". */
 export function spellTuning(open: readonly Midi[], absent: readonly StringNumber[] = []): string {
-  return open.map((m, i) => (absent.includes(open.length - i) ? '–' : noteName(m))).join(' ');
+  return open.map((midi, i) => (absent.includes(open.length - i) ? '–' : noteName(midi))).join(' ');
 }

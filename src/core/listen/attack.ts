@@ -20,11 +20,12 @@ const LEAST_RATE = 16_000;
  * Power of the sharp edges of a stretch, a sample: second differences rise by 12 dB an octave and leave little of the
  * strings.
  */
-function sharpness(x: Float32Array, rate: number, from: Seconds, to: Seconds): number {
+function sharpness(samples: Float32Array, rate: number, from: Seconds, to: Seconds): number {
   const first = Math.max(2, Math.round(from * rate));
-  const last = Math.min(x.length, Math.round(to * rate));
+  const last = Math.min(samples.length, Math.round(to * rate));
   let sum = 0;
-  for (let i = first; i < last; i++) sum += ((x[i] as number) - 2 * (x[i - 1] as number) + (x[i - 2] as number)) ** 2;
+  for (let i = first; i < last; i++)
+    sum += ((samples[i] as number) - 2 * (samples[i - 1] as number) + (samples[i - 2] as number)) ** 2;
   return sum / Math.max(1, last - first);
 }
 

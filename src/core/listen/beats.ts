@@ -88,7 +88,7 @@ export function beatsOf(
     // The long half comes first: what was taken for the beats lies between them.
     const short = place;
     times = snapped(
-      times.map((t, i) => t + short * ((times[i + 1] ?? t + period) - t)),
+      times.map((one, i) => one + short * ((times[i + 1] ?? one + period) - one)),
       onsets,
     );
     place = 1 - short;
@@ -100,7 +100,7 @@ export function beatsOf(
       Math.round(
         Math.max(0.05, Math.min(0.98, (asked === null ? 1 / (1 + rival) : 0.9) * (0.55 + 0.6 * regular))) * 100,
       ) / 100,
-    beats: times.map((t) => Math.round(t * 1000) / 1000),
+    beats: times.map((one) => Math.round(one * 1000) / 1000),
     swing: place === null ? null : Math.round((place / (1 - place)) * 100) / 100,
   };
 }
@@ -120,9 +120,9 @@ function agreement(onsets: readonly Seconds[], period: Seconds, parts: number): 
     let re = 0;
     let im = 0;
     let n = 0;
-    for (const t of onsets) {
-      if (t < from || t >= from + STEADY) continue;
-      const turn = (2 * Math.PI * t * parts) / period;
+    for (const one of onsets) {
+      if (one < from || one >= from + STEADY) continue;
+      const turn = (2 * Math.PI * one * parts) / period;
       re += Math.cos(turn);
       im += Math.sin(turn);
       n++;
@@ -134,13 +134,13 @@ function agreement(onsets: readonly Seconds[], period: Seconds, parts: number): 
   return weight > 0 ? sum / weight : 0;
 }
 
-const energyOf = (x: Float64Array): number => x.reduce((a, b) => a + b * b, 0) / x.length;
+const energyOf = (values: Float64Array): number => values.reduce((a, b) => a + b * b, 0) / values.length;
 
 /** The strength of each stroke at its time, over some frames: sharper than the flux, and free of its floor. */
 function spikes(flux: Float64Array, onsets: readonly Seconds[], hop: Seconds): Float64Array {
   const out = new Float64Array(flux.length + 8);
-  for (const t of onsets) {
-    const f = t / hop;
+  for (const one of onsets) {
+    const f = one / hop;
     let strong = 0;
     for (let k = Math.max(0, Math.floor(f) - 2); k <= Math.min(flux.length - 1, Math.ceil(f) + 5); k++)
       strong = Math.max(strong, flux[k] as number);
@@ -178,21 +178,21 @@ function alongPeriod(strength: Float64Array, period: number, hop: Seconds): Seco
 /** A beat with a stroke near is where the stroke is. */
 const snapped = (beats: readonly Seconds[], onsets: readonly Seconds[]): Seconds[] =>
   beats
-    .map((b) => onsets.reduce((best, t) => (Math.abs(t - b) < Math.abs(best - b) ? t : best), b + 0.045))
+    .map((b) => onsets.reduce((best, one) => (Math.abs(one - b) < Math.abs(best - b) ? one : best), b + 0.045))
     .map((t, i) => (Math.abs(t - (beats[i] ?? t)) < 0.045 ? t : (beats[i] ?? t)));
 
 /** The period of beats by least squares over their numbers; a beat far off the line is left out. */
 function periodOf(beats: readonly Seconds[], rough: Seconds): Seconds {
   if (beats.length < 3) return rough;
-  let kept = beats.map((t, i) => ({ i, t }));
+  let kept = beats.map((one, i) => ({ i, t: one }));
   let slope = rough;
   for (let round = 0; round < 3 && kept.length >= 3; round++) {
-    const mi = kept.reduce((a, k) => a + k.i, 0) / kept.length;
-    const mt = kept.reduce((a, k) => a + k.t, 0) / kept.length;
-    const sxy = kept.reduce((a, k) => a + (k.i - mi) * (k.t - mt), 0);
-    const sxx = kept.reduce((a, k) => a + (k.i - mi) ** 2, 0);
+    const mi = kept.reduce((a, one) => a + one.i, 0) / kept.length;
+    const mt = kept.reduce((a, one) => a + one.t, 0) / kept.length;
+    const sxy = kept.reduce((a, one) => a + (one.i - mi) * (one.t - mt), 0);
+    const sxx = kept.reduce((a, one) => a + (one.i - mi) ** 2, 0);
     slope = sxy / sxx;
-    const off = kept.map((k) => Math.abs(k.t - (mt + slope * (k.i - mi))));
+    const off = kept.map((one) => Math.abs(one.t - (mt + slope * (one.i - mi))));
     const limit = Math.max(0.012, 2 * ([...off].sort((a, b) => a - b)[off.length >> 1] ?? 0));
     kept = kept.filter((_, i) => (off[i] ?? 0) <= limit);
   }
@@ -206,7 +206,7 @@ function betweenBeats(beats: readonly Seconds[], onsets: readonly Seconds[]): nu
   for (let i = 0; i + 1 < beats.length; i++) {
     const from = beats[i] ?? 0;
     const span = (beats[i + 1] ?? 0) - from;
-    const inside = onsets.map((t) => (t - from) / span).filter((p) => p > 0.1 && p < 0.9);
+    const inside = onsets.map((one) => (one - from) / span).filter((p) => p > 0.1 && p < 0.9);
     // One note between two beats says where the half lies; more are a finer division.
     const [only] = inside;
     if (inside.length === 1 && only !== undefined && only > 0.2 && only < 0.8) places.push(only);

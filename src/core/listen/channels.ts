@@ -14,7 +14,7 @@ export function heardChannel(channels: readonly Float32Array[], which: Channels)
   const out = new Float32Array(first.length);
   const others = channels.slice(2);
   for (let i = 0; i < out.length; i++) {
-    const more = others.reduce((s, c) => s + (c[i] ?? 0), 0) / 2;
+    const more = others.reduce((s, samples) => s + (samples[i] ?? 0), 0) / 2;
     const l = (first[i] as number) + more;
     const r = (second[i] as number) + more;
     out[i] = which === 'left' ? l : which === 'right' ? r : which === 'sides' ? (l - r) / 2 : (l + r) / 2;
@@ -32,25 +32,25 @@ export const BANDS: Readonly<Record<Exclude<Band, 'all'>, readonly [number, numb
  * Keeps a band: second-order Butterworth high-pass and low-pass, forward and back so that nothing is displaced in
  * time.
  */
-export function banded(x: Float32Array, rate: number, band: Band): Float32Array {
-  if (band === 'all') return x.slice();
+export function banded(samples: Float32Array, rate: number, band: Band): Float32Array {
+  if (band === 'all') return samples.slice();
   const [low, high] = BANDS[band];
   const once = (input: Float32Array): Float32Array =>
     biquad(biquad(input, rate, low, true), rate, Math.min(high, rate * 0.45), false);
-  return once(once(x).reverse()).reverse();
+  return once(once(samples).reverse()).reverse();
 }
 
-function biquad(x: Float32Array, rate: number, hz: number, high: boolean): Float32Array {
+function biquad(samples: Float32Array, rate: number, hz: number, high: boolean): Float32Array {
   const k = Math.tan((Math.PI * hz) / rate);
   const norm = 1 / (1 + Math.SQRT2 * k + k * k);
   const b = high ? norm : k * k * norm;
   const sign = high ? -2 : 2;
   const a1 = 2 * (k * k - 1) * norm;
   const a2 = (1 - Math.SQRT2 * k + k * k) * norm;
-  const out = new Float32Array(x.length);
+  const out = new Float32Array(samples.length);
   let [x1, x2, y1, y2] = [0, 0, 0, 0];
-  for (let i = 0; i < x.length; i++) {
-    const v = x[i] as number;
+  for (let i = 0; i < samples.length; i++) {
+    const v = samples[i] as number;
     const y = b * (v + sign * x1 + x2) - a1 * y1 - a2 * y2;
     [x2, x1, y2, y1] = [x1, v, y1, y];
     out[i] = y;

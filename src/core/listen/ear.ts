@@ -157,12 +157,12 @@ class LowPass {
 
   step(x: number): number {
     let v = x;
-    for (const s of this.stages) {
-      const y = s.b * (v + 2 * s.x1 + s.x2) - s.a1 * s.y1 - s.a2 * s.y2;
-      s.x2 = s.x1;
-      s.x1 = v;
-      s.y2 = s.y1;
-      s.y1 = y;
+    for (const one of this.stages) {
+      const y = one.b * (v + 2 * one.x1 + one.x2) - one.a1 * one.y1 - one.a2 * one.y2;
+      one.x2 = one.x1;
+      one.x1 = v;
+      one.y2 = one.y1;
+      one.y1 = y;
       v = y;
     }
     return v;

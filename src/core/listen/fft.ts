@@ -65,36 +65,40 @@ export class Fft {
 }
 
 /** Neighbours added and taken from each other. */
-function halves(w: Float64Array): void {
-  for (let i = 0; i < w.length; i += 4) {
-    const ar = w[i] as number;
-    const ai = w[i + 1] as number;
-    const br = w[i + 2] as number;
-    const bi = w[i + 3] as number;
-    w[i] = ar + br;
-    w[i + 1] = ai + bi;
-    w[i + 2] = ar - br;
-    w[i + 3] = ai - bi;
+function halves(values: Float64Array): void {
+  for (let i = 0; i < values.length; i += 4) {
+    const ar = values[i] as number;
+    const ai = values[i + 1] as number;
+    const br = values[i + 2] as number;
+    const bi = values[i + 3] as number;
+    values[i] = ar + br;
+    values[i + 1] = ai + bi;
+    values[i + 2] = ar - br;
+    values[i + 3] = ai - bi;
   }
 }
 
 /** Four transforms of `quarter` points each become one of four times as many, all along the array. */
-function quarters(w: Float64Array, quarter: number, table: Float64Array): void {
+function quarters(values: Float64Array, quarter: number, table: Float64Array): void {
   const step = 2 * quarter;
-  for (let start = 0; start < w.length; start += 4 * step) {
+  for (let start = 0; start < values.length; start += 4 * step) {
     for (let k = 0, t = 0; k < step; k += 2, t += 6) {
       const a = start + k;
       const b = a + step;
       const c = b + step;
       const d = c + step;
-      const ar = w[a] as number;
-      const ai = w[a + 1] as number;
-      const br = (w[b] as number) * (table[t] as number) - (w[b + 1] as number) * (table[t + 1] as number);
-      const bi = (w[b] as number) * (table[t + 1] as number) + (w[b + 1] as number) * (table[t] as number);
-      const cr = (w[c] as number) * (table[t + 2] as number) - (w[c + 1] as number) * (table[t + 3] as number);
-      const ci = (w[c] as number) * (table[t + 3] as number) + (w[c + 1] as number) * (table[t + 2] as number);
-      const dr = (w[d] as number) * (table[t + 4] as number) - (w[d + 1] as number) * (table[t + 5] as number);
-      const di = (w[d] as number) * (table[t + 5] as number) + (w[d + 1] as number) * (table[t + 4] as number);
+      const ar = values[a] as number;
+      const ai = values[a + 1] as number;
+      const br = (values[b] as number) * (table[t] as number) - (values[b + 1] as number) * (table[t + 1] as number);
+      const bi = (values[b] as number) * (table[t + 1] as number) + (values[b + 1] as number) * (table[t] as number);
+      const cr =
+        (values[c] as number) * (table[t + 2] as number) - (values[c + 1] as number) * (table[t + 3] as number);
+      const ci =
+        (values[c] as number) * (table[t + 3] as number) + (values[c + 1] as number) * (table[t + 2] as number);
+      const dr =
+        (values[d] as number) * (table[t + 4] as number) - (values[d + 1] as number) * (table[t + 5] as number);
+      const di =
+        (values[d] as number) * (table[t + 5] as number) + (values[d + 1] as number) * (table[t + 4] as number);
       const sr = ar + br;
       const si = ai + bi;
       const mr = ar - br;
@@ -103,14 +107,14 @@ function quarters(w: Float64Array, quarter: number, table: Float64Array): void {
       const pi = ci + di;
       const qr = cr - dr;
       const qi = ci - di;
-      w[a] = sr + pr;
-      w[a + 1] = si + pi;
-      w[b] = mr + qi;
-      w[b + 1] = mi - qr;
-      w[c] = sr - pr;
-      w[c + 1] = si - pi;
-      w[d] = mr - qi;
-      w[d + 1] = mi + qr;
+      values[a] = sr + pr;
+      values[a + 1] = si + pi;
+      values[b] = mr + qi;
+      values[b + 1] = mi - qr;
+      values[c] = sr - pr;
+      values[c + 1] = si - pi;
+      values[d] = mr - qi;
+      values[d + 1] = mi + qr;
     }
   }
 }

@@ -10,10 +10,10 @@ export class Gram {
 
   constructor(
     private readonly templates: readonly (readonly Template[])[],
-    v: Float64Array,
+    values: Float64Array,
   ) {
-    this.withSound = templates.flatMap((two) => two.map((c) => inner(c, v)));
-    this.spread = new Float64Array(v.length);
+    this.withSound = templates.flatMap((two) => two.map((one) => inner(one, values)));
+    this.spread = new Float64Array(values.length);
   }
 
   private template(c: number): Template {
@@ -43,31 +43,31 @@ export class Gram {
     const products = Float64Array.from({ length: count * count }, (_, i) =>
       this.product(cols[Math.floor(i / count)] ?? 0, cols[i % count] ?? 0),
     );
-    const w = new Float64Array(count);
+    const values = new Float64Array(count);
     for (let round = 0; round < 40; round++) {
       let moved = 0;
       let most = 1e-9;
       for (let i = 0; i < count; i++) {
-        let rest = (this.withSound[cols[i] as number] as number) + (w[i] as number);
-        for (let j = 0; j < count; j++) rest -= (w[j] as number) * (products[i * count + j] as number);
+        let rest = (this.withSound[cols[i] as number] as number) + (values[i] as number);
+        for (let j = 0; j < count; j++) rest -= (values[j] as number) * (products[i * count + j] as number);
         const now = Math.max(0, rest);
-        moved = Math.max(moved, Math.abs(now - (w[i] as number)));
-        w[i] = now;
+        moved = Math.max(moved, Math.abs(now - (values[i] as number)));
+        values[i] = now;
         most = Math.max(most, now);
       }
       if (moved < 1e-4 * most) break;
     }
-    return { cols, w };
+    return { cols, w: values };
   }
 
   /** How much of the sound's energy the templates of some pitches explain. */
   explained(pitches: readonly number[]): number {
-    const { cols, w } = this.known(pitches);
+    const { cols, w: values } = this.known(pitches);
     let sum = 0;
     cols.forEach((c, i) => {
-      sum += 2 * (w[i] ?? 0) * (this.withSound[c] ?? 0);
-      cols.forEach((d, j) => {
-        if (w[i] && w[j]) sum -= (w[i] ?? 0) * (w[j] ?? 0) * this.product(c, d);
+      sum += 2 * (values[i] ?? 0) * (this.withSound[c] ?? 0);
+      cols.forEach((d, index) => {
+        if (values[i] && values[index]) sum -= (values[i] ?? 0) * (values[index] ?? 0) * this.product(c, d);
       });
     });
     return sum;
@@ -75,11 +75,12 @@ export class Gram {
 
   /** How much of what some pitches leave unexplained answers to one more. */
   left(pitches: readonly number[], more: number): number {
-    const { cols, w } = this.known(pitches);
+    const { cols, w: values } = this.known(pitches);
     return Math.max(
       ...[2 * more, 2 * more + 1].map(
         (c) =>
-          (this.withSound[c] ?? 0) - cols.reduce((sum, d, j) => sum + (w[j] ?? 0) * (w[j] ? this.product(c, d) : 0), 0),
+          (this.withSound[c] ?? 0) -
+          cols.reduce((sum, d, j) => sum + (values[j] ?? 0) * (values[j] ? this.product(c, d) : 0), 0),
       ),
     );
   }
@@ -95,7 +96,7 @@ export class Gram {
   }
 
   strengths(pitches: readonly number[]): number[] {
-    const { w } = this.known(pitches);
-    return pitches.map((_, i) => Math.hypot(w[2 * i] ?? 0, w[2 * i + 1] ?? 0));
+    const { w: values } = this.known(pitches);
+    return pitches.map((_, i) => Math.hypot(values[2 * i] ?? 0, values[2 * i + 1] ?? 0));
   }
 }

@@ -41,14 +41,14 @@ const tone = (hz: number, seconds: number): Float32Array =>
   );
 
 /** Seconds by which the 15 ms of a stroke stand away from where they belong, by best correlation. */
-function displaced(x: Float32Array, y: Float32Array, from: number, to: number): number {
+function displaced(samples: Float32Array, one: Float32Array, from: number, to: number): number {
   const [a, b, n] = [Math.round((from - 0.001) * RATE), Math.round((to - 0.001) * RATE), Math.round(0.015 * RATE)];
   let best = 0;
   let top = -1;
   for (let lag = -900; lag <= 900; lag += 4) {
     let [xy, xx, yy] = [0, 1e-9, 1e-9];
     for (let i = 0; i < n; i++) {
-      const [u, v] = [x[a + i] ?? 0, y[b + lag + i] ?? 0];
+      const [u, v] = [samples[a + i] ?? 0, one[b + lag + i] ?? 0];
       [xy, xx, yy] = [xy + u * v, xx + u * u, yy + v * v];
     }
     if (xy / Math.sqrt(xx * yy) > top) [top, best] = [xy / Math.sqrt(xx * yy), lag];
@@ -63,17 +63,17 @@ describe('a single line', () => {
     ['in a room, with hum and hiss', { room: 0.35, hum: 0.004, hiss: 0.003 }],
   ])('is heard note by note, in tune and in time: %s', (_, voice) => {
     const { notes } = heardLine(renderTake(RIFF, { ...voice, seconds: 3.4 }), RATE, LINE);
-    expect(notes.map((n) => n.midi)).toEqual(RIFF.map((n) => n.midi));
-    notes.forEach((n, i) => {
-      expect(Math.abs(n.at - (RIFF[i]?.at ?? 0))).toBeLessThan(0.03);
-      expect(Math.abs(n.cents)).toBeLessThan(15);
-      expect(n.certainty).toBeGreaterThan(0.5);
+    expect(notes.map((note) => note.midi)).toEqual(RIFF.map((note) => note.midi));
+    notes.forEach((note, i) => {
+      expect(Math.abs(note.at - (RIFF[i]?.at ?? 0))).toBeLessThan(0.03);
+      expect(Math.abs(note.cents)).toBeLessThan(15);
+      expect(note.certainty).toBeGreaterThan(0.5);
     });
   });
 
   it('is heard in its own tuning', () => {
     const { notes } = heardLine(renderTake(RIFF, { seconds: 3.4, cents: -38 }), RATE, { ...LINE, reference: -38 });
-    expect(notes.map((n) => n.midi)).toEqual(RIFF.map((n) => n.midi));
+    expect(notes.map((note) => note.midi)).toEqual(RIFF.map((note) => note.midi));
   });
 
   it('tells a bend, a vibrato and a slide', () => {
@@ -93,7 +93,7 @@ describe('a single line', () => {
       RATE,
       LINE,
     );
-    const near = (at: number) => notes.find((n) => Math.abs(n.at - at) < 0.09);
+    const near = (at: number) => notes.find((note) => Math.abs(note.at - at) < 0.09);
     expect(near(0.3)?.manner).toMatchObject({ kind: 'bend', cents: 200 });
     expect(near(0.3)?.midi).toBe(57);
     expect(near(1.4)?.manner?.kind).toBe('vibrato');
@@ -111,8 +111,8 @@ describe('a single line', () => {
       note(0.3 + i * 0.28, 0.58 + i * 0.28, m, { struck: begins[i] ?? true }),
     );
     const { notes } = heardLine(renderTake(line, { ...voice, seconds: 3.4 }), RATE, LINE);
-    expect(notes.map((n) => n.midi)).toEqual(line.map((n) => n.midi));
-    expect(notes.map((n) => n.begins === 'struck')).toEqual(begins);
+    expect(notes.map((note) => note.midi)).toEqual(line.map((note) => note.midi));
+    expect(notes.map((note) => note.begins === 'struck')).toEqual(begins);
   });
 
   it('takes for struck what begins after silence or out of reach, however soft', () => {
@@ -120,7 +120,7 @@ describe('a single line', () => {
     const take = renderTake(line, { seconds: 2 });
     // Once with the strokes it finds itself, once as if none could be told.
     for (const options of [LINE, { ...LINE, strikes: [] }])
-      expect(heardLine(take, RATE, options).notes.map((n) => n.begins)).toEqual(['struck', 'struck', 'struck']);
+      expect(heardLine(take, RATE, options).notes.map((note) => note.begins)).toEqual(['struck', 'struck', 'struck']);
   });
 
   it.each([50, 60])('is not heard in mains hum of %i Hz, and is heard over it', (hz) => {
@@ -129,7 +129,9 @@ describe('a single line', () => {
     );
     expect(heardLine(hum, RATE, { ...LINE, low: 28 }).notes).toEqual([]);
     const played = renderTake(RIFF, { seconds: 6 }).map((x, i) => x + 0.1 * (hum[i] ?? 0));
-    expect(heardLine(played, RATE, { ...LINE, low: 28 }).notes.map((n) => n.midi)).toEqual(RIFF.map((n) => n.midi));
+    expect(heardLine(played, RATE, { ...LINE, low: 28 }).notes.map((note) => note.midi)).toEqual(
+      RIFF.map((note) => note.midi),
+    );
   });
 
   it('is not heard in silence, hiss or clicks', () => {
@@ -149,7 +151,7 @@ describe('a single line', () => {
 
   it.each([8_000, 22_050, 96_000, 192_000])('is heard at %i samples a second', (rate) => {
     const { notes } = heardLine(renderTake(RIFF.slice(0, 5), { seconds: 1.9, rate }), rate, LINE);
-    expect(notes.map((n) => n.midi)).toEqual(RIFF.slice(0, 5).map((n) => n.midi));
+    expect(notes.map((note) => note.midi)).toEqual(RIFF.slice(0, 5).map((note) => note.midi));
   });
 });
 
@@ -164,8 +166,8 @@ describe('reference and beats', () => {
 
   it('power chords with drums say it too', () => {
     const chords = [40, 43, 45, 38].flatMap((root, i) =>
-      [root, root + 7, root + 12].map((midi, k) =>
-        note(0.3 + i * 0.6, 0.85 + i * 0.6, midi, { event: String(i), string: 6 - k }),
+      [root, root + 7, root + 12].map((midi, index) =>
+        note(0.3 + i * 0.6, 0.85 + i * 0.6, midi, { event: String(i), string: 6 - index }),
       ),
     );
     const found = referenceOf(
@@ -212,23 +214,23 @@ describe('notes struck together', () => {
       [43, 50],
       [48, 52, 55, 60],
     ];
-    const x = renderTake(
-      chords.flatMap((c, i) => grip(0.3 + i, c)),
+    const samples = renderTake(
+      chords.flatMap((list, i) => grip(0.3 + i, list)),
       { seconds: 4.6 },
     );
-    const sets = heardSets(x, RATE, onsetsIn(x, RATE), { open: OPEN, frets: 22, span: 4 }, 0);
+    const sets = heardSets(samples, RATE, onsetsIn(samples, RATE), { open: OPEN, frets: 22, span: 4 }, 0);
     expect(sets.length).toBe(4);
-    sets.forEach((s, i) => {
-      const [best] = s.readings;
+    sets.forEach((set, i) => {
+      const [best] = set.readings;
       const truth = chords[i] ?? [];
       expect(best?.notes[0]?.midi).toBe(truth[0]);
       expect(
-        truth.filter((m) => s.readings.some((r) => r.notes.some((n) => n.midi === m))).length,
+        truth.filter((m) => set.readings.some((one) => one.notes.some((place) => place.midi === m))).length,
       ).toBeGreaterThanOrEqual(truth.length - 1);
-      for (const r of s.readings) {
-        expect(new Set(r.notes.map((n) => n.string)).size).toBe(r.notes.length);
-        for (const n of r.notes) expect((OPEN[6 - n.string] ?? 0) + n.fret).toBe(n.midi);
-        const frets = r.notes.map((n) => n.fret).filter((f) => f > 0);
+      for (const one of set.readings) {
+        expect(new Set(one.notes.map((place) => place.string)).size).toBe(one.notes.length);
+        for (const place of one.notes) expect((OPEN[6 - place.string] ?? 0) + place.fret).toBe(place.midi);
+        const frets = one.notes.map((place) => place.fret).filter((f) => f > 0);
         if (frets.length > 0) expect(Math.max(...frets) - Math.min(...frets)).toBeLessThanOrEqual(4);
       }
     });
@@ -248,10 +250,10 @@ describe('drawing sound out', () => {
   it('moves the pitch by what is asked, and no stroke from its place', () => {
     const high = stretched(tone(220, 1.5), RATE, 1, [], 3);
     expect(Math.abs(hearTone(high, RATE, 0.5, 0.9) - 60) * 100).toBeLessThan(1);
-    const x = renderTake(RIFF, { seconds: 3.4 });
-    const strokes = onsetsIn(x, RATE);
-    const slow = stretched(x, RATE, 0.5, strokes);
-    for (const t of strokes) expect(Math.abs(displaced(x, slow, t, 2 * t))).toBeLessThan(0.006);
+    const samples = renderTake(RIFF, { seconds: 3.4 });
+    const strokes = onsetsIn(samples, RATE);
+    const slow = stretched(samples, RATE, 0.5, strokes);
+    for (const one of strokes) expect(Math.abs(displaced(samples, slow, one, 2 * one))).toBeLessThan(0.006);
   });
 
   it('refuses speeds and pitches beyond its limits', () => {
@@ -271,8 +273,8 @@ describe('pictures and channels', () => {
   it('keeps extremes in the overview, whatever its length', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 1, max: 300 }), (length, count) => {
-        const x = Float32Array.from({ length }, (_, i) => Math.sin(i));
-        const out = overviewOf(x, count);
+        const samples = Float32Array.from({ length }, (_, i) => Math.sin(i));
+        const out = overviewOf(samples, count);
         expect(out.length).toBe(2 * count);
         for (let i = 0; i < count; i++) expect(out[2 * i + 1]).toBeGreaterThanOrEqual(out[2 * i] ?? 0);
       }),
@@ -286,7 +288,7 @@ describe('pictures and channels', () => {
     expect(Math.max(...heardChannel([left, right], 'sides').subarray(0, 2000))).toBeGreaterThan(0.2);
     expect(heardChannel([left], 'right')).toEqual(left);
     expect(heardChannel([left, right, left], 'left').length).toBe(left.length);
-    const power = (x: Float32Array): number => x.reduce((s, v) => s + v * v, 0);
+    const power = (samples: Float32Array): number => samples.reduce((s, v) => s + v * v, 0);
     expect(power(banded(tone(2000, 0.5), RATE, 'bass'))).toBeLessThan(0.05 * power(tone(2000, 0.5)));
     expect(power(banded(tone(110, 0.5), RATE, 'bass'))).toBeGreaterThan(0.6 * power(tone(110, 0.5)));
   });

@@ -60,38 +60,38 @@ export function heardLine(
   const slow = decimated(samples, rate, 11_000);
   const frames = trackLine(slow.x, slow.rate, { low: options.low + shift, high: options.high + shift }, (s) =>
     options.progress?.(0.8 * s),
-  ).map((f) => ({ ...f, midi: f.midi === null ? null : f.midi - shift }));
+  ).map((one) => ({ ...one, midi: one.midi === null ? null : one.midi - shift }));
   const strikes = options.strikes ?? onsetsIn(samples, rate);
   const combs = new Combs(slow, shift);
   const runs = runsOf(frames);
   const first = runs.flatMap((run) => cutRun(run, frames, strikes, combs, AGAIN));
   // Strokes that no string answers to are drums.
-  const answered = strikes.filter((t) => first.some((c) => Math.abs(c.at - t) < 0.001)).length;
+  const answered = strikes.filter((one) => first.some((cut) => Math.abs(cut.at - one) < 0.001)).length;
   const drums = strikes.length - answered > 0.2 * strikes.length;
   const cuts = drums
     ? unmasked(
         runs.flatMap((run) => cutRun(run, frames, strikes, combs, UNDER_DRUMS)),
         frames,
-      ).filter((c) => !isDrum(c, frames, combs))
+      ).filter((cut) => !isDrum(cut, frames, combs))
     : first;
   const notes = cuts
-    .filter((c) => !isHum(c, frames, combs, shift))
-    .map((c) => noteOf(c, frames, combs))
-    .filter((n): n is HeardNote & { energy: number } => n !== null);
-  const top = Math.max(1e-12, ...notes.map((n) => n.energy));
+    .filter((cut) => !isHum(cut, frames, combs, shift))
+    .map((cut) => noteOf(cut, frames, combs))
+    .filter((one): one is HeardNote & { energy: number } => one !== null);
+  const top = Math.max(1e-12, ...notes.map((one) => one.energy));
   options.progress?.(1);
   // What lies 45 dB under the loudest note is not the part.
   // Among drums what is soft or short is more often theirs than a string's.
   const softest = drums ? UNDER_DRUMS_KEPT.strength ** 2 : 0.006;
   const shortest = drums ? UNDER_DRUMS_KEPT.seconds : 0;
   const kept = notes
-    .filter((n) => n.energy > top * softest && n.until - n.at > shortest)
+    .filter((one) => one.energy > top * softest && one.until - one.at > shortest)
     .map(({ energy, ...n }) => ({ ...n, strength: Math.min(1, Math.sqrt(energy / top)) }));
   // Where nothing was struck that one could hear, a note is joined only if there is one to be joined to; a drum
   // between two hides the pick of the second.
-  const joined = (n: HeardNote, before: HeardNote | undefined): boolean =>
-    follows(before, n) && (n.begins === 'joined' || (!drums && hammered(samples, rate, n.at)));
-  return { notes: kept.map((n, i) => ({ ...n, begins: joined(n, kept[i - 1]) ? 'joined' : 'struck' })), frames };
+  const joined = (note: HeardNote, before: HeardNote | undefined): boolean =>
+    follows(before, note) && (note.begins === 'joined' || (!drums && hammered(samples, rate, note.at)));
+  return { notes: kept.map((one, i) => ({ ...one, begins: joined(one, kept[i - 1]) ? 'joined' : 'struck' })), frames };
 }
 
 /** Frets a finger reaches on the string that sounds. */
@@ -125,7 +125,7 @@ function runsOf(frames: readonly PitchFrame[]): Run[] {
     }
     if (here !== null && from < 0) from = f;
   }
-  return runs.filter((r) => (r.to - r.from) * TRACK_HOP >= SHORTEST);
+  return runs.filter((one) => (one.to - one.from) * TRACK_HOP >= SHORTEST);
 }
 
 interface Cut extends Run {
@@ -153,7 +153,7 @@ function cutRun(
   for (const strike of strikes) {
     const f = Math.round(strike / TRACK_HOP);
     if (f <= from + 4 || f >= run.to - 3) continue;
-    const midi = median(frames.slice(f, f + 8).flatMap((x) => (x.midi === null ? [] : [x.midi])));
+    const midi = median(frames.slice(f, f + 8).flatMap((one) => (one.midi === null ? [] : [one.midi])));
     // A drum grows everywhere; a string struck anew grows on its own partials.
     if (combs.rise(strike, midi) < again) continue;
     push(f);
@@ -162,7 +162,7 @@ function cutRun(
     struck = true;
   }
   push(run.to);
-  return out.flatMap((c) => settled(c, frames));
+  return out.flatMap((cut) => settled(cut, frames));
 }
 
 /** Parts a cut where its pitch steps to another and stays: a hammer-on or pull-off within a run. */
@@ -199,7 +199,7 @@ function unmasked(cuts: readonly Cut[], frames: readonly PitchFrame[]): Cut[] {
 }
 
 const pitchOf = (cut: Run, frames: readonly PitchFrame[]): number =>
-  median(frames.slice(cut.from, cut.to).map((f) => f.midi ?? 0));
+  median(frames.slice(cut.from, cut.to).map((one) => one.midi ?? 0));
 
 /** A drum's tone is nearly pure, and falls. */
 function isDrum(cut: Cut, frames: readonly PitchFrame[], combs: Combs): boolean {
@@ -220,8 +220,9 @@ function isHum(cut: Cut, frames: readonly PitchFrame[], combs: Combs, shift: num
 
 function nearest(list: readonly Seconds[], at: Seconds, before: Seconds, after: Seconds): Seconds | null {
   let best: Seconds | null = null;
-  for (const x of list)
-    if (x >= at - before && x <= at + after && (best === null || Math.abs(x - at) < Math.abs(best - at))) best = x;
+  for (const one of list)
+    if (one >= at - before && one <= at + after && (best === null || Math.abs(one - at) < Math.abs(best - at)))
+      best = one;
   return best;
 }
 
@@ -233,7 +234,7 @@ function noteOf(
   combs: Combs,
 ): (Omit<HeardNote, 'strength'> & { energy: number; strength: number }) | null {
   const inside = frames.slice(cut.from, cut.to);
-  const pitches = inside.map((f) => f.midi ?? 0);
+  const pitches = inside.map((one) => one.midi ?? 0);
   // The first frames of a stroke are not its pitch yet.
   const steady = pitches.slice(Math.min(3, pitches.length >> 1));
   const start = median(steady.slice(0, Math.max(3, Math.min(8, steady.length))));
@@ -246,7 +247,7 @@ function noteOf(
         ? median(steady.slice(-Math.max(3, steady.length >> 2)))
         : middle;
   const midi = Math.round(rests);
-  const clarity = inside.reduce((s, f) => s + f.clarity, 0) / inside.length;
+  const clarity = inside.reduce((s, one) => s + one.clarity, 0) / inside.length;
   const energy = combs.energy(cut.at + 0.02, midi + (rests - midi));
   return {
     at: cut.at,
@@ -256,7 +257,7 @@ function noteOf(
     certainty: Math.max(0.05, Math.min(0.99, clarity * (1 - Math.abs(rests - midi)))),
     begins: cut.struck ? 'struck' : 'joined',
     manner,
-    curve: pitches.map((p) => Math.round((p - midi) * 100)),
+    curve: pitches.map((one) => Math.round((one - midi) * 100)),
     energy,
     strength: 0,
   };

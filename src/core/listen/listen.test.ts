@@ -5,10 +5,10 @@ import { Ear, fitString, PeriodFinder } from './index';
 import { LEAD_SECONDS, pluckedString, stiffString, withNoise } from './test-support/strings';
 
 const RATE = 48_000;
-const hear = (x: Float32Array, rate = RATE, block = 1024) => {
+const hear = (samples: Float32Array, rate = RATE, block = 1024) => {
   const ear = new Ear(rate);
   const out = [];
-  for (let i = 0; i < x.length; i += block) out.push(...ear.push(x.subarray(i, i + block)));
+  for (let i = 0; i < samples.length; i += block) out.push(...ear.push(samples.subarray(i, i + block)));
   return out;
 };
 const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? NaN;
@@ -17,17 +17,17 @@ const cents = (hz: number, wanted: number): number => 1200 * Math.log2(hz / want
 describe('the difference function', () => {
   it('is that of its definition', () => {
     const random = seeded(3);
-    const x = Float64Array.from({ length: 300 }, () => random());
-    const d = new PeriodFinder().difference(x, 120, 100);
+    const values = Float64Array.from({ length: 300 }, () => random());
+    const one = new PeriodFinder().difference(values, 120, 100);
     const raw = (lag: number): number => {
       let sum = 0;
-      for (let i = 0; i < 120; i++) sum += ((x[i] as number) - (x[i + lag] as number)) ** 2;
+      for (let i = 0; i < 120; i++) sum += ((values[i] as number) - (values[i + lag] as number)) ** 2;
       return sum;
     };
     let sum = 0;
     for (let lag = 1; lag <= 100; lag++) {
       sum += raw(lag);
-      expect(d[lag]).toBeCloseTo((raw(lag) * lag) / sum, 8);
+      expect(one[lag]).toBeCloseTo((raw(lag) * lag) / sum, 8);
     }
   });
   it('finds no period in noise', () => {
@@ -51,10 +51,10 @@ describe('partials of a stiff string', () => {
       [196, 0.00005],
       [330, 0],
     ] as const) {
-      const x = Float64Array.from(
+      const values = Float64Array.from(
         stiffString(hz, b, 0.6, 12_000, seeded(2)).subarray(12_000 * LEAD_SECONDS + 200, 12_000 * LEAD_SECONDS + 5200),
       );
-      const fit = fitString(x, 12_000, hz * 1.004);
+      const fit = fitString(values, 12_000, hz * 1.004);
       expect(Math.abs(cents(fit?.hz ?? 1, hz)), `${hz}`).toBeLessThan(0.3);
       expect(Math.abs((fit?.stiffness ?? 1) - b)).toBeLessThan(0.00002 + b * 0.2);
     }
@@ -75,15 +75,15 @@ describe('the ear', () => {
     for (let midi = 23; midi <= 88; midi += 2) {
       const off = random() * 0.4;
       const hz = frequency(midi, off * 100);
-      for (const x of [
+      for (const samples of [
         pluckedString(midi + off, 0.8, RATE, random),
         stiffString(hz, midi < 45 ? 0.0003 : 0.0001, 0.8, RATE, random),
       ]) {
-        const heard = hear(withNoise(x, 20, RATE, random)).filter((h) => h.at > LEAD_SECONDS);
+        const heard = hear(withNoise(samples, 20, RATE, random)).filter((one) => one.at > LEAD_SECONDS);
         readings += heard.length;
-        for (const h of heard) {
-          if (Math.abs(cents(h.hz, hz)) > 100) octaves++;
-          else (hz > 60 ? high : low).push(Math.abs(cents(h.hz, hz)));
+        for (const one of heard) {
+          if (Math.abs(cents(one.hz, hz)) > 100) octaves++;
+          else (hz > 60 ? high : low).push(Math.abs(cents(one.hz, hz)));
         }
         if (hz > 80) answers.push((heard[0]?.at ?? 9) - LEAD_SECONDS);
       }
@@ -95,11 +95,11 @@ describe('the ear', () => {
   });
 
   it('hears the same however the blocks are cut, and at other rates', () => {
-    const x = pluckedString(45, 0.6, RATE, seeded(1));
-    expect(hear(x, RATE, 128)).toEqual(hear(x, RATE, 4096));
+    const samples = pluckedString(45, 0.6, RATE, seeded(1));
+    expect(hear(samples, RATE, 128)).toEqual(hear(samples, RATE, 4096));
     for (const rate of [8000, 22_050, 44_100, 96_000]) {
       const heard = hear(pluckedString(52, 0.6, rate, seeded(1)), rate);
-      expect(Math.abs(cents(median(heard.map((h) => h.hz)), frequency(52))), `${rate}`).toBeLessThan(0.5);
+      expect(Math.abs(cents(median(heard.map((one) => one.hz)), frequency(52))), `${rate}`).toBeLessThan(0.5);
     }
     expect(() => new Ear(100)).toThrow(RangeError);
   });
@@ -115,9 +115,9 @@ describe('the ear', () => {
     const both = new Float32Array(first.length + second.length);
     both.set(first);
     both.set(second, first.length);
-    const after = hear(both).filter((h) => h.at > LEAD_SECONDS + 0.5 + 0.1);
+    const after = hear(both).filter((one) => one.at > LEAD_SECONDS + 0.5 + 0.1);
     expect(after.length).toBeGreaterThan(10);
-    for (const h of after) expect(Math.abs(cents(h.hz, frequency(47)))).toBeLessThan(5);
+    for (const one of after) expect(Math.abs(cents(one.hz, frequency(47)))).toBeLessThan(5);
     expect(after[0]?.sinceAttack).toBeLessThan(0.2);
   });
 });

@@ -12,8 +12,8 @@ function struck(times: readonly number[], hz: number, noise = 0.002): Float32Arr
     seed = (seed * 1103515245 + 12345) % 2147483648;
     sound[i] = noise * (seed / 1073741824 - 1);
   }
-  times.forEach((t, k) => {
-    const pluck = renderPluck(hz, Math.min(0.8, (times[k + 1] ?? Infinity) - t), RATE, k + 1);
+  times.forEach((t, index) => {
+    const pluck = renderPluck(hz, Math.min(0.8, (times[index + 1] ?? Infinity) - t), RATE, index + 1);
     const start = Math.round(t * RATE);
     pluck.forEach((v, i) => {
       if (start + i < sound.length) sound[start + i] = (sound[start + i] ?? 0) + v;
@@ -32,7 +32,7 @@ describe('onsets', () => {
     const times = Array.from({ length: 12 }, (_, i) => 0.2 + i * gap + (i % 3) * 0.013);
     const found = onsetsIn(struck(times, hz), RATE);
     expect(found).toHaveLength(times.length);
-    found.forEach((t, i) => expect(Math.abs(t - (times[i] ?? 0))).toBeLessThan(0.015));
+    found.forEach((one, i) => expect(Math.abs(one - (times[i] ?? 0))).toBeLessThan(0.015));
   });
 
   it('are none in silence and in steady noise', () => {

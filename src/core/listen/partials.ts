@@ -20,9 +20,9 @@ export interface StringFit {
  * @param x sound with the newest sample last @param rough frequency known within 2 % @returns null where too little
  * stands clear of the noise
  */
-export function fitString(x: Float64Array, rate: number, rough: Hertz): StringFit | null {
-  const span = Math.floor(x.length * 0.7);
-  const hop = x.length - span;
+export function fitString(values: Float64Array, rate: number, rough: Hertz): StringFit | null {
+  const span = Math.floor(values.length * 0.7);
+  const hop = values.length - span;
   // Neighbouring partials must not leak into each other: four periods at least in a Hann window.
   if (span < (4 * rate) / rough || hop < 8) return null;
   const found: { n: number; f: number; weight: number }[] = [];
@@ -30,8 +30,8 @@ export function fitString(x: Float64Array, rate: number, rough: Hertz): StringFi
   // Each partial says where to look for the next: the phase turns too often to be told from `rough` alone.
   let base = rough;
   for (let n = 1; n <= PARTIALS && n * base < rate * 0.4; n++) {
-    const a = binAt(x, 0, span, (n * base) / rate);
-    const b = binAt(x, hop, span, (n * base) / rate);
+    const a = binAt(values, 0, span, (n * base) / rate);
+    const b = binAt(values, hop, span, (n * base) / rate);
     const power = Math.min(a.power, b.power);
     const turn = b.phase - a.phase;
     const off = turn - 2 * Math.PI * Math.round(turn / (2 * Math.PI));
@@ -41,7 +41,7 @@ export function fitString(x: Float64Array, rate: number, rough: Hertz): StringFi
     strongest = Math.max(strongest, power);
     if (power > strongest * 1e-3 && Math.abs(off) < 2.6) base = f / n;
   }
-  const clear = found.filter((p) => p.weight > strongest * 1e-3);
+  const clear = found.filter((one) => one.weight > strongest * 1e-3);
   if (clear.length === 0) return null;
   return fitted(clear);
 }
@@ -78,7 +78,7 @@ function fitted(partials: readonly { n: number; f: number; weight: number }[]): 
 }
 
 /** One bin of a Hann-windowed transform at a frequency (cycles a sample), phase counted from sample 0 of `x`. */
-function binAt(x: Float64Array, from: number, span: number, cycles: number): { power: number; phase: number } {
+function binAt(values: Float64Array, from: number, span: number, cycles: number): { power: number; phase: number } {
   const w = 2 * Math.PI * cycles;
   const stepRe = Math.cos(w);
   const stepIm = -Math.sin(w);
@@ -93,7 +93,7 @@ function binAt(x: Float64Array, from: number, span: number, cycles: number): { p
   let hr = Math.cos(h / 2);
   let hi = Math.sin(h / 2);
   for (let i = 0; i < span; i++) {
-    const v = (x[from + i] as number) * (0.5 - 0.5 * hr);
+    const v = (values[from + i] as number) * (0.5 - 0.5 * hr);
     const u = hr * turnRe - hi * turnIm;
     hi = hr * turnIm + hi * turnRe;
     hr = u;

@@ -85,7 +85,7 @@ describe('grips with octaves in them', () => {
   const open = [40, 45, 50, 55, 59, 64];
   /** Strings plucked one after another at a share of their length that is none of those tried. */
   function strummed(notes: readonly number[], point: number): Float64Array {
-    const x = new Float32Array(RATE);
+    const samples = new Float32Array(RATE);
     notes.forEach((midi, i) => {
       const f = 440 * 2 ** ((midi - 69) / 12);
       const start = Math.round((0.1 + i * 0.008) * RATE);
@@ -93,15 +93,15 @@ describe('grips with octaves in them', () => {
         const level = (0.12 * Math.abs(Math.sin(n * Math.PI * point))) / n;
         const phase = (n * 2.4 + i * 1.7) % (2 * Math.PI);
         const fading = 1 + 0.5 * n;
-        for (let k = start; k < x.length; k++) {
+        for (let k = start; k < samples.length; k++) {
           const t = (k - start) / RATE;
-          x[k] =
-            (x[k] as number) +
+          samples[k] =
+            (samples[k] as number) +
             level * Math.exp(-t * fading) * Math.sin(2 * Math.PI * n * f * t + phase) * Math.min(1, t / 0.002);
         }
       }
     });
-    return Float64Array.from(x);
+    return Float64Array.from(samples);
   }
 
   it.each([
@@ -121,7 +121,7 @@ describe('grips with octaves in them', () => {
         0,
       );
       expect(
-        first?.readings[0]?.notes.map((n) => n.midi),
+        first?.readings[0]?.notes.map((place) => place.midi),
         `plucked at ${point}`,
       ).toEqual(notes);
     }

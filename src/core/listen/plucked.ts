@@ -89,7 +89,7 @@ export class Plucked {
     manner: PluckStyle,
     rounds = ROUNDS,
   ): { readonly explained: number; readonly levels: readonly number[] } {
-    const { y, touched } = this;
+    const { y: values, touched } = this;
     const { roots } = this.sound;
     const templates = notes.map((n) => this.template(n, manner));
     const count = this.touch(templates);
@@ -99,26 +99,26 @@ export class Plucked {
     let [match, size] = [0, 0];
     for (let i = 0; i < count; i++) {
       const k = touched[i] as number;
-      match += (roots[k] as number) * Math.sqrt(y[k] as number);
-      size += y[k] as number;
+      match += (roots[k] as number) * Math.sqrt(values[k] as number);
+      size += values[k] as number;
     }
     levels.fill((match / Math.max(size, 1e-12)) ** 2);
     for (let round = 0; round < rounds; round++) {
       this.mix(templates, levels, count);
       for (let i = 0; i < count; i++) {
         const k = touched[i] as number;
-        y[k] = (roots[k] as number) / Math.sqrt(y[k] as number);
+        values[k] = (roots[k] as number) / Math.sqrt(values[k] as number);
       }
       for (let j = 0; j < templates.length; j++) {
         const template = templates[j] as PluckedString;
-        levels[j] = (levels[j] as number) * (inner(template, y) / template.sum) ** 2;
+        levels[j] = (levels[j] as number) * (inner(template, values) / template.sum) ** 2;
       }
     }
     this.mix(templates, levels, count);
     let left = this.all;
     for (let i = 0; i < count; i++) {
       const k = touched[i] as number;
-      left += (Math.sqrt(y[k] as number) - (roots[k] as number)) ** 2 - (roots[k] as number) ** 2;
+      left += (Math.sqrt(values[k] as number) - (roots[k] as number)) ** 2 - (roots[k] as number) ** 2;
     }
     return { explained: this.all > 0 ? 1 - left / this.all : 0, levels: [...levels] };
   }
@@ -141,14 +141,14 @@ export class Plucked {
 
   /** What some strings sound together, in the first so many of the bins noted down. */
   private mix(templates: readonly PluckedString[], levels: Float64Array, count: number): void {
-    const { y, touched } = this;
-    for (let i = 0; i < count; i++) y[touched[i] as number] = 1e-9;
+    const { y: one, touched } = this;
+    for (let i = 0; i < count; i++) one[touched[i] as number] = 1e-9;
     for (let j = 0; j < templates.length; j++) {
       const { bins, values } = templates[j] as PluckedString;
       const level = levels[j] as number;
       for (let i = 0; i < bins.length; i++) {
         const k = bins[i] as number;
-        y[k] = (y[k] as number) + level * (values[i] as number);
+        one[k] = (one[k] as number) + level * (values[i] as number);
       }
     }
   }

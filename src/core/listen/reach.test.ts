@@ -5,7 +5,7 @@ import { gripOf, strangeness, type Reachable } from './reach';
 const GUITAR: Reachable = { open: [40, 45, 50, 55, 59, 64], frets: 22, span: 4 };
 const places = (pitches: readonly number[]): string | undefined =>
   gripOf(pitches, GUITAR)
-    ?.places.map((p) => `${p.string}/${p.fret}`)
+    ?.places.map((place) => `${place.string}/${place.fret}`)
     .join(' ');
 
 describe('a grip', () => {
@@ -32,9 +32,9 @@ describe('a grip', () => {
       fc.property(fc.array(fc.integer({ min: 38, max: 84 }), { minLength: 1, maxLength: 6 }), (pitches) => {
         const grip = gripOf(pitches, GUITAR);
         if (!grip) return;
-        expect(new Set(grip.places.map((p) => p.string)).size).toBe(pitches.length);
-        grip.places.forEach((p, i) => expect((GUITAR.open[6 - p.string] ?? 0) + p.fret).toBe(pitches[i]));
-        const fretted = grip.places.map((p) => p.fret).filter((f) => f > 0);
+        expect(new Set(grip.places.map((place) => place.string)).size).toBe(pitches.length);
+        grip.places.forEach((place, i) => expect((GUITAR.open[6 - place.string] ?? 0) + place.fret).toBe(pitches[i]));
+        const fretted = grip.places.map((place) => place.fret).filter((f) => f > 0);
         if (fretted.length > 0) expect(Math.max(...fretted) - Math.min(...fretted)).toBeLessThanOrEqual(4);
         expect(grip.fingers).toBeLessThanOrEqual(4);
       }),

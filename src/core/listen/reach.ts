@@ -50,7 +50,7 @@ export function gripOf(pitches: readonly Midi[], { open, frets, span }: Reachabl
             at.some((b) => b.fret === low && b.string > string),
         );
       const grip = {
-        places: at.map((p) => ({ ...p })),
+        places: at.map((place) => ({ ...place })),
         gaps: Math.max(0, last - first + 1 - at.length),
         fingers: barre ? fretted - lowest + 1 : fretted,
       };
@@ -117,4 +117,4 @@ function strangenessOfAll(): Uint8Array {
 
 /** How strange pitches are together: 0 within a major or minor chord, 1 within another known chord, 2 else. */
 export const strangeness = (pitches: readonly Midi[]): 0 | 1 | 2 =>
-  STRANGE[pitches.reduce((bits, p) => bits | (1 << (((p % 12) + 12) % 12)), 0)] as 0 | 1 | 2;
+  STRANGE[pitches.reduce((bits, midi) => bits | (1 << (((midi % 12) + 12) % 12)), 0)] as 0 | 1 | 2;

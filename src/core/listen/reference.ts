@@ -38,7 +38,7 @@ const TEMPERED: ReadonlyMap<number, Cents> = new Map([
 function partialOf(peak: Peak, peaks: readonly Peak[]): number {
   for (let n = 12; n > 1; n--) {
     const under = peak.bin / n;
-    if (peaks.some((q) => Math.abs(1200 * Math.log2(q.bin / under)) < 22 && q.magnitude > 0.08 * peak.magnitude))
+    if (peaks.some((one) => Math.abs(1200 * Math.log2(one.bin / under)) < 22 && one.magnitude > 0.08 * peak.magnitude))
       return n;
   }
   return 1;
@@ -65,25 +65,25 @@ export function referenceOf(samples: Float32Array, rate: number): Reference | nu
       (LOWEST * size) / sound.rate,
       (TO * size) / sound.rate,
     );
-    for (const p of peaks) loudest = Math.max(loudest, p.magnitude);
+    for (const one of peaks) loudest = Math.max(loudest, one.magnitude);
     frames.push(peaks);
   }
   if (!(loudest > 1e-3)) return null;
-  frames.forEach((peaks, f) => {
-    for (const p of peaks) {
-      if (p.magnitude < 0.02 * loudest || p.bin * sound.rate < FROM * size) continue;
+  frames.forEach((peaks, index) => {
+    for (const peak of peaks) {
+      if (peak.magnitude < 0.02 * loudest || peak.bin * sound.rate < FROM * size) continue;
       // A stable partial stands in the next look too.
-      const stays = frames[f + 1]?.some(
-        (q) => Math.abs(1200 * Math.log2(q.bin / p.bin)) < 8 && q.magnitude > 0.2 * p.magnitude,
+      const stays = frames[index + 1]?.some(
+        (one) => Math.abs(1200 * Math.log2(one.bin / peak.bin)) < 8 && one.magnitude > 0.2 * peak.magnitude,
       );
       if (!stays) continue;
-      const n = partialOf(p, peaks);
+      const n = partialOf(peak, peaks);
       const tempered = TEMPERED.get(n);
       if (tempered === undefined) continue;
-      const midi = 69 + 12 * Math.log2((p.bin * sound.rate) / size / 440) - tempered / 100;
+      const midi = 69 + 12 * Math.log2((peak.bin * sound.rate) / size / 440) - tempered / 100;
       const off = midi - Math.round(midi);
       // Stiffness takes partials off by the square of their number.
-      const weight = Math.sqrt(p.magnitude / loudest) / n;
+      const weight = Math.sqrt(peak.magnitude / loudest) / n;
       counts[(Math.round(off * 400) + 400) % 400] = (counts[(Math.round(off * 400) + 400) % 400] as number) + weight;
       total += weight;
     }

@@ -94,7 +94,7 @@ export function heardSets(
 /** Strings of one chord are struck a few milliseconds apart. */
 function together(strokes: readonly Seconds[]): Seconds[] {
   const out: Seconds[] = [];
-  for (const s of strokes) if (out.length === 0 || s - (out.at(-1) ?? 0) > 0.085) out.push(s);
+  for (const one of strokes) if (out.length === 0 || one - (out.at(-1) ?? 0) > 0.085) out.push(one);
   return out;
 }
 
@@ -174,11 +174,11 @@ class Bank {
         .map((templates, i) => ({
           templates,
           stiffness: STRETCHES[i] ?? 0,
-          fits: Math.max(...templates.map((t) => inner(t, roots))),
+          fits: Math.max(...templates.map((one) => inner(one, roots))),
         }))
         .reduce((a, b) => (b.fits > a.fits ? b : a)),
     );
-    const visible = fitting.map((_, p) => this.visible(magnitudes, this.pitches[p] ?? 0, top));
+    const visible = fitting.map((_, index) => this.visible(magnitudes, this.pitches[index] ?? 0, top));
     const gram = new Gram(
       fitting.map((b) => b.templates),
       roots,
@@ -186,12 +186,12 @@ class Bank {
     const firstLook: Look = (set) => ({ explained: gram.explained(set) / all, levels: gram.strengths(set) });
     // Each beginning gives a reading: the best first note, and its nearest rivals.
     const firsts = fitting
-      .map((_, p) => ({ p, gain: visible[p] ? gram.explained([p]) : 0 }))
+      .map((_, index) => ({ p: index, gain: visible[index] ? gram.explained([index]) : 0 }))
       .sort((a, b) => b.gain - a.gain)
       .slice(0, 3)
-      .filter((f) => f.gain > 0);
+      .filter((one) => one.gain > 0);
     const begun = firsts
-      .map((f) => this.grown([f.p], firstLook, FIRST, gram, visible, reachable))
+      .map((one) => this.grown([one.p], firstLook, FIRST, gram, visible, reachable))
       .sort((a, b) => firstLook(b).explained - firstLook(a).explained);
     const [likeliest] = begun;
     if (!likeliest) return [];

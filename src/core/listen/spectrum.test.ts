@@ -55,11 +55,11 @@ describe('magnitudes of a stretch', () => {
         fc.integer({ min: 1, max: 64 }),
         fc.integer({ min: 1, max: 999 }),
         (start, length, seed) => {
-          const x = Float32Array.from(noise(seed, 200));
+          const samples = Float32Array.from(noise(seed, 200));
           const seen = Float64Array.from({ length: 64 }, (_, i) =>
-            i < length ? (x[start + i] ?? 0) * (hann(length)[i] ?? 0) : 0,
+            i < length ? (samples[start + i] ?? 0) * (hann(length)[i] ?? 0) : 0,
           );
-          const magnitudes = new Spectra(64).magnitudes(x, start, length);
+          const magnitudes = new Spectra(64).magnitudes(samples, start, length);
           expect(magnitudes).toHaveLength(32);
           for (let k = 0; k < 32; k++) expect(magnitudes[k]).toBeCloseTo(Math.hypot(...bin(seen, null, k, 64)), 8);
         },
@@ -69,12 +69,12 @@ describe('magnitudes of a stretch', () => {
   });
 
   it('do not depend on what was looked at before', () => {
-    const x = Float32Array.from(noise(5, 400));
+    const samples = Float32Array.from(noise(5, 400));
     const spectra = new Spectra(128);
-    const first = spectra.magnitudes(x, 30, 90);
-    spectra.magnitudes(x, 200);
-    spectra.magnitudes(x, -500, 20);
-    expect(spectra.magnitudes(x, 30, 90)).toEqual(first);
+    const first = spectra.magnitudes(samples, 30, 90);
+    spectra.magnitudes(samples, 200);
+    spectra.magnitudes(samples, -500, 20);
+    expect(spectra.magnitudes(samples, 30, 90)).toEqual(first);
   });
 
   it('beside the sound are of silence', () => {
@@ -103,8 +103,8 @@ describe('a sound at a lower rate', () => {
   });
 
   it('is the same sound where it is slow already', () => {
-    const x = tone(200, 8_000);
-    expect(decimated(x, 8_000, 11_000).x).toBe(x);
+    const samples = tone(200, 8_000);
+    expect(decimated(samples, 8_000, 11_000).x).toBe(samples);
   });
 
   it('has as many samples as the time asks, even of a sound shorter than the filter', () => {

@@ -5,12 +5,12 @@ export const hann = (length: number): Float64Array =>
   Float64Array.from({ length }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / length));
 
 /** The stretch of a sound under a window from sample `start`, into `out`; what lies outside the sound is silence. */
-export function windowed(x: Float32Array, start: number, window: Float64Array, out: Float64Array): void {
+export function windowed(samples: Float32Array, start: number, window: Float64Array, out: Float64Array): void {
   // The bounds are found first: reading beside an array is slow.
   const from = Math.min(window.length, Math.max(0, -start));
-  const to = Math.max(from, Math.min(window.length, x.length - start));
+  const to = Math.max(from, Math.min(window.length, samples.length - start));
   out.fill(0, 0, from);
-  for (let i = from; i < to; i++) out[i] = (x[start + i] as number) * (window[i] as number);
+  for (let i = from; i < to; i++) out[i] = (samples[start + i] as number) * (window[i] as number);
   out.fill(0, to);
 }
 
@@ -38,15 +38,15 @@ export class Spectra {
    * Magnitudes of bins 0 to size/2 - 1 of the stretch from sample `start`; what lies outside the sound is silence.
    * `length` samples are looked at, the whole size where it is not given.
    */
-  magnitudes(x: Float32Array, start: number, length = this.size): Float64Array {
+  magnitudes(samples: Float32Array, start: number, length = this.size): Float64Array {
     const { re, im, cos, sin, size } = this;
     const seen = Math.min(length, size);
     if (this.window.length !== length) this.window = hann(length);
     const { window } = this;
     re.fill(0);
     im.fill(0);
-    for (let i = Math.max(0, -start); i < seen && start + i < x.length; i++) {
-      const v = (x[start + i] as number) * (window[i] as number);
+    for (let i = Math.max(0, -start); i < seen && start + i < samples.length; i++) {
+      const v = (samples[start + i] as number) * (window[i] as number);
       if (i & 1) im[i >> 1] = v;
       else re[i >> 1] = v;
     }

@@ -43,7 +43,7 @@ export function stretched(
   const cuts = [
     0,
     ...strokes
-      .map((s) => Math.round(s * rate) - lead)
+      .map((one) => Math.round(one * rate) - lead)
       .filter((s) => s > 0.03 * rate && s < samples.length - 0.03 * rate),
     samples.length,
   ];
@@ -72,16 +72,19 @@ export function stretched(
 }
 
 /** A sample between samples: a windowed sinc over 16 neighbours. */
-function sampleAt(x: Float32Array, at: number): number {
+function sampleAt(samples: Float32Array, at: number): number {
   const whole = Math.floor(at);
   const part = at - whole;
-  if (part < 1e-9) return x[whole] ?? 0;
+  if (part < 1e-9) return samples[whole] ?? 0;
   let sum = 0;
   for (let k = -7; k <= 8; k++) {
     const t = k - part;
     const index = whole + k;
-    if (index < 0 || index >= x.length) continue;
-    sum += (x[index] as number) * (Math.sin(Math.PI * t) / (Math.PI * t)) * (0.5 + 0.5 * Math.cos((Math.PI * t) / 8.5));
+    if (index < 0 || index >= samples.length) continue;
+    sum +=
+      (samples[index] as number) *
+      (Math.sin(Math.PI * t) / (Math.PI * t)) *
+      (0.5 + 0.5 * Math.cos((Math.PI * t) / 8.5));
   }
   return sum;
 }
@@ -103,7 +106,7 @@ interface Part {
 /** Draws out what lies between two strokes and adds it at its new place. */
 function addPart(
   out: Float32Array,
-  x: Float32Array,
+  samples: Float32Array,
   { from, to, begin, end }: Part,
   stroke: number,
   { fft, window, size }: Tools,
@@ -120,7 +123,7 @@ function addPart(
   const phase = new Float64Array(half + 1);
   const mags = new Float64Array(half + 1);
   const last = new Float64Array(half + 1);
-  const at = (i: number): number => (i >= from && i < to ? (x[i] as number) : 0);
+  const at = (i: number): number => (i >= from && i < to ? (samples[i] as number) : 0);
   const other = new Float64Array(size);
   const otherIm = new Float64Array(size);
   // The frame and the one a hop before it, which says how fast each bin turns, go through one transform.

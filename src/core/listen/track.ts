@@ -26,8 +26,8 @@ const THRESHOLDS = ((): { under: number; weight: number }[] => {
     under: (i + 1) * 0.02,
     weight: (i + 1) * 0.02 * (1 - (i + 1) * 0.02) ** 6,
   }));
-  const sum = list.reduce((a, t) => a + t.weight, 0);
-  return list.map((t) => ({ under: t.under, weight: t.weight / sum }));
+  const sum = list.reduce((a, one) => a + one.weight, 0);
+  return list.map((one) => ({ under: one.under, weight: one.weight / sum }));
 })();
 /** So far under the loudest a frame is silence. */
 const QUIET = 0.004;
@@ -70,7 +70,11 @@ export function trackLine(
     loud.map((l) => l < QUIET * top || l < 3e-5),
   );
   progress(1);
-  return path.map((c, i) => ({ at: i * TRACK_HOP, midi: c ? c.midi : null, clarity: c ? Math.max(0, 1 - c.dip) : 0 }));
+  return path.map((candidate, i) => ({
+    at: i * TRACK_HOP,
+    midi: candidate ? candidate.midi : null,
+    clarity: candidate ? Math.max(0, 1 - candidate.dip) : 0,
+  }));
 }
 
 /** Root mean square of 40 ms around each frame. */
@@ -104,12 +108,12 @@ function addCandidates(
     // The stretch lies around the frame.
     const start = Math.round(f * TRACK_HOP * sound.rate) - ((window + maxLag) >> 1);
     for (let i = 0; i < piece.length; i++) piece[i] = sound.x[start + i] ?? 0;
-    const d = finder.difference(piece, window, maxLag);
+    const values = finder.difference(piece, window, maxLag);
     const dips: { midi: number; dip: number; share: number }[] = [];
     for (let lag = minLag; lag < maxLag; lag++) {
-      const a = d[lag - 1] as number;
-      const b = d[lag] as number;
-      const c = d[lag + 1] as number;
+      const a = values[lag - 1] as number;
+      const b = values[lag] as number;
+      const c = values[lag + 1] as number;
       if (!(b < a && b <= c && b < 0.8)) continue;
       const curve = a - 2 * b + c;
       const off = curve > 0 ? (a - c) / (2 * curve) : 0;
@@ -121,19 +125,19 @@ function addCandidates(
     }
     // Each threshold takes the first dip under it: a multiple of the period dips as deep, but later.
     for (const { under, weight } of THRESHOLDS) {
-      const first = dips.find((x) => x.dip < under);
+      const first = dips.find((one) => one.dip < under);
       if (first) first.share += weight;
     }
     const found: Candidate[] = dips
-      .filter((x) => x.midi <= highest)
+      .filter((one) => one.midi <= highest)
       .map(({ midi, dip, share }) => ({ midi, dip, cost: 0.5 * dip + 0.5 * (1 - share) }));
     found.sort((a, b) => a.cost - b.cost);
     const there = all[f] as Candidate[];
-    for (const c of found.slice(0, CANDIDATES)) {
+    for (const candidate of found.slice(0, CANDIDATES)) {
       // Where both bands see a pitch, the better look counts.
-      const twin = there.findIndex((t) => Math.abs(t.midi - c.midi) < 0.4);
-      if (twin < 0) there.push(c);
-      else if ((there[twin] as Candidate).cost > c.cost) there[twin] = c;
+      const twin = there.findIndex((one) => Math.abs(one.midi - candidate.midi) < 0.4);
+      if (twin < 0) there.push(candidate);
+      else if ((there[twin] as Candidate).cost > candidate.cost) there[twin] = candidate;
     }
     if (f % 256 === 0) progress(f / all.length);
   }
@@ -146,22 +150,25 @@ function cheapest(all: readonly (readonly Candidate[])[], silent: readonly boole
   for (let f = 0; f < all.length; f++) {
     const here: (Candidate | null)[] = silent[f] ? [null] : [null, ...(all[f] ?? [])];
     const back = new Int16Array(here.length);
-    const now = here.map((c, k) => {
+    const now = here.map((candidate, index) => {
       let best = Infinity;
-      before.forEach((b, j) => {
+      before.forEach((b, one) => {
         const step =
-          c && b.c
-            ? Math.min(COST.leap + 0.004 * Math.abs(c.midi - b.c.midi), COST.glide * Math.abs(c.midi - b.c.midi))
-            : c || b.c
+          candidate && b.c
+            ? Math.min(
+                COST.leap + 0.004 * Math.abs(candidate.midi - b.c.midi),
+                COST.glide * Math.abs(candidate.midi - b.c.midi),
+              )
+            : candidate || b.c
               ? COST.turn
               : 0;
         const cost = b.cost + step;
         if (cost < best) {
           best = cost;
-          back[k] = j;
+          back[index] = one;
         }
       });
-      return { c, cost: best + (c ? c.cost : COST.silent * (silent[f] ? 0 : 1)) };
+      return { c: candidate, cost: best + (candidate ? candidate.cost : COST.silent * (silent[f] ? 0 : 1)) };
     });
     backs.push(back);
     states.push(here);

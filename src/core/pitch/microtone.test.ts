@@ -21,11 +21,11 @@ describe('microtones', () => {
   });
   it('are entered four ways', () => {
     const read = (text: string, fret: number | null = 7) => {
-      const r = parseMicrotone(text, 62, fret);
-      return r.ok ? r.value : r.error.rule;
+      const made = parseMicrotone(text, 62, fret);
+      return made.ok ? made.value : made.error.rule;
     };
     expect(
-      ['150', '150 cents', '1.5 frets', 'fret 8.5', 'E4 -50', 'whole', 'half', 'quarter'].map((t) => read(t)),
+      ['150', '150 cents', '1.5 frets', 'fret 8.5', 'E4 -50', 'whole', 'half', 'quarter'].map((text) => read(text)),
     ).toEqual([150, 150, 150, 150, 150, 200, 100, 50]);
     expect(read('E')).toBe(200);
     expect(read('D')).toBe(0);
@@ -42,11 +42,11 @@ describe('microtones', () => {
         fc.integer({ min: -90, max: 700 }),
         fc.integer({ min: 1, max: 15 }),
         (base, cents, fret) => {
-          const m = microtone(base, cents, fret);
-          const words = microtoneWords(m);
+          const one = microtone(base, cents, fret);
+          const words = microtoneWords(one);
           for (const text of [words.cents, words.frets, words.at ?? ''])
             expect(must(parseMicrotone(text, base, fret)), text).toBe(cents);
-          expect(m.target * 100 + m.beside).toBe(base * 100 + cents);
+          expect(one.target * 100 + one.beside).toBe(base * 100 + cents);
         },
       ),
     );

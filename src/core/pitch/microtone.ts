@@ -31,15 +31,15 @@ export function microtone(base: Midi, cents: Cents, fret: number | null = null):
 
 /** The four readings in words: "150 cents", "1.5 frets", "fret 8.5", "E4, 50 cents flat". */
 export function microtoneWords(
-  m: Microtone,
+  one: Microtone,
   options: NameOptions = {},
 ): { readonly cents: string; readonly frets: string; readonly at: string | null; readonly target: string } {
   const short = (x: number): string => String(Math.round(x * 100) / 100);
   return {
-    cents: `${m.cents} cents`,
-    frets: `${short(m.frets)} ${Math.abs(m.frets) === 1 ? 'fret' : 'frets'}`,
-    at: m.at === null ? null : `fret ${short(m.at)}`,
-    target: `${noteName(m.target, { octave: true, ...options })}${m.beside === 0 ? '' : `, ${Math.abs(m.beside)} cents ${m.beside > 0 ? 'sharp' : 'flat'}`}`,
+    cents: `${one.cents} cents`,
+    frets: `${short(one.frets)} ${Math.abs(one.frets) === 1 ? 'fret' : 'frets'}`,
+    at: one.at === null ? null : `fret ${short(one.at)}`,
+    target: `${noteName(one.target, { octave: true, ...options })}${one.beside === 0 ? '' : `, ${Math.abs(one.beside)} cents ${one.beside > 0 ? 'sharp' : 'flat'}`}`,
   };
 }
 

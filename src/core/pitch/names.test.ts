@@ -29,22 +29,22 @@ describe('spelling', () => {
   it('spells every degree of a major scale on seven different letters', () => {
     fc.assert(
       fc.property(fc.constantFrom(...TONICS), (tonic) => {
-        const t = parseName(tonic);
-        if (!t) throw new Error(tonic);
+        const spelled = parseName(tonic);
+        if (!spelled) throw new Error(tonic);
         const letters = [0, 2, 4, 5, 7, 9, 11].map(
-          (s) => spell((pitchClass(t) + s) % 12, { tonic, mode: 'major' }).letter,
+          (s) => spell((pitchClass(spelled) + s) % 12, { tonic, mode: 'major' }).letter,
         );
         expect(new Set(letters).size).toBe(7);
-        expect(letters[0]).toBe(t.letter);
+        expect(letters[0]).toBe(spelled.letter);
       }),
     );
   });
 
   it('spells every degree of a natural minor scale on seven different letters', () => {
     for (const tonic of ['A', 'E', 'B', 'F#', 'C#', 'G#', 'D', 'G', 'C', 'F', 'Bb', 'Eb']) {
-      const t = parseName(tonic);
+      const spelled = parseName(tonic);
       const letters = [0, 2, 3, 5, 7, 8, 10].map(
-        (s) => spell(((t ? pitchClass(t) : 0) + s) % 12, { tonic, mode: 'minor' }).letter,
+        (s) => spell(((spelled ? pitchClass(spelled) : 0) + s) % 12, { tonic, mode: 'minor' }).letter,
       );
       expect(new Set(letters).size).toBe(7);
     }
@@ -52,8 +52,8 @@ describe('spelling', () => {
 
   it('always spells the pitch class it was given', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 11 }), key, (pc, k) => {
-        expect(pitchClass(spell(pc, k))).toBe(pc);
+      fc.property(fc.integer({ min: 0, max: 11 }), key, (pc, one) => {
+        expect(pitchClass(spell(pc, one))).toBe(pc);
       }),
     );
   });
@@ -62,8 +62,8 @@ describe('spelling', () => {
 describe('names', () => {
   it('round-trips pitches through their names with octave, in every key', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 127 }), fc.option(key, { nil: null }), (midi, k) => {
-        expect(parsePitch(asciiPitch(midi, k))).toBe(midi);
+      fc.property(fc.integer({ min: 0, max: 127 }), fc.option(key, { nil: null }), (midi, one) => {
+        expect(parsePitch(asciiPitch(midi, one))).toBe(midi);
       }),
     );
   });
@@ -89,13 +89,13 @@ describe('names', () => {
 describe('keys', () => {
   it('shift by semitones with at most six signs', () => {
     fc.assert(
-      fc.property(key, fc.integer({ min: -12, max: 12 }), (k, by) => {
-        const shifted: Key = shiftKey(k, by);
-        const from = parseName(k.tonic);
+      fc.property(key, fc.integer({ min: -12, max: 12 }), (one, by) => {
+        const shifted: Key = shiftKey(one, by);
+        const from = parseName(one.tonic);
         const to = parseName(shifted.tonic);
         if (!from || !to) throw new Error('unreadable');
         expect(pitchClass(to)).toBe((((pitchClass(from) + by) % 12) + 12) % 12);
-        const signs = fifthsOf(to) - (k.mode === 'major' ? 1 : 4);
+        const signs = fifthsOf(to) - (one.mode === 'major' ? 1 : 4);
         expect(Math.abs(signs)).toBeLessThanOrEqual(6);
       }),
     );

@@ -25,15 +25,16 @@ const mod = (a: number, n: number): number => ((a % n) + n) % n;
 
 /** Reads a note name without octave ("Bb", "B♭", "F#", "ebb"); null when it is none. */
 export function parseName(text: string): Spelled | null {
-  const m = /^\s*([A-Ga-g])(##|bb|♯♯|♭♭|x|#|b|♯|♭|)\s*$/.exec(text);
-  if (!m) return null;
-  const sign = m[2] ?? '';
-  const alteration = sign === 'x' ? 2 : [...sign].reduce((sum, c) => sum + (c === '#' || c === '♯' ? 1 : -1), 0);
-  return { letter: (m[1] ?? 'C').toUpperCase() as Spelled['letter'], alteration };
+  const match = /^\s*([A-Ga-g])(##|bb|♯♯|♭♭|x|#|b|♯|♭|)\s*$/.exec(text);
+  if (!match) return null;
+  const sign = match[2] ?? '';
+  const alteration =
+    sign === 'x' ? 2 : [...sign].reduce((sum, letter) => sum + (letter === '#' || letter === '♯' ? 1 : -1), 0);
+  return { letter: (match[1] ?? 'C').toUpperCase() as Spelled['letter'], alteration };
 }
 
 /** Place on the line of fifths: F = 0, C = 1, ... B = 6, F sharp = 7, B flat = -1. */
-export const fifthsOf = (s: Spelled): number => FIFTHS.indexOf(s.letter) + 7 * s.alteration;
+export const fifthsOf = (spelled: Spelled): number => FIFTHS.indexOf(spelled.letter) + 7 * spelled.alteration;
 
 /** The name at a place on the line of fifths. */
 export function fromFifths(place: number): Spelled {
@@ -41,7 +42,7 @@ export function fromFifths(place: number): Spelled {
 }
 
 /** Pitch class 0-11 of a name, C = 0. */
-export const pitchClass = (s: Spelled): number => mod(fifthsOf(s) * 7 - 7, 12);
+export const pitchClass = (spelled: Spelled): number => mod(fifthsOf(spelled) * 7 - 7, 12);
 
 /** Without a key, the names players use for open strings and riffs: one flat to four sharps but E flat and B flat. */
 const KEYLESS_WINDOW = -2;
@@ -59,14 +60,16 @@ export function spell(pc: number, key?: Key | null): Spelled {
 }
 
 /** A name as text in the chosen naming, with true music signs ("F♯", "Sol♭", German "B" for B flat). */
-export function renderName(s: Spelled, naming: Naming = 'letters'): string {
-  const sign = SIGNS[s.alteration] ?? (s.alteration > 0 ? '♯'.repeat(s.alteration) : '♭'.repeat(-s.alteration));
-  if (naming === 'solfege') return SOLFEGE[s.letter] + sign;
+export function renderName(spelled: Spelled, naming: Naming = 'letters'): string {
+  const sign =
+    SIGNS[spelled.alteration] ??
+    (spelled.alteration > 0 ? '♯'.repeat(spelled.alteration) : '♭'.repeat(-spelled.alteration));
+  if (naming === 'solfege') return SOLFEGE[spelled.letter] + sign;
   if (naming === 'german') {
-    if (s.letter === 'B') return s.alteration === 0 ? 'H' : s.alteration === -1 ? 'B' : `H${sign}`;
-    return s.letter + sign;
+    if (spelled.letter === 'B') return spelled.alteration === 0 ? 'H' : spelled.alteration === -1 ? 'B' : `H${sign}`;
+    return spelled.letter + sign;
   }
-  return s.letter + sign;
+  return spelled.letter + sign;
 }
 
 export interface NameOptions {
@@ -84,24 +87,24 @@ export function noteName(midi: Midi, options: NameOptions = {}): string {
 }
 
 /** The octave number that belongs to a spelling of a pitch: letters decide, so C flat 4 sounds as B3. */
-export function octaveOf(midi: Midi, s: Spelled): number {
-  return Math.floor((Math.round(midi) - s.alteration) / 12) - 1;
+export function octaveOf(midi: Midi, spelled: Spelled): number {
+  return Math.floor((Math.round(midi) - spelled.alteration) / 12) - 1;
 }
 
 /** Reads a pitch name with octave ("C#4", "B♭2") as a MIDI number 0-127; null when it is none. */
 export function parsePitch(text: string): Midi | null {
-  const m = /^\s*([A-Ga-g](?:##|bb|♯♯|♭♭|#|b|♯|♭|))(-?\d)\s*$/.exec(text);
-  if (!m) return null;
-  const ascii = (m[1] ?? '').replaceAll('♯', '#').replaceAll('♭', 'b');
-  const midi = Note.midi(ascii.charAt(0).toUpperCase() + ascii.slice(1) + m[2]);
+  const match = /^\s*([A-Ga-g](?:##|bb|♯♯|♭♭|#|b|♯|♭|))(-?\d)\s*$/.exec(text);
+  if (!match) return null;
+  const ascii = (match[1] ?? '').replaceAll('♯', '#').replaceAll('♭', 'b');
+  const midi = Note.midi(ascii.charAt(0).toUpperCase() + ascii.slice(1) + match[2]);
   return midi ?? null;
 }
 
 /** Plain ASCII name with octave ("C#4"), for files and the call line. */
 export function asciiPitch(midi: Midi, key?: Key | null): string {
-  const s = spell(mod(midi, 12), key ?? null);
-  const sign = s.alteration >= 0 ? '#'.repeat(s.alteration) : 'b'.repeat(-s.alteration);
-  return `${s.letter}${sign}${octaveOf(midi, s)}`;
+  const spelled = spell(mod(midi, 12), key ?? null);
+  const sign = spelled.alteration >= 0 ? '#'.repeat(spelled.alteration) : 'b'.repeat(-spelled.alteration);
+  return `${spelled.letter}${sign}${octaveOf(midi, spelled)}`;
 }
 
 /** The key a shift of semitones away, tonic spelled with the fewest signs (B flat rather than A sharp). */
@@ -112,15 +115,16 @@ export function shiftKey(key: Key, semitones: number): Key {
   // Keys are spelled within six fifths of C major or A minor: at most six signs.
   const centre = key.mode === 'major' ? 1 : 4;
   const near = centre - 5 + mod(place - (centre - 5), 12);
-  const s = fromFifths(near);
+  const spelled = fromFifths(near);
   return {
-    tonic: s.letter + (s.alteration >= 0 ? '#'.repeat(s.alteration) : 'b'.repeat(-s.alteration)),
+    tonic:
+      spelled.letter + (spelled.alteration >= 0 ? '#'.repeat(spelled.alteration) : 'b'.repeat(-spelled.alteration)),
     mode: key.mode,
   };
 }
 
 /** "D minor", with music signs, in the chosen naming. */
 export function keyName(key: Key, naming: Naming = 'letters'): string {
-  const s = parseName(key.tonic);
-  return `${s ? renderName(s, naming) : key.tonic} ${key.mode}`;
+  const spelled = parseName(key.tonic);
+  return `${spelled ? renderName(spelled, naming) : key.tonic} ${key.mode}`;
 }

@@ -24,7 +24,7 @@ function edited(asked: Problem, seed: number): Problem {
     default:
       events.splice(at, 0, { ...fresh, id: 'new', at: quarter(at * 2 - 1, 8), link: null });
   }
-  return { ...asked, events: events.filter((e, i) => i === 0 || e.at !== events[i - 1]?.at) };
+  return { ...asked, events: events.filter((event, i) => i === 0 || event.at !== events[i - 1]?.at) };
 }
 
 const long = fc.tuple(
@@ -48,11 +48,11 @@ describe('placing again after an edit', () => {
           const anew = solve(asked);
           expect(bestWay(solution).cost).toBeCloseTo(bestWay(anew).cost, 7);
           expect(solution.blocked).toEqual(anew.blocked);
-          expect(bestWay(solution).events.map((e) => e.id)).toEqual(asked.events.map((e) => e.id));
+          expect(bestWay(solution).events.map((event) => event.id)).toEqual(asked.events.map((event) => event.id));
         }
         // What is built on a reused solution is the same too.
-        expect(bestWays(solution, 4).map((w) => w.cost.toFixed(6))).toEqual(
-          bestWays(solve(asked), 4).map((w) => w.cost.toFixed(6)),
+        expect(bestWays(solution, 4).map((way) => way.cost.toFixed(6))).toEqual(
+          bestWays(solve(asked), 4).map((way) => way.cost.toFixed(6)),
         );
       }),
       { numRuns: 60 },
@@ -67,22 +67,24 @@ describe('placing again after an edit', () => {
       Array.from({ length: 400 }, (_, i) => event(`e${i}`, i, [45 + pick(24)])),
     );
     const first = solve(asked);
-    const changed: PlaceEvent[] = asked.events.map((e, i) =>
-      i === 200 ? { ...e, notes: [{ pitch: 57, lock: null, dur: null }] } : e,
+    const changed: PlaceEvent[] = asked.events.map((event, i) =>
+      i === 200 ? { ...event, notes: [{ pitch: 57, lock: null, dur: null }] } : event,
     );
     const again = solve({ ...asked, events: changed }, first);
-    const made = again.layers.filter((l, i) => l.best !== first.layers[i]?.best).length;
+    const made = again.layers.filter((layer, i) => layer.best !== first.layers[i]?.best).length;
     expect(made).toBeGreaterThan(0);
     expect(made).toBeLessThan(20);
     // The next edit close by looks no farther either.
     const next = solve(
       {
         ...asked,
-        events: changed.map((e, i) => (i === 204 ? { ...e, notes: [{ pitch: 60, lock: null, dur: null }] } : e)),
+        events: changed.map((event, i) =>
+          i === 204 ? { ...event, notes: [{ pitch: 60, lock: null, dur: null }] } : event,
+        ),
       },
       again,
     );
-    expect(next.layers.filter((l, i) => l.best !== again.layers[i]?.best).length).toBeLessThan(20);
+    expect(next.layers.filter((layer, i) => layer.best !== again.layers[i]?.best).length).toBeLessThan(20);
     expect(bestWay(again).cost).toBeCloseTo(bestWay(solve({ ...asked, events: changed })).cost, 7);
   });
 

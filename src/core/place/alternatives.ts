@@ -45,16 +45,19 @@ export function alternativesFor(
 ): Alternative[] {
   const wanted = problem.events[event]?.notes[note];
   if (!wanted) return [];
-  const events = problem.events.map((e, i) =>
-    i === event ? { ...e, notes: e.notes.map((n, j) => (j === note ? { ...n, lock: null } : n)) } : e,
+  const events = problem.events.map((other, i) =>
+    i === event
+      ? { ...other, notes: other.notes.map((one, index) => (index === note ? { ...one, lock: null } : one)) }
+      : other,
   );
   const { solution, ahead, best: bestWay } = known && !wanted.lock ? known : priced({ ...problem, events });
   const places = wanted.harmonic ? harmonicsOf(problem.setup, wanted.pitch) : positionsOf(problem.setup, wanted.pitch);
   const layer = solution.layers[event];
-  const voice = layer?.slice.voices.findIndex((v) => v.heldFrom < 0 && v.over < 0 && v.note === note) ?? -1;
+  const voice =
+    layer?.slice.voices.findIndex((voice) => voice.heldFrom < 0 && voice.over < 0 && voice.note === note) ?? -1;
   if (!layer || voice < 0)
-    return places.map((p) => ({
-      ...p,
+    return places.map((place) => ({
+      ...place,
       extra: null,
       hand: null,
       now: 0,
@@ -68,8 +71,8 @@ export function alternativesFor(
       const fret = place.open || wanted.dead || wanted.tapped ? 0 : place.fretFromNut;
       let least = Infinity;
       let through = -1;
-      layer.deck.states.forEach((s, i) => {
-        if (s.strings[voice] !== place.string || s.frets[voice] !== fret) return;
+      layer.deck.states.forEach((state, i) => {
+        if (state.strings[voice] !== place.string || state.frets[voice] !== fret) return;
         const total = bestOf(layer, i) + (here?.cost[i] ?? Infinity);
         if (total < least) {
           least = total;
@@ -90,7 +93,9 @@ export function alternativesFor(
       const hand = way.events[event]?.hand ?? null;
       const extra = Math.max(0, way.cost - bestWay.cost);
       const by = (from: number, to: number): number =>
-        way.events.slice(from, to).reduce((sum, e, i) => sum + e.cost - (bestWay.events[from + i]?.cost ?? 0), 0);
+        way.events
+          .slice(from, to)
+          .reduce((sum, event, i) => sum + event.cost - (bestWay.events[from + i]?.cost ?? 0), 0);
       return {
         ...place,
         extra: extra < 1e-9 ? 0 : extra,

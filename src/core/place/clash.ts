@@ -30,20 +30,20 @@ export function clashOf(problem: Problem, blocked: Blocked): ClashItem[] {
   const slices = makeSlices(problem, off, start, dead + 1);
   const items = itemsOf(problem, slices, off, start);
   const exact = items.filter(
-    (i) =>
-      i.event === blocked.locus.event &&
+    (item) =>
+      item.event === blocked.locus.event &&
       (blocked.notes.length > 0
-        ? i.note !== null && blocked.notes.includes(i.note) && i.what !== 'ring' && i.what !== 'keep'
+        ? item.note !== null && blocked.notes.includes(item.note) && item.what !== 'ring' && item.what !== 'keep'
         : blocked.rule === 'link'
-          ? i.what === 'link'
-          : i.what === 'ring' || i.what === 'keep'),
+          ? item.what === 'link'
+          : item.what === 'ring' || item.what === 'keep'),
   );
   // What was given up may have meant nothing by itself once something else was given up: then any part of its event
   // speaks for it.
-  const own = exact.length > 0 ? exact : items.filter((i) => i.event === blocked.locus.event);
+  const own = exact.length > 0 ? exact : items.filter((item) => item.event === blocked.locus.event);
   if (own.length === 0) return [];
   const clashes = (set: readonly Item[]): boolean => !holds(problem, desk, off, items, set, start, dead);
-  const others = items.filter((i) => !own.includes(i));
+  const others = items.filter((item) => !own.includes(item));
   let tries = 0;
   for (let size = 0; size < SMALL && tries < TRIES; size++) {
     for (const set of combinations(others, size)) {
@@ -54,7 +54,7 @@ export function clashOf(problem: Problem, blocked: Blocked): ClashItem[] {
   let kept = items;
   if (!clashes(kept)) return [];
   for (const item of [...others].reverse()) {
-    const without = kept.filter((i) => i !== item);
+    const without = kept.filter((one) => one !== item);
     if (clashes(without)) kept = without;
   }
   return plain(kept);
@@ -73,7 +73,7 @@ function holds(
   start: number,
   dead: number,
 ): boolean {
-  const keys = new Set(set.map((i) => i.key));
+  const keys = new Set(set.map((item) => item.key));
   const trial: Relaxed = {
     dropped: new Set(off.dropped),
     unlinked: new Set(off.unlinked),
@@ -103,16 +103,16 @@ function itemsOf(problem: Problem, slices: readonly Slice[], off: Relaxed, start
   slices.forEach((slice, i) => {
     const e = start + i;
     const event = problem.events[e];
-    event?.notes.forEach((note, n) => {
-      if (off.dropped.has(noteKey(e, n))) return;
+    event?.notes.forEach((note, index) => {
+      if (off.dropped.has(noteKey(e, index))) return;
       if (note.lock)
-        add('lock', e, n, `${name(event, n)} locked on string ${note.lock.string}, fret ${note.lock.fret}`);
+        add('lock', e, index, `${name(event, index)} locked on string ${note.lock.string}, fret ${note.lock.fret}`);
       else
         add(
           'note',
           e,
-          n,
-          `${name(event, n)}${note.bend ? ` bent by ${note.bend} cents` : note.trill ? ' with its trill' : ''}`,
+          index,
+          `${name(event, index)}${note.bend ? ` bent by ${note.bend} cents` : note.trill ? ' with its trill' : ''}`,
         );
     });
     for (const voice of slice.voices) {
@@ -141,7 +141,7 @@ function itemsOf(problem: Problem, slices: readonly Slice[], off: Relaxed, start
         'link',
         e - 1,
         null,
-        `the ${LINK_NOUN[slice.link]} from ${problem.events[e - 1]?.notes.map((_, n) => name(problem.events[e - 1], n)).join(', ') ?? ''} to ${event?.notes.map((_, n) => name(event, n)).join(', ') ?? ''}`,
+        `the ${LINK_NOUN[slice.link]} from ${problem.events[e - 1]?.notes.map((_, index) => name(problem.events[e - 1], index)).join(', ') ?? ''} to ${event?.notes.map((_, index) => name(event, index)).join(', ') ?? ''}`,
       );
   });
   return items;

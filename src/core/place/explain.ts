@@ -42,8 +42,8 @@ const WORTH = 0.3;
 
 /** Why an event lies where it does: where the hand is and comes from, and the terms that weigh. */
 export function explainEvent(event: PlacedEvent, before: PlacedEvent | null = null): string {
-  const stopped = event.notes.some((n) => n && n.fret > 0);
-  const travel = event.move.find((t) => t.name === 'travel');
+  const stopped = event.notes.some((place) => place && place.fret > 0);
+  const travel = event.move.find((term) => term.name === 'travel');
   const hand = !stopped
     ? 'Open: the hand is free'
     : travel && before
@@ -52,7 +52,7 @@ export function explainEvent(event: PlacedEvent, before: PlacedEvent | null = nu
         ? `The hand stays at fret ${event.hand}`
         : `The hand begins at fret ${event.hand}`;
   const weighty = [...event.hold, ...event.move]
-    .filter((t) => t.cost >= WORTH && !['travel', 'finger', 'open'].includes(t.name))
+    .filter((term) => term.cost >= WORTH && !['travel', 'finger', 'open'].includes(term.name))
     .sort((a, b) => b.cost - a.cost);
   return weighty.length === 0 ? `${hand}.` : `${hand}; it costs ${weighty.slice(0, 2).map(termWords).join(' and ')}.`;
 }
@@ -63,25 +63,25 @@ export function explainDifference(best: Way, other: Way, at: number): string {
   other.events.forEach((event, i) => {
     const base = best.events[i];
     if (!base) return;
-    const names = new Set([...event.hold, ...event.move, ...base.hold, ...base.move].map((t) => t.name));
+    const names = new Set([...event.hold, ...event.move, ...base.hold, ...base.move].map((term) => term.name));
     for (const name of names) {
       const by = sumOf(event, name) - sumOf(base, name);
-      const term = [...event.hold, ...event.move].find((t) => t.name === name);
+      const term = [...event.hold, ...event.move].find((term) => term.name === name);
       if (by > 0.02 && term) grown.push({ term, by, where: i });
     }
   });
   grown.sort((a, b) => b.by - a.by);
   const first = grown[0];
-  const second = grown.find((g) => g.term.name !== first?.term.name);
+  const second = grown.find((one) => one.term.name !== first?.term.name);
   if (!first) return 'As easy as any.';
   const words = [first, ...(second && second.by > first.by / 3 ? [second] : [])].map(
-    (g) => `${termWords(g.term)}${whereWord(g.where, at)}`,
+    (one) => `${termWords(one.term)}${whereWord(one.where, at)}`,
   );
   return `${capital(words.join(', and '))}.`;
 }
 
 const sumOf = (event: PlacedEvent, name: TermName): number =>
-  [...event.hold, ...event.move].reduce((sum, t) => (t.name === name ? sum + t.cost : sum), 0);
+  [...event.hold, ...event.move].reduce((sum, term) => (term.name === name ? sum + term.cost : sum), 0);
 
 function whereWord(where: number, at: number): string {
   if (where === at) return '';
@@ -89,4 +89,4 @@ function whereWord(where: number, at: number): string {
   return where > at ? ' later on' : ' before it';
 }
 
-const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -22,9 +22,9 @@ describe('ways side by side', () => {
     for (const way of ways) expect(complaints(asked, way)).toEqual([]);
     for (const [i, a] of ways.entries()) {
       for (const b of ways.slice(i + 1)) {
-        const strings = (w: typeof a): (number | undefined)[] => w.events.map((e) => e.notes[0]?.string);
-        const moved = strings(a).filter((s, k) => s !== strings(b)[k]).length;
-        const away = a.events.reduce((sum, e, k) => sum + Math.abs(e.hand - (b.events[k]?.hand ?? 0)), 0);
+        const strings = (way: typeof a): (number | undefined)[] => way.events.map((event) => event.notes[0]?.string);
+        const moved = strings(a).filter((s, index) => s !== strings(b)[index]).length;
+        const away = a.events.reduce((sum, event, k) => sum + Math.abs(event.hand - (b.events[k]?.hand ?? 0)), 0);
         expect(moved >= 6 * 0.2 || away >= 12).toBe(true);
       }
     }
@@ -32,9 +32,9 @@ describe('ways side by side', () => {
   it('come with the figures a player compares', () => {
     for (const way of ways) {
       const facts = wayFacts(solution, way);
-      const hands = way.events.map((e) => e.hand);
-      expect(facts.open).toBe(way.events.flatMap((e) => e.notes).filter((n) => n?.fret === 0).length);
-      expect(facts.shifts).toBe(hands.filter((h, i) => i > 0 && h !== hands[i - 1]).length);
+      const hands = way.events.map((event) => event.hand);
+      expect(facts.open).toBe(way.events.flatMap((event) => event.notes).filter((place) => place?.fret === 0).length);
+      expect(facts.shifts).toBe(hands.filter((fret, i) => i > 0 && fret !== hands[i - 1]).length);
       expect([facts.lowest, facts.highest]).toEqual([Math.min(...hands), Math.max(...hands)]);
       expect(facts.shifts === 0).toBe(facts.farthestMm === 0);
     }
@@ -58,7 +58,7 @@ describe('taking a way', () => {
     ];
     const edit = must(chooseWay(piece, 'r', places, 'took a way'));
     expect(edit.type).toBe('batch');
-    const after = must(applyEdit(piece, edit)).parts[0]?.riffs[0]?.events.map((e) => e.notes[0]?.place);
+    const after = must(applyEdit(piece, edit)).parts[0]?.riffs[0]?.events.map((event) => event.notes[0]?.place);
     expect(after?.[0]).toMatchObject({
       string: 3,
       fret: 2,

@@ -22,7 +22,8 @@ export interface WayFacts {
 /** Notes played open; a click on a damped string is none. */
 export const openNotes = (asked: readonly PlaceEvent[], way: Way): number =>
   way.events.reduce(
-    (sum, e, i) => sum + e.notes.filter((n, j) => n?.fret === 0 && !asked[i]?.notes[j]?.dead).length,
+    (sum, event, i) =>
+      sum + event.notes.filter((place, index) => place?.fret === 0 && !asked[i]?.notes[index]?.dead).length,
     0,
   );
 
@@ -36,7 +37,7 @@ export function wayFacts(solution: Solution, way: Way): WayFacts {
   let widestMm = 0;
   let hardest: WayFacts['hardest'] = null;
   let most = WORTH;
-  const hands = way.events.map((e) => e.hand).filter((h) => h > 0);
+  const hands = way.events.map((event) => event.hand).filter((fret) => fret > 0);
   way.events.forEach((event, i) => {
     for (const term of event.hold) if (term.name === 'stretch') widestMm = Math.max(widestMm, term.amount);
     const before = way.events[i - 1];
@@ -44,7 +45,7 @@ export function wayFacts(solution: Solution, way: Way): WayFacts {
       shifts++;
       farthestMm = Math.max(farthestMm, apart(neck, before.hand + neck.base, event.hand + neck.base));
     }
-    const cost = event.move.reduce((sum, t) => sum + t.cost, 0);
+    const cost = event.move.reduce((sum, term) => sum + term.cost, 0);
     const worst = [...event.move].sort((a, b) => b.cost - a.cost)[0];
     if (worst && cost > most) {
       most = cost;
@@ -86,9 +87,9 @@ export function unlike(a: Way, b: Way): boolean {
   a.events.forEach((event, i) => {
     const other = b.events[i];
     away += Math.abs(event.hand - (other?.hand ?? event.hand));
-    event.notes.forEach((note, n) => {
+    event.notes.forEach((note, index) => {
       notes++;
-      if (note?.string !== other?.notes[n]?.string) moved++;
+      if (note?.string !== other?.notes[index]?.string) moved++;
     });
   });
   return moved >= notes * 0.2 || away >= a.events.length * 2;

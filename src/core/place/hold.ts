@@ -46,15 +46,15 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
   let bend = 0;
   let thumbs = 0;
   let closed = 0;
-  slice.voices.forEach((voice, v) => {
+  slice.voices.forEach((voice, index) => {
     if (voice.heldFrom >= 0) return;
-    const string = state.strings[v] ?? 0;
+    const string = state.strings[index] ?? 0;
     if (voice.over < 0) {
       struck++;
       if (prefer.length > 0 && !prefer.includes(string)) astray++;
     }
-    const f = state.fingers[v] ?? 0;
-    const fret = state.frets[v] ?? 0;
+    const f = state.fingers[index] ?? 0;
+    const fret = state.frets[index] ?? 0;
     if (fret === 0) {
       if (voice.kind === 'dead' || voice.kind === 'tapped') return;
       if (voice.pedal) pedals++;
@@ -69,7 +69,7 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
       voice.kind === 'fretted' &&
       voice.over < 0 &&
       voice.bend === 0 &&
-      voice.places.some((p) => p.open)
+      voice.places.some((place) => place.open)
     )
       closed++;
     if (voice.bend > 0) bend += neck.effort(string, fret, voice.bend) * (BEND_FINGER[f] ?? 1);
@@ -119,7 +119,7 @@ export function holdCost(neck: Neck, slice: Slice, state: State, sink: Sink = nu
 
 /** Strings between those that sound under a bar, and the one behind them that answers it: all have to be damped. */
 function dampedUnder(slice: Slice, state: State): number {
-  const sounding = slice.voices.filter((v) => !v.silent).length;
+  const sounding = slice.voices.filter((voice) => !voice.silent).length;
   const thick = Math.max(...state.strings);
   const thin = Math.min(...state.strings);
   return thick - thin + 1 - sounding + (thin > 1 ? 1 : 0);
@@ -154,10 +154,10 @@ function barreCost(neck: Neck, state: State, sink: Sink): number {
   for (let f = 1; f <= 4; f++) {
     let thick = 0;
     let thin = 99;
-    state.fingers.forEach((g, v) => {
+    state.fingers.forEach((g, index) => {
       if (g !== f) return;
-      thick = Math.max(thick, state.strings[v] ?? 0);
-      thin = Math.min(thin, state.strings[v] ?? 0);
+      thick = Math.max(thick, state.strings[index] ?? 0);
+      thin = Math.min(thin, state.strings[index] ?? 0);
     });
     if (thick <= thin) continue;
     cost += (costs.barre[f - 1] ?? 0) + costs.barreString * (thick - thin);
@@ -168,11 +168,11 @@ function barreCost(neck: Neck, state: State, sink: Sink): number {
 
 /** Strings inside a chord that must stay silent: the hand has to damp them. */
 function gapCost(neck: Neck, slice: Slice, state: State, sink: Sink): number {
-  const struck = slice.voices.filter((v) => v.heldFrom < 0 && v.over < 0).length;
+  const struck = slice.voices.filter((voice) => voice.heldFrom < 0 && voice.over < 0).length;
   if (struck < 2) return 0;
   const gaps = Math.max(
     0,
-    state.pickLow - state.pickHigh + 1 - slice.voices.filter((v) => v.over < 0 && !v.silent).length,
+    state.pickLow - state.pickHigh + 1 - slice.voices.filter((voice) => voice.over < 0 && !voice.silent).length,
   );
   return note(sink, 'gap', neck.costs.gap * gaps, gaps);
 }

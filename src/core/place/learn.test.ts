@@ -30,8 +30,10 @@ function playedBy(costs: CostTable, count: number, seed: number): Sample[] {
     const way = bestWay(solve({ ...asked, options: { ...asked.options, costs } }));
     return {
       problem: asked,
-      chosen: way.events.flatMap((e, i) =>
-        e.notes.flatMap((n, j) => (n ? [{ event: i, note: j, string: n.string, fret: n.fret }] : [])),
+      chosen: way.events.flatMap((event, i) =>
+        event.notes.flatMap((place, index) =>
+          place ? [{ event: i, note: index, string: place.string, fret: place.fret }] : [],
+        ),
       ),
     };
   });
@@ -40,10 +42,12 @@ function playedBy(costs: CostTable, count: number, seed: number): Sample[] {
 describe('weights', () => {
   it('are all there to be read and moved', () => {
     expect(WEIGHTS(DEFAULT_COSTS)).toHaveLength(Object.keys(DEFAULT_COSTS).length + 6);
-    for (const w of WEIGHTS(DEFAULT_COSTS)) {
-      const moved = withWeight(DEFAULT_COSTS, w, 7);
-      expect(weightOf(moved, w)).toBe(7);
-      expect(WEIGHTS(moved).filter((x) => weightOf(moved, x) !== weightOf(DEFAULT_COSTS, x))).toHaveLength(1);
+    for (const weight of WEIGHTS(DEFAULT_COSTS)) {
+      const moved = withWeight(DEFAULT_COSTS, weight, 7);
+      expect(weightOf(moved, weight)).toBe(7);
+      expect(
+        WEIGHTS(moved).filter((weight) => weightOf(moved, weight) !== weightOf(DEFAULT_COSTS, weight)),
+      ).toHaveLength(1);
     }
   });
 });
@@ -67,7 +71,7 @@ describe('a fit to a player’s choices', () => {
 
   it('is the same every time, never negative, and leaves alone what it has no reason to move', () => {
     expect(ended(fitting(samples, DEFAULT_COSTS, 2)).costs).toEqual(fit.costs);
-    for (const w of WEIGHTS(fit.costs)) expect(weightOf(fit.costs, w)).toBeGreaterThanOrEqual(0);
+    for (const weight of WEIGHTS(fit.costs)) expect(weightOf(fit.costs, weight)).toBeGreaterThanOrEqual(0);
     expect(fit.costs.barre).toEqual(DEFAULT_COSTS.barre);
     expect(fit.costs.bend).toBe(DEFAULT_COSTS.bend);
   });

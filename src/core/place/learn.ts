@@ -46,11 +46,11 @@ export interface Score {
 
 const locked = ({ problem, chosen }: Sample): Problem => ({
   ...problem,
-  events: problem.events.map((e, i) => ({
-    ...e,
-    notes: e.notes.map((n, j) => {
-      const c = chosen.find((x) => x.event === i && x.note === j);
-      return c ? { ...n, lock: { string: c.string, fret: c.fret, finger: null } } : n;
+  events: problem.events.map((event, i) => ({
+    ...event,
+    notes: event.notes.map((note, index) => {
+      const place = chosen.find((place) => place.event === i && place.note === index);
+      return place ? { ...note, lock: { string: place.string, fret: place.fret, finger: null } } : note;
     }),
   })),
 });
@@ -61,18 +61,18 @@ const withCosts = (problem: Problem, costs: CostTable): Problem => ({
 });
 
 const matches = (way: Way, chosen: readonly ChosenNote[]): number =>
-  chosen.filter((c) => {
-    const n = way.events[c.event]?.notes[c.note];
-    return n?.string === c.string && n.fret === c.fret;
+  chosen.filter((place) => {
+    const one = way.events[place.event]?.notes[place.note];
+    return one?.string === place.string && one.fret === place.fret;
   }).length;
 
 /** How many chosen notes a table places as the player did. */
 export function scoreOf(samples: readonly Sample[], costs: CostTable): Score {
   let same = 0;
   let notes = 0;
-  for (const s of samples) {
-    same += matches(bestWay(solve(withCosts(s.problem, costs))), s.chosen);
-    notes += s.chosen.length;
+  for (const one of samples) {
+    same += matches(bestWay(solve(withCosts(one.problem, costs))), one.chosen);
+    notes += one.chosen.length;
   }
   return { same, notes };
 }
@@ -114,9 +114,9 @@ function* lossOf(
     wrong += missed + REGRET * chosen.length * Math.tanh(regret / chosen.length);
     notes += chosen.length;
   }
-  const moved = WEIGHTS(costs).reduce((sum, w) => {
-    const a = weightOf(costs, w);
-    const b = weightOf(from, w);
+  const moved = WEIGHTS(costs).reduce((sum, weight) => {
+    const a = weightOf(costs, weight);
+    const b = weightOf(from, weight);
     return sum + (a === b ? 0 : Math.abs(Math.log((a + 0.01) / (b + 0.01))));
   }, 0);
   return (100 * wrong) / Math.max(1, notes) + RELUCTANCE * moved;
@@ -137,21 +137,21 @@ export interface Fit {
  * after each weight the share done, so that a job can breathe, report and be stopped.
  */
 export function* fitting(samples: readonly Sample[], start: CostTable, rounds = 3): Generator<number | null, Fit> {
-  const prepared = samples.map((s) => ({ free: s.problem, bound: locked(s), chosen: s.chosen }));
-  const weights = WEIGHTS(start).filter((w) => !LEFT_ALONE.includes(w.name));
+  const prepared = samples.map((one) => ({ free: one.problem, bound: locked(one), chosen: one.chosen }));
+  const weights = WEIGHTS(start).filter((weight) => !LEFT_ALONE.includes(weight.name));
   const before = scoreOf(samples, start);
   let costs = start;
   let least = yield* lossOf(prepared, costs, start);
   let round = 0;
   for (; round < rounds; round++) {
     const began = least;
-    for (const [i, w] of weights.entries()) {
-      const now = weightOf(costs, w);
-      const first = weightOf(start, w);
+    for (const [i, weight] of weights.entries()) {
+      const now = weightOf(costs, weight);
+      const first = weightOf(start, weight);
       const tried = now === 0 ? [FROM_ZERO] : [...FACTORS.map((f) => Math.round(now * f * 1e4) / 1e4), first];
       for (const value of tried) {
         if (value === now || (first > 0 && (value > first * FARTHEST || value < first / FARTHEST))) continue;
-        const trial = withWeight(costs, w, value);
+        const trial = withWeight(costs, weight, value);
         const loss = yield* lossOf(prepared, trial, start);
         if (loss < least - 1e-9) {
           least = loss;

@@ -10,20 +10,20 @@ const first = (asked: Problem): Blocked => {
   if (!blocked) throw new Error('nothing is blocked');
   return blocked;
 };
-const kinds = (asked: Problem): string[] => mendsOf(asked, first(asked)).mends.map((m) => m.kind);
+const kinds = (asked: Problem): string[] => mendsOf(asked, first(asked)).mends.map((one) => one.kind);
 
 describe('what clashes', () => {
   it('is the two notes that want one string, and none of the rest of the chord', () => {
     const asked = problem(setup, [event('x', 0, [40, 41, 59, 64])]);
     const clash = clashOf(asked, first(asked));
-    expect(clash.map((c) => c.words).sort()).toEqual(['E2', 'F2']);
+    expect(clash.map((item) => item.words).sort()).toEqual(['E2', 'F2']);
   });
 
   it('is a note, its sounding on, and the note that wants its string', () => {
     const asked = problem(setup, [{ ...event('a', 0, [40]), dur: quarter(4) }, event('b', 1, [41])]);
     expect(
       clashOf(asked, first(asked))
-        .map((c) => c.what)
+        .map((item) => item.what)
         .sort(),
     ).toEqual(['note', 'note', 'ring']);
   });
@@ -32,7 +32,7 @@ describe('what clashes', () => {
     const asked = problem(setup, [event('a', 0, [60], { link: 'hammer' }), event('b', 1, [55])]);
     expect(
       clashOf(asked, first(asked))
-        .map((c) => c.what)
+        .map((item) => item.what)
         .sort(),
     ).toEqual(['link', 'note', 'note']);
   });
@@ -42,8 +42,8 @@ describe('what clashes', () => {
     let seen = 0;
     let silent = 0;
     fc.assert(
-      fc.property(fc.constantFrom(...setups), fc.integer({ min: 1, max: 2 ** 31 - 1 }), (s, seed) => {
-        const asked = problem(s, randomPhrase(s, 4, dice(seed)));
+      fc.property(fc.constantFrom(...setups), fc.integer({ min: 1, max: 2 ** 31 - 1 }), (setup, seed) => {
+        const asked = problem(setup, randomPhrase(setup, 4, dice(seed)));
         for (const blocked of solve(asked).blocked) {
           if (!blocked.within) continue;
           const clash = clashOf(asked, blocked);
@@ -52,8 +52,8 @@ describe('what clashes', () => {
             continue;
           }
           seen++;
-          expect(clash.some((c) => c.event === blocked.locus.event)).toBe(true);
-          expect(new Set(clash.map((c) => `${c.what} ${c.event} ${c.note}`)).size).toBe(clash.length);
+          expect(clash.some((item) => item.event === blocked.locus.event)).toBe(true);
+          expect(new Set(clash.map((item) => `${item.what} ${item.event} ${item.note}`)).size).toBe(clash.length);
         }
       }),
       { numRuns: 150 },
@@ -96,7 +96,7 @@ describe('ways out', () => {
   it('of a pitch below the lowest string: a tuning and an instrument that have it', () => {
     const asked = problem(setup, [event('a', 0, [38]), event('b', 1, [45])]);
     const { mends } = mendsOf(asked, first(asked));
-    expect(mends.map((m) => m.kind)).toEqual(expect.arrayContaining(['octave', 'leave', 'tuning', 'instrument']));
+    expect(mends.map((one) => one.kind)).toEqual(expect.arrayContaining(['octave', 'leave', 'tuning', 'instrument']));
   });
 
   it('of a bend too far for any string: playing it unbent', () => {
@@ -112,7 +112,7 @@ describe('ways out', () => {
 
   it('leave the rest of the phrase placed', () => {
     const asked = problem(setup, [event('a', 0, [57]), event('x', 1, [40, 41]), event('b', 2, [60])]);
-    const placed = bestWay(solve(asked)).events.map((e) => e.notes.filter(Boolean).length);
+    const placed = bestWay(solve(asked)).events.map((event) => event.notes.filter(Boolean).length);
     expect(placed).toEqual([1, 1, 1]);
   });
 });

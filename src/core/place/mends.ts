@@ -34,7 +34,7 @@ const SETUPS_OFFERED = 2;
 /** What clashes, and everything that would do away with it, each tried on the stretch where it clashes. */
 export function mendsOf(problem: Problem, blocked: Blocked): BlockedWithMends {
   const clash = clashOf(problem, blocked);
-  const index = problem.events.findIndex((e) => e.id === blocked.locus.event);
+  const index = problem.events.findIndex((event) => event.id === blocked.locus.event);
   const [from, to] = blocked.within ?? [index, index];
   const stretch = problem.events.slice(from, to + 1);
   const before = faults({ ...problem, events: stretch });
@@ -42,10 +42,14 @@ export function mendsOf(problem: Problem, blocked: Blocked): BlockedWithMends {
     faults({ ...problem, setup, events }) < before;
   const change = (event: string, n: number, by: (note: PlaceNote) => PlaceNote | null): PlaceEvent[] =>
     stretch
-      .map((e) => (e.id === event ? { ...e, notes: e.notes.flatMap((x, i) => (i === n ? (by(x) ?? []) : [x])) } : e))
-      .filter((e) => e.notes.length > 0);
+      .map((other) =>
+        other.id === event
+          ? { ...other, notes: other.notes.flatMap((note, i) => (i === n ? (by(note) ?? []) : [note])) }
+          : other,
+      )
+      .filter((event) => event.notes.length > 0);
   const name = (event: string, n: number): string =>
-    noteName(problem.events.find((e) => e.id === event)?.notes[n]?.pitch ?? 0, { octave: true });
+    noteName(problem.events.find((other) => other.id === event)?.notes[n]?.pitch ?? 0, { octave: true });
   const mends: Mend[] = [];
   const offer = (mend: Mend, events: readonly PlaceEvent[]): void => {
     if (works(events)) mends.push(mend);
@@ -58,15 +62,15 @@ export function mendsOf(problem: Problem, blocked: Blocked): BlockedWithMends {
   for (const { event, note, what } of involved) {
     const n = note ?? 0;
     if (what === 'ring' || what === 'keep') {
-      const short = stretch.map((e, i) =>
-        e.id === event
+      const short = stretch.map((other, i) =>
+        other.id === event
           ? {
-              ...e,
+              ...other,
               ring: false,
               dur: shortened(stretch, i),
-              notes: e.notes.map((x) => ({ ...x, dur: null, keep: undefined })),
+              notes: other.notes.map((note) => ({ ...note, dur: null, keep: undefined })),
             }
-          : e,
+          : other,
       );
       offer(
         {
@@ -81,39 +85,39 @@ export function mendsOf(problem: Problem, blocked: Blocked): BlockedWithMends {
     } else if (what === 'link') {
       offer(
         { kind: 'unlink', event, words: 'Pick it anew instead' },
-        stretch.map((e) => (e.id === event ? { ...e, link: null } : e)),
+        stretch.map((other) => (other.id === event ? { ...other, link: null } : other)),
       );
     } else if (what === 'lock') {
       offer(
         { kind: 'unlock', event, note: n, words: `Free ${name(event, n)} from its string` },
-        change(event, n, (x) => ({ ...x, lock: null })),
+        change(event, n, (note) => ({ ...note, lock: null })),
       );
     }
   }
   for (const { event, note, what } of involved) {
     if (note === null || what === 'link' || what === 'ring' || what === 'keep') continue;
-    const asked = problem.events.find((e) => e.id === event)?.notes[note];
+    const asked = problem.events.find((other) => other.id === event)?.notes[note];
     if (!asked) continue;
     if (asked.lock && blocked.rule === 'lock' && clash.length === 0)
       offer(
         { kind: 'unlock', event, note, words: `Free ${name(event, note)} from its string` },
-        change(event, note, (x) => ({ ...x, lock: null })),
+        change(event, note, (note) => ({ ...note, lock: null })),
       );
     if (asked.bend)
       offer(
         { kind: 'unbend', event, note, words: `Play ${name(event, note)} without its bend` },
-        change(event, note, (x) => ({ ...x, bend: undefined })),
+        change(event, note, (note) => ({ ...note, bend: undefined })),
       );
-    if (problem.events.find((e) => e.id === event)?.wish?.avoid?.length)
+    if (problem.events.find((other) => other.id === event)?.wish?.avoid?.length)
       offer(
         { kind: 'allow', event, words: 'Allow every string here' },
-        stretch.map((e) => (e.id === event ? { ...e, wish: { ...e.wish, avoid: [] } } : e)),
+        stretch.map((other) => (other.id === event ? { ...other, wish: { ...other.wish, avoid: [] } } : other)),
       );
     if (asked.lock === null) {
       for (const by of [12, -12] as const)
         offer(
           { kind: 'octave', event, note, by, words: `${name(event, note)} an octave ${by > 0 ? 'up' : 'down'}` },
-          change(event, note, (x) => ({ ...x, pitch: x.pitch + by })),
+          change(event, note, (note) => ({ ...note, pitch: note.pitch + by })),
         );
       offer(
         { kind: 'leave', event, note, words: `Leave ${name(event, note)} out` },
@@ -136,10 +140,10 @@ function shortened(stretch: readonly PlaceEvent[], i: number): PlaceEvent['dur']
 
 /** Tunings of this instrument, and instruments, on which the stretch can be played as it sounds; the easiest first. */
 function setups(problem: Problem, stretch: readonly PlaceEvent[]): Mend[] {
-  const free = stretch.map((e) => ({
-    ...e,
-    notes: e.notes.map((n) => ({ ...n, lock: null })),
-    wish: e.wish ? { ...e.wish, avoid: [], prefer: [] } : undefined,
+  const free = stretch.map((event) => ({
+    ...event,
+    notes: event.notes.map((note) => ({ ...note, lock: null })),
+    wish: event.wish ? { ...event.wish, avoid: [], prefer: [] } : undefined,
   }));
   // Where it only takes freeing what is locked, nobody needs to tune.
   if (solve({ ...problem, events: free }).blocked.length === 0) return [];
@@ -152,23 +156,28 @@ function setups(problem: Problem, stretch: readonly PlaceEvent[]): Mend[] {
       })
       .sort((a, b) => a.cost - b.cost)
       .slice(0, SETUPS_OFFERED)
-      .map((x) => x.mend);
-  const capo = problem.setup.capos.map((c) => ({ fret: c.fret, strings: c.strings }));
+      .map((one) => one.mend);
+  const capo = problem.setup.capos.map((capo) => ({ fret: capo.fret, strings: capo.strings }));
   const tunings = tuningsFor(instrument)
-    .filter((t) => t.id !== problem.setup.tuningId)
-    .flatMap((t) => {
-      const made = makeSetup({ instrument, tuning: t.id, capo });
+    .filter((tuning) => tuning.id !== problem.setup.tuningId)
+    .flatMap((tuning) => {
+      const made = makeSetup({ instrument, tuning: tuning.id, capo });
       return made.ok
-        ? [{ setup: made.value.setup, mend: { kind: 'tuning' as const, tuning: t.id, words: `Tune to ${t.name}` } }]
+        ? [
+            {
+              setup: made.value.setup,
+              mend: { kind: 'tuning' as const, tuning: tuning.id, words: `Tune to ${tuning.name}` },
+            },
+          ]
         : [];
     });
-  const others = INSTRUMENTS.filter((i) => i.id !== instrument.id).flatMap((i) => {
-    const made = makeSetup({ instrument: i });
+  const others = INSTRUMENTS.filter((one) => one.id !== instrument.id).flatMap((instrument) => {
+    const made = makeSetup({ instrument: instrument });
     return made.ok
       ? [
           {
             setup: made.value.setup,
-            mend: { kind: 'instrument' as const, instrument: i.id, words: `Play it on: ${i.name}` },
+            mend: { kind: 'instrument' as const, instrument: instrument.id, words: `Play it on: ${instrument.name}` },
           },
         ]
       : [];

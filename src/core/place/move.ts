@@ -193,7 +193,7 @@ export function moveCost(
 
 /** Whether anything but a free hand's rest binds the moves into a slice. */
 export const isBound = (slice: Slice): boolean =>
-  slice.linked.length > 0 || slice.same.length > 0 || slice.voices.some((v) => v.heldFrom >= 0);
+  slice.linked.length > 0 || slice.same.length > 0 || slice.voices.some((voice) => voice.heldFrom >= 0);
 
 /**
  * Whether a hand may go from one state to the next at all: held notes stay, links keep their string and direction, a

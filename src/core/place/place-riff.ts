@@ -14,7 +14,7 @@ export function placeRiff(
   options: PlaceOptions = DEFAULT_OPTIONS,
 ): { riff: Riff; blocked: readonly Blocked[] } {
   const solution = solve(problemOf(riff, setup, tempo, options));
-  const changes = new Map(proposals(riff, bestWay(solution)).map((c) => [c.note, c.place]));
+  const changes = new Map(proposals(riff, bestWay(solution)).map((one) => [one.note, one.place]));
   const events = riff.events.map((event): RiffEvent => ({
     ...event,
     notes: event.notes.map((note) => (changes.has(note.id) ? { ...note, place: changes.get(note.id) ?? null } : note)),

@@ -34,7 +34,7 @@ describe('positions', () => {
   it('are all places of a pitch and nothing else, and sound it', () => {
     fc.assert(
       fc.property(fc.constantFrom(...SETUPS), fc.integer({ min: 20, max: 90 }), (setup, pitch) => {
-        const found = new Set(positionsOf(setup, pitch).map((p) => `${p.string}.${p.fret}`));
+        const found = new Set(positionsOf(setup, pitch).map((place) => `${place.string}.${place.fret}`));
         for (let string = 1; string <= setup.open.length; string++) {
           for (let fret = 0; fret <= 24; fret++) {
             const sounds = pitchAt(setup, { string, fret });
@@ -90,30 +90,30 @@ describe('the solver', () => {
         const solution = solve(asked);
         const way = bestWay(solution);
         const unlinked = new Set(solution.blocked.filter((b) => b.rule === 'link').map((b) => b.locus.event));
-        events.forEach((e, i) => {
-          e.notes.forEach((n, j) => {
-            const placed = way.events[i]?.notes[j];
-            if (n.lock && placed) expect([placed.string, placed.fret]).toEqual([n.lock.string, n.lock.fret]);
+        events.forEach((event, i) => {
+          event.notes.forEach((note, index) => {
+            const placed = way.events[i]?.notes[index];
+            if (note.lock && placed) expect([placed.string, placed.fret]).toEqual([note.lock.string, note.lock.fret]);
           });
           const next = way.events[i + 1];
           const a = way.events[i]?.notes[0];
           const b = next?.notes[0];
           if (
-            !e.link ||
-            unlinked.has(e.id) ||
+            !event.link ||
+            unlinked.has(event.id) ||
             !a ||
             !b ||
-            e.notes.length > 1 ||
+            event.notes.length > 1 ||
             (next?.notes.length ?? 0) > 1 ||
-            e.notes[0]?.dead ||
+            event.notes[0]?.dead ||
             events[i + 1]?.notes[0]?.dead
           )
             return;
-          if (e.notes[0]?.harmonic || events[i + 1]?.notes[0]?.harmonic) return;
+          if (event.notes[0]?.harmonic || events[i + 1]?.notes[0]?.harmonic) return;
           expect(b.string).toBe(a.string);
-          if (e.link === 'hammer') expect(b.fret).toBeGreaterThan(a.fret);
-          if (e.link === 'pull') expect(b.fret).toBeLessThan(a.fret);
-          if (e.link === 'slide') expect(b.finger).toBe(a.finger);
+          if (event.link === 'hammer') expect(b.fret).toBeGreaterThan(a.fret);
+          if (event.link === 'pull') expect(b.fret).toBeLessThan(a.fret);
+          if (event.link === 'slide') expect(b.finger).toBe(a.finger);
         });
       }),
       { numRuns: 150, seed: 11 },
@@ -124,7 +124,9 @@ describe('the solver', () => {
     fc.assert(
       fc.property(phrase(8), ({ asked }) => {
         const way = bestWay(solve(asked));
-        const terms = way.events.flatMap((e) => [...e.hold, ...e.move]).reduce((sum, t) => sum + t.cost, 0);
+        const terms = way.events
+          .flatMap((event) => [...event.hold, ...event.move])
+          .reduce((sum, term) => sum + term.cost, 0);
         expect(terms).toBeCloseTo(way.cost, 8);
       }),
       { numRuns: 60 },
@@ -132,8 +134,8 @@ describe('the solver', () => {
   });
 
   it('is the same every time', () => {
-    const p = problem(setupFor('guitar-6'), line([45, 48, 50, 51, 52, 55, 57]));
-    expect(bestWay(solve(p))).toEqual(bestWay(solve(p)));
+    const one = problem(setupFor('guitar-6'), line([45, 48, 50, 51, 52, 55, 57]));
+    expect(bestWay(solve(one))).toEqual(bestWay(solve(one)));
   });
 
   it('takes 1-2-4 low on a long scale and one finger a fret higher up', () => {
@@ -145,27 +147,27 @@ describe('the solver', () => {
       solve(
         problem(
           setupFor('guitar-6'),
-          [event('a', 0, [57]), event('b', 1, [58]), event('c', 2, [59]), event('d', 3, [60])].map((e, i) => ({
-            ...e,
+          [event('a', 0, [57]), event('b', 1, [58]), event('c', 2, [59]), event('d', 3, [60])].map((event, i) => ({
+            ...event,
             notes: [{ pitch: 57 + i, lock: { string: 4, fret: 7 + i, finger: null }, dur: null }],
           })),
         ),
       ),
     );
-    expect(high.events.map((e) => e.notes[0]?.finger)).toEqual([1, 2, 3, 4]);
+    expect(high.events.map((event) => event.notes[0]?.finger)).toEqual([1, 2, 3, 4]);
   });
 
   it('knows the open grips', () => {
-    const c = bestWay(solve(problem(setupFor('guitar-6'), [event('c', 0, [48, 52, 55, 60, 64])])));
-    expect(c.events[0]?.notes.map((n) => `${n?.string}/${n?.fret} ${n?.finger}`)).toEqual([
+    const way = bestWay(solve(problem(setupFor('guitar-6'), [event('c', 0, [48, 52, 55, 60, 64])])));
+    expect(way.events[0]?.notes.map((place) => `${place?.string}/${place?.fret} ${place?.finger}`)).toEqual([
       '5/3 3',
       '4/2 2',
       '3/0 0',
       '2/1 1',
       '1/0 0',
     ]);
-    const f = bestWay(solve(problem(setupFor('guitar-6'), [event('f', 0, [41, 48, 53, 57, 60, 65])])));
-    expect(f.events[0]?.notes.map((n) => n?.finger)).toEqual([1, 3, 4, 2, 1, 1]);
+    const one = bestWay(solve(problem(setupFor('guitar-6'), [event('f', 0, [41, 48, 53, 57, 60, 65])])));
+    expect(one.events[0]?.notes.map((place) => place?.finger)).toEqual([1, 3, 4, 2, 1, 1]);
   });
 });
 
@@ -178,7 +180,11 @@ describe('what can’t be played', () => {
       ['c', 'range'],
     ]);
     expect(solution.blocked[0]?.words).toContain('2 semitones below');
-    expect(bestWay(solution).events.map((e) => e.notes[0]?.string ?? null)).toEqual([null, expect.any(Number), null]);
+    expect(bestWay(solution).events.map((event) => event.notes[0]?.string ?? null)).toEqual([
+      null,
+      expect.any(Number),
+      null,
+    ]);
   });
 
   it('gives up the smallest set: one note of a chord no hand reaches', () => {
@@ -190,7 +196,7 @@ describe('what can’t be played', () => {
   it('gives up an impossible join rather than a note', () => {
     const solution = solve(problem(setup, [event('a', 0, [60], { link: 'hammer' }), event('b', 1, [55])]));
     expect(solution.blocked.map((b) => b.rule)).toEqual(['link']);
-    expect(bestWay(solution).events.every((e) => e.notes[0])).toBe(true);
+    expect(bestWay(solution).events.every((event) => event.notes[0])).toBe(true);
   });
 
   it('gives up a ring whose string is needed', () => {
@@ -217,44 +223,46 @@ describe('what can’t be played', () => {
 
 describe('ways and alternatives', () => {
   const setup = setupFor('guitar-6');
-  const p = problem(setup, line([57, 59, 60, 62, 64, 62, 60, 57]));
+  const one = problem(setup, line([57, 59, 60, 62, 64, 62, 60, 57]));
 
   it('come in order of cost, begin with the best, and differ noticeably', () => {
-    const ways = bestWays(solve(p), 6);
+    const ways = bestWays(solve(one), 6);
     expect(ways).toHaveLength(6);
-    expect(ways[0]?.cost).toBeCloseTo(bestWay(solve(p)).cost, 9);
+    expect(ways[0]?.cost).toBeCloseTo(bestWay(solve(one)).cost, 9);
     for (let i = 1; i < ways.length; i++)
       expect(ways[i]?.cost ?? 0).toBeGreaterThanOrEqual((ways[i - 1]?.cost ?? 0) - 1e-9);
-    const seen = ways.map((w) => w.events.map((e) => `${e.notes.map((n) => n?.string).join()}@${e.hand}`).join(' '));
+    const seen = ways.map((way) =>
+      way.events.map((event) => `${event.notes.map((place) => place?.string).join()}@${event.hand}`).join(' '),
+    );
     expect(new Set(seen).size).toBe(6);
-    for (const way of ways) expect(complaints(p, way)).toEqual([]);
+    for (const way of ways) expect(complaints(one, way)).toEqual([]);
   });
 
   it('price every place of a note as the whole phrase would cost with it locked there', () => {
-    const best = bestWay(solve(p)).cost;
-    for (const alternative of alternativesFor(p, 3, 0)) {
-      const locked = p.events.map((e, i) =>
+    const best = bestWay(solve(one)).cost;
+    for (const alternative of alternativesFor(one, 3, 0)) {
+      const locked = one.events.map((event, i) =>
         i === 3
           ? {
-              ...e,
-              notes: e.notes.map((n) => ({
-                ...n,
+              ...event,
+              notes: event.notes.map((note) => ({
+                ...note,
                 lock: { string: alternative.string, fret: alternative.fret, finger: null },
               })),
             }
-          : e,
+          : event,
       );
-      const solution = solve({ ...p, events: locked });
+      const solution = solve({ ...one, events: locked });
       if (alternative.extra === null) expect(solution.blocked.length).toBeGreaterThan(0);
       else expect(bestWay(solution).cost - best).toBeCloseTo(alternative.extra, 8);
     }
   });
 
   it('list all places of the pitch, the best first, with a reason each', () => {
-    const list = alternativesFor(p, 0, 0);
+    const list = alternativesFor(one, 0, 0);
     expect(list.map((a) => a.string).sort()).toEqual(
       positionsOf(setup, 57)
-        .map((x) => x.string)
+        .map((place) => place.string)
         .sort(),
     );
     expect(list[0]?.extra).toBe(0);

@@ -22,13 +22,14 @@ export function harmonicsOf(setup: Setup, pitch: Midi): PlaceOnNeck[] {
     .reverse()
     .flatMap((string: StringNumber) =>
       HARMONIC_NODES.filter(
-        (n) => openPitch(setup, string) + n.semitones === pitch && Math.round(n.fret) <= fretsLeft(setup, string),
-      ).map((n) => ({
+        (node) =>
+          openPitch(setup, string) + node.semitones === pitch && Math.round(node.fret) <= fretsLeft(setup, string),
+      ).map((node) => ({
         string,
-        fret: Math.round(n.fret),
-        fretFromNut: Math.round(n.fret) + nutOf(setup, string),
+        fret: Math.round(node.fret),
+        fretFromNut: Math.round(node.fret) + nutOf(setup, string),
         open: false,
-        node: n.fret,
+        node: node.fret,
       })),
     );
 }

@@ -59,7 +59,7 @@ describe('a shape recalled', () => {
     );
     const shape = laid(riff);
     expect(shape?.moved).toBe(2);
-    expect(shape?.places.map((p) => [p.string, p.fret])).toEqual(CELL.map(([s, f]) => [s, f + 2]));
+    expect(shape?.places.map((place) => [place.string, place.fret])).toEqual(CELL.map(([s, f]) => [s, f + 2]));
   });
   it('is not offered where it would leave the neck, tear apart, or move an open string', () => {
     expect(
@@ -92,7 +92,7 @@ describe('a shape recalled', () => {
   });
   it('begins anywhere in what was placed', () => {
     const riff = riffOf(guitar, CELL.slice(2));
-    expect(laid(riff, guitar, 2)?.places.map((p) => p.fret)).toEqual([5, 7, 7]);
+    expect(laid(riff, guitar, 2)?.places.map((place) => place.fret)).toEqual([5, 7, 7]);
     expect(laid(riff, guitar, 1)).toBeNull();
   });
   it('is kept only when every note has a place', () => {

@@ -15,10 +15,10 @@ export interface Signature {
 /** Events a recurring phrase has at least: shorter ones recur by chance. */
 export const RECALL_LEAST = 5;
 
-const lowest = (e: RiffEvent): number => Math.min(...e.notes.map((n) => n.pitch.midi));
-const inside = (e: RiffEvent): string =>
-  e.notes
-    .map((n) => n.pitch.midi - lowest(e))
+const lowest = (event: RiffEvent): number => Math.min(...event.notes.map((note) => note.pitch.midi));
+const inside = (event: RiffEvent): string =>
+  event.notes
+    .map((note) => note.pitch.midi - lowest(event))
     .sort((a, b) => a - b)
     .slice(1)
     .join('.');
@@ -27,9 +27,9 @@ export function signatureOf(events: readonly RiffEvent[]): Signature {
   const [first] = events;
   return {
     head: first ? inside(first) : '',
-    tokens: events.slice(1).map((e, i) => {
-      const before = events[i] ?? e;
-      return `${lowest(e) - lowest(before)}:${inside(e)}@${sub(e.at, before.at)}`;
+    tokens: events.slice(1).map((event, i) => {
+      const before = events[i] ?? event;
+      return `${lowest(event) - lowest(before)}:${inside(event)}@${sub(event.at, before.at)}`;
     }),
   };
 }
@@ -52,10 +52,12 @@ export interface PlacedPhrase {
 
 /** What is kept of a phrase for recall; null where a note has no place. */
 export function placedPhrase(events: readonly RiffEvent[], setup: Setup): PlacedPhrase | null {
-  const kept = events.map((e) =>
-    [...e.notes]
+  const kept = events.map((event) =>
+    [...event.notes]
       .sort((a, b) => a.pitch.midi - b.pitch.midi)
-      .flatMap((n) => (n.place ? [{ pitch: n.pitch.midi, string: n.place.string, fret: n.place.fret }] : [])),
+      .flatMap((note) =>
+        note.place ? [{ pitch: note.pitch.midi, string: note.place.string, fret: note.place.fret }] : [],
+      ),
   );
   return kept.every((notes, i) => notes.length === events[i]?.notes.length) ? { open: setup.open, events: kept } : null;
 }

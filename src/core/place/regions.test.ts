@@ -33,8 +33,8 @@ describe('phrases', () => {
   });
   it('cover every event once, in order', () => {
     const events = Array.from({ length: 130 }, (_, i) => event(`e${i}`, i, [60]));
-    const covered = phrasesOf(events, METERS).flatMap((p) =>
-      Array.from({ length: p.to - p.from + 1 }, (_, i) => p.from + i),
+    const covered = phrasesOf(events, METERS).flatMap((phrase) =>
+      Array.from({ length: phrase.to - phrase.from + 1 }, (_, i) => phrase.from + i),
     );
     expect(covered).toEqual(events.map((_, i) => i));
     expect(phrasesOf([], METERS)).toEqual([]);
@@ -47,18 +47,18 @@ describe('regions of a phrase', () => {
   it('begin with the optimum, add up to one, and lie apart', () => {
     expect(view.regions.length).toBeGreaterThan(1);
     expect(view.regions[0]?.way.cost).toBeCloseTo(bestWay(solve(asked)).cost, 9);
-    expect(view.regions.reduce((s, r) => s + r.share, 0)).toBeCloseTo(1, 9);
+    expect(view.regions.reduce((s, region) => s + region.share, 0)).toBeCloseTo(1, 9);
     expect(view.sure).toBe(view.regions[0]?.share);
-    for (const r of view.regions) expect(complaints(asked, r.way)).toEqual([]);
+    for (const region of view.regions) expect(complaints(asked, region.way)).toEqual([]);
   });
   it('ask for a note that lies in different places, and say how likely each is', () => {
     const { ask } = view;
     expect(ask).not.toBeNull();
     expect(ask?.choices.length).toBeGreaterThan(1);
-    expect(ask?.choices.reduce((s, c) => s + c.share, 0)).toBeCloseTo(1, 6);
-    for (const c of ask?.choices ?? [])
-      expect(setup.open[6 - c.string] ?? 0).toBe(
-        (asked.events.find((e) => e.id === ask?.event)?.notes[0]?.pitch ?? 0) - c.fret,
+    expect(ask?.choices.reduce((s, place) => s + place.share, 0)).toBeCloseTo(1, 6);
+    for (const place of ask?.choices ?? [])
+      expect(setup.open[6 - place.string] ?? 0).toBe(
+        (asked.events.find((event) => event.id === ask?.event)?.notes[0]?.pitch ?? 0) - place.fret,
       );
   });
   it('are settled further by the answer', () => {
@@ -67,19 +67,22 @@ describe('regions of a phrase', () => {
     if (!ask || !choice) throw new Error('nothing asked');
     const answered = {
       ...asked,
-      events: asked.events.map((e) =>
-        e.id === ask.event
+      events: asked.events.map((event) =>
+        event.id === ask.event
           ? {
-              ...e,
-              notes: e.notes.map((n) => ({ ...n, lock: { string: choice.string, fret: choice.fret, finger: null } })),
+              ...event,
+              notes: event.notes.map((note) => ({
+                ...note,
+                lock: { string: choice.string, fret: choice.fret, finger: null },
+              })),
             }
-          : e,
+          : event,
       ),
     };
     const after = whole(answered);
     expect(after.ask?.event).not.toBe(ask.event);
-    for (const r of after.regions)
-      expect(r.way.events.find((e) => e.id === ask.event)?.notes[0]).toMatchObject({
+    for (const region of after.regions)
+      expect(region.way.events.find((event) => event.id === ask.event)?.notes[0]).toMatchObject({
         string: choice.string,
         fret: choice.fret,
       });

@@ -22,7 +22,7 @@ export function phrasesOf(events: readonly PlaceEvent[], meters: Problem['meters
   const phrases: Phrase[] = [];
   let from = 0;
   let until: Quarter | null = null;
-  const bar = (e: PlaceEvent | undefined): number => (e ? barOf(meters, e.at).bar : 0);
+  const bar = (event: PlaceEvent | undefined): number => (event ? barOf(meters, event.at).bar : 0);
   events.forEach((event, i) => {
     const silent = until !== null && cmp(sub(event.at, until), SILENCE) >= 0;
     const long =
@@ -110,13 +110,13 @@ export function viewOf(problem: Problem, phrase: Phrase): PhraseView {
   const events = problem.events.slice(phrase.from, phrase.to + 1);
   const known = priced({
     ...problem,
-    events: events.map((e, i) => (i === events.length - 1 ? { ...e, link: null } : e)),
+    events: events.map((event, i) => (i === events.length - 1 ? { ...event, link: null } : event)),
   });
   const heat = TEMPERATURE * Math.sqrt(Math.max(1, events.length));
   const all = waysThrough(known, TOO_DEAR * heat).slice(0, WEIGHED);
   const ways = differing(all, REGIONS);
   const least = ways[0]?.cost ?? 0;
-  const weights = all.map((w) => Math.exp(-(w.cost - least) / heat));
+  const weights = all.map((way) => Math.exp(-(way.cost - least) / heat));
   const sum = weights.reduce((a, b) => a + b, 0);
   // Every way speaks for the first region it is like.
   const weighed = all.map((way, i): Weighed => ({
@@ -124,15 +124,15 @@ export function viewOf(problem: Problem, phrase: Phrase): PhraseView {
     share: (weights[i] ?? 0) / sum,
     region: Math.max(
       0,
-      ways.findIndex((r) => !unlike(r, way)),
+      ways.findIndex((one) => !unlike(one, way)),
     ),
   }));
   const regions = ways.map((way, i): Region => {
-    const hands = way.events.map((e) => e.hand).filter((h) => h > 0);
+    const hands = way.events.map((event) => event.hand).filter((fret) => fret > 0);
     return {
       way,
       extra: way.cost - least,
-      share: weighed.reduce((s, w) => (w.region === i ? s + w.share : s), 0),
+      share: weighed.reduce((s, one) => (one.region === i ? s + one.share : s), 0),
       lowest: hands.length > 0 ? Math.min(...hands) : 0,
       highest: hands.length > 0 ? Math.max(...hands) : 0,
       open: openNotes(events, way),
@@ -152,18 +152,22 @@ export function viewOf(problem: Problem, phrase: Phrase): PhraseView {
 function waysThrough({ solution, ahead, best }: Priced, within: number): Way[] {
   const found = new Map<string, Way>();
   const keep = (way: Way): void => {
-    const key = way.events.map((e) => e.notes.map((n) => (n ? `${n.string}.${n.fret}` : '-')).join()).join(' ');
+    const key = way.events
+      .map((event) => event.notes.map((place) => (place ? `${place.string}.${place.fret}` : '-')).join())
+      .join(' ');
     const known = found.get(key);
     if (!known || known.cost > way.cost) found.set(key, way);
   };
   keep(best);
   solution.layers.forEach((layer, i) => {
     const cheapest = new Map<string, { state: number; cost: number }>();
-    layer.deck.states.forEach((s, state) => {
+    layer.deck.states.forEach((one, state) => {
       const cost = bestOf(layer, state) + (ahead[i]?.cost[state] ?? Infinity);
       if (cost > best.cost + within) return;
       const struck = layer.slice.voices
-        .flatMap((v, k) => (v.heldFrom < 0 && v.over < 0 ? [`${s.strings[k]}.${s.frets[k]}`] : []))
+        .flatMap((voice, index) =>
+          voice.heldFrom < 0 && voice.over < 0 ? [`${one.strings[index]}.${one.frets[index]}`] : [],
+        )
         .join();
       const known = cheapest.get(struck);
       if (!known || known.cost > cost) cheapest.set(struck, { state, cost });
@@ -180,13 +184,15 @@ function waysThrough({ solution, ahead, best }: Priced, within: number): Way[] {
  * others that agree. The earliest on a tie.
  */
 function anchorOf(events: readonly PlaceEvent[], ways: readonly Weighed[]): Anchor | null {
-  const places = ways.map((w) => w.way.events.flatMap((e) => e.notes.map((n) => (n ? n.string * 64 + n.fret : -1))));
+  const places = ways.map((one) =>
+    one.way.events.flatMap((event) => event.notes.map((place) => (place ? place.string * 64 + place.fret : -1))),
+  );
   const alike = (a: number, b: number): number => {
-    const x = places[a] ?? [];
-    const y = places[b] ?? [];
+    const list = places[a] ?? [];
+    const one = places[b] ?? [];
     let same = 0;
-    for (let i = 0; i < x.length; i++) if (x[i] === y[i]) same++;
-    return same / Math.max(1, x.length);
+    for (let i = 0; i < list.length; i++) if (list[i] === one[i]) same++;
+    return same / Math.max(1, list.length);
   };
   const likeness = ways.map((_, a) => ways.map((__, b) => alike(a, b)));
   let best: Anchor | null = null;
@@ -196,9 +202,9 @@ function anchorOf(events: readonly PlaceEvent[], ways: readonly Weighed[]): Anch
       k++;
       if (note.lock || note.dead) continue;
       const groups = new Map<number, number[]>();
-      ways.forEach((_, w) => {
-        const place = places[w]?.[k] ?? -1;
-        if (place >= 0) groups.set(place, [...(groups.get(place) ?? []), w]);
+      ways.forEach((_, index) => {
+        const place = places[index]?.[k] ?? -1;
+        if (place >= 0) groups.set(place, [...(groups.get(place) ?? []), index]);
       });
       if (groups.size < 2) continue;
       const choices: AnchorChoice[] = [];

@@ -7,7 +7,7 @@ import type { Blocked, Problem } from './types';
 interface Candidate {
   readonly weight: number;
   readonly blocked: Blocked;
-  readonly give: (r: Relaxed) => void;
+  readonly give: (relaxed: Relaxed) => void;
 }
 
 /** What is given up for a dead end lies at most so many slices before it. */
@@ -36,22 +36,23 @@ export function relaxAt(
     for (const set of sets) {
       if (++tries > TRIES) break;
       const trial = copyOf(relaxed);
-      for (const c of set) c.give(trial);
+      for (const candidate of set) candidate.give(trial);
       if (!playable(desk, makeSlices(problem, trial, start, dead + 1))) continue;
-      for (const c of set) c.give(relaxed);
-      return set.map((c) => ({ ...c.blocked, within: [start, dead] }));
+      for (const candidate of set) candidate.give(relaxed);
+      return set.map((candidate) => ({ ...candidate.blocked, within: [start, dead] }));
     }
   }
-  for (const c of candidates) c.give(relaxed);
-  return candidates.map((c) => ({ ...c.blocked, within: [start, dead] }));
+  for (const candidate of candidates) candidate.give(relaxed);
+  return candidates.map((candidate) => ({ ...candidate.blocked, within: [start, dead] }));
 }
 
-const weigh = (set: readonly Candidate[]): number => set.reduce((sum, c) => sum + c.weight, 0);
+const weigh = (set: readonly Candidate[]): number => set.reduce((sum, candidate) => sum + candidate.weight, 0);
 
 /** Back to the last slice that nothing from before binds. */
 export function chainStart(slices: readonly Slice[], dead: number): number {
   let start = dead;
-  while (start > 0 && (slices[start]?.linked.length || slices[start]?.voices.some((v) => v.heldFrom >= 0))) start--;
+  while (start > 0 && (slices[start]?.linked.length || slices[start]?.voices.some((voice) => voice.heldFrom >= 0)))
+    start--;
   return start;
 }
 
@@ -77,7 +78,7 @@ function candidatesAt(
         'ring',
         `The finger on ${name(voice.pitch)} can't be kept down until it comes again.`,
       ),
-      give: (r) => r.released.set(noteKey(voice.event, voice.note), dead),
+      give: (relaxed) => relaxed.released.set(noteKey(voice.event, voice.note), dead),
     });
   }
   for (const voice of here?.voices ?? []) {
@@ -92,7 +93,7 @@ function candidatesAt(
           ? `The finger on ${name(voice.pitch)} can't be kept down here: the hand needs it.`
           : `${name(voice.pitch)} can't ring on under the note at ${problem.events[dead]?.at ?? ''}: string or fingers are needed.`,
       ),
-      give: (r) => r.released.set(noteKey(voice.event, voice.note), dead),
+      give: (relaxed) => relaxed.released.set(noteKey(voice.event, voice.note), dead),
     });
   }
   for (let i = Math.max(start + 1, dead - RELAX_REACH + 1); i <= dead; i++) {
@@ -104,9 +105,9 @@ function candidatesAt(
         eventId(i - 1),
         [],
         'link',
-        `${LINK_WORDS[link]} to ${problem.events[i]?.notes.map((n) => name(n.pitch)).join(', ') ?? ''} can't be made on one string in that direction.`,
+        `${LINK_WORDS[link]} to ${problem.events[i]?.notes.map((note) => name(note.pitch)).join(', ') ?? ''} can't be made on one string in that direction.`,
       ),
-      give: (r) => r.unlinked.add(i - 1),
+      give: (relaxed) => relaxed.unlinked.add(i - 1),
     });
   }
   for (const voice of here?.voices ?? []) {
@@ -120,7 +121,7 @@ function candidatesAt(
     found.push({
       weight: voice.lock ? 14 : 10,
       blocked: blockedAt(eventId(voice.event), [voice.note], limit, why),
-      give: (r) => r.dropped.add(noteKey(voice.event, voice.note)),
+      give: (relaxed) => relaxed.dropped.add(noteKey(voice.event, voice.note)),
     });
   }
   return found;
@@ -128,8 +129,12 @@ function candidatesAt(
 
 const LINK_WORDS = { hammer: 'The hammer-on', pull: 'The pull-off', slide: 'The slide' } as const;
 
-function copyOf(r: Relaxed): Relaxed {
-  return { dropped: new Set(r.dropped), unlinked: new Set(r.unlinked), released: new Map(r.released) };
+function copyOf(relaxed: Relaxed): Relaxed {
+  return {
+    dropped: new Set(relaxed.dropped),
+    unlinked: new Set(relaxed.unlinked),
+    released: new Map(relaxed.released),
+  };
 }
 
 export function combinations<T>(list: readonly T[], size: number): T[][] {

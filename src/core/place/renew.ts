@@ -7,7 +7,7 @@ const REACH_BACK = PEDAL_REACH + 1;
 
 /** Whether nothing from before binds a slice or sounds in it. */
 const unbound = (slice: Slice): boolean =>
-  slice.linked.length === 0 && slice.same.length === 0 && slice.voices.every((v) => v.heldFrom < 0);
+  slice.linked.length === 0 && slice.same.length === 0 && slice.voices.every((voice) => voice.heldFrom < 0);
 
 /**
  * The slices of a problem, taken from those of an earlier one where its events are the same. Only
@@ -48,7 +48,7 @@ export function renewSlices(problem: Problem, earlier: Problem, old: readonly Sl
         slices.push(
           shift === 0
             ? kept
-            : { ...kept, event: i, voices: kept.voices.map((v) => ({ ...v, event: v.event - shift })) },
+            : { ...kept, event: i, voices: kept.voices.map((voice) => ({ ...voice, event: voice.event - shift })) },
         );
     }
     break;

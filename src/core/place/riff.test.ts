@@ -20,8 +20,8 @@ describe('a riff of a document', () => {
         const next = must(applyEdit(piece, { type: 'proposePlaces', part: 'p0', riff: riff.id, places }));
         const solved = next.parts[0]?.riffs[0] as Riff;
         expect(proposals(solved, bestWay(solve(problemOf(solved, setup, tempo))))).toEqual([]);
-        const before = new Map(riff.events.flatMap((e) => e.notes.map((n) => [n.id, n] as const)));
-        for (const note of solved.events.flatMap((e) => e.notes)) {
+        const before = new Map(riff.events.flatMap((event) => event.notes.map((note) => [note.id, note] as const)));
+        for (const note of solved.events.flatMap((event) => event.notes)) {
           const was = before.get(note.id)?.place;
           if (!was?.locked) continue;
           expect(note.place).toMatchObject({ string: was.string, fret: was.fret, locked: true, by: was.by });
@@ -83,7 +83,7 @@ describe('reasons', () => {
       ),
     });
     const way = bestWay(solve(problemOf(riff, setupFor('guitar-6'), tempo)));
-    const said = way.events.map((e, i) => explainEvent(e, way.events[i - 1] ?? null));
+    const said = way.events.map((event, i) => explainEvent(event, way.events[i - 1] ?? null));
     expect(said[0]).toMatch(/^Open: the hand is free/);
     expect(said[2]).toMatch(/^The hand (stays at fret|moves from fret)/);
     for (const text of said) expect(text.endsWith('.')).toBe(true);

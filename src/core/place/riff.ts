@@ -75,16 +75,16 @@ function placeNote(note: Note, under: Quarter | null): PlaceNote {
 
 /** What is wished where an event begins; where stretches overlap, each later one adds to the earlier. */
 function wishAt(riff: Riff, at: Riff['events'][number]['at']): { wish?: Wish } {
-  const here = riff.wishes?.filter((w) => cmp(w.from, at) <= 0 && cmp(at, w.to) < 0) ?? [];
+  const here = riff.wishes?.filter((wish) => cmp(wish.from, at) <= 0 && cmp(at, wish.to) < 0) ?? [];
   if (here.length === 0) return {};
   return {
     wish: here.reduce<Wish>(
-      (sum, w) => ({
-        hand: w.hand ?? sum.hand,
-        liking: w.liking ?? sum.liking,
-        avoid: [...(sum.avoid ?? []), ...w.avoid],
-        prefer: [...(sum.prefer ?? []), ...w.prefer],
-        thumb: w.thumb ?? sum.thumb,
+      (sum, wish) => ({
+        hand: wish.hand ?? sum.hand,
+        liking: wish.liking ?? sum.liking,
+        avoid: [...(sum.avoid ?? []), ...wish.avoid],
+        prefer: [...(sum.prefer ?? []), ...wish.prefer],
+        thumb: wish.thumb ?? sum.thumb,
       }),
       {},
     ),
@@ -105,8 +105,8 @@ function lockOf({ place }: Note): PlaceEvent['notes'][number]['lock'] {
 export function proposals(riff: Riff, way: Way): { note: string; place: Place | null }[] {
   const changes: { note: string; place: Place | null }[] = [];
   const placed = new Map<string, Way['events'][number]['notes'][number]>();
-  riff.events.forEach((event, e) =>
-    event.notes.forEach((note, n) => placed.set(note.id, way.events[e]?.notes[n] ?? null)),
+  riff.events.forEach((event, index) =>
+    event.notes.forEach((note, one) => placed.set(note.id, way.events[index]?.notes[one] ?? null)),
   );
   for (const { note } of notesOf(riff)) {
     const to = placed.get(note.id) ?? null;

@@ -40,7 +40,10 @@ function deckCache(neck: Neck): (slice: Slice) => { deck: Deck; hold: Float64Arr
     if (known) return known;
     if (cache.size > DECKS_KEPT) cache.clear();
     const states = statesOf(neck, slice);
-    const made = { deck: makeDeck(states, shapes), hold: Float64Array.from(states, (s) => holdCost(neck, slice, s)) };
+    const made = {
+      deck: makeDeck(states, shapes),
+      hold: Float64Array.from(states, (state) => holdCost(neck, slice, state)),
+    };
     cache.set(slice.key, made);
     return made;
   };
@@ -82,7 +85,7 @@ function layerFor(
   if (!before) {
     best.set(hold);
   } else {
-    const heldNow = slice.voices.map((v, i) => (v.heldFrom >= 0 ? i : -1)).filter((i) => i >= 0);
+    const heldNow = slice.voices.map((voice, i) => (voice.heldFrom >= 0 ? i : -1)).filter((i) => i >= 0);
     const heldThen = heldNow.map((i) => slice.voices[i]?.heldFrom ?? 0);
     const loose = heldNow.map((i) => slice.voices[i]?.kind === 'harmonic');
     // Without held notes every state of the slice before may lead here; else only those that hold the same.

@@ -71,20 +71,22 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
   const relaxed = nothingRelaxed();
   const blocked: Blocked[] = [];
   const { setup } = problem;
-  const opens = stringNumbers(setup).map((s) => openPitch(setup, s));
+  const opens = stringNumbers(setup).map((string) => openPitch(setup, string));
   const lowest = Math.min(...opens);
   const placesOf = placesBy(setup);
-  problem.events.forEach((event, e) => {
+  problem.events.forEach((event, index) => {
     for (const [n, note] of event.notes.entries()) {
       if (note.lock) {
         if (
           note.harmonic &&
-          harmonicsOf(setup, note.pitch).some((p) => p.string === note.lock?.string && p.fret === note.lock.fret)
+          harmonicsOf(setup, note.pitch).some(
+            (place) => place.string === note.lock?.string && place.fret === note.lock.fret,
+          )
         )
           continue;
         const sounds = pitchAt(setup, note.lock);
         if (!sounds.ok || sounds.value !== note.pitch) {
-          relaxed.dropped.add(noteKey(e, n));
+          relaxed.dropped.add(noteKey(index, n));
           const why = sounds.ok
             ? `String ${note.lock.string}, fret ${note.lock.fret} does not sound ${noteName(note.pitch, { octave: true })}.`
             : sounds.error.words;
@@ -96,7 +98,7 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
       if (places.length > 0 && !event.wish?.avoid?.length) continue;
       const name = noteName(note.pitch, { octave: true });
       const leave = (limit: 'range' | 'wish', why: string): void => {
-        relaxed.dropped.add(noteKey(e, n));
+        relaxed.dropped.add(noteKey(index, n));
         blocked.push(blockedAt(event.id, [n], limit, why));
       };
       if (places.length === 0) {
@@ -110,10 +112,10 @@ export function offTheNeck(problem: Problem): { blocked: Blocked[]; relaxed: Rel
                 ? `${name} has no place where what is done to it can be done: it needs a fret to press and frets to slide over.`
                 : `${name} is beyond the last fret of every string.`,
         );
-      } else if (event.wish?.avoid?.length && places.every((p) => event.wish?.avoid?.includes(p.string))) {
+      } else if (event.wish?.avoid?.length && places.every((place) => event.wish?.avoid?.includes(place.string))) {
         leave(
           'wish',
-          `${name} lies only on strings you keep free here (${[...new Set(places.map((p) => p.string))].join(', ')}).`,
+          `${name} lies only on strings you keep free here (${[...new Set(places.map((place) => place.string))].join(', ')}).`,
         );
       }
     }
@@ -190,29 +192,34 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
     // then can't be kept.
     const linkKept =
       joinKept && (tapped(before) || tapped(event)) && rightWay(joinKept, before, event) ? null : joinKept;
-    const over = (end: Quarter, s: Sounding): boolean => {
-      const released = relaxed.released.get(noteKey(s.event, s.note));
+    const over = (end: Quarter, sounding: Sounding): boolean => {
+      const released = relaxed.released.get(noteKey(sounding.event, sounding.note));
       return cmp(end, event.at) <= 0 || (released !== undefined && released <= e);
     };
-    const pitches = new Map(event.notes.map((n, i) => [n.pitch, i]));
+    const pitches = new Map(event.notes.map((note, i) => [note.pitch, i]));
     const again: [Sounding, number][] = [];
-    sounding = sounding.filter((s) => {
-      const note = pitches.get(events[s.event]?.notes[s.note]?.pitch ?? -1);
-      if (note !== undefined && !over(s.kept, s) && !relaxed.dropped.has(noteKey(e, note))) again.push([s, note]);
-      return note === undefined && !over(maxQuarter(s.end, s.kept), s);
+    sounding = sounding.filter((sounding) => {
+      const note = pitches.get(events[sounding.event]?.notes[sounding.note]?.pitch ?? -1);
+      if (note !== undefined && !over(sounding.kept, sounding) && !relaxed.dropped.has(noteKey(e, note)))
+        again.push([sounding, note]);
+      return note === undefined && !over(maxQuarter(sounding.end, sounding.kept), sounding);
     });
     const struck = struckVoices(events, event, e, relaxed, places);
     const linked = joinKept ? pairs(voicesBefore, e - 1, struck) : [];
     // A joined note ends where the next begins, whatever its written length says.
     const joined = new Set(linked.map(([from]) => voicesBefore[from]?.note ?? -1));
-    sounding = sounding.filter((s) => s.event !== e - 1 || !joined.has(s.note) || cmp(s.kept, event.at) > 0);
-    const find = (s: Sounding): number =>
-      voicesBefore.findIndex((v) => v.event === s.event && v.note === s.note && v.over < 0);
-    const held = sounding.flatMap((s): Voice[] => {
-      const from = find(s);
+    sounding = sounding.filter(
+      (sounding) => sounding.event !== e - 1 || !joined.has(sounding.note) || cmp(sounding.kept, event.at) > 0,
+    );
+    const find = (sounding: Sounding): number =>
+      voicesBefore.findIndex(
+        (voice) => voice.event === sounding.event && voice.note === sounding.note && voice.over < 0,
+      );
+    const held = sounding.flatMap((sounding): Voice[] => {
+      const from = find(sounding);
       const origin = voicesBefore[from];
       if (!origin) return [];
-      const silent = over(s.end, s) || (s.event === e - 1 && joined.has(s.note));
+      const silent = over(sounding.end, sounding) || (sounding.event === e - 1 && joined.has(sounding.note));
       return [
         {
           ...origin,
@@ -222,16 +229,16 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
           pedal: false,
           places:
             origin.kind === 'harmonic' && origin.heldFrom < 0
-              ? origin.places.map((p) => ({ ...p, open: true }))
+              ? origin.places.map((place) => ({ ...place, open: true }))
               : origin.places,
         },
       ];
     });
     // Silent fingers come last: they may lie below what sounds on their string.
-    const voices = [...struck, ...held.filter((v) => !v.silent), ...held.filter((v) => v.silent)];
-    const same = again.flatMap(([s, note]): [number, number][] => {
-      const from = find(s);
-      const to = struck.findIndex((v) => v.note === note && v.over < 0);
+    const voices = [...struck, ...held.filter((voice) => !voice.silent), ...held.filter((voice) => voice.silent)];
+    const same = again.flatMap(([sounding, note]): [number, number][] => {
+      const from = find(sounding);
+      const to = struck.findIndex((voice) => voice.note === note && voice.over < 0);
       return from < 0 || to < 0 ? [] : [[from, to]];
     });
     // Rounded to a microsecond, so that equal times are equal wherever they stand in the piece.
@@ -241,13 +248,13 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
     const wish = event.wish ?? null;
     const bar = event.bar === true;
     const key = `${bar ? 'bar ' : ''}${wish ? wishKey(wish) : ''}${voices.map(voiceKey).join(' ')}`;
-    const moveKey = `${linkKept ?? ''} ${linked.join(';')} ${same.join(';')} ${voices.map((v) => v.heldFrom).join()} ${gap} ${rest}`;
-    event.notes.forEach((note, n) => {
-      if (relaxed.dropped.has(noteKey(e, n)) || note.dead) return;
+    const moveKey = `${linkKept ?? ''} ${linked.join(';')} ${same.join(';')} ${voices.map((voice) => voice.heldFrom).join()} ${gap} ${rest}`;
+    event.notes.forEach((note, index) => {
+      if (relaxed.dropped.has(noteKey(e, index)) || note.dead) return;
       const own = add(event.at, note.dur ?? event.dur);
       const ring = ringEnd(problem, e);
       const end = ring ? maxQuarter(own, ring) : own;
-      sounding.push({ event: e, note: n, end, kept: note.keep && !note.harmonic ? add(event.at, note.keep) : end });
+      sounding.push({ event: e, note: index, end, kept: note.keep && !note.harmonic ? add(event.at, note.keep) : end });
       silentFrom = silentFrom === null ? own : maxQuarter(silentFrom, own);
     });
     voicesBefore = voices;
@@ -265,22 +272,24 @@ function struckVoices(
   const struck: Voice[] = [];
   const pedal = pedalOf(events, e);
   // A locked note that can't be played keeps its place in the document, so its string is not free.
-  const taken = event.notes.flatMap((n, i) => (n.lock && relaxed.dropped.has(noteKey(e, i)) ? [n.lock.string] : []));
+  const taken = event.notes.flatMap((note, i) =>
+    note.lock && relaxed.dropped.has(noteKey(e, i)) ? [note.lock.string] : [],
+  );
   const avoid = event.wish?.avoid ?? [];
   const without = [...taken, ...avoid].join(' ');
-  event.notes.forEach((note, n) => {
-    if (relaxed.dropped.has(noteKey(e, n))) return;
+  event.notes.forEach((note, index) => {
+    if (relaxed.dropped.has(noteKey(e, index))) return;
     const all = placesOf(note);
     // What the instructor locked stands, wishes or not.
     const places =
       without === ''
         ? all
-        : all.filter((p) => !taken.includes(p.string) && (note.lock !== null || !avoid.includes(p.string)));
+        : all.filter((place) => !taken.includes(place.string) && (note.lock !== null || !avoid.includes(place.string)));
     const kind = note.dead ? 'dead' : note.harmonic ? 'harmonic' : note.tapped ? 'tapped' : 'fretted';
     const main = struck.length;
     struck.push({
       event: e,
-      note: n,
+      note: index,
       pitch: note.pitch,
       places,
       lock: note.lock,
@@ -292,13 +301,13 @@ function struckVoices(
       kind,
       bend: note.bend ?? 0,
       cents: event.bar ? (note.cents ?? 0) : 0,
-      pedal: n === pedal,
+      pedal: index === pedal,
     });
     if (note.trill) {
       const upper: PlaceNote = { pitch: note.pitch + note.trill, lock: null, dur: null };
       struck.push({
         event: e,
-        note: n,
+        note: index,
         pitch: upper.pitch,
         places: placesOf(upper),
         lock: null,
@@ -318,10 +327,11 @@ function struckVoices(
 }
 
 /** What states and holding costs depend on in one voice, as text. */
-const voiceKey = (v: Voice): string =>
-  `${v.pitch}${v.heldFrom >= 0 ? (v.silent ? 's' : 'h') : ''}${v.kind === 'fretted' ? '' : v.kind}${v.lock ? `@${v.lock.string}.${v.lock.fret}.${v.lock.finger ?? ''}` : ''}${v.without ? `-${v.without}` : ''}${v.over >= 0 ? `^${v.over}.${v.above}` : ''}${v.bend ? `b${v.bend}` : ''}${v.cents ? `c${v.cents}` : ''}${v.pedal ? 'p' : ''}`;
+const voiceKey = (voice: Voice): string =>
+  `${voice.pitch}${voice.heldFrom >= 0 ? (voice.silent ? 's' : 'h') : ''}${voice.kind === 'fretted' ? '' : voice.kind}${voice.lock ? `@${voice.lock.string}.${voice.lock.fret}.${voice.lock.finger ?? ''}` : ''}${voice.without ? `-${voice.without}` : ''}${voice.over >= 0 ? `^${voice.over}.${voice.above}` : ''}${voice.bend ? `b${voice.bend}` : ''}${voice.cents ? `c${voice.cents}` : ''}${voice.pedal ? 'p' : ''}`;
 
-const wishKey = (w: Wish): string => `<${w.hand ?? ''},${w.liking ?? ''},${w.prefer?.join('.') ?? ''}${w.thumb ?? ''}>`;
+const wishKey = (wish: Wish): string =>
+  `<${wish.hand ?? ''},${wish.liking ?? ''},${wish.prefer?.join('.') ?? ''}${wish.thumb ?? ''}>`;
 
 /**
  * Whether joined notes go up for a hammer-on, down for a pull-off, anywhere else for a slide: the outer ones in order
@@ -330,9 +340,9 @@ const wishKey = (w: Wish): string => `<${w.hand ?? ''},${w.liking ?? ''},${w.pre
 function rightWay(link: PlaceLink, before: PlaceEvent | undefined, event: PlaceEvent): boolean {
   const [a, b] = [before?.notes ?? [], event.notes].map((notes) =>
     notes
-      .filter((n) => !n.dead)
-      .map((n) => n.pitch)
-      .sort((x, y) => y - x),
+      .filter((note) => !note.dead)
+      .map((note) => note.pitch)
+      .sort((midi, one) => one - midi),
   );
   return (b ?? []).every((to, i) => {
     const from = a?.[i];
@@ -340,7 +350,7 @@ function rightWay(link: PlaceLink, before: PlaceEvent | undefined, event: PlaceE
   });
 }
 
-const tapped = (event: PlaceEvent | undefined): boolean => event?.notes.some((n) => n.tapped) ?? false;
+const tapped = (event: PlaceEvent | undefined): boolean => event?.notes.some((note) => note.tapped) ?? false;
 
 /** Seconds of a musical time; the one asked last is remembered, since slices ask for each twice. */
 function clock(tempo: Problem['tempo']): (at: Quarter) => number {
@@ -359,18 +369,18 @@ function clock(tempo: Problem['tempo']): (at: Quarter) => number {
 function pedalOf(events: readonly PlaceEvent[], e: number): number {
   const own = events[e]?.notes ?? [];
   let low = 999;
-  for (const n of own) if (n.pitch < low) low = n.pitch;
+  for (const note of own) if (note.pitch < low) low = note.pitch;
   let times = 0;
   let others = 0;
   const last = Math.min(events.length - 1, e + PEDAL_REACH);
   for (let i = Math.max(0, e - PEDAL_REACH); i <= last; i++) {
-    for (const n of events[i]?.notes ?? []) {
-      if (n.pitch < low) return -1;
-      if (n.pitch === low) times++;
+    for (const note of events[i]?.notes ?? []) {
+      if (note.pitch < low) return -1;
+      if (note.pitch === low) times++;
       else others++;
     }
   }
-  return times >= PEDAL_TIMES && others > 0 ? own.findIndex((n) => n.pitch === low) : -1;
+  return times >= PEDAL_TIMES && others > 0 ? own.findIndex((note) => note.pitch === low) : -1;
 }
 
 type PlaceFinder = (note: PlaceNote) => readonly PlaceOnNeck[];
@@ -382,12 +392,12 @@ function placeCache(setup: Setup): PlaceFinder {
     const key = `${note.pitch}${note.harmonic ? 'h' : ''}${note.dead ? 'd' : ''}${note.tapped ? 't' : ''}${note.least ?? ''}${note.above ? 'a' : ''}${note.notEdge ?? ''}`;
     const known = cache.get(key);
     if (known) return known;
-    const places = placesFor(setup, note).filter((p) => fits(setup, note, p));
+    const places = placesFor(setup, note).filter((place) => fits(setup, note, place));
     // A tapped note is stopped by the other hand, so none of this hand's fingers is asked for; it needs a fret.
     const made = note.dead
-      ? places.map((p) => ({ ...p, open: true }))
+      ? places.map((place) => ({ ...place, open: true }))
       : note.tapped
-        ? places.filter((p) => p.fret > 0).map((p) => ({ ...p, open: true }))
+        ? places.filter((place) => place.fret > 0).map((place) => ({ ...place, open: true }))
         : places;
     cache.set(key, made);
     return made;
@@ -419,7 +429,7 @@ function ringEnd(problem: Problem, e: number): Quarter | null {
   for (let i = e; i < events.length; i++) {
     const one = events[i];
     if (!one?.ring || cmp(one.at, line) >= 0) break;
-    for (const n of one.notes) end = maxQuarter(end, add(one.at, n.dur ?? one.dur));
+    for (const note of one.notes) end = maxQuarter(end, add(one.at, note.dur ?? one.dur));
     end = maxQuarter(end, add(one.at, one.dur));
   }
   end = minQuarter(end, line);
@@ -431,9 +441,13 @@ function ringEnd(problem: Problem, e: number): Quarter | null {
 function pairs(before: readonly Voice[], event: number, struck: readonly Voice[]): [number, number][] {
   const byPitch = (list: { v: Voice; i: number }[]) => list.sort((a, b) => a.v.pitch - b.v.pitch);
   const from = byPitch(
-    before.map((v, i) => ({ v, i })).filter(({ v }) => v.event === event && v.over < 0 && v.kind !== 'dead'),
+    before
+      .map((voice, i) => ({ v: voice, i }))
+      .filter(({ v: voice }) => voice.event === event && voice.over < 0 && voice.kind !== 'dead'),
   );
-  const to = byPitch(struck.map((v, i) => ({ v, i })).filter(({ v }) => v.over < 0 && v.kind !== 'dead'));
+  const to = byPitch(
+    struck.map((voice, i) => ({ v: voice, i })).filter(({ v: voice }) => voice.over < 0 && voice.kind !== 'dead'),
+  );
   const count = Math.min(from.length, to.length);
   return Array.from({ length: count }, (_, k) => [
     from[from.length - count + k]?.i ?? 0,

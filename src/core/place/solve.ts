@@ -86,7 +86,7 @@ function* again(before: Solution, problem: Problem, relaxed: Relaxed): Generator
   const slices = renewSlices(
     problem,
     before.problem,
-    old.map((l) => l.slice),
+    old.map((layer) => layer.slice),
   );
   const shift = old.length - slices.length;
   let head = 0;
@@ -95,7 +95,7 @@ function* again(before: Solution, problem: Problem, relaxed: Relaxed): Generator
   while (meet > head && alikeAt(slices, meet - 1, old, meet - 1 + shift)) meet--;
   const kept = old
     .slice(0, head)
-    .map((l, i): Layer => (l.slice === slices[i] ? l : { ...l, slice: slices[i] ?? l.slice }));
+    .map((layer, i): Layer => (layer.slice === slices[i] ? layer : { ...layer, slice: slices[i] ?? layer.slice }));
   // At the meeting place the tasks are those of before, and so are the states.
   const { layers, dead } = yield* searching(desk, slices.slice(0, meet + 1), kept);
   if (dead >= 0) return null;
@@ -121,11 +121,11 @@ function* again(before: Solution, problem: Problem, relaxed: Relaxed): Generator
   const beyond = ahead[meet + shift];
   let best = -1;
   let least = Infinity;
-  at.deck.states.forEach((_, s) => {
-    const total = bestOf(at, s) + (beyond?.cost[s] ?? Infinity);
+  at.deck.states.forEach((_, index) => {
+    const total = bestOf(at, index) + (beyond?.cost[index] ?? Infinity);
     if (total < least) {
       least = total;
-      best = s;
+      best = index;
     }
   });
   if (best < 0) return null;
@@ -135,8 +135,8 @@ function* again(before: Solution, problem: Problem, relaxed: Relaxed): Generator
     path.push(s);
   }
   const rest = slices.slice(meet + 1).map((slice, i): Layer => {
-    const l = old[meet + 1 + i + shift] as Layer;
-    return l.slice === slice ? l : { ...l, slice };
+    const layer = old[meet + 1 + i + shift] as Layer;
+    return layer.slice === slice ? layer : { ...layer, slice };
   });
   return {
     problem,
@@ -191,10 +191,13 @@ export function wayOf(solution: Solution, path: readonly number[]): Way {
     return made.id === event.id && made.hand === hand ? made : { ...made, id: event.id, hand };
   });
   // Before the first stopped note the hand already waits where it will be needed.
-  const firstHand = events.find((e) => e.hand > 0)?.hand ?? 0;
+  const firstHand = events.find((event) => event.hand > 0)?.hand ?? 0;
   return {
     cost: total,
-    events: firstHand === events[0]?.hand ? events : events.map((e) => (e.hand === 0 ? { ...e, hand: firstHand } : e)),
+    events:
+      firstHand === events[0]?.hand
+        ? events
+        : events.map((event) => (event.hand === 0 ? { ...event, hand: firstHand } : event)),
   };
 }
 
@@ -209,17 +212,17 @@ function placedEvent({ problem, neck, layers }: Solution, i: number, from: numbe
   let cost = holdCost(neck, layer.slice, state, hold);
   if (before) cost += moveCost(neck, layer.frame, before.deck, from, layer.deck, to, move);
   const { voices } = layer.slice;
-  const notes = event.notes.map((note, n) => {
-    const v = voices.findIndex((x) => x.heldFrom < 0 && x.over < 0 && x.note === n);
+  const notes = event.notes.map((note, index) => {
+    const v = voices.findIndex((voice) => voice.heldFrom < 0 && voice.over < 0 && voice.note === index);
     const voice = voices[v];
     if (!voice) return null;
     const string = state.strings[v] ?? 0;
     const place = voice.places.find(
-      (p) =>
-        p.string === string &&
-        (voice.kind === 'dead' || voice.kind === 'tapped' || (p.open ? 0 : p.fretFromNut) === state.frets[v]),
+      (place) =>
+        place.string === string &&
+        (voice.kind === 'dead' || voice.kind === 'tapped' || (place.open ? 0 : place.fretFromNut) === state.frets[v]),
     );
-    const trill = voices.findIndex((x) => x.over === v);
+    const trill = voices.findIndex((voice) => voice.over === v);
     return {
       pitch: note.pitch,
       string,

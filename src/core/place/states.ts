@@ -51,10 +51,10 @@ export function makeDeck(states: readonly State[], shapes: Shapes = new Map()): 
   const on = new Int16Array(states.length * FINGERS).fill(-1);
   const solo = new Int8Array(states.length).fill(-1);
   const spots = new Int16Array(states.length).fill(-1);
-  states.forEach((s, i) => {
+  states.forEach((state, i) => {
     let down = 0;
     for (let f = 1; f <= FINGERS; f++) {
-      const spot = s.on[f];
+      const spot = state.on[f];
       if (!spot || spot.fret < 0) continue;
       on[i * FINGERS + f - 1] = spot.string * 64 + spot.fret;
       solo[i] = down++ === 0 ? f - 1 : -1;
@@ -63,14 +63,14 @@ export function makeDeck(states: readonly State[], shapes: Shapes = new Map()): 
   });
   return {
     states,
-    hand: Int16Array.from(states, (s) => s.hand),
-    free: Uint8Array.from(states, (s) => (s.free ? 1 : 0)),
+    hand: Int16Array.from(states, (state) => state.hand),
+    free: Uint8Array.from(states, (state) => (state.free ? 1 : 0)),
     on,
     solo,
     spot: spots,
-    pickLow: Int16Array.from(states, (s) => s.pickLow),
-    pickHigh: Int16Array.from(states, (s) => s.pickHigh),
-    shape: Int32Array.from(states, (s) => shapeOf(s, shapes)),
+    pickLow: Int16Array.from(states, (state) => state.pickLow),
+    pickHigh: Int16Array.from(states, (state) => state.pickHigh),
+    shape: Int32Array.from(states, (state) => shapeOf(state, shapes)),
   };
 }
 
@@ -81,10 +81,10 @@ export const GRIP_MAX = 3;
 export type Shapes = Map<string, number>;
 
 /** What stays the same when a grip is moved: how far apart its strings are, and which are open. */
-function shapeOf(s: State, shapes: Shapes): number {
-  if (s.pickLow <= s.pickHigh || s.strings.length > GRIP_MAX) return 0;
-  const key = s.strings
-    .map((string, v) => `${s.pickLow - string}${(s.frets[v] ?? 0) === 0 ? 'o' : ''}`)
+function shapeOf(state: State, shapes: Shapes): number {
+  if (state.pickLow <= state.pickHigh || state.strings.length > GRIP_MAX) return 0;
+  const key = state.strings
+    .map((string, index) => `${state.pickLow - string}${(state.frets[index] ?? 0) === 0 ? 'o' : ''}`)
     .sort()
     .join(' ');
   const known = shapes.get(key) ?? shapes.size + 1;
@@ -177,7 +177,7 @@ function finger(
   thumb: boolean,
   out: State[],
 ): void {
-  const stopped = voices.map((_, v) => v).filter((v) => (frets[v] ?? 0) > 0);
+  const stopped = voices.map((_, index) => index).filter((v) => (frets[v] ?? 0) > 0);
   stopped.sort((a, b) => (frets[a] ?? 0) - (frets[b] ?? 0) || (strings[b] ?? 0) - (strings[a] ?? 0));
   const { fingers: usable } = neck.options.profile;
   const fingers: number[] = new Array<number>(voices.length).fill(0);
@@ -252,10 +252,10 @@ function emit(
 export function picked(voices: readonly Voice[], strings: readonly number[]): { pickLow: number; pickHigh: number } {
   let pickLow = 0;
   let pickHigh = 99;
-  voices.forEach((voice, v) => {
+  voices.forEach((voice, index) => {
     if (voice.heldFrom >= 0 || voice.over >= 0) return;
-    pickLow = Math.max(pickLow, strings[v] ?? 0);
-    pickHigh = Math.min(pickHigh, strings[v] ?? 0);
+    pickLow = Math.max(pickLow, strings[index] ?? 0);
+    pickHigh = Math.min(pickHigh, strings[index] ?? 0);
   });
   return { pickLow, pickHigh };
 }
@@ -269,10 +269,10 @@ function layBar(
   out: State[],
 ): void {
   const { barFinger } = neck.options.profile;
-  const stopped = voices.map((_, v) => v).filter((v) => (frets[v] ?? 0) > 0);
+  const stopped = voices.map((_, index) => index).filter((v) => (frets[v] ?? 0) > 0);
   const [first] = stopped;
   const { pickLow, pickHigh } = picked(voices, strings);
-  const fingers = voices.map((_, v) => ((frets[v] ?? 0) > 0 ? barFinger : 0));
+  const fingers = voices.map((_, index) => ((frets[index] ?? 0) > 0 ? barFinger : 0));
   const on = fingersOn(strings, frets, fingers);
   const base = { strings: [...strings], frets: [...frets], fingers, on, pickLow, pickHigh };
   if (first === undefined) {
@@ -291,7 +291,8 @@ function layBar(
     return;
   const thick = Math.max(...stopped.map((v) => strings[v] ?? 0));
   const thin = Math.min(...stopped.map((v) => strings[v] ?? 0));
-  if (voices.some((_, v) => frets[v] === 0 && (strings[v] ?? 0) < thick && (strings[v] ?? 0) > thin)) return;
+  if (voices.some((_, index) => frets[index] === 0 && (strings[index] ?? 0) < thick && (strings[index] ?? 0) > thin))
+    return;
   out.push({ ...base, hand: frets[first] ?? 1, free: false });
 }
 
@@ -319,7 +320,9 @@ function handsFor(neck: Neck, on: State['on']): { fret: number; free: boolean }[
       (h) =>
         h >= first &&
         withThumb(h) &&
-        on.every((o, f) => f > 4 || o.fret < 0 || apart(neck, h, o.fret) <= maximalSpan(neck, 1, f)),
+        on.every(
+          (place, index) => index > 4 || place.fret < 0 || apart(neck, h, place.fret) <= maximalSpan(neck, 1, index),
+        ),
     )
     .map((fret) => ({ fret, free: false }));
 }
@@ -330,9 +333,9 @@ export function fingersOn(
   fingers: readonly number[],
 ): State['on'] {
   const on = Array.from({ length: FINGERS + 1 }, () => ({ string: -1, fret: -1 }));
-  fingers.forEach((f, v) => {
+  fingers.forEach((f, index) => {
     const spot = on[f];
-    if (f > 0 && spot) on[f] = { string: Math.max(spot.string, strings[v] ?? 0), fret: frets[v] ?? 0 };
+    if (f > 0 && spot) on[f] = { string: Math.max(spot.string, strings[index] ?? 0), fret: frets[index] ?? 0 };
   });
   return on;
 }
@@ -357,12 +360,12 @@ function barresPossible(
     let thin = 99;
     let fret = 0;
     let count = 0;
-    fingers.forEach((g, v) => {
+    fingers.forEach((g, index) => {
       if (g !== f) return;
       count++;
-      thick = Math.max(thick, strings[v] ?? 0);
-      thin = Math.min(thin, strings[v] ?? 0);
-      fret = frets[v] ?? 0;
+      thick = Math.max(thick, strings[index] ?? 0);
+      thin = Math.min(thin, strings[index] ?? 0);
+      fret = frets[index] ?? 0;
     });
     if (count < 2) continue;
     if (thick - thin + 1 > (profile.barre[f - 1] ?? 1)) return false;

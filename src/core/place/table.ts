@@ -32,10 +32,18 @@ export function tableOf(given: Solution): TabledEvent[] {
   const solution = settled(given);
   const { neck, layers, problem } = solution;
   return layers.map((layer, i): TabledEvent => {
-    const states = layer.deck.states.map((s): TabledState => {
+    const states = layer.deck.states.map((state): TabledState => {
       const terms: Term[] = [];
-      const hold = holdCost(neck, layer.slice, s, terms);
-      return { strings: s.strings, frets: s.frets, fingers: s.fingers, hand: s.hand, free: s.free, hold, terms };
+      const hold = holdCost(neck, layer.slice, state, terms);
+      return {
+        strings: state.strings,
+        frets: state.frets,
+        fingers: state.fingers,
+        hand: state.hand,
+        free: state.free,
+        hold,
+        terms,
+      };
     });
     const before = layers[i - 1];
     const moves: [number, number, number][] = [];

@@ -25,7 +25,7 @@ const one = (id: string, where: number, notes: readonly PlaceNote[], extra: Part
 });
 const withHand = (events: readonly PlaceEvent[], profile: Partial<Profile> = {}, setup = guitar): Problem =>
   problem(setup, events, { options: { ...DEFAULT_OPTIONS, profile: { ...ADULT_HAND, ...profile } } });
-const placed = (asked: Problem) => bestWay(solve(asked)).events.map((e) => e.notes);
+const placed = (asked: Problem) => bestWay(solve(asked)).events.map((event) => event.notes);
 const limits = (asked: Problem): string[] => solve(asked).blocked.map((b) => b.rule);
 
 describe('bends', () => {
@@ -41,14 +41,14 @@ describe('bends', () => {
   it('cost more on a thicker string and nearer the nut', () => {
     const cost = (string: number, fret: number): number =>
       bestWay(solve(withHand([one('a', 0, [at(string, fret, { bend: 100 })])]))).events[0]?.hold.find(
-        (t) => t.name === 'bend',
+        (term) => term.name === 'bend',
       )?.amount ?? 0;
     expect(cost(4, 7)).toBeGreaterThan(cost(2, 7));
     expect(cost(3, 2)).toBeGreaterThan(cost(3, 9));
   });
   it('of two strings at once, as in a unison bend, take a finger each', () => {
     const [both] = placed(withHand([one('a', 0, [at(2, 8), at(3, 10, { bend: 200 })])]));
-    expect(both?.map((n) => n?.finger)).toHaveLength(2);
+    expect(both?.map((place) => place?.finger)).toHaveLength(2);
     expect(both?.[0]?.finger).not.toBe(both?.[1]?.finger);
   });
 });
@@ -89,18 +89,18 @@ describe('dead notes and harmonics', () => {
     expect(way.events[1]?.hand).toBe(way.events[0]?.hand);
   });
   it('a harmonic is found on every string that has it, and only there', () => {
-    expect(harmonicsOf(guitar, 62).map((p) => `${p.string}.${p.fret}`)).toEqual(['4.12']);
+    expect(harmonicsOf(guitar, 62).map((place) => `${place.string}.${place.fret}`)).toEqual(['4.12']);
     expect(
       harmonicsOf(guitar, 64)
-        .map((p) => `${p.string}.${p.node}`)
+        .map((place) => `${place.string}.${place.node}`)
         .sort(),
-    ).toEqual(['5.19', '5.7', '6.24', '6.5'].filter((p) => p !== '6.24'));
+    ).toEqual(['5.19', '5.7', '6.24', '6.5'].filter((path) => path !== '6.24'));
     expect(limits(withHand([one('a', 0, [note(65, { harmonic: true })])]))).toEqual(['range']);
   });
   it('a harmonic rings on while its finger plays elsewhere; its string stays taken', () => {
     const ringing = { dur: quarter(4) };
     const way = placed(withHand([one('a', 0, [note(62, { harmonic: true })], ringing), one('b', 1, [at(3, 2)])]));
-    expect(way.every((e) => e[0])).toBe(true);
+    expect(way.every((entries) => entries[0])).toBe(true);
     expect(limits(withHand([one('a', 0, [note(62, { harmonic: true })], ringing), one('b', 1, [at(4, 2)])]))).toEqual([
       'ring',
     ]);
@@ -111,7 +111,7 @@ describe('the slide bar', () => {
   const bar = { bar: true };
   it('lies straight: one fret for all it stops, by the finger that wears it', () => {
     const [chord] = placed(withHand([one('a', 0, [at(4, 5), at(3, 5), at(2, 5)], bar)], { barFinger: 3 }));
-    expect(chord?.map((n) => n?.finger)).toEqual([3, 3, 3]);
+    expect(chord?.map((place) => place?.finger)).toEqual([3, 3, 3]);
     expect(limits(withHand([one('a', 0, [at(4, 5), at(3, 7)], bar)])).length).toBe(1);
   });
   it('lies between frets for all strings or none', () => {
@@ -121,7 +121,7 @@ describe('the slide bar', () => {
   it('leaves no open string sounding under it, and pays for what has to be damped', () => {
     expect(limits(withHand([one('a', 0, [at(4, 5), at(3, 0), at(2, 5)], bar)])).length).toBe(1);
     const damp = bestWay(solve(withHand([one('a', 0, [at(4, 5), at(2, 5)], bar)]))).events[0]?.hold.find(
-      (t) => t.name === 'damp',
+      (term) => term.name === 'damp',
     );
     expect(damp?.amount).toBe(2);
   });
@@ -139,25 +139,25 @@ describe('the slide bar', () => {
 
 describe('wishes', () => {
   const line = (wish: Wish) =>
-    placed(withHand([57, 60, 62, 64].map((p, i) => one(`e${i}`, i, [note(p)], { wish })))).map((e) => e[0]);
+    placed(withHand([57, 60, 62, 64].map((p, i) => one(`e${i}`, i, [note(p)], { wish })))).map((entries) => entries[0]);
   it('keep strings free, whatever it costs', () => {
-    for (const n of line({ avoid: [4, 3] })) expect([4, 3]).not.toContain(n?.string);
+    for (const place of line({ avoid: [4, 3] })) expect([4, 3]).not.toContain(place?.string);
   });
   it('draw the hand to a position and notes to strings', () => {
     const hands = (hand: number) =>
       bestWay(
         solve(withHand([57, 60, 62, 64].map((p, i) => one(`e${i}`, i, [note(p)], { wish: { hand } })))),
-      ).events.map((e) => e.hand);
+      ).events.map((event) => event.hand);
     expect(Math.min(...hands(10))).toBeGreaterThan(Math.max(...hands(2)));
     const low = (prefer: number[]) =>
       placed(withHand([50, 52, 53, 55].map((p, i) => one(`e${i}`, i, [note(p)], { wish: { prefer } })))).map(
-        (e) => e[0]?.string,
+        (entries) => entries[0]?.string,
       );
-    expect(low([5]).filter((s) => s === 5).length).toBeGreaterThanOrEqual(3);
+    expect(low([5]).filter((string) => string === 5).length).toBeGreaterThanOrEqual(3);
     expect(low([4])).toEqual([4, 4, 4, 4]);
   });
   it('seek open strings or keep off them', () => {
-    const opens = (liking: number): number => line({ liking }).filter((n) => n?.fret === 0).length;
+    const opens = (liking: number): number => line({ liking }).filter((place) => place?.fret === 0).length;
     expect(opens(1)).toBeGreaterThan(opens(-1));
   });
   it('give way to a lock', () => {
@@ -168,18 +168,18 @@ describe('wishes', () => {
 describe('hands', () => {
   const chromatic = [5, 6, 7, 8].map((f, i) => one(`e${i}`, i, [at(4, f)]));
   it('use only the fingers they may', () => {
-    const fingers = placed(withHand(chromatic, { fingers: [1, 2, 3] })).map((e) => e[0]?.finger);
+    const fingers = placed(withHand(chromatic, { fingers: [1, 2, 3] })).map((entries) => entries[0]?.finger);
     expect(fingers).not.toContain(4);
   });
   it('without a barre find another grip, or say what clashes', () => {
-    const f = [41, 48, 53, 57, 60, 65].map((p) => note(p));
-    expect(limits(withHand([one('f', 0, f)]))).toEqual([]);
-    expect(limits(withHand([one('f', 0, f)], { barre: [1, 1, 1, 1] })).length).toBeGreaterThan(0);
+    const list = [41, 48, 53, 57, 60, 65].map((p) => note(p));
+    expect(limits(withHand([one('f', 0, list)]))).toEqual([]);
+    expect(limits(withHand([one('f', 0, list)], { barre: [1, 1, 1, 1] })).length).toBeGreaterThan(0);
   });
   it('reach over the neck with the thumb when they have learnt to', () => {
     const grip = [at(6, 2), at(4, 0), at(3, 2), at(2, 3), at(1, 2)];
     const spared = { fingers: [1, 2, 3] as const, barre: [1, 1, 1, 1] as const };
-    const thumbed = placed(withHand([one('d', 0, grip)], { ...spared, thumb: true }))[0]?.map((n) => n?.finger);
+    const thumbed = placed(withHand([one('d', 0, grip)], { ...spared, thumb: true }))[0]?.map((place) => place?.finger);
     expect(thumbed).toEqual([5, 0, 1, 3, 2]);
     expect(limits(withHand([one('d', 0, grip)], spared)).length).toBeGreaterThan(0);
     expect(placed(withHand([one('d', 0, grip)]))[0]?.[0]?.finger).not.toBe(5);
@@ -192,7 +192,7 @@ describe('hands', () => {
         notes: [{ pitch: openPitch(bass, 3) + fret + f, lock: { string: 3, fret: fret + f, finger: null }, dur: null }],
       }));
     const fingers = (fret: number): number[] =>
-      placed(withHand(on(fret), { school: 'one-two-four' }, bass)).map((e) => e[0]?.finger ?? 0);
+      placed(withHand(on(fret), { school: 'one-two-four' }, bass)).map((entries) => entries[0]?.finger ?? 0);
     expect(fingers(1)).not.toContain(3);
     expect(fingers(9)).toContain(3);
   });
@@ -209,11 +209,11 @@ describe('hands', () => {
 describe('pedals', () => {
   it('a low open string that keeps coming back costs less than one that comes once', () => {
     const pedal = [40, 52, 40, 54, 40, 55, 40].map((p, i) => one(`e${i}`, i, [note(p)]));
-    const terms = bestWay(solve(withHand(pedal))).events.flatMap((e) => e.hold.map((t) => t.name));
+    const terms = bestWay(solve(withHand(pedal))).events.flatMap((event) => event.hold.map((term) => term.name));
     expect(terms).toContain('pedal');
     const once = bestWay(
       solve(withHand([40, 52, 54, 55, 57].map((p, i) => one(`e${i}`, i, [note(p)])))),
-    ).events.flatMap((e) => e.hold.map((t) => t.name));
+    ).events.flatMap((event) => event.hold.map((term) => term.name));
     expect(once).not.toContain('pedal');
   });
 });
@@ -233,7 +233,7 @@ describe('grips of two and three strings', () => {
       ),
       dur: quarter(1),
     }));
-    const strings = placed(withHand(fifths)).map((e) => e.map((n) => n?.string).join());
+    const strings = placed(withHand(fifths)).map((entries) => entries.map((place) => place?.string).join());
     expect(new Set(strings).size).toBe(1);
   });
 });

@@ -37,7 +37,7 @@ export function bestWays(given: Solution, k: number): Way[] {
   const ways: Way[] = [];
   const seen = new Set<string>();
   const heads = [...last.order.subarray(0, last.alive)].map((s) => nth(solution, desks, layers.length - 1, s, 0));
-  const open = heads.filter((p): p is Path => p !== null);
+  const open = heads.filter((path): path is Path => path !== null);
   for (let tries = 0; tries < PATHS && open.length > 0 && ways.length < k; tries++) {
     const at = leastIndex(open);
     const path = open[at];
@@ -129,8 +129,8 @@ function unrolled(path: Path, length: number): number[] {
 function noticeable(layers: readonly Layer[], states: readonly number[]): string {
   return layers
     .map((layer, i) => {
-      const s = layer.deck.states[states[i] ?? -1];
-      return s ? `${s.strings.join(',')}${s.free ? '' : `@${s.hand}`}` : '';
+      const state = layer.deck.states[states[i] ?? -1];
+      return state ? `${state.strings.join(',')}${state.free ? '' : `@${state.hand}`}` : '';
     })
     .join(';');
 }

@@ -22,7 +22,7 @@ const MOST = 4;
  * off, a dot lost or one too many, a tuplet unsaid, notes lost or one too many, a rest unsaid.
  */
 export function sumBar(counted: readonly Counted[], full: Quarter): BarSum {
-  const off = sub(total(counted.map((c) => c.length)), full);
+  const off = sub(total(counted.map((one) => one.length)), full);
   if (off === ZERO) return { off, causes: [] };
   const short = cmp(off, ZERO) < 0;
   const causes: { text: string; price: number }[] = [];
@@ -56,7 +56,7 @@ export function sumBar(counted: readonly Counted[], full: Quarter): BarSum {
     causes.push({ text: `a rest of ${lengthLabel(missing)} may be unsaid`, price: 1.2 });
   } else {
     const last = counted.at(-1);
-    const extra = counted.filter((c) => c.length === off).at(-1);
+    const extra = counted.filter((one) => one.length === off).at(-1);
     if (extra)
       causes.push({
         text:
@@ -73,7 +73,7 @@ export function sumBar(counted: readonly Counted[], full: Quarter): BarSum {
     causes: causes
       .sort((a, b) => a.price - b.price)
       .slice(0, MOST)
-      .map((c) => c.text),
+      .map((one) => one.text),
   };
 }
 

@@ -16,14 +16,14 @@ export interface BarFinding extends Finding {
  */
 export function barFindings(riff: Riff): BarFinding[] {
   const bars = new Map<number, { readonly list: Counted[]; end: Quarter }>();
-  const events = riff.events.filter((e) => !e.grace);
+  const events = riff.events.filter((event) => !event.grace);
   events.forEach((event, i) => {
     const { bar } = barOf(riff.meters, event.at);
     if (bar < 0) return;
     const next = events[i + 1];
     const at = bars.get(bar) ?? { list: [], end: barStart(riff.meters, bar) };
     if (cmp(event.at, at.end) > 0) at.list.push({ length: sub(event.at, at.end), name: 'the rest' });
-    const under = event.letRing || event.notes.some((n) => n.technique?.letRing);
+    const under = event.letRing || event.notes.some((note) => note.technique?.letRing);
     const step = under && next && cmp(add(event.at, event.dur), next.at) > 0 ? sub(next.at, event.at) : event.dur;
     at.list.push({ length: step, name: `note ${at.list.length + 1}` });
     at.end = add(event.at, step);

@@ -53,7 +53,7 @@ export function quantise(onsets: readonly number[], grid: Grid, finest = Infinit
   for (const indices of byBeat.values()) {
     const times = indices.map((i) => onsets[i] ?? 0);
     const parts = bestDivision(times, finest);
-    indices.forEach((i, k) => (out[i] = drawn(times[k] ?? 0, parts)));
+    indices.forEach((i, index) => (out[i] = drawn(times[index] ?? 0, parts)));
   }
   return out;
 }
@@ -65,8 +65,8 @@ function bestDivision(times: readonly number[], finest: number): number {
     if (parts > finest) continue;
     const places = times.map((t) => drawn(t, parts));
     // Two onsets drawn together lose a note: that division is too coarse.
-    const clash = new Set(places.map((p) => p.at)).size < new Set(times).size ? 0.25 : 0;
-    const cost = price + clash + places.reduce((sum, p) => sum + Math.abs(p.moved), 0);
+    const clash = new Set(places.map((one) => one.at)).size < new Set(times).size ? 0.25 : 0;
+    const cost = price + clash + places.reduce((sum, one) => sum + Math.abs(one.moved), 0);
     if (cost < least - 1e-12) {
       least = cost;
       best = parts;

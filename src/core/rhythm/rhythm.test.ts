@@ -8,9 +8,9 @@ const six: MeterChange[] = [{ bar: 0, beats: 6, unit: 8 }];
 
 describe('the count', () => {
   it('says sixteenths, triplets and the pickup as one counts them aloud', () => {
-    expect(['0', '1/4', '1/2', '3/4', '1', '4/3', '5/3', '15/2'].map((t) => countSyllable(four, t as Quarter))).toEqual(
-      ['1', 'e', '&', 'a', '2', 'trip', 'let', '&'],
-    );
+    expect(
+      ['0', '1/4', '1/2', '3/4', '1', '4/3', '5/3', '15/2'].map((text) => countSyllable(four, text as Quarter)),
+    ).toEqual(['1', 'e', '&', 'a', '2', 'trip', 'let', '&']);
     expect(countSyllable(four, quarter(-1, 2))).toBe('&');
     expect(placeInBars(four, quarter(-1, 2))).toBe('pickup, beat 4 &');
     expect(countSyllable(six, quarter(1, 2))).toBe('2');
@@ -21,7 +21,7 @@ describe('the count', () => {
 describe('quantising', () => {
   it('leaves what is on the grid where it is', () => {
     const on = [0, 0.25, 0.5, 1, 4 / 3, 5 / 3, 2, 2.5];
-    expect(quantise(on, 'auto').map((x) => x.at)).toEqual(['0', '1/4', '1/2', '1', '4/3', '5/3', '2', '5/2']);
+    expect(quantise(on, 'auto').map((one) => one.at)).toEqual(['0', '1/4', '1/2', '1', '4/3', '5/3', '2', '5/2']);
   });
   it('moves nothing by more than half a step, and says by how much', () => {
     const parts = {
@@ -38,9 +38,9 @@ describe('quantising', () => {
         fc.constantFrom(...GRIDS),
         (times, grid) => {
           const sorted = [...times].sort((a, b) => a - b);
-          quantise(sorted, grid).forEach((x, i) => {
-            expect(toNumber(x.at) - (sorted[i] ?? 0)).toBeCloseTo(x.moved, 9);
-            expect(Math.abs(x.moved)).toBeLessThanOrEqual(0.5 / parts[grid] + 1e-9);
+          quantise(sorted, grid).forEach((one, i) => {
+            expect(toNumber(one.at) - (sorted[i] ?? 0)).toBeCloseTo(one.moved, 9);
+            expect(Math.abs(one.moved)).toBeLessThanOrEqual(0.5 / parts[grid] + 1e-9);
           });
         },
       ),
@@ -49,6 +49,6 @@ describe('quantising', () => {
   it('finds swing-free human timing again: sixteenths with 20 ms of wobble at 100 bpm', () => {
     const wobble = [3, -12, 20, -18, 7, -5, 15, -20].map((ms) => (ms / 1000) * (100 / 60));
     const times = wobble.map((w, i) => 4 + i / 4 + w);
-    expect(quantise(times, 'auto').map((x) => x.at)).toEqual(wobble.map((_, i) => quarter(16 + i, 4)));
+    expect(quantise(times, 'auto').map((one) => one.at)).toEqual(wobble.map((_, i) => quarter(16 + i, 4)));
   });
 });

@@ -29,7 +29,7 @@ const SHORT: Readonly<Record<string, string>> = {
 };
 const signs = (calls: string, school: Picking, on = setup, meters?: Riff['meters']): string =>
   strokesOf(riffOf(calls, on, meters), on, school)
-    .map((s) => (s.stroke ? (SHORT[s.stroke] ?? s.stroke) : '-'))
+    .map((struck) => (struck.stroke ? (SHORT[struck.stroke] ?? struck.stroke) : '-'))
     .join('');
 
 describe('strokes by school', () => {
@@ -69,7 +69,7 @@ describe('strokes by school', () => {
       'sixteenths on 5 3 stroke up on 4 3 stroke same on 3 3 stroke same hole hit scrape on 1 12 tapped',
     );
     const all = strokesOf(riff, setup, 'alternate');
-    expect(all.map((s) => [s.stroke, s.by])).toEqual([
+    expect(all.map((struck) => [struck.stroke, struck.by])).toEqual([
       ['up', 'instructor'],
       ['same', 'instructor'],
       ['same', 'instructor'],
@@ -78,7 +78,7 @@ describe('strokes by school', () => {
       ['down', 'school'],
       [null, null],
     ]);
-    expect(new Set(all.slice(0, 3).map((s) => s.group)).size).toBe(1);
+    expect(new Set(all.slice(0, 3).map((struck) => struck.group)).size).toBe(1);
     expect(strokeFigures(riff, all, [{ at: ZERO, bpm: 100 }]).groups).toBe(1);
   });
 });

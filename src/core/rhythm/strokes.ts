@@ -45,7 +45,7 @@ export function strokesOf(riff: Riff, setup: Setup, school: Picking): Struck[] {
     const carried =
       joinOf(before) && joinOf(before) !== 'shift'
         ? true
-        : event.notes.length > 0 && event.notes.every((n) => n.technique?.tapped);
+        : event.notes.length > 0 && event.notes.every((note) => note.technique?.tapped);
     if (event.kind === 'hole' || (carried && !event.stroke)) {
       if (event.kind === 'hole') group++;
       return { event: event.id, stroke: null, by: null, group: Math.max(0, group) };
@@ -112,7 +112,7 @@ function bySchool(school: Picking, asking: Asking): Stroke {
 const other = (stroke: Stroke): Stroke => (stroke === 'down' ? 'up' : 'down');
 
 function outer(event: RiffEvent, side: 'thick' | 'thin'): number | null {
-  const strings = event.notes.flatMap((n) => (n.place ? [n.place.string] : []));
+  const strings = event.notes.flatMap((note) => (note.place ? [note.place.string] : []));
   return strings.length === 0 ? null : side === 'thick' ? Math.max(...strings) : Math.min(...strings);
 }
 
@@ -244,7 +244,7 @@ export function strokeFigures(
   });
   const gaps = times
     .slice(1)
-    .map((t, i) => t.at - (times[i]?.at ?? 0))
+    .map((one, i) => one.at - (times[i]?.at ?? 0))
     .map((g) => Math.max(g, 1e-6));
   let hardest: Run | null = null;
   let start = 0;
@@ -254,7 +254,7 @@ export function strokeFigures(
     const [a, b] = [times[from], times[to]];
     if (!a || !b) return;
     const perSecond = (count - 1) / Math.max(1e-6, b.at - a.at);
-    const crossed = crossings(times.slice(from, to + 1).map((t) => t.event));
+    const crossed = crossings(times.slice(from, to + 1).map((one) => one.event));
     const run: Run = { from: a.event.id, to: b.event.id, strokes: count, perSecond, crossed };
     const better =
       hardest === null ||
@@ -272,9 +272,9 @@ export function strokeFigures(
     }
   }
   const sizes = new Map<number, number>();
-  riff.events.forEach((e, i) => {
+  riff.events.forEach((event, i) => {
     const g = struck[i]?.group;
-    if (g !== undefined && e.notes.length > 0 && !e.grace) sizes.set(g, (sizes.get(g) ?? 0) + 1);
+    if (g !== undefined && event.notes.length > 0 && !event.grace) sizes.set(g, (sizes.get(g) ?? 0) + 1);
   });
   return {
     strokes: times.length,
@@ -286,9 +286,9 @@ export function strokeFigures(
 
 function crossings(events: readonly RiffEvent[]): number {
   let sum = 0;
-  events.forEach((e, i) => {
-    const a = outer(events[i - 1] ?? e, 'thick');
-    const b = outer(e, 'thick');
+  events.forEach((event, i) => {
+    const a = outer(events[i - 1] ?? event, 'thick');
+    const b = outer(event, 'thick');
     if (a !== null && b !== null) sum += Math.abs(a - b);
   });
   return sum;

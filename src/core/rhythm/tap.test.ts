@@ -23,8 +23,8 @@ describe('taps', () => {
           const seconds = rhythm.map((q) => (q * 60) / bpm + (delay + (noise.next().value as number)) / 1000);
           const { taps, worstMs, offsetMs } = readTaps(seconds, bpm);
           expect(
-            taps.map((t) => {
-              const [n = 0, d = 1] = t.at.split('/').map(Number);
+            taps.map((tap) => {
+              const [n = 0, d = 1] = tap.at.split('/').map(Number);
               return n / d;
             }),
           ).toEqual(rhythm.map((q) => expect.closeTo(q, 6)));
@@ -38,7 +38,7 @@ describe('taps', () => {
 
   it('say how late they were', () => {
     const { taps, offsetMs, meanMs } = readTaps([0.04, 0.54, 1.05, 1.53], 120);
-    expect(taps.map((t) => t.at)).toEqual(['0', '1', '2', '3']);
+    expect(taps.map((tap) => tap.at)).toEqual(['0', '1', '2', '3']);
     expect(offsetMs).toBeGreaterThan(25);
     expect(meanMs).toBeLessThan(8);
     expect(readTaps([], 100)).toEqual({ taps: [], offsetMs: 0, meanMs: 0, worstMs: 0 });

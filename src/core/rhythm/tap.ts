@@ -41,18 +41,18 @@ const hardToRead = (at: Quarter): number => READING[at.split('/')[1] ?? '1'] ?? 
 export function readTaps(seconds: readonly Seconds[], bpm: Bpm, grid: Grid = 'auto'): Tapped {
   const perSecond = bpm / 60;
   const read = (offset: Seconds): { cost: number; taps: Tap[] } => {
-    const tapped = seconds.map((s) => (s - offset) * perSecond);
+    const tapped = seconds.map((one) => (one - offset) * perSecond);
     const taken = new Set<Quarter>();
     let clash = 0;
     // Nobody taps thirty-seconds where a triplet would do: they are tried only where taps would fall together.
     const coarse = quantise(tapped, grid, FINEST);
-    const drawn = new Set(coarse.map((q) => q.at)).size < coarse.length ? quantise(tapped, grid) : coarse;
-    const taps = drawn.map((q, i): Tap => {
-      if (taken.has(q.at)) clash++;
-      taken.add(q.at);
-      return { tapped: tapped[i] ?? 0, at: q.at, errorMs: (-q.moved / perSecond) * 1000 };
+    const drawn = new Set(coarse.map((one) => one.at)).size < coarse.length ? quantise(tapped, grid) : coarse;
+    const taps = drawn.map((one, i): Tap => {
+      if (taken.has(one.at)) clash++;
+      taken.add(one.at);
+      return { tapped: tapped[i] ?? 0, at: one.at, errorMs: (-one.moved / perSecond) * 1000 };
     });
-    return { cost: taps.reduce((sum, t) => sum + Math.abs(t.errorMs) + hardToRead(t.at), 0) + clash * 60, taps };
+    return { cost: taps.reduce((sum, tap) => sum + Math.abs(tap.errorMs) + hardToRead(tap.at), 0) + clash * 60, taps };
   };
   let best = { offset: 0, ...read(0) };
   for (let ms = -MOST_OFFSET * 1000; ms <= MOST_OFFSET * 1000; ms += 2) {
@@ -64,7 +64,7 @@ export function readTaps(seconds: readonly Seconds[], bpm: Bpm, grid: Grid = 'au
     )
       best = { offset: ms / 1000, ...one };
   }
-  const errors = best.taps.map((t) => Math.abs(t.errorMs));
+  const errors = best.taps.map((tap) => Math.abs(tap.errorMs));
   return {
     taps: best.taps,
     offsetMs: Math.round(best.offset * 1000),

@@ -112,13 +112,13 @@ describe('calls by school', () => {
       schools,
     });
   it('read frets from the nut, open by word or at the capo, and refuse what lies behind it', () => {
-    expect(read('on 5 open 5 3 on 4 8').events.map((e) => e.notes[0]?.place?.fret)).toEqual([0, 2, 0, 5]);
+    expect(read('on 5 open 5 3 on 4 8').events.map((event) => event.notes[0]?.place?.fret)).toEqual([0, 2, 0, 5]);
     expect(read('on 5 2').faults[0]?.words).toBe(
       'Fret 2 of string 5 lies behind the capo at fret 3; frets count from the nut here.',
     );
     expect(
-      read('grip x 5 5 5 3 3').events[0]?.notes.map((n) => n.place?.fret) ??
-        read('x 5 5 5 3 3').events[0]?.notes.map((n) => n.place?.fret),
+      read('grip x 5 5 5 3 3').events[0]?.notes.map((note) => note.place?.fret) ??
+        read('x 5 5 5 3 3').events[0]?.notes.map((note) => note.place?.fret),
     ).toBeDefined();
     expect(read('on 5 4', partial).events[0]?.notes[0]?.place?.fret).toBe(2);
     expect(read('on 6 4', partial).events[0]?.notes[0]?.place?.fret).toBe(4);

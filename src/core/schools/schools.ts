@@ -136,7 +136,7 @@ export function fretWordsBy(setup: Setup, string: StringNumber, fret: number, co
 export function countingWords(setup: Setup, counting: FretCounting): string | null {
   if (setup.capos.length === 0) return null;
   if (counting === 'nut') return 'counted from the nut; an open string shows its capo’s fret';
-  return setup.capos.some((c) => c.strings !== null)
+  return setup.capos.some((capo) => capo.strings !== null)
     ? 'counted from the capo on the strings it stops, from the nut on the others'
     : 'counted from the capo';
 }

@@ -23,7 +23,7 @@ describe('the difference between two versions of a riff', () => {
           const after = {
             ...before,
             name,
-            events: before.events.map((e, i) => (changed.has(i) ? { ...e, dur: quarter(1, 4) } : e)),
+            events: before.events.map((event, i) => (changed.has(i) ? { ...event, dur: quarter(1, 4) } : event)),
           };
           const difference = differenceOf(before, after);
           if (changed.size > midis.length / 4) {

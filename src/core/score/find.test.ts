@@ -35,7 +35,8 @@ const riff = riffOf(
     'note G3',
   ),
 );
-const found = (text: string): number[] => findIn(riff, must(parseFind(text))).map((h) => riff.events.indexOf(h.event));
+const found = (text: string): number[] =>
+  findIn(riff, must(parseFind(text))).map((one) => riff.events.indexOf(one.event));
 
 describe('find', () => {
   it('reads what one would say, all of it to hold', () => {
@@ -55,8 +56,8 @@ describe('find', () => {
   });
   it('says what it does not understand, and where', () => {
     const why = (text: string): string => {
-      const r = parseFind(text);
-      return r.ok ? 'ok' : r.error.words;
+      const made = parseFind(text);
+      return made.ok ? 'ok' : made.error.words;
     };
     expect(why('')).toContain('Say what to look for');
     expect(why('every')).toContain('beside "every"');
@@ -64,7 +65,7 @@ describe('find', () => {
     expect(why('string')).toContain('Which string?');
     expect(why('above')).toContain('Which fret?');
     expect(why('finger x')).toContain('Which finger?');
-    expect(FINDABLE.every((w) => parseFind(w).ok)).toBe(true);
+    expect(FINDABLE.every((word) => parseFind(word).ok)).toBe(true);
   });
 });
 
@@ -80,7 +81,7 @@ describe('what is unsaid', () => {
         }),
       ],
     });
-    expect(unspecifiedIn(piece).map((u) => u.rule)).toEqual([
+    expect(unspecifiedIn(piece).map((finding) => finding.rule)).toEqual([
       'tempo',
       'tuning',
       'plays',
@@ -89,7 +90,7 @@ describe('what is unsaid', () => {
       'string',
       'hole',
     ]);
-    expect(unspecifiedIn(piece).filter((u) => u.locus.event !== undefined)).toHaveLength(4);
+    expect(unspecifiedIn(piece).filter((finding) => finding.locus.event !== undefined)).toHaveLength(4);
     expect(unspecifiedIn(makePiece('p', 'P'))).toEqual([]);
   });
 });

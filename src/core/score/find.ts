@@ -118,7 +118,7 @@ export function parseFind(text: string): Result<Test> {
   const push = (test: Test): void => {
     const not = negate;
     // What has no notes is not "not sure" either.
-    tests.push(not ? (n, e, b) => n !== null && !test(n, e, b) : test);
+    tests.push(not ? (note, event, b) => note !== null && !test(note, event, b) : test);
     negate = false;
   };
   const numberAt = (i: number): number | null => (/^\d+$/.test(words[i] ?? '') ? Number(words[i]) : null);
@@ -134,7 +134,7 @@ export function parseFind(text: string): Result<Test> {
       const at = words[i + 1]?.toLowerCase() === 'string' ? i + 2 : i + 1;
       const string = numberAt(at);
       if (string === null) return fail('find', `Which string? Say its number after "${said}": string 3.`, said);
-      push((n) => n?.place?.string === string);
+      push((note) => note?.place?.string === string);
       i = at;
       continue;
     }
@@ -143,16 +143,16 @@ export function parseFind(text: string): Result<Test> {
       const fret = numberAt(at);
       if (fret === null) return fail('find', `Which fret? Say its number after "${said}": above fret 12.`, said);
       push(
-        (n) =>
-          n?.place !== null &&
-          n?.place !== undefined &&
+        (note) =>
+          note?.place !== null &&
+          note?.place !== undefined &&
           (word === 'above'
-            ? n.place.fret > fret
+            ? note.place.fret > fret
             : word === 'below'
-              ? n.place.fret < fret
+              ? note.place.fret < fret
               : word === 'from'
-                ? n.place.fret >= fret
-                : n.place.fret === fret),
+                ? note.place.fret >= fret
+                : note.place.fret === fret),
       );
       i = at;
       continue;
@@ -160,7 +160,7 @@ export function parseFind(text: string): Result<Test> {
     if (word === 'finger') {
       const finger = numberAt(i + 1);
       if (finger === null) return fail('find', 'Which finger? 1 to 4, 5 the thumb.', said);
-      push((n) => n?.place?.finger === finger);
+      push((note) => note?.place?.finger === finger);
       i++;
       continue;
     }
@@ -175,8 +175,8 @@ export function parseFind(text: string): Result<Test> {
     }
     const pitch = parsePitch(said);
     const name = pitch === null && /^[A-G]/.test(said) ? parseName(said) : null;
-    if (pitch !== null) push((n) => n?.pitch.midi === pitch);
-    else if (name) push((n) => n !== null && n.pitch.midi % 12 === pitchClass(name));
+    if (pitch !== null) push((note) => note?.pitch.midi === pitch);
+    else if (name) push((note) => note !== null && note.pitch.midi % 12 === pitchClass(name));
     else
       return fail(
         'find',
@@ -186,14 +186,14 @@ export function parseFind(text: string): Result<Test> {
   }
   if (tests.length === 0)
     return fail('find', 'Say what to look for beside "every": a technique, a string, a fret, a note.');
-  return ok((n, e, b) => tests.every((t) => t(n, e, b)));
+  return ok((note, event, b) => tests.every((one) => one(note, event, b)));
 }
 
 /** Events of a riff, each with those of its notes, that a find asks for. */
 export function findIn(riff: Riff, test: Test): { readonly event: RiffEvent; readonly notes: readonly string[] }[] {
   return riff.events.flatMap((event, i) => {
     const before = riff.events[i - 1];
-    const notes = event.notes.filter((n) => test(n, event, before)).map((n) => n.id);
+    const notes = event.notes.filter((note) => test(note, event, before)).map((note) => note.id);
     return notes.length > 0 || (event.notes.length === 0 && test(null, event, before)) ? [{ event, notes }] : [];
   });
 }

@@ -27,7 +27,7 @@ export function checkPiece(piece: Piece): Result<Piece> {
 export function checkIds(piece: Piece): Result<Piece> {
   const ids = new Set<string>();
   for (const part of piece.parts) {
-    for (const id of [`part ${part.id}`, ...part.riffs.map((r) => `riff ${r.id}`)]) {
+    for (const id of [`part ${part.id}`, ...part.riffs.map((riff) => `riff ${riff.id}`)]) {
       if (ids.has(id)) return fail('duplicate-id', `There is a ${id.replace(' ', ' "')}" already.`, id.split(' ')[1]);
       ids.add(id);
     }
@@ -66,7 +66,7 @@ function checkSetup(setup: Setup, partId: string): Result<Setup> {
       path: ['setup'],
     });
   }
-  if (setup.absent.some((s) => s > count))
+  if (setup.absent.some((string) => string > count))
     return fail('setup-strings', 'A string is taken off that the instrument does not have.', {
       part: partId,
       path: ['setup'],
@@ -85,9 +85,9 @@ function checkSetup(setup: Setup, partId: string): Result<Setup> {
 export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null): Result<Riff> {
   if (riff.meters[0]?.bar !== 0)
     return fail('meter-order', 'The first meter must stand at the first bar.', { riff: riff.id });
-  for (const [i, m] of riff.meters.entries()) {
+  for (const [i, meter] of riff.meters.entries()) {
     const before = riff.meters[i - 1];
-    if (before && m.bar <= before.bar)
+    if (before && meter.bar <= before.bar)
       return fail('meter-order', 'Meters must go forward by bar.', { riff: riff.id, path: ['meters', i] });
   }
   if (cmp(riff.pickup, barLength(riff.meters[0])) >= 0) {
@@ -110,7 +110,9 @@ export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null):
   // Mostly events change where they stand: then each is looked at beside what stood there, and ids can't have come
   // together.
   const stood =
-    before && before.events.length === riff.events.length && riff.events.every((e, i) => sameIds(e, before.events[i]))
+    before &&
+    before.events.length === riff.events.length &&
+    riff.events.every((event, i) => sameIds(event, before.events[i]))
       ? before.events
       : null;
   const known = stood ? null : new Set(before?.events);
@@ -150,7 +152,7 @@ const sameIds = (a: RiffEvent, b: RiffEvent | undefined): boolean =>
   (b !== undefined &&
     a.id === b.id &&
     a.notes.length === b.notes.length &&
-    a.notes.every((n, i) => n.id === b.notes[i]?.id));
+    a.notes.every((note, i) => note.id === b.notes[i]?.id));
 
 /** Adds the ids of an event and its notes; the one that was there already, or null. */
 function addIds(ids: Set<string>, event: RiffEvent): string | null {
@@ -215,8 +217,8 @@ export function soundAt(
 ): Result<Midi> {
   const plain = pitchAt(setup, place);
   if (!plain.ok || !tech?.harmonic) return plain;
-  const nodes = HARMONIC_NODES.filter((n) => Math.round(n.fret) === place.fret).map(
-    (n) => openPitch(setup, place.string) + n.semitones,
+  const nodes = HARMONIC_NODES.filter((node) => Math.round(node.fret) === place.fret).map(
+    (node) => openPitch(setup, place.string) + node.semitones,
   );
   const found = nodes.find((p) => p === wanted) ?? nodes[0];
   return found === undefined

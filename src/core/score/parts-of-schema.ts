@@ -7,13 +7,13 @@ import { parseQuarter, type Quarter } from '../time';
 export const MOST_QUARTERS = 100_000;
 
 export const quarterSchema = z.string().transform((value, ctx): Quarter => {
-  const q = parseQuarter(value);
-  if (q !== null && Math.abs(Number(q.split('/')[0])) / Number(q.split('/')[1] ?? 1) <= MOST_QUARTERS) return q;
+  const at = parseQuarter(value);
+  if (at !== null && Math.abs(Number(at.split('/')[0])) / Number(at.split('/')[1] ?? 1) <= MOST_QUARTERS) return at;
   ctx.addIssue({ code: 'custom', message: 'a musical time: quarter notes as "3" or "3/2"' });
   return z.NEVER;
 });
 
-export const positiveQuarter = quarterSchema.refine((q) => !q.startsWith('-') && q !== '0', 'a length above 0');
+export const positiveQuarter = quarterSchema.refine((at) => !at.startsWith('-') && at !== '0', 'a length above 0');
 
 export const idSchema = z.string().regex(/^[a-z0-9-]{1,40}$/i, 'an id of letters, digits and hyphens, 1 to 40');
 

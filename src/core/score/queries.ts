@@ -4,11 +4,11 @@ import { shiftKey, type Key } from '../pitch';
 import { add, barOf, barStart, bpmAt, maxQuarter, sub, ZERO, type Quarter, type TempoStep } from '../time';
 import type { Note, Part, Piece, Riff, RiffEvent } from './schema';
 
-export const findPart = (piece: Piece, id: string): Part | undefined => piece.parts.find((p) => p.id === id);
+export const findPart = (piece: Piece, id: string): Part | undefined => piece.parts.find((part) => part.id === id);
 
 export function findRiff(piece: Piece, riffId: string): { part: Part; riff: Riff } | null {
   for (const part of piece.parts) {
-    const riff = part.riffs.find((r) => r.id === riffId);
+    const riff = part.riffs.find((riff) => riff.id === riffId);
     if (riff) return { part, riff };
   }
   return null;
@@ -48,9 +48,9 @@ export const shapeKey = (key: Key, setup: Setup): Key => shiftKey(key, -shapeShi
 /** All ids in use in a riff: events and notes. */
 export function riffIds(riff: Riff): Set<string> {
   const ids = new Set<string>();
-  for (const e of riff.events) {
-    ids.add(e.id);
-    for (const n of e.notes) ids.add(n.id);
+  for (const event of riff.events) {
+    ids.add(event.id);
+    for (const note of event.notes) ids.add(note.id);
   }
   return ids;
 }
@@ -65,14 +65,14 @@ export function* notesOf(riff: Riff): Generator<{ event: RiffEvent; note: Note }
  * it, else they are bent together. Null where fewer than one is bent in a chord.
  */
 export function chordBend(event: RiffEvent): 'unison' | 'octave' | 'together' | null {
-  const bent = event.notes.filter((n) => n.technique?.bend);
+  const bent = event.notes.filter((note) => note.technique?.bend);
   if (bent.length === 0 || event.notes.length < 2) return null;
   if (bent.length > 1) return 'together';
   const [one] = bent;
   const reached = one ? one.pitch.midi + (one.technique?.bend ?? 0) / 100 : 0;
-  const others = event.notes.filter((n) => n !== one);
-  if (others.some((n) => n.pitch.midi === reached)) return 'unison';
-  return others.some((n) => Math.abs(n.pitch.midi - reached) === 12) ? 'octave' : null;
+  const others = event.notes.filter((note) => note !== one);
+  if (others.some((note) => note.pitch.midi === reached)) return 'unison';
+  return others.some((note) => Math.abs(note.pitch.midi - reached) === 12) ? 'octave' : null;
 }
 
 /** Fingers that lie over several strings at one fret: string numbers of both ends, thick and thin. */

@@ -21,7 +21,7 @@ describe('documents of version 1', () => {
     expect(piece.schemaVersion).toBe(SCHEMA_VERSION);
     const { setup, riffs } = piece.parts[0] ?? {};
     expect(setup?.capos).toEqual([{ fret: 3, strings: null }]);
-    expect(setup?.instrument.strings.map((s) => s.kind)).toEqual([
+    expect(setup?.instrument.strings.map((one) => one.kind)).toEqual([
       'wound',
       'wound',
       'wound',
@@ -94,11 +94,13 @@ describe('documents of version 3', () => {
   it('keep their evidence as what was said, and everything else as it was', () => {
     const lifted = must(readPiece(third));
     const said = (piece: unknown): unknown[] =>
-      (piece as { parts: { riffs: { events: { notes: { evidence: unknown }[] }[] }[] }[] }).parts.flatMap((p) =>
-        p.riffs.flatMap((r) => r.events.flatMap((e) => e.notes.map((n) => n.evidence))),
+      (piece as { parts: { riffs: { events: { notes: { evidence: unknown }[] }[] }[] }[] }).parts.flatMap((one) =>
+        one.riffs.flatMap((one) => one.events.flatMap((one) => one.notes.map((one) => one.evidence))),
       );
-    expect(said(lifted)).toEqual(said(third).map((e) => (e === null ? null : { basis: null, at: null, remark: e })));
-    expect(said(third).some((e) => e !== null)).toBe(true);
+    expect(said(lifted)).toEqual(
+      said(third).map((one) => (one === null ? null : { basis: null, at: null, remark: one })),
+    );
+    expect(said(third).some((one) => one !== null)).toBe(true);
     const bare = (piece: unknown): string =>
       JSON.stringify(piece, (key, value: unknown) =>
         key === 'evidence' || key === 'schemaVersion' ? undefined : value,
@@ -116,9 +118,12 @@ describe('documents of version 3', () => {
       edit: { type: 'putEvents', part: 'p0', riff: 'r0', put: riff.events, remove: [] },
       inverse: { type: 'addRiff', part: 'p0', riff: riff as never, at: 0 },
     });
-    const put = step.edit.type === 'putEvents' ? step.edit.put.flatMap((e) => e.notes.map((n) => n.evidence)) : [];
+    const put =
+      step.edit.type === 'putEvents' ? step.edit.put.flatMap((event) => event.notes.map((note) => note.evidence)) : [];
     const back =
-      step.inverse.type === 'addRiff' ? step.inverse.riff.events.flatMap((e) => e.notes.map((n) => n.evidence)) : [];
+      step.inverse.type === 'addRiff'
+        ? step.inverse.riff.events.flatMap((event) => event.notes.map((note) => note.evidence))
+        : [];
     expect(put).toContainEqual({ basis: null, at: null, remark: 'seen on the live take' });
     expect(back).toEqual(put);
   });

@@ -22,16 +22,16 @@ const note = (id: string, string: number, fret: number) =>
   makeNote(id, (setup.open[6 - string] ?? 0) + fret, 'instructor', { place: makePlace(string, fret, 'instructor') });
 const piece = (events: Parameters<typeof makeRiff>[2]): Piece =>
   makePiece('p', 'Piece', { parts: [makePart('p0', 'Guitar', setup, { riffs: [makeRiff('r0', 'Riff', events)] })] });
-const codeOf = (p: Piece): string => {
-  const r = readPiece(JSON.parse(JSON.stringify(p)));
-  return r.ok ? 'ok' : r.error.rule;
+const codeOf = (piece: Piece): string => {
+  const made = readPiece(JSON.parse(JSON.stringify(piece)));
+  return made.ok ? 'ok' : made.error.rule;
 };
 
 describe('a document', () => {
   it('survives being written and read', () => {
     fc.assert(
-      fc.property(pieceArbitrary, (p) => {
-        expect(must(readPiece(JSON.parse(JSON.stringify(p))))).toEqual(p);
+      fc.property(pieceArbitrary, (piece) => {
+        expect(must(readPiece(JSON.parse(JSON.stringify(piece))))).toEqual(piece);
       }),
       { numRuns: 60 },
     );

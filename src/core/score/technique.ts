@@ -184,7 +184,7 @@ export function bendShapeOf(tech: Technique): BendShape | 'up' | null {
   const { bend, bendCurve: curve } = tech;
   if (!curve) return 'up';
   const same = (a: readonly BendPoint[]): boolean =>
-    a.length === curve.length && a.every((p, i) => p.at === curve[i]?.at && p.cents === curve[i]?.cents);
+    a.length === curve.length && a.every((one, i) => one.at === curve[i]?.at && one.cents === curve[i]?.cents);
   return (
     (Object.entries(bendShapes(bend ?? 0)) as [BendShape, readonly BendPoint[]][]).find(([, points]) =>
       same(points),

@@ -32,59 +32,59 @@ export function readArticulation(node: SyntaxNode, ear: Ear): Articulation | nul
       out.gate = 50;
       return 'staccato: cut to half its length';
     }),
-    say('Cut', (o) => {
-      const n = number(o);
-      if (!(n >= 5 && n <= 95)) return bad(o, 'A note is cut to 5 to 95 percent of its length.');
+    say('Cut', (node) => {
+      const n = number(node);
+      if (!(n >= 5 && n <= 95)) return bad(node, 'A note is cut to 5 to 95 percent of its length.');
       out.gate = n;
       return `cut to ${n} percent of its length`;
     }),
-    say('EventFlag', (o) => {
-      const found = EVENT_FLAGS.get(word(o));
+    say('EventFlag', (node) => {
+      const found = EVENT_FLAGS.get(word(node));
       if (!found) return null;
       Object.assign(out, { [found.name]: true });
       return found.flag.understood ?? found.flag.spoken;
     }),
-    say('Accent', (o) => {
-      out.accent = word(o) as Draft['accent'];
-      return { accent: 'accented', heavy: 'heavily accented', ghost: 'a ghost note: hardly struck' }[word(o)] ?? '';
+    say('Accent', (node) => {
+      out.accent = word(node) as Draft['accent'];
+      return { accent: 'accented', heavy: 'heavily accented', ghost: 'a ghost note: hardly struck' }[word(node)] ?? '';
     }),
-    say('Volume', (o) => {
-      out.dynamic = word(o, 'Loudness') as Draft['dynamic'];
-      return `from here ${word(o, 'Loudness')}`;
+    say('Volume', (node) => {
+      out.dynamic = word(node, 'Loudness') as Draft['dynamic'];
+      return `from here ${word(node, 'Loudness')}`;
     }),
-    say('Stroke', (o) => {
-      out.stroke = word(o, 'StrokeKind') as Draft['stroke'];
-      return STROKE_WORDS[word(o, 'StrokeKind')] ?? '';
+    say('Stroke', (node) => {
+      out.stroke = word(node, 'StrokeKind') as Draft['stroke'];
+      return STROKE_WORDS[word(node, 'StrokeKind')] ?? '';
     }),
-    say('Roll', (o) => {
-      out.roll = word(o, 'RollWay') as Draft['roll'];
-      return `rolled, ${word(o, 'RollWay') === 'thick-first' ? 'from the thick strings' : 'from the thin strings'}`;
+    say('Roll', (node) => {
+      out.roll = word(node, 'RollWay') as Draft['roll'];
+      return `rolled, ${word(node, 'RollWay') === 'thick-first' ? 'from the thick strings' : 'from the thin strings'}`;
     }),
-    say('Tremolo', (o) => {
-      const each = ear.span(o);
+    say('Tremolo', (node) => {
+      const each = ear.span(node);
       if (each === null) return null;
       out.tremolo = each;
       return `struck again every ${lengthLabel(each)}`;
     }),
-    say('Mute', (o) => {
-      out.mute = word(o) as Draft['mute'];
-      return word(o) === 'palm' ? 'palm muted' : 'choked by the fretting hand';
+    say('Mute', (node) => {
+      out.mute = word(node) as Draft['mute'];
+      return word(node) === 'palm' ? 'palm muted' : 'choked by the fretting hand';
     }),
-    say('Tilt', (o) => {
-      const n = number(o) * (o.getChild('Minus') ? -1 : 1);
+    say('Tilt', (node) => {
+      const n = number(node) * (node.getChild('Minus') ? -1 : 1);
       if (!(Math.abs(n) >= 1 && Math.abs(n) <= 30))
-        return bad(o, 'The bar is tilted by 1 to 30 degrees, or minus so many.');
+        return bad(node, 'The bar is tilted by 1 to 30 degrees, or minus so many.');
       out.tilt = n;
       return `the bar tilted: thinner strings sound ${n > 0 ? 'higher' : 'lower'}`;
     }),
-    say('Free', (o) => {
-      const kind = word(o, 'FreeKind') as NonNullable<Draft['free']>['kind'];
-      out.free = { kind, remark: said(o, ear) };
+    say('Free', (node) => {
+      const kind = word(node, 'FreeKind') as NonNullable<Draft['free']>['kind'];
+      out.free = { kind, remark: said(node, ear) };
       return FREE_WORDS[kind];
     }),
-    say('Why', (o) => {
-      const text = said(o, ear);
-      if (text === '') return bad(o, 'Why? Say it in quotes.');
+    say('Why', (node) => {
+      const text = said(node, ear);
+      if (text === '') return bad(node, 'Why? Say it in quotes.');
       out.remark = text;
       return 'why it is played here';
     }),
@@ -119,7 +119,8 @@ export function said(node: SyntaxNode, ear: Pick<Ear, 'slice'>): string {
 }
 
 /** A text as it is said in quotes. */
-export const quoted = (text: string): string => `"${text.replace(/[\\"]/g, (c) => `\\${c}`).replace(/\s+/g, ' ')}"`;
+export const quoted = (text: string): string =>
+  `"${text.replace(/[\\"]/g, (letter) => `\\${letter}`).replace(/\s+/g, ' ')}"`;
 
 /** What can't be done so, or null: the same limits the document has. */
 export function whyNotSo(setup: Setup, event: CalledEvent): string | null {

@@ -80,8 +80,8 @@ export class Heads {
 
   head(member: SyntaxNode): CalledNote[] | null {
     const node = ['Open', 'Fret', 'DeadCall', 'HarmonicCall', 'NameCall', 'PitchCall', 'ChordCall', 'GripCall']
-      .map((n) => member.getChild(n))
-      .find((n) => n !== null);
+      .map((name) => member.getChild(name))
+      .find((node) => node !== null);
     if (!node) return null;
     switch (node.name) {
       case 'Open':
@@ -97,7 +97,7 @@ export class Heads {
           return [{ pitch: before, place: null, finger: null, dur: null, technique: { dead: true as const } }];
         }
         const notes = this.fretted(node, number ? Number(this.slice(number)) : 0, number !== null);
-        return notes && notes.map((n) => ({ ...n, technique: { dead: true as const } }));
+        return notes && notes.map((note) => ({ ...note, technique: { dead: true as const } }));
       }
       case 'HarmonicCall':
         return this.harmonic(node);
@@ -177,7 +177,11 @@ export class Heads {
   private chord(node: SyntaxNode, symbol: string, readings: readonly Interpretation[] = []): CalledNote[] | null {
     const tones = gripTones(symbol, this.context.setup);
     if (!tones.ok) return this.fault(node, tones.error.words);
-    this.understood(node, `the shape ${symbol}, sounding ${tones.value.map((m) => this.name(m)).join(' ')}`, readings);
+    this.understood(
+      node,
+      `the shape ${symbol}, sounding ${tones.value.map((midi) => this.name(midi)).join(' ')}`,
+      readings,
+    );
     return tones.value.map((pitch) => ({ pitch, place: null, finger: null, dur: null }));
   }
 
@@ -221,7 +225,7 @@ export class Heads {
       notes.push({ pitch: pitch.value, place: { string, fret, sure: true }, finger: null, dur: null });
     }
     if (notes.length === 0) return this.fault(node, 'A grip needs at least one string that sounds.');
-    this.understood(node, `grip: ${notes.map((n) => this.name(n.pitch)).join(' ')}`);
+    this.understood(node, `grip: ${notes.map((note) => this.name(note.pitch)).join(' ')}`);
     return notes;
   }
 }

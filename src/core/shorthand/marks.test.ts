@@ -24,8 +24,10 @@ describe('bends and trills', () => {
     expect(first('note A3 trill by 2')?.notes[0]?.technique).toEqual({ trill: 2 });
   });
   it('say how they were understood', () => {
-    expect(read('on 3 7 bend whole').tokens.map((t) => t.label)).toContain('bent up 200 cents, to E4');
-    expect(read('on 4 5 trill 7').tokens.map((t) => t.label)).toContain('trilled with A');
+    expect(read('on 3 7 bend whole').tokens.map((understood) => understood.label)).toContain(
+      'bent up 200 cents, to E4',
+    );
+    expect(read('on 4 5 trill 7').tokens.map((understood) => understood.label)).toContain('trilled with A');
   });
   it('that can’t be are refused with the reason', () => {
     expect(fault('on 3 open bend half')).toContain('no finger that could bend');

@@ -32,7 +32,7 @@ export function readMarks(
 ): CalledNote[] | null {
   const reader = new MarkReader(setup, ear);
   const marks = from.flatMap((parent) => reader.marksIn(parent));
-  const [single] = marks.filter((m) => !SHARED.has(m.name));
+  const [single] = marks.filter((one) => !SHARED.has(one.name));
   if (single && notes.length > 1) {
     ear.fault(single.node, 'This belongs to one note; call the notes of the chord with +.');
     return null;
@@ -62,7 +62,7 @@ export function readMarks(
       (draft.place.fret === 0) !== (draft.finger.finger === 0)
     ) {
       ear.fault(
-        marks.find((m) => m.name === 'With')?.node ?? from[0] ?? ({ from: 0, to: 0 } as SyntaxNode),
+        marks.find((one) => one.name === 'With')?.node ?? from[0] ?? ({ from: 0, to: 0 } as SyntaxNode),
         draft.place.fret === 0 ? 'An open string takes no finger.' : 'A stopped note needs a finger from 1 to 4.',
       );
       return null;
@@ -134,7 +134,7 @@ class MarkReader {
     const shape = `${pre ? 'prebend' : ''}${node.getChild('Again') ? 'again' : node.getChild('Released') ? `${pre ? '-' : ''}released` : ''}`;
     const curve = node.getChild('Curve');
     if (curve) {
-      const points = curve.getChildren('Ratio').map((r) => this.ear.slice(r).split('/').map(Number));
+      const points = curve.getChildren('Ratio').map((node) => this.ear.slice(node).split('/').map(Number));
       if (points.length < 2 || points.length > 12)
         return 'A curve has 2 to 12 points, percent of the note and cents: curve 0/0 40/200 100/0.';
       tech.bendCurve = points.map(([at = 0, cents = 0]) => ({ at, cents }));

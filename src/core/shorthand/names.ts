@@ -16,9 +16,9 @@ const letterOf = (text: string): string | null => {
 };
 
 const samePitchClass = (a: string, b: string): boolean => {
-  const x = parseName(a);
-  const y = parseName(b);
-  return x !== null && y !== null && pitchClass(x) === pitchClass(y);
+  const spelled = parseName(a);
+  const one = parseName(b);
+  return spelled !== null && one !== null && pitchClass(spelled) === pitchClass(one);
 };
 
 /**
@@ -30,8 +30,10 @@ export function stringsNamed(text: string, setup: Setup, last: number | null): S
   if (wanted === null) return [];
   const near = last ?? setup.open.length;
   const all = stringNumbers(setup);
-  const nominal = all.filter((s) => samePitchClass(nominalName(setup, s), wanted));
-  const sounding = all.filter((s) => !nominal.includes(s) && samePitchClass(soundingName(setup, s), wanted));
+  const nominal = all.filter((string) => samePitchClass(nominalName(setup, string), wanted));
+  const sounding = all.filter(
+    (string) => !nominal.includes(string) && samePitchClass(soundingName(setup, string), wanted),
+  );
   const nearest = (list: number[]): number[] =>
     [...list].sort((a, b) => Math.abs(a - near) - Math.abs(b - near) || b - a);
   return [

@@ -80,7 +80,7 @@ export function printCalls(
   };
   sayChanges();
   const graces: RiffEvent[] = [];
-  const counted = riff.events.filter((e) => !e.grace);
+  const counted = riff.events.filter((event) => !event.grace);
   let at = 0;
   riff.events.forEach((event, i) => {
     if (event.grace) {
@@ -92,23 +92,23 @@ export function printCalls(
     const end = add(event.at, event.dur);
     const written = following && cmp(following.at, end) < 0 ? sub(following.at, event.at) : event.dur;
     // Where a meter, tempo or feel changes under a held note, the note is held and the change said at its time.
-    const change = changes.find((c) => cmp(c.at, event.at) > 0);
+    const change = changes.find((one) => cmp(one.at, event.at) > 0);
     const step = change && cmp(sub(change.at, event.at), written) < 0 ? sub(change.at, event.at) : written;
     const said = lengthWords(step);
     if (step !== length && said !== null && !said.includes('tied') && isRun(counted, at - 1, step)) {
       words.push(plural(said));
       length = step;
     }
-    const say = (e: RiffEvent, before: RiffEvent | undefined): string => {
+    const say = (event: RiffEvent, before: RiffEvent | undefined): string => {
       const link = joinOf(before) ? `${joinOf(before)} ` : '';
-      if (e.kind) return e.kind;
+      if (event.kind) return event.kind;
       const parts: string[] = [];
-      for (const note of e.notes) {
+      for (const note of event.notes) {
         const call = noteCall(note, string, counting);
         string = call.string ?? string;
         parts.push(call.text);
       }
-      return `${link}${e.grace ? 'grace ' : ''}${parts.join(' + ')}`;
+      return `${link}${event.grace ? 'grace ' : ''}${parts.join(' + ')}`;
     };
     const first = i - graces.length;
     for (const [k, grace] of graces.entries()) {
@@ -148,11 +148,11 @@ function graceTook(events: readonly RiffEvent[], first: number, count: number, a
 /** Meters, tempo and feel as they are said, with where. */
 function changesOf({ meters, tempo, feel }: Printed): { at: Quarter; text: string }[] {
   const out = [
-    ...meters.map((m) => ({ at: barStart(meters, m.bar), text: `meter ${m.beats}/${m.unit}` })),
-    ...(tempo ?? []).map((t) => ({ at: t.at, text: `tempo ${t.bpm}${t.ramp ? ' ramp' : ''}` })),
-    ...(feel ?? []).map((f) => ({
-      at: f.at,
-      text: `${f.swing === 50 ? 'straight' : `swing ${f.swing}`}${f.unit === '1/4' ? ' fine' : ''}`,
+    ...meters.map((meter) => ({ at: barStart(meters, meter.bar), text: `meter ${meter.beats}/${meter.unit}` })),
+    ...(tempo ?? []).map((step) => ({ at: step.at, text: `tempo ${step.bpm}${step.ramp ? ' ramp' : ''}` })),
+    ...(feel ?? []).map((step) => ({
+      at: step.at,
+      text: `${step.swing === 50 ? 'straight' : `swing ${step.swing}`}${step.unit === '1/4' ? ' fine' : ''}`,
     })),
   ];
   return out.sort((a, b) => cmp(a.at, b.at));
@@ -254,7 +254,7 @@ function bendCall(tech: Technique): string {
       : shape === 'again'
         ? ' again'
         : shape === null
-          ? ` curve ${(tech.bendCurve ?? []).map((p) => `${p.at}/${p.cents}`).join(' ')}`
+          ? ` curve ${(tech.bendCurve ?? []).map((one) => `${one.at}/${one.cents}`).join(' ')}`
           : '';
   const way = tech.bendDirection ? ` ${tech.bendDirection === 'thick' ? 'pushed' : 'pulled'}` : '';
   // The way comes first: a curve's points would run on into what follows.
@@ -290,11 +290,12 @@ export const articulationCall = (event: Articulation): string => callsOf(EVENT_S
  * is said without it.
  */
 function nodeOf(note: Note, setup: Setup | null): number {
-  const over = HARMONIC_NODES.filter((n) => Math.round(n.fret) === note.place?.fret);
+  const over = HARMONIC_NODES.filter((node) => Math.round(node.fret) === note.place?.fret);
   return (
     (
-      over.find((n) => setup && note.place && openPitch(setup, note.place.string) + n.semitones === note.pitch.midi) ??
-      over[0]
+      over.find(
+        (node) => setup && note.place && openPitch(setup, note.place.string) + node.semitones === note.pitch.midi,
+      ) ?? over[0]
     )?.fret ?? 12
   );
 }

@@ -95,10 +95,11 @@ class Reader {
     if (bar >= 0 && this.barFrom !== context.at)
       this.counted.push({ length: sub(context.at, this.barFrom), name: 'what is there before' });
     const ear = {
-      slice: (n: SyntaxNode) => this.slice(n),
-      fault: (n: SyntaxNode, m: string) => void this.fault(n, m),
-      understood: (n: SyntaxNode, l: string, r: readonly Interpretation[] = []) => this.understood(n, l, r),
-      span: (n: SyntaxNode) => this.span(n),
+      slice: (node: SyntaxNode) => this.slice(node),
+      fault: (node: SyntaxNode, mode: string) => void this.fault(node, mode),
+      understood: (node: SyntaxNode, line: string, list: readonly Interpretation[] = []) =>
+        this.understood(node, line, list),
+      span: (node: SyntaxNode) => this.span(node),
       before: () => this.events.at(-1)?.notes[0]?.pitch ?? null,
     };
     this.heads = new Heads(context, ear);
@@ -281,9 +282,9 @@ class Reader {
     if (cmp(this.cursor, ZERO) >= 0 && this.cursor !== barStart(this.meters, bar))
       return void this.fault(node, 'A meter changes at a bar line: this is within a bar.');
     this.meters = [
-      ...this.meters.filter((m) => m.bar < bar),
+      ...this.meters.filter((meter) => meter.bar < bar),
       { bar, ...meter },
-      ...this.meters.filter((m) => m.bar > bar),
+      ...this.meters.filter((meter) => meter.bar > bar),
     ];
     this.metersSaid = true;
     this.understood(node, `from bar ${bar + 1} on ${meter.beats}/${meter.unit}`);
@@ -360,7 +361,7 @@ class Reader {
     for (const [i, member] of members.entries())
       notes.push(...(this.member(member, i === members.length - 1 ? node : null) ?? []));
     if (notes.length === 0) return null;
-    const strings = notes.flatMap((n) => (n.place ? [n.place.string] : []));
+    const strings = notes.flatMap((note) => (note.place ? [note.place.string] : []));
     if (new Set(strings).size < strings.length) return this.fault(node, 'One string is asked for two notes at once.');
     if (link !== null && before) {
       const why = whyNotLinked(link, before, notes);
@@ -429,7 +430,7 @@ class Reader {
     this.graces = [];
     const before = this.events.at(-graces.length - 2);
     const room = before ? mul(sub(this.cursor, before.at), 1, 2) : quarter(1);
-    const wanted = graces.reduce((sum, g) => add(sum, g.dur), ZERO);
+    const wanted = graces.reduce((sum, one) => add(sum, one.dur), ZERO);
     let at = cmp(wanted, room) > 0 ? sub(this.cursor, room) : sub(this.cursor, wanted);
     for (const grace of graces) {
       if (cmp(wanted, room) > 0) grace.dur = mul(room, 1, graces.length);

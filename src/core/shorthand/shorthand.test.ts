@@ -23,33 +23,35 @@ const context = (extra: Partial<CallContext> = {}): CallContext => ({
 const read = (text: string, extra: Partial<CallContext> = {}) => readCalls(text, context(extra));
 const places = (text: string, extra: Partial<CallContext> = {}): string =>
   read(text, extra)
-    .events.map((e) => e.notes.map((n) => (n.place ? `${n.place.string}/${n.place.fret}` : `=${n.pitch}`)).join('+'))
+    .events.map((event) =>
+      event.notes.map((note) => (note.place ? `${note.place.string}/${note.place.fret}` : `=${note.pitch}`)).join('+'),
+    )
     .join(' ');
 
 /** What calls say of a riff: everything but ids, and who proposed what is only proposed. */
 const said = (riff: Pick<Riff, 'events'>): unknown =>
-  riff.events.map((e) => ({
-    at: e.at,
-    dur: e.dur,
-    link: joinOf(e),
-    ring: e.letRing,
-    bar: e.slideBar ?? false,
-    manner: articulationOf(e),
-    notes: e.notes.map((n) => ({
-      pitch: n.pitch.midi,
-      cents: n.pitch.cents,
-      dur: n.dur,
-      tech: n.technique ?? {},
-      certainty: n.certainty,
-      evidence: n.evidence,
-      place: n.place && {
-        or: n.place.otherFinger ?? null,
-        reason: n.place.reason,
-        string: n.place.string,
-        fret: n.place.fret,
-        locked: n.place.locked,
-        finger: n.place.finger,
-        yours: n.place.fret > 0 && n.place.finger !== null && n.place.fingerBy === 'instructor',
+  riff.events.map((event) => ({
+    at: event.at,
+    dur: event.dur,
+    link: joinOf(event),
+    ring: event.letRing,
+    bar: event.slideBar ?? false,
+    manner: articulationOf(event),
+    notes: event.notes.map((note) => ({
+      pitch: note.pitch.midi,
+      cents: note.pitch.cents,
+      dur: note.dur,
+      tech: note.technique ?? {},
+      certainty: note.certainty,
+      evidence: note.evidence,
+      place: note.place && {
+        or: note.place.otherFinger ?? null,
+        reason: note.place.reason,
+        string: note.place.string,
+        fret: note.place.fret,
+        locked: note.place.locked,
+        finger: note.place.finger,
+        yours: note.place.fret > 0 && note.place.finger !== null && note.place.fingerBy === 'instructor',
       },
     })),
   }));
@@ -58,12 +60,12 @@ describe('printing and reading', () => {
   it('give the same riff again, for any riff on any set-up', () => {
     fc.assert(
       fc.property(
-        setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))),
-        ({ riff, s }) => {
-          const text = printCalls(riff, riffStart(riff), { setup: s, frets: 'capo' }, true);
+        setupArbitrary.chain((setup) => riffArbitrary(setup).map((riff) => ({ riff, s: setup }))),
+        ({ riff, s: setup }) => {
+          const text = printCalls(riff, riffStart(riff), { setup: setup, frets: 'capo' }, true);
           // Everything is in the text: what the riff is framed by beforehand is another meter.
           const called = readCalls(text, {
-            setup: s,
+            setup: setup,
             meters: [{ bar: 0, beats: 4, unit: 4 }],
             at: riffStart(riff),
             length: FIRST_LENGTH,
@@ -86,7 +88,7 @@ describe('printing and reading', () => {
     fc.assert(
       fc.property(riffArbitrary(setup), (riff) => {
         const called = read(printCalls(riff), { meters: riff.meters, at: riffStart(riff) });
-        expect(called.tokens.filter((t) => t.readings.length > 0)).toEqual([]);
+        expect(called.tokens.filter((understood) => understood.readings.length > 0)).toEqual([]);
       }),
       { numRuns: 60 },
     );
@@ -104,25 +106,23 @@ describe('strings', () => {
   it('of one letter are told apart by nearness, with the other offered', () => {
     const called = read('on 2 1 E3');
     expect(called.events[1]?.notes[0]?.place?.string).toBe(1);
-    expect(called.tokens.find((t) => t.from === 7)?.readings.map((r) => r.text)).toEqual([
-      'on 1 3',
-      'on 6 3',
-      'note E3',
-    ]);
+    expect(
+      called.tokens.find((understood) => understood.from === 7)?.readings.map((interpretation) => interpretation.text),
+    ).toEqual(['on 1 3', 'on 6 3', 'note E3']);
   });
 });
 
 describe('ambiguous names', () => {
   it('E7 is a fret, or the other E, or a chord; every reading can be said plainly and then means itself', () => {
     const [token] = read('E7').tokens;
-    expect(token?.readings.map((r) => r.text)).toEqual(['on 6 7', 'on 1 7', 'chord E7']);
+    expect(token?.readings.map((interpretation) => interpretation.text)).toEqual(['on 6 7', 'on 1 7', 'chord E7']);
     expect(places('on 1 7')).toBe('1/7');
-    expect(read('chord E7').events[0]?.notes.map((n) => n.pitch)).toEqual([40, 47, 50, 56, 59, 64]);
+    expect(read('chord E7').events[0]?.notes.map((note) => note.pitch)).toEqual([40, 47, 50, 56, 59, 64]);
   });
 
   it('D3 is fret 3 of the D string, or the pitch', () => {
     const [token] = read('D3').tokens;
-    expect(token?.readings.map((r) => r.text)).toEqual(['on 4 3', 'note D3']);
+    expect(token?.readings.map((interpretation) => interpretation.text)).toEqual(['on 4 3', 'note D3']);
     expect(places('note D3')).toBe('=50');
     expect(places('C#4')).toBe('=61');
   });
@@ -130,22 +130,23 @@ describe('ambiguous names', () => {
   it('repeat 2 is three plays, or two', () => {
     const called = read('[A3] repeat 2');
     expect(called.events).toHaveLength(3);
-    expect(called.tokens.find((t) => t.readings.length > 0)?.readings.map((r) => r.text)).toEqual([
-      '3 times',
-      '2 times',
-    ]);
+    expect(
+      called.tokens
+        .find((understood) => understood.readings.length > 0)
+        ?.readings.map((interpretation) => interpretation.text),
+    ).toEqual(['3 times', '2 times']);
     expect(read('[A3] twice').events).toHaveLength(2);
   });
 
   it('chord shapes sound lower on a lowered guitar', () => {
-    expect(read('chord G', { setup: lowered }).events[0]?.notes.map((n) => n.pitch % 12)).toContain(5);
+    expect(read('chord G', { setup: lowered }).events[0]?.notes.map((note) => note.pitch % 12)).toContain(5);
   });
 });
 
 describe('time', () => {
   it('runs by default lengths, single lengths, rests and groups', () => {
     const called = read('sixteenths A0 2 for dotted quarter rest for 1/3 [on 4 2 open] 2 times quarters 5 held 4');
-    expect(called.events.map((e) => e.at)).toEqual(['0', '1/4', '25/12', '7/3', '31/12', '17/6', '37/12']);
+    expect(called.events.map((event) => event.at)).toEqual(['0', '1/4', '25/12', '7/3', '31/12', '17/6', '37/12']);
     expect(called.events.at(-1)?.dur).toBe('4');
     expect(called.end).toBe('49/12');
   });
@@ -162,13 +163,13 @@ describe('time', () => {
   it('counts a pickup up to the first bar line', () => {
     const called = read('eighths A3 | on 4 5', { at: quarter(-1, 2) });
     expect(called.warnings).toEqual([]);
-    expect(called.events.map((e) => e.at)).toEqual(['-1/2', '0']);
+    expect(called.events.map((event) => event.at)).toEqual(['-1/2', '0']);
   });
 });
 
 describe('joins', () => {
   it('join on one string in their direction', () => {
-    expect(read('on 4 5 hammer 7 pull 5 slide to 9').events.map((e) => e.link)).toEqual([
+    expect(read('on 4 5 hammer 7 pull 5 slide to 9').events.map((event) => event.link)).toEqual([
       'hammer',
       'pull',
       'slide',
@@ -188,8 +189,8 @@ describe('joins', () => {
 describe('faults', () => {
   const faultOf = (text: string): [string, string] => {
     const { faults } = read(text);
-    const [f] = faults;
-    return f ? [text.slice(f.locus.text.from, f.locus.text.to), f.words] : ['', ''];
+    const [finding] = faults;
+    return finding ? [text.slice(finding.locus.text.from, finding.locus.text.to), finding.words] : ['', ''];
   };
   it('underline the token and say what was expected', () => {
     expect(faultOf('on 9 3')[0]).toBe('on 9');

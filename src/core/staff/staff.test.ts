@@ -28,8 +28,8 @@ const bar = (
 const words = ({ signs }: StaffBar): string =>
   signs
     .map(
-      (s) =>
-        `${s.heads.length > 0 ? s.heads.map((h) => `${h.sign ?? ''}${h.letter}${h.octave}`).join('+') : s.slash ? '/' : 'r'}:${s.base}${'.'.repeat(s.dots)}${s.tied ? '~' : ''}`,
+      (sign) =>
+        `${sign.heads.length > 0 ? sign.heads.map((head) => `${head.sign ?? ''}${head.letter}${head.octave}`).join('+') : sign.slash ? '/' : 'r'}:${sign.base}${'.'.repeat(sign.dots)}${sign.tied ? '~' : ''}`,
     )
     .join(' ');
 
@@ -101,20 +101,20 @@ describe('written signs', () => {
   it('add up to the bar, whatever the riff', () => {
     fc.assert(
       fc.property(
-        setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))),
-        ({ riff, s }) => {
+        setupArbitrary.chain((setup) => riffArbitrary(setup).map((riff) => ({ riff, s: setup }))),
+        ({ riff, s: setup }) => {
           for (const one of staffBars(
             riff,
-            s,
+            setup,
             { from: 0, count: 4 },
             { key: { tonic: 'A', mode: 'minor' }, pitch: 'sounding' },
           )) {
-            const inexact = one.signs.some((x) => x.base === 64);
+            const inexact = one.signs.some((sign) => sign.base === 64);
             if (!inexact) expect(lengthOfSigns(one), JSON.stringify(one.signs)).toBe(sub(one.to, one.from));
-            const heads = one.signs.flatMap((x) => x.heads.map((h) => h.note));
-            for (const e of riff.events.filter((x) => !x.grace && Number(x.at.split('/')[0]) >= 0)) {
-              const inside = quarterIn(e.at, one);
-              if (inside) for (const n of e.notes) expect(heads).toContain(n.id);
+            const heads = one.signs.flatMap((sign) => sign.heads.map((head) => head.note));
+            for (const event of riff.events.filter((event) => !event.grace && Number(event.at.split('/')[0]) >= 0)) {
+              const inside = quarterIn(event.at, one);
+              if (inside) for (const note of event.notes) expect(heads).toContain(note.id);
             }
           }
         },

@@ -98,10 +98,11 @@ export function staffBars(
 
 /** Counted events that may sound between two times: those in between, the one before, and the one after. */
 function near(riff: Riff, from: Quarter | null, to: Quarter): RiffEvent[] {
-  const counted = riff.events.filter((e) => !e.grace);
-  const first = from === null ? 0 : Math.max(0, counted.findIndex((e) => cmp(e.at, from) >= 0) - 1);
-  const start = from !== null && counted.every((e) => cmp(e.at, from) < 0) ? Math.max(0, counted.length - 1) : first;
-  const after = counted.findIndex((e) => cmp(e.at, to) >= 0);
+  const counted = riff.events.filter((event) => !event.grace);
+  const first = from === null ? 0 : Math.max(0, counted.findIndex((event) => cmp(event.at, from) >= 0) - 1);
+  const start =
+    from !== null && counted.every((event) => cmp(event.at, from) < 0) ? Math.max(0, counted.length - 1) : first;
+  const after = counted.findIndex((event) => cmp(event.at, to) >= 0);
   return counted.slice(start, after < 0 ? counted.length : after + 1);
 }
 
@@ -148,7 +149,7 @@ function oneBar(
           event: event?.id ?? null,
           slash: event !== null && !pitched,
           heads: pitched ? speller.heads(event, begins) : [],
-          tied: pitched && !event.notes.every((n) => n.technique?.dead) && (!last || piece.goesOn),
+          tied: pitched && !event.notes.every((note) => note.technique?.dead) && (!last || piece.goesOn),
           graces: begins && event ? gracesBefore(riff, event, speller) : [],
           slur:
             last &&
@@ -200,7 +201,7 @@ const inTimeOf = (notes: number, compound: boolean): number =>
   compound ? (notes < 6 ? 3 : 6) : notes < 3 ? 1 : notes === 3 ? 2 : notes < 8 ? 4 : 8;
 
 function windowsOf(pieces: readonly Piece[], from: Quarter, to: Quarter, beat: Quarter): Window[] {
-  const cuts = pieces.flatMap((p) => [p.at, p.to]);
+  const cuts = pieces.flatMap((piece) => [piece.at, piece.to]);
   const compound = toRatio(beat).n % 3 === 0;
   const windows: Window[] = [];
   let at = from;
@@ -223,10 +224,10 @@ function windowsOf(pieces: readonly Piece[], from: Quarter, to: Quarter, beat: Q
     at = end;
   }
   // Plain beats side by side are one window: a note may be longer than a beat.
-  return windows.reduce<Window[]>((all, w) => {
+  return windows.reduce<Window[]>((all, one) => {
     const last = all.at(-1);
-    if (last && last.notes === 1 && w.notes === 1) all[all.length - 1] = { ...last, to: w.to };
-    else all.push(w);
+    if (last && last.notes === 1 && one.notes === 1) all[all.length - 1] = { ...last, to: one.to };
+    else all.push(one);
     return all;
   }, []);
 }
@@ -319,11 +320,11 @@ function beamsOf(signs: readonly Sign[], from: Quarter, beat: Quarter): number[]
     if (group.length > 1) groups.push(group);
     group = [];
   };
-  signs.forEach((s, i) => {
-    const { n, d } = toRatio(sub(s.at, from));
+  signs.forEach((sign, i) => {
+    const { n, d } = toRatio(sub(sign.at, from));
     const b = toRatio(beat);
     const index = Math.floor((n * b.d) / (d * b.n) + 1e-9);
-    const short = s.base >= 8 && (s.heads.length > 0 || s.slash);
+    const short = sign.base >= 8 && (sign.heads.length > 0 || sign.slash);
     if (!short || index !== current) close();
     current = index;
     if (short) group.push(i);
@@ -351,19 +352,19 @@ class Speller {
     const count = signatureOf(choice.key);
     this.signature = new Map(
       count > 0
-        ? SHARPS.slice(0, count).map((l) => [l, 1])
+        ? SHARPS.slice(0, count).map((line) => [line, 1])
         : [...SHARPS]
             .reverse()
             .slice(0, -count)
-            .map((l) => [l, -1]),
+            .map((line) => [line, -1]),
     );
   }
 
   heads(event: RiffEvent, fresh: boolean): Head[] {
     return [...event.notes]
       .sort((a, b) => a.pitch.midi - b.pitch.midi)
-      .map((n): Head => {
-        const midi = n.pitch.midi + this.choice.shift;
+      .map((note): Head => {
+        const midi = note.pitch.midi + this.choice.shift;
         const spelled = spell(((midi % 12) + 12) % 12, this.choice.key);
         const octave = octaveOf(midi, spelled);
         const place = `${spelled.letter}${octave}`;
@@ -377,12 +378,12 @@ class Speller {
             : null;
         if (fresh) this.said.set(place, spelled.alteration);
         return {
-          note: n.id,
+          note: note.id,
           ...spelled,
           octave,
           sign,
-          dead: n.technique?.dead === true,
-          harmonic: n.technique?.harmonic === true || n.technique?.pinched !== undefined,
+          dead: note.technique?.dead === true,
+          harmonic: note.technique?.harmonic === true || note.technique?.pinched !== undefined,
         };
       });
   }
@@ -390,9 +391,9 @@ class Speller {
 
 /** Length of a bar by its signs, in quarters: what an engraver's voice must add up to. */
 export function lengthOfSigns(bar: StaffBar): Quarter {
-  return bar.signs.reduce((sum, s, i) => {
-    const plain = mul(quarter(4, s.base), 2 ** (s.dots + 1) - 1, 2 ** s.dots);
-    const tuplet = bar.tuplets.find((t) => t.from <= i && i <= t.to);
+  return bar.signs.reduce((sum, sign, i) => {
+    const plain = mul(quarter(4, sign.base), 2 ** (sign.dots + 1) - 1, 2 ** sign.dots);
+    const tuplet = bar.tuplets.find((one) => one.from <= i && i <= one.to);
     return add(sum, tuplet ? mul(plain, tuplet.time, tuplet.notes) : plain);
   }, ZERO);
 }
@@ -404,7 +405,7 @@ export function lengthOfSigns(bar: StaffBar): Quarter {
 export function swingWrittenOut(riff: Riff): Riff {
   if (!riff.feel) return riff;
   const warp = (at: Quarter): Quarter => {
-    const feel = [...(riff.feel ?? [])].reverse().find((f) => cmp(f.at, at) <= 0);
+    const feel = [...(riff.feel ?? [])].reverse().find((step) => cmp(step.at, at) <= 0);
     if (!feel || feel.swing === 50) return at;
     const pair = feel.unit === '1/2' ? quarter(1) : quarter(1, 2);
     const into = remainder(at, pair);
@@ -413,9 +414,9 @@ export function swingWrittenOut(riff: Riff): Riff {
     const share = cmp(into, half) < 0 ? mul(into, 4, 3) : add(mul(pair, 2, 3), mul(sub(into, half), 2, 3));
     return add(start, share);
   };
-  const events = riff.events.map((e) => {
-    const at = warp(e.at);
-    return { ...e, at, dur: sub(warp(endOf(e)), at) };
+  const events = riff.events.map((event) => {
+    const at = warp(event.at);
+    return { ...event, at, dur: sub(warp(endOf(event)), at) };
   });
   const { feel: _, ...rest } = riff;
   return { ...rest, events };

@@ -65,7 +65,7 @@ export function sounds(riff: Riff, i: number, from: Quarter, to: Quarter): boole
   const event = riff.events[i];
   if (!event || cmp(event.at, to) >= 0) return false;
   if (cmp(event.at, from) >= 0) return true;
-  const main = riff.events.slice(i).find((e) => !e.grace);
+  const main = riff.events.slice(i).find((event) => !event.grace);
   return event.grace === true && main !== undefined && cmp(main.at, from) >= 0;
 }
 
@@ -79,14 +79,14 @@ export function actionsOf(
 ): Action[] {
   const actions: Action[] = [];
   let volume: number = VOLUMES.f;
-  riff.events.forEach((event, e) => {
+  riff.events.forEach((event, index) => {
     if (event.dynamic) volume = VOLUMES[event.dynamic];
-    if (event.notes.length === 0 || !sounds(riff, e, options.from, options.to)) return;
+    if (event.notes.length === 0 || !sounds(riff, index, options.from, options.to)) return;
     const loud = Math.min(1, USUAL * (volume / VOLUMES.f) * eventSound(event).strength);
     const order = rolled(event);
     if (event.rake) actions.push(...raked(event, clock(event.at), setup, random, strings));
-    event.notes.forEach((note, n) => {
-      const delay = event.roll ? order.indexOf(n) * ROLL_SECONDS : 0;
+    event.notes.forEach((note, one) => {
+      const delay = event.roll ? order.indexOf(one) * ROLL_SECONDS : 0;
       actions.push(
         ...noteActions({
           riff,
@@ -96,9 +96,9 @@ export function actionsOf(
           random,
           strings,
           event,
-          index: e,
+          index: index,
           note,
-          n,
+          n: one,
           start: Math.max(0, clock(event.at) + delay),
           loud,
         }),
@@ -122,7 +122,7 @@ function rolled(event: RiffEvent): number[] {
 
 /** Clicks of the damped strings a rake goes over, thicker than its lowest note. */
 function raked(event: RiffEvent, start: number, setup: Setup, random: () => number, strings: Strings): Action[] {
-  const thick = Math.max(0, ...event.notes.map((n) => n.place?.string ?? 0));
+  const thick = Math.max(0, ...event.notes.map((note) => note.place?.string ?? 0));
   return [3, 2, 1]
     .filter((d) => thick + d <= stringCount(setup))
     .flatMap((d): Action[] => {
@@ -221,7 +221,8 @@ function noteActions({
   if (tech?.dead) return [...actions, { at: start + DEAD_SECONDS / 3, order: 2, run: damp(DEAD_SECONDS) }];
   const written = clock(noteEnd(event, note));
   const end = event.gate ? start + ((written - start) * event.gate) / 100 : written;
-  for (const m of movements(tech, end - start)) actions.push({ at: start + m.at, order: 2, run: glide(m.by, m.over) });
+  for (const one of movements(tech, end - start))
+    actions.push({ at: start + one.at, order: 2, run: glide(one.by, one.over) });
   if (event.tremolo)
     for (let k = 1, at = clock(event.at); k < 400; k++) {
       at = start + (k * (written - start) * toNumber(event.tremolo)) / toNumber(event.dur);
@@ -232,7 +233,7 @@ function noteActions({
     joinOf(event) !== null &&
     joinOf(event) !== 'shift' &&
     next !== undefined &&
-    next.notes.some((x) => x.place?.string === string);
+    next.notes.some((note) => note.place?.string === string);
   if (tech?.slideOut && !linkedOn)
     actions.push({
       at: Math.max(start, end - SLIDE.seconds),
@@ -244,7 +245,9 @@ function noteActions({
   const until = tech?.letRing ? Math.max(end, clock(barStart(riff.meters, bar + 1))) : end;
   // A string that is struck again before then is not the old note's any more.
   const again = tech?.letRing
-    ? riff.events.find((x) => cmp(x.at, event.at) > 0 && x.notes.some((m) => m.place?.string === string))
+    ? riff.events.find(
+        (other) => cmp(other.at, event.at) > 0 && other.notes.some((note) => note.place?.string === string),
+      )
     : undefined;
   if (!again || clock(again.at) >= until) actions.push({ at: until, order: 0, run: damp() });
   return actions;
@@ -257,12 +260,12 @@ export const firstBend = (tech: Technique | undefined): number =>
 /** How a note's pitch moves while it sounds: when, to how many semitones above, and over how long. */
 export function movements(tech: Technique | undefined, seconds: number): { at: number; by: number; over: number }[] {
   if (tech?.bendCurve) {
-    return tech.bendCurve.slice(1).map((p, i) => {
-      const from = tech.bendCurve?.[i] ?? p;
+    return tech.bendCurve.slice(1).map((one, i) => {
+      const from = tech.bendCurve?.[i] ?? one;
       return {
         at: (from.at / 100) * seconds,
-        by: p.cents / 100,
-        over: Math.max(0.004, ((p.at - from.at) / 100) * seconds),
+        by: one.cents / 100,
+        over: Math.max(0.004, ((one.at - from.at) / 100) * seconds),
       };
     });
   }

@@ -43,20 +43,20 @@ export function chordsOf(riffs: readonly Riff[], key: Key | null): ChordUnder[] 
 /** A plain accompaniment to play along with: roots on the bass, or chords held, struck anew with every bar. */
 export function backingTrack(lead: Riff, chords: readonly ChordUnder[], what: Backing): Track {
   const bars = Array.from({ length: barCount(lead) + 1 }, (_, bar) => barStart(lead.meters, bar));
-  const events = chords.flatMap((c) => {
-    const [from, to] = [exact(c.from), exact(c.to)];
+  const events = chords.flatMap((chord) => {
+    const [from, to] = [exact(chord.from), exact(chord.to)];
     const starts = [from, ...bars.filter((b) => cmp(b, from) > 0 && cmp(b, to) < 0)];
     return starts.flatMap((at, i) => {
       const until = starts[i + 1] ?? to;
-      const pitches = voiced(c.chord, LOWEST[what]);
+      const pitches = voiced(chord.chord, LOWEST[what]);
       const strikes = what === 'chords' ? [at] : halves(at, until);
-      return strikes.map((start, k) =>
+      return strikes.map((start, index) =>
         makeEvent(
           `${toNumber(start)}`,
           start,
-          sub(strikes[k + 1] ?? until, start),
-          (what === 'bass' ? pitches.slice(0, 1) : pitches).map((midi, n) =>
-            makeNote(`${toNumber(start)}.${n}`, midi, 'solver'),
+          sub(strikes[index + 1] ?? until, start),
+          (what === 'bass' ? pitches.slice(0, 1) : pitches).map((midi, index) =>
+            makeNote(`${toNumber(start)}.${index}`, midi, 'solver'),
           ),
         ),
       );

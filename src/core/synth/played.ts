@@ -34,14 +34,14 @@ export function playedNotes(
   const clock = clockOf(riff, tempo, options as RenderOptions, 0);
   const out: PlayedNote[] = [];
   let volume: number = VOLUMES.f;
-  riff.events.forEach((event, e) => {
+  riff.events.forEach((event, index) => {
     if (event.dynamic) volume = VOLUMES[event.dynamic];
-    if (!sounds(riff, e, options.from, options.to)) return;
-    event.notes.forEach((note, n) => {
-      const string = note.place?.string ?? stringCount(setup) + 1 + n;
-      const before = riff.events[e - 1];
+    if (!sounds(riff, index, options.from, options.to)) return;
+    event.notes.forEach((note, one) => {
+      const string = note.place?.string ?? stringCount(setup) + 1 + one;
+      const before = riff.events[index - 1];
       const held =
-        before && joinOf(before) && sounds(riff, e - 1, options.from, options.to)
+        before && joinOf(before) && sounds(riff, index - 1, options.from, options.to)
           ? before.notes.find((b) => (b.place?.string ?? -1) === string)
           : undefined;
       const at = clock(event.at);
@@ -51,7 +51,9 @@ export function playedNotes(
         note.technique?.letRing || event.letRing
           ? clock(barStart(riff.meters, barOf(riff.meters, event.at).bar + 1))
           : cut;
-      const again = riff.events.find((x) => cmp(x.at, event.at) > 0 && x.notes.some((m) => m.place?.string === string));
+      const again = riff.events.find(
+        (other) => cmp(other.at, event.at) > 0 && other.notes.some((note) => note.place?.string === string),
+      );
       const until = Math.max(cut, under);
       const end = note.technique?.dead ? at + DEAD_SECONDS : Math.min(until, again ? clock(again.at) : until);
       const midi = note.pitch.midi + note.pitch.cents / 100 + noteSound(note.technique).above;

@@ -55,7 +55,7 @@ export class Sounding {
     this.actions = actionsOf(riff, setup, options, clock, random, strings).sort(
       (a, b) => a.at - b.at || a.order - b.order,
     );
-    this.shots = noisesOf(riff, options, clock).map((n) => noiseShot(n, options.rate, random));
+    this.shots = noisesOf(riff, options, clock).map((one) => noiseShot(one, options.rate, random));
   }
 
   /** Adds the next samples, as many as `out` has. */

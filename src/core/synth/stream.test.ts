@@ -67,9 +67,10 @@ function drawn(
   return { blocks, track: joined((b) => b.tracks[0] as Float32Array), click: joined((b) => b.click) };
 }
 /** The pitch class heard: a listener may take a tone an octave down. */
-const classOf = (x: Float32Array, from: number, to: number): number => Math.round(hearTone(x, RATE, from, to)) % 12;
-const loudest = (x: Float32Array, from: number, to: number): number =>
-  x.subarray(Math.round(from * RATE), Math.round(to * RATE)).reduce((top, v) => Math.max(top, Math.abs(v)), 0);
+const classOf = (samples: Float32Array, from: number, to: number): number =>
+  Math.round(hearTone(samples, RATE, from, to)) % 12;
+const loudest = (samples: Float32Array, from: number, to: number): number =>
+  samples.subarray(Math.round(from * RATE), Math.round(to * RATE)).reduce((top, v) => Math.max(top, Math.abs(v)), 0);
 
 describe('a stream of parts', () => {
   it('is the same whatever the sizes of its blocks, and the same as rendered in one go', () => {
@@ -120,7 +121,7 @@ describe('a stream of parts', () => {
       { speed: 0.9, times: 2 },
       { speed: 1, times: Infinity },
     ]);
-    expect(ladderRungs(1, 0.7, 0.1, 1).map((r) => r.speed)).toEqual([1, 0.9, 0.8, 0.7]);
+    expect(ladderRungs(1, 0.7, 0.1, 1).map((rung) => rung.speed)).toEqual([1, 0.9, 0.8, 0.7]);
     expect(() => ladderRungs(0.5, 1, 0, 1)).toThrow(RangeError);
     const { blocks } = drawn(new Stream(plan({ rungs: ladderRungs(0.5, 1, 0.25, 2) })), () => RATE, 25 * RATE);
     const speeds = [...new Map(blocks.map((b) => [b.pass, b.speed])).values()];
@@ -149,8 +150,8 @@ describe('a stream of parts', () => {
       ],
     });
     const round = goneRound(short, quarter(12));
-    expect(round.events.map((e) => toNumber(e.at))).toEqual([-1, 0, 3, 4, 7, 8, 11, 12]);
-    expect(new Set(round.events.map((e) => e.id)).size).toBe(8);
+    expect(round.events.map((event) => toNumber(event.at))).toEqual([-1, 0, 3, 4, 7, 8, 11, 12]);
+    expect(new Set(round.events.map((event) => event.id)).size).toBe(8);
     expect(goneRound(short, quarter(4))).toBe(short);
     const stream = new Stream(
       plan({
@@ -169,7 +170,7 @@ describe('a stream of parts', () => {
 
   it('lets strings ring over the end into the next pass, and damps those that end', () => {
     const ring = riffOf([52], quarter(4), {});
-    const ringing = { ...ring, events: ring.events.map((e) => ({ ...e, dur: quarter(2), letRing: true })) };
+    const ringing = { ...ring, events: ring.events.map((event) => ({ ...event, dur: quarter(2), letRing: true })) };
     const later = { ...ringing, events: [] };
     const tracks = (first: Riff) => [{ setup, versions: [first, later] }];
     const on = drawn(new Stream(plan({ tracks: tracks(ringing), rungs: [{ speed: 1, times: 2 }] })), () => 5000).track;
@@ -240,7 +241,7 @@ describe('a mix', () => {
       ],
       60,
     );
-    expect(wide.map((c) => classOf(c, 0.1, 0.45))).toEqual([4, 9]);
+    expect(wide.map((samples) => classOf(samples, 0.1, 0.45))).toEqual([4, 9]);
     expect(
       mixed(
         two,
@@ -288,14 +289,16 @@ describe('a backing', () => {
 
   it('plays the roots on the bass and holds the chords, bar by bar, over the whole of the riff', () => {
     const bassLine = backingTrack(lead, chords, 'bass').versions[0] as Riff;
-    expect(bassLine.events.map((e) => [toNumber(e.at), e.notes[0]?.pitch.midi])).toEqual([
+    expect(bassLine.events.map((event) => [toNumber(event.at), event.notes[0]?.pitch.midi])).toEqual([
       [0, 33],
       [2, 33],
       [4, 31],
       [6, 31],
     ]);
     const held = backingTrack(lead, chords, 'chords').versions[0] as Riff;
-    expect(held.events.map((e) => [toNumber(e.at), toNumber(e.dur), e.notes.map((n) => n.pitch.midi)])).toEqual([
+    expect(
+      held.events.map((event) => [toNumber(event.at), toNumber(event.dur), event.notes.map((note) => note.pitch.midi)]),
+    ).toEqual([
       [0, 4, [57, 60, 64]],
       [4, 4, [55, 59, 62]],
     ]);

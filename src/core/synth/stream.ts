@@ -75,7 +75,7 @@ export function goneRound(riff: Riff, until: Quarter): Riff {
   if (cmp(length, until) >= 0) return riff;
   const events = [...riff.events];
   for (let shift = length, k = 1; cmp(sub(shift, riff.pickup), until) < 0; shift = add(shift, length), k++) {
-    events.push(...riff.events.map((e) => ({ ...e, id: `${e.id}~${k}`, at: add(e.at, shift) })));
+    events.push(...riff.events.map((event) => ({ ...event, id: `${event.id}~${k}`, at: add(event.at, shift) })));
   }
   // A pickup may reach before the end of the round before it.
   return { ...riff, events: events.sort((a, b) => cmp(a.at, b.at)) };
@@ -112,11 +112,13 @@ export class Stream {
     if (!lead?.versions[0] || plan.rungs.length === 0) throw new RangeError('there is nothing to play');
     if (cmp(plan.from, plan.to) >= 0 || cmp(plan.begin, plan.to) >= 0)
       throw new RangeError('there is nothing between the beginning and the end');
-    this.strings = plan.tracks.map((t) => new Strings(plan.rate, t.setup, 440 * 2 ** ((plan.cents ?? 0) / 1200)));
+    this.strings = plan.tracks.map(
+      (track) => new Strings(plan.rate, track.setup, 440 * 2 ** ((plan.cents ?? 0) / 1200)),
+    );
     const { feel } = lead.versions[0];
-    this.tracks = plan.tracks.map((t) => ({
-      ...t,
-      versions: t.versions.map((r) => ({ ...goneRound(r, plan.to), feel })),
+    this.tracks = plan.tracks.map((track) => ({
+      ...track,
+      versions: track.versions.map((riff) => ({ ...goneRound(riff, plan.to), feel })),
     }));
   }
 
@@ -126,9 +128,9 @@ export class Stream {
     const { pass, position, plan } = this;
     if (!pass) return null;
     const count = Math.min(frames, pass.end - position);
-    const tracks = pass.sounding.map((s) => {
+    const tracks = pass.sounding.map((sounding) => {
       const out = new Float32Array(count);
-      s.fill(out);
+      sounding.fill(out);
       soften(out);
       return out;
     });
@@ -136,7 +138,7 @@ export class Stream {
     layShots(click, position - pass.first, pass.clicks);
     this.position += count;
     if (this.position >= pass.end) {
-      for (const s of pass.sounding) s.finish();
+      for (const sounding of pass.sounding) sounding.finish();
       this.pass = null;
     }
     return {
@@ -173,10 +175,10 @@ export class Stream {
     this.seconds += lead + playSeconds(plan.tempo, options.from, options.to, rung.speed, riff.feel);
     return {
       sounding: this.tracks.map(
-        (t, i) =>
+        (track, i) =>
           new Sounding(
-            t.versions[passes % t.versions.length] as Riff,
-            t.setup,
+            track.versions[passes % track.versions.length] as Riff,
+            track.setup,
             plan.tempo,
             { ...options, seed: plan.seed + i },
             lead,
@@ -217,8 +219,14 @@ export interface Balance {
  */
 export function mixed(plan: StreamPlan, balance: readonly Balance[], limit: Seconds): Float32Array[] {
   const [first] = plan.tracks[0]?.versions ?? [];
-  const passes = plan.rungs.reduce((n, r) => n + r.times, 0);
-  const each = playSeconds(plan.tempo, plan.from, plan.to, Math.min(...plan.rungs.map((r) => r.speed)), first?.feel);
+  const passes = plan.rungs.reduce((n, rung) => n + rung.times, 0);
+  const each = playSeconds(
+    plan.tempo,
+    plan.from,
+    plan.to,
+    Math.min(...plan.rungs.map((rung) => rung.speed)),
+    first?.feel,
+  );
   if (!(passes * each <= limit))
     throw new RangeError(
       Number.isFinite(passes)
@@ -232,8 +240,8 @@ export function mixed(plan: StreamPlan, balance: readonly Balance[], limit: Seco
     const voices = [...block.tracks, block.click];
     const sides = (wide ? [-1, 1] : [0]).map((side) => {
       const out = new Float32Array(block.click.length);
-      voices.forEach((voice, v) => {
-        const { level, pan } = balance[v] ?? { level: 0, pan: 0 };
+      voices.forEach((voice, index) => {
+        const { level, pan } = balance[index] ?? { level: 0, pan: 0 };
         // Equal power to either side, as much in the middle as alone.
         const gain = level * (side === 0 ? 1 : Math.sqrt(1 + side * pan));
         if (gain > 0) for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + gain * (voice[i] as number);

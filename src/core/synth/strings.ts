@@ -20,12 +20,12 @@ export class Strings {
   }
 
   voice(key: number, pitch: Midi): StringVoice {
-    let v = this.voices.get(key);
-    if (!v) {
-      v = new StringVoice(this.rate, Math.min(pitch, 28, ...this.setup.open), this.a4);
-      this.voices.set(key, v);
+    let one = this.voices.get(key);
+    if (!one) {
+      one = new StringVoice(this.rate, Math.min(pitch, 28, ...this.setup.open), this.a4);
+      this.voices.set(key, one);
     }
-    return v;
+    return one;
   }
 
   /** What sounds when a string is played: a course is two strings under one finger, the second at its distance. */
@@ -41,11 +41,11 @@ export class Strings {
 
   /** Adds `count` samples of all strings to `out` from `from` on. */
   render(out: Float32Array, from: number, count: number): void {
-    for (const v of this.voices.values()) v.render(out, from, count, this.gain);
+    for (const one of this.voices.values()) one.render(out, from, count, this.gain);
   }
 
   /** Lays a hand on all strings. */
   damp(seconds: number): void {
-    for (const v of this.voices.values()) v.damp(seconds);
+    for (const one of this.voices.values()) one.damp(seconds);
   }
 }

@@ -74,10 +74,10 @@ export function renderTake(notes: readonly PlayedNote[], given: Partial<TakeOpti
   return dry;
 }
 
-function rms(x: Float32Array): number {
+function rms(samples: Float32Array): number {
   let sum = 0;
   let count = 0;
-  for (const v of x) if (Math.abs(v) > 1e-4) [sum, count] = [sum + v * v, count + 1];
+  for (const v of samples) if (Math.abs(v) > 1e-4) [sum, count] = [sum + v * v, count + 1];
   return Math.sqrt(sum / Math.max(1, count));
 }
 
@@ -101,10 +101,10 @@ function addString(
     amps.push(
       (Math.sin(n * Math.PI * point) / n ** (1.35 - 0.35 * note.strength)) * (note.struck ? 1 : 1 / (1 + 0.1 * n)),
     );
-  const turns = amps.map((_, k) => ({
+  const turns = amps.map((_, index) => ({
     phase: Math.PI * random(),
     slow: Math.PI * random(),
-    n: ((k + 1) * Math.sqrt(1 + b * (k + 1) ** 2)) / Math.sqrt(1 + b),
+    n: ((index + 1) * Math.sqrt(1 + b * (index + 1) ** 2)) / Math.sqrt(1 + b),
   }));
   // Low strings take a few periods until the lowest partials stand.
   const speak = Math.min(0.035, 1.6 / f0);
@@ -158,43 +158,43 @@ function addString(
 }
 
 /** A driven amplifier: a soft curve that is not quite even, and a loudspeaker that rounds off above. */
-function amplified(x: Float32Array, { drive, rate }: TakeOptions): void {
+function amplified(samples: Float32Array, { drive, rate }: TakeOptions): void {
   let high = 0;
   let one = 0;
   let two = 0;
   const a = 1 - Math.exp((-2 * Math.PI * 70) / rate);
   const c = 1 - Math.exp((-2 * Math.PI * (drive > 0 ? 4200 : 6500)) / rate);
-  for (let i = 0; i < x.length; i++) {
-    const v = x[i] as number;
+  for (let i = 0; i < samples.length; i++) {
+    const v = samples[i] as number;
     high += a * (v - high);
     const shaped = drive > 0 ? Math.tanh(drive * 2.2 * (v - 0.7 * high) + 0.12) - Math.tanh(0.12) : v;
     one += c * (shaped - one);
     two += c * (one - two);
-    x[i] = two;
+    samples[i] = two;
   }
 }
 
 /** Some early reflections and a short tail of combs. */
-function addRoom(x: Float32Array, { room, rate }: TakeOptions, random: () => number): void {
+function addRoom(samples: Float32Array, { room, rate }: TakeOptions, random: () => number): void {
   if (room <= 0) return;
-  const wet = new Float32Array(x.length);
+  const wet = new Float32Array(samples.length);
   for (const [seconds, gain] of [
     [0.0117, 0.5],
     [0.0191, -0.4],
     [0.0293, 0.3],
   ] as const) {
     const d = Math.round(seconds * rate);
-    for (let i = d; i < x.length; i++) wet[i] = (wet[i] as number) + gain * (x[i - d] as number);
+    for (let i = d; i < samples.length; i++) wet[i] = (wet[i] as number) + gain * (samples[i - d] as number);
   }
   for (const seconds of [0.0297, 0.0371, 0.0411, 0.0437]) {
     const d = Math.round((seconds + 0.0005 * random()) * rate);
-    const comb = new Float32Array(x.length);
-    for (let i = d; i < x.length; i++) {
-      comb[i] = (x[i - d] as number) + 0.72 * (comb[i - d] as number);
+    const comb = new Float32Array(samples.length);
+    for (let i = d; i < samples.length; i++) {
+      comb[i] = (samples[i - d] as number) + 0.72 * (comb[i - d] as number);
       wet[i] = (wet[i] as number) + 0.18 * (comb[i] as number);
     }
   }
-  for (let i = 0; i < x.length; i++) x[i] = (x[i] as number) + room * (wet[i] as number);
+  for (let i = 0; i < samples.length; i++) samples[i] = (samples[i] as number) + room * (wet[i] as number);
 }
 
 /** Bass drum on one and three, snare on two and four, hi-hat on every half beat. */

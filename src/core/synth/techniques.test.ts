@@ -118,7 +118,7 @@ describe('writing in sound', () => {
       played(called('eighths on 5 3 5 3 5', { feel: [{ at: ZERO, swing: 66, unit: '1/2' }] })),
       RATE,
     );
-    expect(straight.slice(0, 4).map((t) => Math.round(t * 20))).toEqual([0, 10, 20, 30]);
+    expect(straight.slice(0, 4).map((one) => Math.round(one * 20))).toEqual([0, 10, 20, 30]);
     expect((swung[1] ?? 0) - (straight[1] ?? 0)).toBeCloseTo(0.16, 1);
     expect((swung[2] ?? 0) - (straight[2] ?? 0)).toBeCloseTo(0, 1);
     // A moment of silence first, so that the click at once is heard to begin.

@@ -8,12 +8,12 @@ export interface MeterChange {
 }
 
 /** Length of one bar in quarter notes. */
-export const barLength = (m: Pick<MeterChange, 'beats' | 'unit'>): Quarter => quarter(4 * m.beats, m.unit);
+export const barLength = (one: Pick<MeterChange, 'beats' | 'unit'>): Quarter => quarter(4 * one.beats, one.unit);
 
 /** The meter in force in a bar. `meters` is sorted by bar and starts at bar 0. */
 export function meterAt(meters: readonly MeterChange[], bar: number): MeterChange {
   let found = meters[0] ?? { bar: 0, beats: 4, unit: 4 };
-  for (const m of meters) if (m.bar <= bar) found = m;
+  for (const meter of meters) if (meter.bar <= bar) found = meter;
   return found;
 }
 
@@ -25,11 +25,11 @@ export function barStart(meters: readonly MeterChange[], bar: number): Quarter {
   let at = ZERO;
   let from = 0;
   let length = barLength(meterAt(meters, 0));
-  for (const m of meters) {
-    if (m.bar === 0 || m.bar > bar) continue;
-    at = add(at, mul(length, m.bar - from));
-    from = m.bar;
-    length = barLength(m);
+  for (const meter of meters) {
+    if (meter.bar === 0 || meter.bar > bar) continue;
+    at = add(at, mul(length, meter.bar - from));
+    from = meter.bar;
+    length = barLength(meter);
   }
   return add(at, mul(length, bar - from));
 }
@@ -58,13 +58,13 @@ function findBar(meters: readonly MeterChange[], at: Quarter): { bar: number; of
   let start = ZERO;
   let from = 0;
   let length = barLength(meterAt(meters, 0));
-  for (const m of meters) {
-    if (m.bar === 0) continue;
-    const next = add(start, mul(length, m.bar - from));
+  for (const meter of meters) {
+    if (meter.bar === 0) continue;
+    const next = add(start, mul(length, meter.bar - from));
     if (cmp(next, at) > 0) break;
     start = next;
-    from = m.bar;
-    length = barLength(m);
+    from = meter.bar;
+    length = barLength(meter);
   }
   const into = sub(at, start);
   const bars = floorDiv(into, length);
@@ -73,17 +73,17 @@ function findBar(meters: readonly MeterChange[], at: Quarter): { bar: number; of
 
 /** Reads "4/4", "6/8"; null when it is not a meter with 1-32 beats of a power-of-two unit up to 32. */
 export function parseMeter(text: string): { beats: number; unit: number } | null {
-  const m = /^\s*(\d{1,2})\s*\/\s*(\d{1,2})\s*$/.exec(text);
-  if (!m) return null;
-  const beats = Number(m[1]);
-  const unit = Number(m[2]);
+  const match = /^\s*(\d{1,2})\s*\/\s*(\d{1,2})\s*$/.exec(text);
+  if (!match) return null;
+  const beats = Number(match[1]);
+  const unit = Number(match[2]);
   return beats >= 1 && beats <= 32 && [1, 2, 4, 8, 16, 32].includes(unit) ? { beats, unit } : null;
 }
 
 /** A quarter-note count in words an instructor reads at once: "3 1/2", "2/3". */
-export function describeQuarters(q: Quarter): string {
-  const whole = floorDiv(q, quarter(1));
-  const rest = sub(q, quarter(whole));
+export function describeQuarters(at: Quarter): string {
+  const whole = floorDiv(at, quarter(1));
+  const rest = sub(at, quarter(whole));
   if (rest === ZERO) return String(whole);
   return whole === 0 ? rest : `${whole} ${rest}`;
 }

@@ -33,20 +33,20 @@ function make(n: number, d: number): Quarter {
   return text;
 }
 
-function ratio(q: Quarter): Ratio {
-  const known = cache.get(q);
+function ratio(at: Quarter): Ratio {
+  const known = cache.get(at);
   if (known) return known;
-  const parsed = parseQuarter(q);
-  if (parsed === null) throw new RangeError(`not a musical time: ${q}`);
+  const parsed = parseQuarter(at);
+  if (parsed === null) throw new RangeError(`not a musical time: ${at}`);
   return cache.get(parsed) ?? { n: 0, d: 1 };
 }
 
 /** Reads "3", "3/2" or "-1/4"; null when it is none of these. The result is in lowest terms. */
 export function parseQuarter(text: string): Quarter | null {
-  const m = PATTERN.exec(text.trim());
-  if (!m) return null;
-  const d = m[2] === undefined ? 1 : Number(m[2]);
-  return d === 0 ? null : make(Number(m[1]), d);
+  const match = PATTERN.exec(text.trim());
+  if (!match) return null;
+  const d = match[2] === undefined ? 1 : Number(match[2]);
+  return d === 0 ? null : make(Number(match[1]), d);
 }
 
 /** n/d quarter notes. Throws RangeError beyond safe integers or for d = 0. */
@@ -55,27 +55,27 @@ export const quarter = (n: number, d = 1): Quarter => make(n, d);
 export const ZERO = quarter(0);
 
 export function add(a: Quarter, b: Quarter): Quarter {
-  const x = ratio(a);
-  const y = ratio(b);
-  return x.d === y.d ? make(x.n + y.n, x.d) : make(x.n * y.d + y.n * x.d, x.d * y.d);
+  const one = ratio(a);
+  const other = ratio(b);
+  return one.d === other.d ? make(one.n + other.n, one.d) : make(one.n * other.d + other.n * one.d, one.d * other.d);
 }
 
 export function sub(a: Quarter, b: Quarter): Quarter {
-  const y = ratio(b);
-  return add(a, make(-y.n, y.d));
+  const one = ratio(b);
+  return add(a, make(-one.n, one.d));
 }
 
 export function mul(a: Quarter, n: number, d = 1): Quarter {
-  const x = ratio(a);
-  return make(x.n * n, x.d * d);
+  const one = ratio(a);
+  return make(one.n * n, one.d * d);
 }
 
 /** Negative, zero or positive as a is before, at or after b. */
 export function cmp(a: Quarter, b: Quarter): number {
   if (a === b) return 0;
-  const x = ratio(a);
-  const y = ratio(b);
-  return x.n * y.d - y.n * x.d;
+  const one = ratio(a);
+  const other = ratio(b);
+  return one.n * other.d - other.n * one.d;
 }
 
 export const lt = (a: Quarter, b: Quarter): boolean => cmp(a, b) < 0;
@@ -84,17 +84,17 @@ export const maxQuarter = (a: Quarter, b: Quarter): Quarter => (cmp(a, b) >= 0 ?
 export const minQuarter = (a: Quarter, b: Quarter): Quarter => (cmp(a, b) <= 0 ? a : b);
 
 /** As a float, for drawing and sounding only: never to compute musical times with. */
-export function toNumber(q: Quarter): number {
-  const x = ratio(q);
-  return x.n / x.d;
+export function toNumber(at: Quarter): number {
+  const one = ratio(at);
+  return one.n / one.d;
 }
 
 /** Numerator and denominator in lowest terms. */
-export const toRatio = (q: Quarter): Ratio => ratio(q);
+export const toRatio = (at: Quarter): Ratio => ratio(at);
 
 /** How many whole times b fits into a (floor of a/b). b must be positive. */
 export function floorDiv(a: Quarter, b: Quarter): number {
-  const x = ratio(a);
-  const y = ratio(b);
-  return Math.floor((x.n * y.d) / (x.d * y.n));
+  const one = ratio(a);
+  const other = ratio(b);
+  return Math.floor((one.n * other.d) / (one.d * other.n));
 }

@@ -21,7 +21,7 @@ import {
   type Quarter,
 } from './index';
 
-const q = fc
+const one = fc
   .tuple(fc.integer({ min: -4000, max: 4000 }), fc.integer({ min: 1, max: 96 }))
   .map(([n, d]) => quarter(n, d));
 const meters = fc
@@ -41,7 +41,7 @@ const meters = fc
 describe('quarters', () => {
   it('are exact: sums come back, thirds make a whole', () => {
     fc.assert(
-      fc.property(q, q, (a, b) => {
+      fc.property(one, one, (a, b) => {
         expect(sub(add(a, b), b)).toBe(a);
       }),
     );
@@ -50,7 +50,7 @@ describe('quarters', () => {
 
   it('have one text for one time, so equal times are equal strings', () => {
     fc.assert(
-      fc.property(q, fc.integer({ min: 1, max: 50 }), (a, k) => {
+      fc.property(one, fc.integer({ min: 1, max: 50 }), (a, k) => {
         expect(mul(mul(a, k), 1, k)).toBe(a);
       }),
     );
@@ -60,7 +60,7 @@ describe('quarters', () => {
 
   it('order as their values do', () => {
     fc.assert(
-      fc.property(q, q, (a, b) => {
+      fc.property(one, one, (a, b) => {
         expect(Math.sign(cmp(a, b))).toBe(Math.sign(toNumber(a) - toNumber(b)));
       }),
     );
@@ -84,7 +84,7 @@ describe('bars', () => {
   it('start where the bar before ends, through changing meters', () => {
     fc.assert(
       fc.property(meters, fc.integer({ min: 0, max: 40 }), (ms, bar) => {
-        const here = ms.reduce((m, x) => (x.bar <= bar ? x : m));
+        const here = ms.reduce((meter, one) => (one.bar <= bar ? one : meter));
         expect(sub(barStart(ms, bar + 1), barStart(ms, bar))).toBe(barLength(here));
       }),
     );
@@ -127,7 +127,7 @@ describe('tempo', () => {
   });
   it('grows with time', () => {
     fc.assert(
-      fc.property(q, q, (a, b) => {
+      fc.property(one, one, (a, b) => {
         if (cmp(a, b) < 0) expect(secondsAt(steps, a)).toBeLessThan(secondsAt(steps, b));
       }),
     );

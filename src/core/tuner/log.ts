@@ -55,10 +55,10 @@ const mean = (values: readonly number[]): number => values.reduce((a, b) => a + 
 export function judgeLog(unsorted: readonly TunerReading[]): LogReport {
   const readings = [...unsorted].sort((a, b) => a.at - b.at || a.id.localeCompare(b.id));
   const sharpening = sharpenings(readings);
-  const frets = [...new Set(sharpening.map((s) => s.capo))].sort((a, b) => a - b);
+  const frets = [...new Set(sharpening.map((one) => one.capo))].sort((a, b) => a - b);
   const means = frets.map((capo) => {
-    const own = sharpening.filter((s) => s.capo === capo);
-    return { capo, cents: mean(own.map((s) => s.cents)), strings: own.length };
+    const own = sharpening.filter((one) => one.capo === capo);
+    return { capo, cents: mean(own.map((one) => one.cents)), strings: own.length };
   });
   const drifting = drifts(readings);
   const contradictions = contradicting(readings);
@@ -86,24 +86,24 @@ function sharpenings(readings: readonly TunerReading[]): Sharpening[] {
     found.set(key, entry);
   }
   return [...found.values()]
-    .map((e) => ({ string: e.string, capo: e.capo, cents: mean(e.cents), pairs: e.cents.length }))
+    .map((one) => ({ string: one.string, capo: one.capo, cents: mean(one.cents), pairs: one.cents.length }))
     .sort((a, b) => a.capo - b.capo || b.string - a.string);
 }
 
 function nearest(readings: readonly TunerReading[], to: TunerReading, kind: ReadingKind): TunerReading | null {
   let best: TunerReading | null = null;
-  for (const r of readings) {
-    if (r.kind !== kind || r.string !== to.string || Math.abs(r.at - to.at) > TOGETHER) continue;
-    if (best === null || Math.abs(r.at - to.at) < Math.abs(best.at - to.at)) best = r;
+  for (const reading of readings) {
+    if (reading.kind !== kind || reading.string !== to.string || Math.abs(reading.at - to.at) > TOGETHER) continue;
+    if (best === null || Math.abs(reading.at - to.at) < Math.abs(best.at - to.at)) best = reading;
   }
   return best;
 }
 
 function drifts(readings: readonly TunerReading[]): Drift[] {
-  const strings = [...new Set(readings.map((r) => r.string))].sort((a, b) => b - a);
+  const strings = [...new Set(readings.map((reading) => reading.string))].sort((a, b) => b - a);
   return strings.flatMap((string): Drift[] => {
-    const open = readings.filter((r) => r.kind === 'open' && r.string === string);
-    const steps = open.slice(1).map((r, i) => r.cents - (open[i]?.cents ?? 0));
+    const open = readings.filter((reading) => reading.kind === 'open' && reading.string === string);
+    const steps = open.slice(1).map((reading, i) => reading.cents - (open[i]?.cents ?? 0));
     if (steps.length < 2) return [];
     const each = mean(steps);
     const agreeing = steps.filter((s) => Math.sign(s) === Math.sign(each)).length;
@@ -123,7 +123,7 @@ function contradicting(readings: readonly TunerReading[]): Contradiction[] {
           readings: [a.id, b.id],
           why: `String ${a.string} was read twice within ${Math.round(b.at - a.at)} s, ${apart.toFixed(1)} cents apart: a peg was turned between, or one is wrong.`,
         });
-      } else if (a.kind !== b.kind && [a.kind, b.kind].every((k) => k === 'open' || k === 'capo')) {
+      } else if (a.kind !== b.kind && [a.kind, b.kind].every((one) => one === 'open' || one === 'capo')) {
         const capo = a.kind === 'capo' ? a : b;
         const open = a.kind === 'capo' ? b : a;
         if (capo.cents < open.cents - 3)
@@ -131,7 +131,11 @@ function contradicting(readings: readonly TunerReading[]): Contradiction[] {
             readings: [open.id, capo.id],
             why: `String ${a.string} reads ${(open.cents - capo.cents).toFixed(1)} cents flatter with the capo at fret ${capo.capo} than open: a capo can't flatten a string. It slipped, or one reading is of another string.`,
           });
-      } else if (a.kind !== b.kind && [a.kind, b.kind].every((k) => k === 'open' || k === 'harmonic12') && apart > 5) {
+      } else if (
+        a.kind !== b.kind &&
+        [a.kind, b.kind].every((one) => one === 'open' || one === 'harmonic12') &&
+        apart > 5
+      ) {
         out.push({
           readings: [a.id, b.id],
           why: `The 12th-fret harmonic of string ${a.string} and its open string differ by ${apart.toFixed(1)} cents: they are the same length of string. A worn string, or a touch beside the node.`,
@@ -166,30 +170,30 @@ function wordsFor(
   octaves: readonly Octave[],
 ): string[] {
   const words: string[] = [];
-  for (const m of means) {
-    const own = sharpening.filter((s) => s.capo === m.capo);
+  for (const one of means) {
+    const own = sharpening.filter((other) => other.capo === one.capo);
     const worst = [...own].sort((a, b) => b.cents - a.cents)[0];
     words.push(
-      `With the capo at fret ${m.capo} this instrument goes ${m.cents.toFixed(1)} cents sharp on the whole${worst && own.length > 1 ? `, string ${worst.string} most (${worst.cents.toFixed(1)})` : ''}.`,
+      `With the capo at fret ${one.capo} this instrument goes ${one.cents.toFixed(1)} cents sharp on the whole${worst && own.length > 1 ? `, string ${worst.string} most (${worst.cents.toFixed(1)})` : ''}.`,
     );
   }
-  for (const d of drifting)
+  for (const one of drifting)
     words.push(
-      `String ${d.string} goes ${Math.abs(d.each).toFixed(1)} cents ${d.each < 0 ? 'flat' : 'sharp'} from reading to reading: ${d.each < 0 ? 'a new or worn string, or a peg that slips' : 'it is warming less than the others, or settles after a bend'}.`,
+      `String ${one.string} goes ${Math.abs(one.each).toFixed(1)} cents ${one.each < 0 ? 'flat' : 'sharp'} from reading to reading: ${one.each < 0 ? 'a new or worn string, or a peg that slips' : 'it is warming less than the others, or settles after a bend'}.`,
     );
   if (contradictions.length > 0)
     words.push(
       `${contradictions.length} pair${contradictions.length === 1 ? '' : 's'} of readings can’t both be true; take them again before you trust the rest.`,
     );
-  const off = octaves.filter((o) => o.verdict !== 'true');
-  for (const o of off) {
+  const off = octaves.filter((one) => one.verdict !== 'true');
+  for (const one of off) {
     words.push(
-      `String ${o.string}, stopped at the 12th fret, is ${Math.abs(o.cents).toFixed(1)} cents ${o.cents > 0 ? 'sharp' : 'flat'} of its harmonic: the string is a little too ${o.verdict === 'short' ? 'short; its saddle belongs further back' : 'long; its saddle belongs further forward'}.`,
+      `String ${one.string}, stopped at the 12th fret, is ${Math.abs(one.cents).toFixed(1)} cents ${one.cents > 0 ? 'sharp' : 'flat'} of its harmonic: the string is a little too ${one.verdict === 'short' ? 'short; its saddle belongs further back' : 'long; its saddle belongs further forward'}.`,
     );
   }
   if (
-    off.some((o) => Math.abs(o.cents) > OCTAVE_BAD) ||
-    (off.length >= 3 && new Set(off.map((o) => o.verdict)).size === 1)
+    off.some((one) => Math.abs(one.cents) > OCTAVE_BAD) ||
+    (off.length >= 3 && new Set(off.map((one) => one.verdict)).size === 1)
   ) {
     words.push(
       'So much, or on so many strings, points to old strings, the neck or the nut: new strings first, then a qualified repairer.',

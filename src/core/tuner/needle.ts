@@ -75,7 +75,7 @@ export class Needle {
     } else {
       this.wished = 0;
     }
-    const target = this.targets.find((t) => t.string === this.string);
+    const target = this.targets.find((target) => target.string === this.string);
     if (!target) return { string: null, cents: 0, hz: heard.hz, verdict: 'far', steady: false };
     const off = cents(heard.hz, target.hz);
     // A peg that was turned is followed at once: what was read before does not hold any more.
@@ -102,8 +102,8 @@ export class Needle {
   private guess(hz: number): StringNumber | null {
     if (this.fixed !== null) return this.fixed;
     let best: Target | null = null;
-    for (const t of this.targets)
-      if (best === null || Math.abs(cents(hz, t.hz)) < Math.abs(cents(hz, best.hz))) best = t;
+    for (const target of this.targets)
+      if (best === null || Math.abs(cents(hz, target.hz)) < Math.abs(cents(hz, best.hz))) best = target;
     return best !== null && Math.abs(cents(hz, best.hz)) <= NEAR ? best.string : null;
   }
 }

@@ -58,7 +58,7 @@ export function turnPeg(
   by: Cents,
   now: Seconds,
 ): Result<SimulatedInstrument> {
-  const before = instrument.strings.find((s) => s.string === string);
+  const before = instrument.strings.find((one) => one.string === string);
   if (!before) return fail('no-string', `There is no string ${string} on it.`, 'string');
   if (!Number.isFinite(by) || Math.abs(by) > 200)
     return fail('far-turn', 'Turn a peg by at most a whole tone at once.', 'cents');
@@ -73,7 +73,9 @@ export function turnPeg(
   const settling = by > 0 ? left + by * GIVES_BACK : 0;
   return ok({
     ...instrument,
-    strings: instrument.strings.map((s) => (s === before ? { ...s, peg, settling, since: now } : s)),
+    strings: instrument.strings.map((string) =>
+      string === before ? { ...string, peg, settling, since: now } : string,
+    ),
   });
 }
 
@@ -83,12 +85,12 @@ export const setCapo = (instrument: SimulatedInstrument, on: boolean): Simulated
   capoOn: on && instrument.setup.capos.length > 0,
 });
 
-const settlingNow = (s: SimulatedString, now: Seconds): Cents =>
-  s.settling * Math.exp(-Math.max(0, now - s.since) / SETTLES);
+const settlingNow = (string: SimulatedString, now: Seconds): Cents =>
+  string.settling * Math.exp(-Math.max(0, now - string.since) / SETTLES);
 
 /** Where the peg stands after what was given back and crept since it was turned. */
-const pegNow = (s: SimulatedString, now: Seconds): Cents =>
-  s.peg - (s.settling - settlingNow(s, now)) - (CREEP * Math.max(0, now - s.since)) / 60;
+const pegNow = (string: SimulatedString, now: Seconds): Cents =>
+  string.peg - (string.settling - settlingNow(string, now)) - (CREEP * Math.max(0, now - string.since)) / 60;
 
 /** How a string is sounded: as it lies, or at the 12th fret without capo, touched or stopped. */
 export type Sounding = 'open' | 'harmonic12' | 'stopped12';
@@ -101,7 +103,7 @@ export function soundsNow(
   how: Sounding = 'open',
 ): { readonly midi: number; readonly cents: Cents; readonly hz: Hertz } {
   const { setup, a4 } = instrument;
-  const state = instrument.strings.find((s) => s.string === string);
+  const state = instrument.strings.find((one) => one.string === string);
   const open = setup.open[setup.open.length - string] ?? 0;
   if (how !== 'open') {
     const cents = (state ? pegNow(state, now) : 0) + (how === 'stopped12' ? (state?.octave ?? 0) : 0);

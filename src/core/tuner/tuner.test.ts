@@ -28,7 +28,7 @@ const off = (midi: number, cents: number): number => frequency(midi, cents);
 describe('targets', () => {
   it('follow the school: with the capo on, or open', () => {
     const setup = setupOf([{ fret: 2, strings: [5, 4, 3] }], 'drop-d');
-    expect(targetsOf(setup, true, 440).map((t) => [t.string, t.midi])).toEqual([
+    expect(targetsOf(setup, true, 440).map((target) => [target.string, target.midi])).toEqual([
       [6, 38],
       [5, 47],
       [4, 52],
@@ -36,11 +36,11 @@ describe('targets', () => {
       [2, 59],
       [1, 64],
     ]);
-    expect(targetsOf(setup, false, 440).map((t) => t.midi)).toEqual([38, 45, 50, 55, 59, 64]);
+    expect(targetsOf(setup, false, 440).map((target) => target.midi)).toEqual([38, 45, 50, 55, 59, 64]);
     expect(targetsOf(setup, false, 430)[1]?.hz).toBeCloseTo(107.5, 6);
     expect(
       targetsOf(must(makeSetup({ instrument: 'guitar-6', tuning: 'x A2 D3 G3 B3 E4' })).setup, true, 440).map(
-        (t) => t.string,
+        (target) => target.string,
       ),
     ).toEqual([5, 4, 3, 2, 1]);
   });
@@ -48,9 +48,9 @@ describe('targets', () => {
 
 describe('the needle', () => {
   const needle = (): Needle => new Needle(targetsOf(guitar, true, 440));
-  const feed = (n: Needle, hz: number, times: number): Shown => {
-    let shown = n.hear(at(hz));
-    for (let i = 1; i < times; i++) shown = n.hear(at(hz));
+  const feed = (one: Needle, hz: number, times: number): Shown => {
+    let shown = one.hear(at(hz));
+    for (let i = 1; i < times; i++) shown = one.hear(at(hz));
     return shown;
   };
   it('guesses the string and says how far and which way', () => {
@@ -60,28 +60,28 @@ describe('the needle', () => {
     expect(feed(needle(), off(80, 0), 5)).toMatchObject({ string: null, verdict: 'far' });
   });
   it('does not flicker at the edge of in tune', () => {
-    const n = needle();
-    expect(feed(n, off(50, IN_TUNE.enter + 1), 8).verdict).toBe('sharp');
-    expect(feed(n, off(50, IN_TUNE.enter - 0.2), 8).verdict).toBe('in tune');
-    expect(feed(n, off(50, IN_TUNE.enter + 1), 8).verdict).toBe('in tune');
-    expect(feed(n, off(50, IN_TUNE.leave + 0.5), 8).verdict).toBe('sharp');
+    const one = needle();
+    expect(feed(one, off(50, IN_TUNE.enter + 1), 8).verdict).toBe('sharp');
+    expect(feed(one, off(50, IN_TUNE.enter - 0.2), 8).verdict).toBe('in tune');
+    expect(feed(one, off(50, IN_TUNE.enter + 1), 8).verdict).toBe('in tune');
+    expect(feed(one, off(50, IN_TUNE.leave + 0.5), 8).verdict).toBe('sharp');
   });
   it('is not thrown by one odd reading, nor leaves a string for a flash of another', () => {
-    const n = needle();
-    feed(n, off(50, 3), 7);
-    expect(Math.abs(n.hear(at(off(50, 9))).cents - 3)).toBeLessThan(0.01);
-    expect(n.hear(at(off(59, 0))).string).toBe(4);
-    expect(n.hear(at(off(50, 3))).string).toBe(4);
-    expect(feed(n, off(59, 0), 3).string).toBe(2);
-    expect(n.hear(at(off(45, 0), 0.06)).string).toBe(5);
+    const one = needle();
+    feed(one, off(50, 3), 7);
+    expect(Math.abs(one.hear(at(off(50, 9))).cents - 3)).toBeLessThan(0.01);
+    expect(one.hear(at(off(59, 0))).string).toBe(4);
+    expect(one.hear(at(off(50, 3))).string).toBe(4);
+    expect(feed(one, off(59, 0), 3).string).toBe(2);
+    expect(one.hear(at(off(45, 0), 0.06)).string).toBe(5);
   });
   it('stays on a string fixed by hand, and takes new targets', () => {
-    const n = needle();
-    n.fix(6);
-    expect(feed(n, off(45, 0), 3)).toMatchObject({ string: 6, verdict: 'sharp' });
-    n.fix(null);
-    n.setTargets(targetsOf(setupOf(3), true, 440));
-    expect(feed(n, off(48, 0), 4)).toMatchObject({ string: 5, verdict: 'in tune' });
+    const one = needle();
+    one.fix(6);
+    expect(feed(one, off(45, 0), 3)).toMatchObject({ string: 6, verdict: 'sharp' });
+    one.fix(null);
+    one.setTargets(targetsOf(setupOf(3), true, 440));
+    expect(feed(one, off(48, 0), 4)).toMatchObject({ string: 5, verdict: 'in tune' });
   });
 });
 
@@ -116,8 +116,8 @@ describe('a simulated instrument', () => {
     expect(capoSharpening(guitar.instrument, 6, 40, 0)).toBe(0);
     for (const i of ['guitar-6', 'acoustic-6', 'nylon-6', 'bass-4']) {
       const { setup } = must(makeSetup({ instrument: i }));
-      setup.open.forEach((m, k) =>
-        expect(capoSharpening(setup.instrument, setup.open.length - k, m, 2)).toBeLessThan(16),
+      setup.open.forEach((midi, index) =>
+        expect(capoSharpening(setup.instrument, setup.open.length - index, midi, 2)).toBeLessThan(16),
       );
     }
     expect(setCapo(simulate(guitar, 440, 1, 0), true).capoOn).toBe(false);
@@ -136,7 +136,7 @@ describe('a simulated instrument', () => {
       let shown: Shown | null = null;
       const sound = renderPluck(soundsNow(sim, string, now).hz, 0.5, 24_000, 3);
       for (let i = 0; i < sound.length; i += 1000)
-        for (const h of ear.push(sound.subarray(i, i + 1000))) shown = needle.hear(h);
+        for (const one of ear.push(sound.subarray(i, i + 1000))) shown = needle.hear(one);
       return { heard: shown, truth: soundsNow(sim, string, now).cents };
     };
     for (const { string } of targets) {
@@ -192,7 +192,7 @@ describe('the tuner log', () => {
   it('finds readings that can’t both be true', () => {
     const why = (...readings: TunerReading[]): string =>
       judgeLog(readings)
-        .contradictions.map((c) => c.why)
+        .contradictions.map((one) => one.why)
         .join(' ');
     expect(why(read(4, 'open', 0, 0), read(4, 'open', 12, 30))).toContain('12.0 cents apart');
     expect(why(read(4, 'open', 0, 0), read(4, 'open', 12, 3000))).toBe('');

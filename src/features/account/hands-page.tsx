@@ -61,22 +61,27 @@ export function HandsPage() {
       <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-10">
         <section aria-label="Hands kept">
           <ul className="divide-y divide-rule border-y border-rule">
-            {players.map((p) => (
-              <li key={p.id} className="flex items-baseline gap-3 py-2.5">
+            {players.map((one) => (
+              <li key={one.id} className="flex items-baseline gap-3 py-2.5">
                 <div className="flex-1">
-                  <b>{p.name}</b>
-                  <p className="text-[15px] text-soft">{handWords(p.profile)}</p>
+                  <b>{one.name}</b>
+                  <p className="text-[15px] text-soft">{handWords(one.profile)}</p>
                 </div>
-                {p.id === ADULT.id ? null : (
+                {one.id === ADULT.id ? null : (
                   <>
                     <Button
                       size="small"
-                      onClick={() => setDraft({ id: p.id, name: p.name, profile: p.profile })}
-                      aria-label={`Change ${p.name}`}
+                      onClick={() => setDraft({ id: one.id, name: one.name, profile: one.profile })}
+                      aria-label={`Change ${one.name}`}
                     >
                       Change
                     </Button>
-                    <Button size="small" tone="quiet" onClick={() => void remove(p)} aria-label={`Take ${p.name} away`}>
+                    <Button
+                      size="small"
+                      tone="quiet"
+                      onClick={() => void remove(one)}
+                      aria-label={`Take ${one.name} away`}
+                    >
                       Take away
                     </Button>
                   </>
@@ -95,9 +100,9 @@ export function HandsPage() {
                   setDraft({
                     id: null,
                     name: name
-                      .replace(/^An? /, (m) => m.trim())
+                      .replace(/^An? /, (mode) => mode.trim())
                       .replace(/^(An|A) ?/, '')
-                      .replace(/^./, (c) => c.toUpperCase()),
+                      .replace(/^./, (letter) => letter.toUpperCase()),
                     profile,
                   });
                 }}
@@ -154,7 +159,7 @@ function HandForm({
         label="Name"
         value={draft.name}
         error={draft.name.trim() === '' ? 'Give the hand a name.' : null}
-        onChange={(e) => onChange({ ...draft, name: e.target.value })}
+        onChange={(event) => onChange({ ...draft, name: event.target.value })}
         maxLength={80}
       />
       <table className="text-[15px]">
@@ -177,7 +182,7 @@ function HandForm({
                     inputMode="decimal"
                     defaultValue={profile[which][pair]}
                     key={`${draft.id}${profile[which][pair]}`}
-                    onBlur={(e) => span(which, pair, e.target.value)}
+                    onBlur={(event) => span(which, pair, event.target.value)}
                     className="w-20 rounded-sm border border-line/70 bg-sheet px-2 py-1 font-figures"
                   />
                 </td>
@@ -203,10 +208,10 @@ function HandForm({
               <input
                 type="checkbox"
                 checked={profile.fingers.includes(f)}
-                onChange={(e) =>
+                onChange={(event) =>
                   set({
                     fingers: ([1, 2, 3, 4] as const).filter((x) =>
-                      x === f ? e.target.checked : profile.fingers.includes(x),
+                      x === f ? event.target.checked : profile.fingers.includes(x),
                     ),
                   })
                 }
@@ -215,15 +220,15 @@ function HandForm({
             </label>
           ))}
           <label className="mt-1 flex items-center gap-1.5">
-            <input type="checkbox" checked={profile.thumb} onChange={(e) => set({ thumb: e.target.checked })} /> the
-            thumb may reach over the neck
+            <input type="checkbox" checked={profile.thumb} onChange={(event) => set({ thumb: event.target.checked })} />{' '}
+            the thumb may reach over the neck
           </label>
         </fieldset>
         <SelectField
           label="Barre with the index"
           value={String(Math.min(12, profile.barre[0]))}
-          onChange={(e) =>
-            set({ barre: [Number(e.target.value), ...profile.barre.slice(1)] as unknown as Profile['barre'] })
+          onChange={(event) =>
+            set({ barre: [Number(event.target.value), ...profile.barre.slice(1)] as unknown as Profile['barre'] })
           }
         >
           <option value="1">none</option>
@@ -237,7 +242,7 @@ function HandForm({
         <SelectField
           label="School of fingering"
           value={profile.school}
-          onChange={(e) => set({ school: e.target.value as Profile['school'] })}
+          onChange={(event) => set({ school: event.target.value as Profile['school'] })}
         >
           <option value="free">by reach</option>
           <option value="finger-per-fret">one finger a fret</option>
@@ -246,7 +251,7 @@ function HandForm({
         <SelectField
           label="Level"
           value={profile.level}
-          onChange={(e) => set({ level: e.target.value as Profile['level'] })}
+          onChange={(event) => set({ level: event.target.value as Profile['level'] })}
           hint="How much stretches and barres weigh."
         >
           <option value="beginner">beginner</option>
@@ -256,7 +261,7 @@ function HandForm({
         <SelectField
           label="Slide worn on"
           value={String(profile.barFinger)}
-          onChange={(e) => set({ barFinger: Number(e.target.value) as Profile['barFinger'] })}
+          onChange={(event) => set({ barFinger: Number(event.target.value) as Profile['barFinger'] })}
         >
           {([2, 3, 4] as const).map((f) => (
             <option key={f} value={f}>
@@ -281,14 +286,14 @@ function HandForm({
 }
 
 /** What the spans mean on two instruments, so that figures can be judged with one in hand. */
-function reachWords(p: Profile): string {
+function reachWords(profile: Profile): string {
   const from = (id: string): string => {
     const made = makeSetup({ instrument: id });
     if (!made.ok) return '';
     const { setup } = made.value;
     const { scaleMm, frets } = setup.instrument;
     for (let fret = baseNut(setup) + 1; fret + 3 <= frets; fret++)
-      if (pressPoint(scaleMm, fret + 3) - pressPoint(scaleMm, fret) <= p.comfortable['14'])
+      if (pressPoint(scaleMm, fret + 3) - pressPoint(scaleMm, fret) <= profile.comfortable['14'])
         return `${setup.instrument.kind === 'bass' ? 'on a bass' : 'on a guitar'} (${Math.round(fretDistance(scaleMm, 12) * 2)} mm) from fret ${fret}`;
     return '';
   };

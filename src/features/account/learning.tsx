@@ -86,7 +86,7 @@ export function Learning({ counts, initial, onTry }: Props) {
   );
 }
 
-const share = (s: Score): string => `${s.same} of ${s.notes}`;
+const share = (one: Score): string => `${one.same} of ${one.notes}`;
 
 function Proposal({
   result,
@@ -99,7 +99,9 @@ function Proposal({
   readonly onAccept: () => void;
   readonly onLeave: () => void;
 }) {
-  const changed = WEIGHTS(result.start).filter((w) => weightOf(result.start, w) !== weightOf(result.costs, w));
+  const changed = WEIGHTS(result.start).filter(
+    (weight) => weightOf(result.start, weight) !== weightOf(result.costs, weight),
+  );
   return (
     <div className="border-l-4 border-proposed pl-4">
       <p>
@@ -123,11 +125,11 @@ function Proposal({
             </tr>
           </thead>
           <tbody>
-            {changed.map((w) => (
-              <tr key={`${w.name}${w.index ?? ''}`} className="border-t border-rule">
-                <td className="py-0.5 pr-6">{weightLabel(w)}</td>
-                <td className="pr-6 text-right font-figures">{weightOf(result.start, w)}</td>
-                <td className="text-right font-figures font-bold">{weightOf(result.costs, w)}</td>
+            {changed.map((weight) => (
+              <tr key={`${weight.name}${weight.index ?? ''}`} className="border-t border-rule">
+                <td className="py-0.5 pr-6">{weightLabel(weight)}</td>
+                <td className="pr-6 text-right font-figures">{weightOf(result.start, weight)}</td>
+                <td className="text-right font-figures font-bold">{weightOf(result.costs, weight)}</td>
               </tr>
             ))}
           </tbody>

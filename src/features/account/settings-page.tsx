@@ -203,7 +203,7 @@ export function SettingsPage() {
               inputMode="decimal"
               value={a4}
               error={a4Fault}
-              onChange={(e) => setA4(e.target.value)}
+              onChange={(event) => setA4(event.target.value)}
               onBlur={() => {
                 if (!a4Fault && pitch !== schools.a4) change({ a4: pitch });
               }}
@@ -257,7 +257,7 @@ function strokesShown(picking: Schools['picking']): string {
     ),
   });
   return strokesOf(riff, setup, picking)
-    .map((s) => s.stroke ?? '–')
+    .map((struck) => struck.stroke ?? '–')
     .join(' ');
 }
 
@@ -284,13 +284,13 @@ function Choice<T extends string>({ label, value, options, onChange, example }: 
       <SelectField
         label={label}
         value={value}
-        onChange={(e) => {
-          const found = options.find(([o]) => o === e.target.value);
+        onChange={(event) => {
+          const found = options.find(([one]) => one === event.target.value);
           if (found) onChange(found[0]);
         }}
       >
-        {options.map(([o, name]) => (
-          <option key={o} value={o}>
+        {options.map(([one, name]) => (
+          <option key={one} value={one}>
             {name}
           </option>
         ))}

@@ -56,7 +56,7 @@ export const WEIGHT_GROUPS: readonly {
   },
 ];
 
-const LABELS = new Map(WEIGHT_GROUPS.flatMap((g) => g.weights.map(([name, label]) => [name, label] as const)));
+const LABELS = new Map(WEIGHT_GROUPS.flatMap((one) => one.weights.map(([name, label]) => [name, label] as const)));
 const FINGERS = ['index', 'middle', 'ring', 'little'] as const;
 
 /** A weight by its name on the page: "Barre, ring". */

@@ -69,10 +69,10 @@ export function WeightsPage({ counts, fit }: Props) {
             <SelectField
               label="Begin from"
               value=""
-              onChange={(e) => {
-                const t = tables.find((x) => String(x.version) === e.target.value);
-                setCosts(e.target.value === 'own' ? DEFAULT_COSTS : (t?.weights ?? costs));
-                if (t) setName(t.name);
+              onChange={(event) => {
+                const one = tables.find((one) => String(one.version) === event.target.value);
+                setCosts(event.target.value === 'own' ? DEFAULT_COSTS : (one?.weights ?? costs));
+                if (one) setName(one.name);
               }}
             >
               <option value="">
@@ -82,22 +82,22 @@ export function WeightsPage({ counts, fit }: Props) {
                     ? `${tables[0].name}, version ${tables[0].version}: in use`
                     : 'the program’s own: in use'}
               </option>
-              {tables.map((t) => (
-                <option key={t.version} value={t.version}>
-                  {t.name}, version {t.version}
+              {tables.map((one) => (
+                <option key={one.version} value={one.version}>
+                  {one.name}, version {one.version}
                 </option>
               ))}
               <option value="own">the program’s own</option>
             </SelectField>
           </div>
-          {WEIGHT_GROUPS.map((g) => (
-            <fieldset key={g.title}>
-              <legend className="font-display text-lg font-semibold">{g.title}</legend>
+          {WEIGHT_GROUPS.map((one) => (
+            <fieldset key={one.title}>
+              <legend className="font-display text-lg font-semibold">{one.title}</legend>
               <div className="divide-y divide-rule border-y border-rule">
-                {g.weights.map(([w, label, words]) => (
+                {one.weights.map(([word, label, words]) => (
                   <WeightRow
-                    key={w}
-                    name={w}
+                    key={word}
+                    name={word}
                     label={label}
                     words={words}
                     costs={costs}
@@ -122,7 +122,7 @@ export function WeightsPage({ counts, fit }: Props) {
                 label="Name of the table"
                 value={name}
                 maxLength={80}
-                onChange={(e) => setName(e.target.value)}
+                onChange={(event) => setName(event.target.value)}
               />
               <Button
                 tone="yours"
@@ -199,9 +199,9 @@ function WeightInput({
       value={text}
       aria-invalid={wrong || undefined}
       title={wrong ? 'A number from 0 to 100.' : undefined}
-      onChange={(e) => {
-        setText(e.target.value);
-        const to = e.target.value.trim() === '' ? NaN : Number(e.target.value.replace(',', '.'));
+      onChange={(event) => {
+        setText(event.target.value);
+        const to = event.target.value.trim() === '' ? NaN : Number(event.target.value.replace(',', '.'));
         if (to >= 0 && to <= 100) onChange(to);
       }}
       className={`w-[4.6rem] rounded-sm border bg-sheet px-1.5 py-1 text-right font-figures aria-[invalid=true]:border-trouble ${moved ? 'border-yours font-bold text-yours' : 'border-line/70'}`}
@@ -238,9 +238,9 @@ function LivePhrase({
   const riff = useMemo(() => {
     if (fault) return null;
     // A called place would be kept whatever the weights: here all are left to the program.
-    const events = calledToEvents(read, new Set()).map((e) => ({
-      ...e,
-      notes: e.notes.map((n) => ({ ...n, place: null })),
+    const events = calledToEvents(read, new Set()).map((event) => ({
+      ...event,
+      notes: event.notes.map((note) => ({ ...note, place: null })),
     }));
     const made = makeRiff('live', 'Phrase', { meters: METERS, events });
     return { ...made, bars: barCount(made) };
@@ -251,12 +251,12 @@ function LivePhrase({
     [riff, trial],
   );
   const moved = trial
-    ? trial.after.places.filter((p, i) => {
-        const q = trial.before.places[i];
-        return q && (q.string !== p.string || q.fret !== p.fret);
+    ? trial.after.places.filter((place, i) => {
+        const one = trial.before.places[i];
+        return one && (one.string !== place.string || one.fret !== place.fret);
       }).length
     : 0;
-  const onFault = useCallback((m: string) => toast(m), [toast]);
+  const onFault = useCallback((mode: string) => toast(mode), [toast]);
   return (
     <section aria-label="Live phrase" className="flex flex-col gap-3">
       <h2 className="text-xl">On a phrase</h2>
@@ -264,7 +264,7 @@ function LivePhrase({
         label="The phrase, as calls; places are left to the program"
         value={calls}
         error={fault}
-        onChange={(e) => onCalls(e.target.value)}
+        onChange={(event) => onCalls(event.target.value)}
         className="font-figures text-sm"
       />
       {placed === null ? (
@@ -297,14 +297,16 @@ function LivePhrase({
 }
 
 function withPlaces(riff: Riff, answer: HandAnswer): Riff {
-  const places = new Map(answer.places.map((p) => [p.note, p]));
+  const places = new Map(answer.places.map((place) => [place.note, place]));
   return {
     ...riff,
-    events: riff.events.map((e) => ({
-      ...e,
-      notes: e.notes.map((n) => {
-        const p = places.get(n.id);
-        return p ? { ...n, place: makePlace(p.string, p.fret, 'solver', { finger: p.finger }) } : n;
+    events: riff.events.map((event) => ({
+      ...event,
+      notes: event.notes.map((note) => {
+        const place = places.get(note.id);
+        return place
+          ? { ...note, place: makePlace(place.string, place.fret, 'solver', { finger: place.finger }) }
+          : note;
       }),
     })),
   };
@@ -329,8 +331,8 @@ function Tab({ riff, title }: { readonly riff: Riff; readonly title: string }) {
           strings={strings}
           names={['E', 'B', 'G', 'D', 'A', 'E']}
           fingers
-          fretText={(p) => String(p.fret)}
-          label={`${title}: ${row.events.map((e) => e.notes.map((n) => (n.place ? `string ${n.place.string} fret ${n.place.fret}` : '')).join(' and ')).join(', ')}`}
+          fretText={(place) => String(place.fret)}
+          label={`${title}: ${row.events.map((event) => event.notes.map((note) => (note.place ? `string ${note.place.string} fret ${note.place.fret}` : '')).join(' and ')).join(', ')}`}
         />
       ))}
     </figure>

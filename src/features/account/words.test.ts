@@ -6,7 +6,7 @@ import { WEIGHT_GROUPS, weightLabel } from './weight-words';
 
 describe('words of the settings', () => {
   it('name every weight there is, once, and no other', () => {
-    const named = WEIGHT_GROUPS.flatMap((g) => g.weights.map(([name]) => name));
+    const named = WEIGHT_GROUPS.flatMap((one) => one.weights.map(([name]) => name));
     expect([...named].sort()).toEqual(Object.keys(DEFAULT_COSTS).sort());
     const labels = WEIGHTS(DEFAULT_COSTS).map(weightLabel);
     expect(new Set(labels).size).toBe(labels.length);

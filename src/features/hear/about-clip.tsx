@@ -35,7 +35,7 @@ export function AboutClip({
           value={name}
           maxLength={120}
           error={named ? null : 'It needs a name.'}
-          onChange={(e) => setName(e.target.value)}
+          onChange={(event) => setName(event.target.value)}
           onBlur={() => {
             if (named && named !== document.name) onChange({ ...document, name: named });
           }}
@@ -45,8 +45,8 @@ export function AboutClip({
           defaultValue={document.rights}
           maxLength={400}
           hint="For you and your studio; it goes nowhere with what you hand out."
-          onBlur={(e) => {
-            if (e.target.value !== document.rights) onChange({ ...document, rights: e.target.value });
+          onBlur={(event) => {
+            if (event.target.value !== document.rights) onChange({ ...document, rights: event.target.value });
           }}
         />
         <div className="flex flex-col gap-1.5 border-t border-rule pt-3">

@@ -46,15 +46,15 @@ function world() {
       say: (words) => seen.said.push(words),
       now: () => time++,
       device: {
-        getItem: (k) => held.get(k) ?? null,
-        setItem: (k, v) => void held.set(k, v),
-        removeItem: (k) => void held.delete(k),
+        getItem: (key) => held.get(key) ?? null,
+        setItem: (key, value) => void held.set(key, value),
+        removeItem: (key) => void held.delete(key),
       },
     });
     return {
       keeper,
       seen,
-      refused: () => keeper.state.getState().refused.map((r) => r.document),
+      refused: () => keeper.state.getState().refused.map((one) => one.document),
       waiting: () => keeper.state.getState().waiting,
     };
   };

@@ -113,9 +113,9 @@ export class ClipPlayer {
       }
       at = share.to;
       const count = Math.max(1, framesTo(share.to) - framesTo(from));
-      const recording = share.channels.map((c) =>
+      const recording = share.channels.map((samples) =>
         fitted(
-          c,
+          samples,
           turned ? 0 : count,
           count,
           (from === start && pass === 0) || from === request.from,
@@ -145,7 +145,7 @@ export class ClipPlayer {
       const { channels: samples } = this.sound.sound;
       const to = Math.min(request.to, from + frames / RATE);
       await this.sound.until(to);
-      return { to, channels: samples.map((c) => c.slice(Math.round(from * RATE), Math.round(to * RATE))) };
+      return { to, channels: samples.map((samples) => samples.slice(Math.round(from * RATE), Math.round(to * RATE))) };
     }
     const upTo = Math.min(request.to, from + seconds * speed);
     await this.sound.until(upTo + 1);

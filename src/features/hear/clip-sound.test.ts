@@ -2,16 +2,16 @@ import { describe, expect, it, vi } from 'vitest';
 import { writeWav } from '@/core/formats/wav';
 import { decodedFrom, RATE } from './clip-sound';
 
-vi.mock('comlink', () => ({ wrap: () => ({}), proxy: (x: unknown) => x, transfer: (x: unknown) => x }));
+vi.mock('comlink', () => ({ wrap: () => ({}), proxy: (one: unknown) => one, transfer: (one: unknown) => one }));
 
 const tone = Float32Array.from({ length: 3 * RATE }, (_, i) => 0.4 * Math.sin(i / 9));
 /** A file as it comes over a line, in parts of so many bytes. */
 const coming = (bytes: Uint8Array, size: number): ReadableStream<Uint8Array> => {
   let at = 0;
   return new ReadableStream({
-    pull: (c) => {
-      if (at >= bytes.length) return c.close();
-      c.enqueue(bytes.slice(at, at + size));
+    pull: (one) => {
+      if (at >= bytes.length) return one.close();
+      one.enqueue(bytes.slice(at, at + size));
       at += size;
     },
   });
@@ -31,7 +31,7 @@ describe('a recording that comes in', () => {
     expect(told.length).toBeGreaterThan(1);
     expect(told).toEqual([...told].sort((a, b) => a - b));
     if (!got.ok) throw new Error(got.error.words);
-    expect(got.value.channels.map((c) => c.length)).toEqual([tone.length, tone.length]);
+    expect(got.value.channels.map((samples) => samples.length)).toEqual([tone.length, tone.length]);
     expect(Math.abs((got.value.channels[1]?.[5000] ?? 9) + (tone[5000] ?? 0))).toBeLessThan(1e-4);
   });
 

@@ -102,16 +102,16 @@ export class ClipSound {
     const from = this.frames;
     if (frames <= from) return;
     this.frames = frames;
-    const parts = this.sound.channels.map((c) => c.slice(from, frames));
+    const parts = this.sound.channels.map((samples) => samples.slice(from, frames));
     void this.door.append(
       from,
       transfer(
         parts,
-        parts.map((p) => p.buffer),
+        parts.map((samples) => samples.buffer),
       ),
     );
-    this.waiting.filter((w) => w.frames <= frames).forEach((w) => w.go());
-    this.waiting = this.waiting.filter((w) => w.frames > frames);
+    this.waiting.filter((one) => one.frames <= frames).forEach((one) => one.go());
+    this.waiting = this.waiting.filter((one) => one.frames > frames);
   }
 
   complete(): void {
@@ -143,11 +143,11 @@ export class ClipSound {
     const ended = new Promise<null>((resolve) => {
       this.end = () => resolve(null);
     });
-    const copies = this.sound.channels.map((c) => c.slice());
+    const copies = this.sound.channels.map((samples) => samples.slice());
     await door.load(
       transfer(
         copies,
-        copies.map((c) => c.buffer),
+        copies.map((samples) => samples.buffer),
       ),
       RATE,
     );

@@ -35,7 +35,7 @@ class FakeContext {
   createAnalyser = () => this.node({ fftSize: 0, getFloatTimeDomainData: (out: Float32Array) => out.fill(0.1) });
   createBuffer = (channels: number, frames: number) => {
     const data = Array.from({ length: channels }, () => new Float32Array(frames));
-    return { data, copyToChannel: (s: Float32Array, c: number) => data[c]?.set(s) };
+    return { data, copyToChannel: (samples: Float32Array, c: number) => data[c]?.set(samples) };
   };
   createBufferSource = () => {
     const node = this.node({
@@ -98,8 +98,8 @@ describe('the deck', () => {
     await turn();
     const { started } = FakeContext.last;
     expect(started.length).toBe(4);
-    started.forEach((s, i) => {
-      if (i > 0) expect(Math.round((s.at - (started[i - 1]?.at ?? 0)) * RATE)).toBe(Math.round(0.7 * RATE));
+    started.forEach((one, i) => {
+      if (i > 0) expect(Math.round((one.at - (started[i - 1]?.at ?? 0)) * RATE)).toBe(Math.round(0.7 * RATE));
     });
     FakeContext.last.currentTime = 2;
     await turn();
@@ -127,13 +127,13 @@ describe('the deck', () => {
   it('keeps what sounds until the next start has its first passage, and drops answers that come too late', async () => {
     await deck.start(passages(9, 1));
     const before = FakeContext.last.started.length;
-    let give: (p: Passage<number> | null) => void = () => undefined;
+    let give: (one: Passage<number> | null) => void = () => undefined;
     const slow = deck.start(() => new Promise((resolve) => (give = resolve)));
     await turn();
-    expect(FakeContext.last.started.slice(0, before).every((s) => s.stopped === null)).toBe(true);
+    expect(FakeContext.last.started.slice(0, before).every((one) => one.stopped === null)).toBe(true);
     const quick = deck.start(passages(9, 1, 0.25));
     await quick;
-    expect(FakeContext.last.started.slice(0, before).every((s) => s.stopped !== null)).toBe(true);
+    expect(FakeContext.last.started.slice(0, before).every((one) => one.stopped !== null)).toBe(true);
     give({ voices: [[new Float32Array(100)]], mark: 77 });
     await slow;
     await turn();
@@ -141,7 +141,7 @@ describe('the deck', () => {
   });
 
   it('goes on from now where its source could not keep up', async () => {
-    let give: (p: Passage<number> | null) => void = () => undefined;
+    let give: (one: Passage<number> | null) => void = () => undefined;
     let n = 0;
     await deck.start(() =>
       n++ === 0

@@ -111,13 +111,13 @@ export class Deck<M> {
     if (run.until < context.currentTime + 0.005) run.until = Math.ceil((context.currentTime + AHEAD) * RATE) / RATE;
     const frames = voices[0]?.[0]?.length ?? 0;
     if (frames === 0) return;
-    voices.forEach((channels, v) => {
-      run.voices[v] ??= this.voice(context, run.out, v);
+    voices.forEach((channels, index) => {
+      run.voices[index] ??= this.voice(context, run.out, index);
       const buffer = context.createBuffer(channels.length, frames, RATE);
-      channels.forEach((samples, c) => buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, c));
+      channels.forEach((samples, index) => buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, index));
       const node = context.createBufferSource();
       node.buffer = buffer;
-      node.connect(run.voices[v].gain);
+      node.connect(run.voices[index].gain);
       node.onended = () => {
         run.sounding.delete(node);
         node.disconnect();
@@ -143,9 +143,9 @@ export class Deck<M> {
   setBalance(balance: readonly Balance[]): void {
     this.balance = balance;
     const now = this.context?.currentTime ?? 0;
-    this.run?.voices.forEach(({ gain, pan }, v) => {
-      gain.gain.setTargetAtTime(balance[v]?.level ?? 1, now, 0.008);
-      pan.pan.setTargetAtTime(balance[v]?.pan ?? 0, now, 0.008);
+    this.run?.voices.forEach(({ gain, pan }, index) => {
+      gain.gain.setTargetAtTime(balance[index]?.level ?? 1, now, 0.008);
+      pan.pan.setTargetAtTime(balance[index]?.pan ?? 0, now, 0.008);
     });
   }
 
@@ -188,7 +188,7 @@ export class Deck<M> {
     const { run, context } = this;
     if (!run || !context) return null;
     const at = context.currentTime;
-    const passage = run.passages.find((p) => at < p.until) ?? run.passages.at(-1);
+    const passage = run.passages.find((one) => at < one.until) ?? run.passages.at(-1);
     return passage ? { mark: passage.mark, seconds: Math.max(0, Math.min(passage.until, at) - passage.at) } : null;
   }
 

@@ -81,7 +81,7 @@ export function HearBench({
   readonly startAt: number | null;
   readonly keeper: ClipKeeper;
 }) {
-  const piece = usePiece((s) => s.document);
+  const piece = usePiece((state) => state.document);
   const toast = useToast();
   const seconds = clip.seconds ?? 1;
   const [view, setView] = useState<View>(() =>
@@ -110,7 +110,7 @@ export function HearBench({
   const target = findRiff(piece, clip.document.riff ?? '') ?? riffs[0] ?? null;
   const setup = target?.part.setup ?? null;
   const open = useMemo(
-    () => (setup ? stringNumbers(setup).map((s) => openPitch(setup, s)) : [40, 45, 50, 55, 59, 64]),
+    () => (setup ? stringNumbers(setup).map((string) => openPitch(setup, string)) : [40, 45, 50, 55, 59, 64]),
     [setup],
   );
   const low = Math.min(...open) - 3;
@@ -131,15 +131,15 @@ export function HearBench({
   const written = useMemo((): Written[] => {
     if (!target || !bars?.known || target.riff.events.length === 0) return [];
     const until = quarter(Math.max(1, Math.ceil(Math.min(bars.quarters(seconds), 4000))));
-    return goneRound(target.riff, until).events.flatMap((e) =>
-      e.notes.flatMap((n) =>
-        n.place
+    return goneRound(target.riff, until).events.flatMap((event) =>
+      event.notes.flatMap((note) =>
+        note.place
           ? [
               {
-                at: bars.seconds(toNumber(e.at)),
-                until: bars.seconds(toNumber(endOf(e))),
-                string: n.place.string,
-                fret: n.place.fret,
+                at: bars.seconds(toNumber(event.at)),
+                until: bars.seconds(toNumber(endOf(event))),
+                string: note.place.string,
+                fret: note.place.fret,
               },
             ]
           : [],
@@ -149,7 +149,9 @@ export function HearBench({
   const lines = useMemo(
     () =>
       bars?.known
-        ? bars.lines(view.from, view.to).map((l) => ({ ...l, laid: clip.document.marks.some((m) => m.bar === l.bar) }))
+        ? bars
+            .lines(view.from, view.to)
+            .map((one) => ({ ...one, laid: clip.document.marks.some((other) => other.bar === one.bar) }))
         : [],
     [bars, view, clip.document.marks],
   );
@@ -157,7 +159,7 @@ export function HearBench({
   useEffect(() => {
     let wanted = true;
     void overviewAction(clip.id).then((text) => {
-      if (wanted && text) setOverview(Uint8Array.from(atob(text), (c) => c.charCodeAt(0)));
+      if (wanted && text) setOverview(Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0)));
     });
     return () => {
       wanted = false;
@@ -248,7 +250,7 @@ export function HearBench({
       return toast('Choose the pitch first: click at its height in the picture, or step with the arrows.');
     const here = at();
     setOwn((list) => [
-      ...list.map((o, i) => (i === list.length - 1 && o.until > here ? { ...o, until: here } : o)),
+      ...list.map((offer, i) => (i === list.length - 1 && offer.until > here ? { ...offer, until: here } : offer)),
       {
         at: here,
         until: here + 0.35,
@@ -263,7 +265,7 @@ export function HearBench({
     ]);
   };
   const restOn = (basis: Offer['basis']): void =>
-    setOwn((list) => list.map((o, i) => (i === list.length - 1 ? { ...o, basis } : o)));
+    setOwn((list) => list.map((offer, i) => (i === list.length - 1 ? { ...offer, basis } : offer)));
   const layBar = (): void => {
     const here = Math.round(at() * 1000) / 1000;
     const { marks } = clip.document;
@@ -272,15 +274,17 @@ export function HearBench({
       ? Math.round(
           bars
             .lines(here - 20, here + 20)
-            .reduce((best, l) => (Math.abs(l.at - here) < Math.abs(best.at - here) ? l : best), { bar: 0, at: -1e9 })
-            .bar,
+            .reduce((best, one) => (Math.abs(one.at - here) < Math.abs(best.at - here) ? one : best), {
+              bar: 0,
+              at: -1e9,
+            }).bar,
         )
       : last
         ? last.bar + 1
         : 0;
-    const kept = marks.filter((m) => m.bar !== near && Math.abs(m.at - here) > 0.05);
+    const kept = marks.filter((one) => one.bar !== near && Math.abs(one.at - here) > 0.05);
     const next = [...kept, { bar: near, at: here }].sort((a, b) => a.at - b.at);
-    if (!next.every((m, i) => i === 0 || m.bar > (next[i - 1]?.bar ?? -99)))
+    if (!next.every((one, i) => i === 0 || one.bar > (next[i - 1]?.bar ?? -99)))
       return toast('That bar would stand before one that comes earlier. Move the other line first.');
     change({ ...clip.document, marks: next });
   };
@@ -309,16 +313,21 @@ export function HearBench({
     setView(held({ from: middle - (middle - view.from) * factor, to: middle + (view.to - middle) * factor }, seconds));
   };
 
-  const onKeyDown = (e: KeyboardEvent): void => {
-    if (e.ctrlKey || e.metaKey || e.altKey || (e.target as Element).closest('input, select, textarea, [role=slider]'))
+  const onKeyDown = (event: KeyboardEvent): void => {
+    if (
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      (event.target as Element).closest('input, select, textarea, [role=slider]')
+    )
       return;
     const nudge = (edge: 'from' | 'to', by: number): void => {
       if (loop) setLoop({ ...loop, [edge]: Math.max(0, Math.min(seconds, loop[edge] + by)) });
     };
     const runs: Record<string, () => void> = {
       ' ': toggle,
-      ArrowLeft: () => seek(at() - (e.shiftKey ? 1 : 0.1)),
-      ArrowRight: () => seek(at() + (e.shiftKey ? 1 : 0.1)),
+      ArrowLeft: () => seek(at() - (event.shiftKey ? 1 : 0.1)),
+      ArrowRight: () => seek(at() + (event.shiftKey ? 1 : 0.1)),
       ArrowUp: () => setCandidate((candidate ?? Math.round((low + high) / 2)) + 1),
       ArrowDown: () => setCandidate((candidate ?? Math.round((low + high) / 2)) - 1),
       p: () => hearPitch(false),
@@ -347,20 +356,20 @@ export function HearBench({
       '-': () => zoom(1.4),
       '?': () => setHelp(true),
     };
-    const run = runs[e.key];
-    if (!run || (e.key === ' ' && (e.target as Element).closest('button'))) return;
-    e.preventDefault();
+    const run = runs[event.key];
+    if (!run || (event.key === ' ' && (event.target as Element).closest('button'))) return;
+    event.preventDefault();
     run();
   };
 
-  const notes = offers.all.map((o) => ({
-    at: o.at,
-    until: o.until,
-    midi: o.midi,
-    certainty: o.certainty,
-    begins: o.begins,
-    manner: o.manner,
-    own: o.by === 'ear',
+  const notes = offers.all.map((offer) => ({
+    at: offer.at,
+    until: offer.until,
+    midi: offer.midi,
+    certainty: offer.certainty,
+    begins: offer.begins,
+    manner: offer.manner,
+    own: offer.by === 'ear',
   }));
   return (
     <>
@@ -408,9 +417,9 @@ export function HearBench({
               open={open}
               loop={loop}
               used={used}
-              onLoop={(l) => {
-                setLoop(l);
-                if (l) cursor.current = l.from;
+              onLoop={(one) => {
+                setLoop(one);
+                if (one) cursor.current = one.from;
               }}
               onSeek={(to, midi) => {
                 seek(to);
@@ -425,10 +434,10 @@ export function HearBench({
               candidate={candidate}
               onMoveLine={(bar, to) => {
                 const next = [
-                  ...clip.document.marks.filter((m) => m.bar !== bar),
+                  ...clip.document.marks.filter((one) => one.bar !== bar),
                   { bar, at: Math.round(to * 1000) / 1000 },
                 ].sort((a, b) => a.bar - b.bar);
-                if (next.every((m, i) => i === 0 || m.at > (next[i - 1]?.at ?? -1e9)))
+                if (next.every((one, i) => i === 0 || one.at > (next[i - 1]?.at ?? -1e9)))
                   change({ ...clip.document, marks: next });
                 else toast('A bar line can’t go past its neighbour.');
               }}
@@ -437,8 +446,8 @@ export function HearBench({
                   ? `; heard: ${offers.all
                       .slice(0, 24)
                       .map(
-                        (n) =>
-                          `${noteName(n.midi, { key, octave: true })} at ${clipTime(n.at)}${n.begins === 'joined' ? ', joined' : ''}${n.manner ? `, ${n.manner.kind}` : ''}`,
+                        (offer) =>
+                          `${noteName(offer.midi, { key, octave: true })} at ${clipTime(offer.at)}${offer.begins === 'joined' ? ', joined' : ''}${offer.manner ? `, ${offer.manner.kind}` : ''}`,
                       )
                       .join(', ')}`
                   : ''
@@ -484,11 +493,11 @@ export function HearBench({
           <select
             aria-label="Channels"
             value={channels}
-            onChange={(e) => setChannels(e.target.value as Channels)}
+            onChange={(event) => setChannels(event.target.value as Channels)}
             className="min-h-9 rounded-sm border border-rule bg-sheet px-2 text-[15px]"
           >
-            {CHANNELS.map(([v, words]) => (
-              <option key={v} value={v}>
+            {CHANNELS.map(([one, words]) => (
+              <option key={one} value={one}>
                 {words}
               </option>
             ))}
@@ -496,11 +505,11 @@ export function HearBench({
           <select
             aria-label="Band"
             value={band}
-            onChange={(e) => setBand(e.target.value as Band)}
+            onChange={(event) => setBand(event.target.value as Band)}
             className="min-h-9 rounded-sm border border-rule bg-sheet px-2 text-[15px]"
           >
-            {BANDS.map(([v, words]) => (
-              <option key={v} value={v}>
+            {BANDS.map(([one, words]) => (
+              <option key={one} value={one}>
                 {words}
               </option>
             ))}
@@ -535,14 +544,14 @@ export function HearBench({
           <select
             aria-label="Hear"
             value={how}
-            onChange={(e) => setHow(e.target.value as Comparison)}
+            onChange={(event) => setHow(event.target.value as Comparison)}
             disabled={!bars?.known || !target || target.riff.events.length === 0}
             title={bars?.known ? undefined : 'Lay bars first: then what is written can be heard beside it.'}
             className="min-h-9 max-w-56 rounded-sm border border-rule bg-sheet px-2 text-[15px] disabled:opacity-45"
           >
-            {COMPARISONS.map((c) => (
-              <option key={c} value={c}>
-                {HOW[c]}
+            {COMPARISONS.map((letter) => (
+              <option key={letter} value={letter}>
+                {HOW[letter]}
               </option>
             ))}
           </select>
@@ -567,9 +576,9 @@ export function HearBench({
       </div>
       <Dialog open={help} onOpenChange={setHelp} title="Keys at the hearing bench">
         <dl className="grid grid-cols-[9rem_1fr] gap-y-1 text-[15px]">
-          {KEYS.map(([k, what]) => (
-            <div key={k} className="contents">
-              <dt className="font-figures font-bold">{k}</dt>
+          {KEYS.map(([one, what]) => (
+            <div key={one} className="contents">
+              <dt className="font-figures font-bold">{one}</dt>
               <dd>{what}</dd>
             </div>
           ))}

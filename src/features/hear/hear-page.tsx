@@ -36,26 +36,30 @@ export function HearPage({
   readonly open: string | null;
   readonly at: number | null;
 }) {
-  const pieceId = usePiece((s) => s.document.id);
+  const pieceId = usePiece((state) => state.document.id);
   const toast = useToast();
   const [clips, setClips] = useState(first);
-  const [chosen, setChosen] = useState<string | null>(open ?? first.find((c) => c.state === 'kept')?.id ?? null);
+  const [chosen, setChosen] = useState<string | null>(open ?? first.find((clip) => clip.state === 'kept')?.id ?? null);
   const [coming, setComing] = useState<Coming | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [over, setOver] = useState(false);
   const [sound, setSound] = useState<{ readonly id: string; readonly sound: ClipSound } | null>(null);
   const [recording, setRecording] = useState<Recording | null>(null);
   const stop = useRef<AbortController | null>(null);
-  const clip = clips.find((c) => c.id === chosen && c.state === 'kept') ?? null;
+  const clip = clips.find((clip) => clip.id === chosen && clip.state === 'kept') ?? null;
   const laid = useCallback(
     (id: string, now: Laid) =>
-      setClips((list) => list.map((c) => (c.id === id ? { ...c, document: now.document, revision: now.revision } : c))),
+      setClips((list) =>
+        list.map((clip) => (clip.id === id ? { ...clip, document: now.document, revision: now.revision } : clip)),
+      ),
     [],
   );
   const keepers = useKeepers(laid);
   const relist = async (): Promise<void> => {
     const list = await listClipsAction(pieceId);
-    setClips(list.map((c) => ({ ...c, ...keepers(c).fresh({ document: c.document, revision: c.revision }) })));
+    setClips(
+      list.map((clip) => ({ ...clip, ...keepers(clip).fresh({ document: clip.document, revision: clip.revision }) })),
+    );
   };
 
   const takeOne = async (file: File): Promise<void> => {
@@ -164,7 +168,7 @@ export function HearPage({
   const [again, setAgain] = useState(0);
   const wanted = clip?.id ?? null;
   useEffect(() => {
-    const entry = clips.find((c) => c.id === wanted);
+    const entry = clips.find((clip) => clip.id === wanted);
     if (!entry || onBench.current?.id === wanted) return;
     const aborting = new AbortController();
     const timer = setTimeout(() => void bring(entry, aborting), 0);
@@ -175,10 +179,10 @@ export function HearPage({
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what is laid on a clip is no reason to fetch it again
   }, [wanted, again]);
 
-  const drop = (e: DragEvent): void => {
-    e.preventDefault();
+  const drop = (event: DragEvent): void => {
+    event.preventDefault();
     setOver(false);
-    void take(e.dataTransfer.files);
+    void take(event.dataTransfer.files);
   };
   const record = async (): Promise<void> => {
     if (recording) {
@@ -208,8 +212,8 @@ export function HearPage({
   return (
     <Frame>
       <div
-        onDragOver={(e) => {
-          e.preventDefault();
+        onDragOver={(event) => {
+          event.preventDefault();
           setOver(true);
         }}
         onDragLeave={() => setOver(false)}
@@ -220,22 +224,22 @@ export function HearPage({
           <h2 className="sr-only">Recordings</h2>
           <ul className="flex min-w-0 flex-wrap gap-1" aria-label="Choose a recording">
             {clips
-              .filter((c) => c.state === 'kept')
-              .map((c) => (
-                <li key={c.id}>
+              .filter((clip) => clip.state === 'kept')
+              .map((clip) => (
+                <li key={clip.id}>
                   <button
                     type="button"
-                    aria-pressed={c.id === chosen}
+                    aria-pressed={clip.id === chosen}
                     onClick={() => {
                       setFault(null);
-                      setChosen(c.id);
+                      setChosen(clip.id);
                     }}
                     className={cn(
                       'min-h-8 rounded-sm border px-2.5 text-[15px] font-semibold',
-                      c.id === chosen ? 'border-ink bg-ink text-sheet' : 'border-rule hover:border-line',
+                      clip.id === chosen ? 'border-ink bg-ink text-sheet' : 'border-rule hover:border-line',
                     )}
                   >
-                    {c.document.name}
+                    {clip.document.name}
                   </button>
                 </li>
               ))}
@@ -271,9 +275,9 @@ export function HearPage({
                 accept=".wav,.flac,.mp3,.ogg,.m4a,audio/*"
                 className="sr-only"
                 multiple
-                onChange={(e) => {
-                  void take([...(e.target.files ?? [])]);
-                  e.target.value = '';
+                onChange={(event) => {
+                  void take([...(event.target.files ?? [])]);
+                  event.target.value = '';
                 }}
               />
             </label>

@@ -70,8 +70,8 @@ export function HearSide({
   onAccepted,
   onSeek,
 }: Props) {
-  const piece = usePiece((s) => s.document);
-  const dispatch = usePiece((s) => s.dispatch);
+  const piece = usePiece((state) => state.document);
+  const dispatch = usePiece((state) => state.dispatch);
   const toast = useToast();
   const key = keyOf(piece, target?.riff ?? null);
   const [progress, setProgress] = useState<number | null>(null);
@@ -128,19 +128,24 @@ export function HearSide({
     );
   };
 
-  const within = (o: { readonly at: number }): boolean => o.at >= stretch.from - 0.03 && o.at < stretch.to;
-  const offers = useMemo(() => all.filter((o) => o.at >= stretch.from - 0.03 && o.at < stretch.to), [all, stretch]);
+  const within = (one: { readonly at: number }): boolean => one.at >= stretch.from - 0.03 && one.at < stretch.to;
+  const offers = useMemo(
+    () => all.filter((offer) => offer.at >= stretch.from - 0.03 && offer.at < stretch.to),
+    [all, stretch],
+  );
 
   const accept = (): void => {
     if (!target || !bars?.known || offers.length === 0) return;
     const { events } = heardEvents(offers, bars, grid);
-    const first = events.findIndex((e) => barOf(target.riff.meters, e.at).bar >= 0 && !e.at.startsWith('-'));
+    const first = events.findIndex(
+      (event) => barOf(target.riff.meters, event.at).bar >= 0 && !event.at.startsWith('-'),
+    );
     const kept = first < 0 ? [] : events.slice(first);
     const last = kept.at(-1);
     if (!last) return toast('All of it lies before the first bar line. Move the bars, or choose a later stretch.');
     const made = insertEvents(piece, target.riff.id, kept, endOf(last));
     if (!made.ok) return toast(made.error.words);
-    const count = kept.reduce((n, e) => n + e.notes.length, 0);
+    const count = kept.reduce((n, event) => n + event.notes.length, 0);
     const done = dispatch(together(`took ${count} heard notes from ${document.name}`, [made.value]));
     if (!done.ok) return toast(done.error.words);
     onAccepted();
@@ -153,7 +158,7 @@ export function HearSide({
         ? differences(
             target.riff,
             bars,
-            offers.map((o) => ({ at: o.at, midi: o.midi })),
+            offers.map((offer) => ({ at: offer.at, midi: offer.midi })),
             stretch.from,
             stretch.to,
           )
@@ -161,7 +166,7 @@ export function HearSide({
     [target, bars, heard, offers, stretch],
   );
   const name = (midi: number): string => noteName(midi, { key, octave: true });
-  const tempi = bars?.known ? bars.tempi().map((t) => t.bpm) : [];
+  const tempi = bars?.known ? bars.tempi().map((one) => one.bpm) : [];
   return (
     <aside className="flex w-72 shrink-0 flex-col gap-4 overflow-y-auto pr-1">
       <section aria-label="Listening" className="flex flex-col gap-2">
@@ -249,7 +254,7 @@ export function HearSide({
         <SelectField
           label="It is"
           value={target?.riff.id ?? ''}
-          onChange={(e) => onChange({ ...document, riff: e.target.value })}
+          onChange={(event) => onChange({ ...document, riff: event.target.value })}
         >
           {riffs.map(({ part, riff }) => (
             <option key={riff.id} value={riff.id}>
@@ -271,25 +276,25 @@ export function HearSide({
         )}
         {heard ? (
           <div role="group" aria-label="Heard as" className="flex gap-1.5">
-            {(['line', 'chords'] as const).map((w) => (
+            {(['line', 'chords'] as const).map((word) => (
               <Button
-                key={w}
+                key={word}
                 size="small"
-                aria-pressed={what === w}
-                onClick={() => setWhat(w)}
-                className={what === w ? 'border-ink bg-ink text-sheet' : ''}
+                aria-pressed={what === word}
+                onClick={() => setWhat(word)}
+                className={what === word ? 'border-ink bg-ink text-sheet' : ''}
               >
-                {w === 'line'
+                {word === 'line'
                   ? `a line, ${notesIn(heard.notes.filter(within).length)}`
                   : `chords, ${heard.sets.filter(within).length}`}
               </Button>
             ))}
           </div>
         ) : null}
-        <SelectField label="Drawn to" value={grid} onChange={(e) => setGrid(e.target.value as Grid)}>
-          {GRIDS.map((g) => (
-            <option key={g} value={g}>
-              {g === 'auto' ? 'best fit, beat by beat' : g}
+        <SelectField label="Drawn to" value={grid} onChange={(event) => setGrid(event.target.value as Grid)}>
+          {GRIDS.map((one) => (
+            <option key={one} value={one}>
+              {one === 'auto' ? 'best fit, beat by beat' : one}
             </option>
           ))}
         </SelectField>
@@ -310,28 +315,28 @@ export function HearSide({
           <h3 className="text-base">Readings, likeliest first</h3>
           <ul className="mt-1 flex flex-col gap-1 text-[15px]">
             {heard.sets
-              .map((s, i) => ({ s, i }))
-              .filter(({ s }) => within(s))
+              .map((set, i) => ({ s: set, i }))
+              .filter(({ s: set }) => within(set))
               .slice(0, 40)
-              .map(({ s, i }) => (
-                <li key={s.at} className="flex flex-wrap items-baseline gap-1.5">
+              .map(({ s: set, i }) => (
+                <li key={set.at} className="flex flex-wrap items-baseline gap-1.5">
                   <button
                     type="button"
                     className="font-figures underline decoration-line underline-offset-4"
-                    onClick={() => onSeek(s.at)}
+                    onClick={() => onSeek(set.at)}
                   >
-                    {clipTime(s.at)}
+                    {clipTime(set.at)}
                   </button>
-                  {s.readings.map((r, k) => (
+                  {set.readings.map((one, index) => (
                     <button
-                      key={k}
+                      key={index}
                       type="button"
-                      aria-pressed={(reading[i] ?? 0) === k}
-                      onClick={() => choose(i, k)}
-                      className={(reading[i] ?? 0) === k ? 'font-bold' : 'text-soft'}
-                      title={`explains ${Math.round(100 * r.explains)} % of the sound`}
+                      aria-pressed={(reading[i] ?? 0) === index}
+                      onClick={() => choose(i, index)}
+                      className={(reading[i] ?? 0) === index ? 'font-bold' : 'text-soft'}
+                      title={`explains ${Math.round(100 * one.explains)} % of the sound`}
                     >
-                      {r.notes.map((n) => noteName(n.midi, { key })).join(' ')}
+                      {one.notes.map((place) => noteName(place.midi, { key })).join(' ')}
                     </button>
                   ))}
                 </li>
@@ -345,29 +350,29 @@ export function HearSide({
             Heard and written differ {found.length === 1 ? 'once' : `${found.length} times`}
           </h3>
           <ul className="mt-1 flex flex-col gap-1 text-[15px]">
-            {found.slice(0, 30).map((d, i) => (
+            {found.slice(0, 30).map((difference, i) => (
               <li key={i} className="flex gap-2">
                 <button
                   type="button"
                   className="font-figures underline decoration-line underline-offset-4"
-                  onClick={() => onSeek(d.at)}
+                  onClick={() => onSeek(difference.at)}
                 >
-                  {clipTime(Math.max(0, d.at))}
+                  {clipTime(Math.max(0, difference.at))}
                 </button>
                 <span>
-                  {d.kind === 'pitch'
-                    ? `heard ${name(d.heard ?? 0)}, written ${name(d.written ?? 0)}`
-                    : d.kind === 'missing'
-                      ? `${name(d.written ?? 0)} is written, not heard`
-                      : d.kind === 'extra'
-                        ? `${name(d.heard ?? 0)} is heard, not written`
-                        : `${name(d.written ?? 0)} heard ${Math.abs(d.late)} ms ${d.late > 0 ? 'late' : 'early'}`}
-                  {d.event && target ? (
+                  {difference.kind === 'pitch'
+                    ? `heard ${name(difference.heard ?? 0)}, written ${name(difference.written ?? 0)}`
+                    : difference.kind === 'missing'
+                      ? `${name(difference.written ?? 0)} is written, not heard`
+                      : difference.kind === 'extra'
+                        ? `${name(difference.heard ?? 0)} is heard, not written`
+                        : `${name(difference.written ?? 0)} heard ${Math.abs(difference.late)} ms ${difference.late > 0 ? 'late' : 'early'}`}
+                  {difference.event && target ? (
                     <>
                       {' '}
                       <Link
                         className="underline decoration-line underline-offset-4"
-                        href={`/pieces/${piece.id}/riffs/${target.riff.id}?note=${d.event}`}
+                        href={`/pieces/${piece.id}/riffs/${target.riff.id}?note=${difference.event}`}
                       >
                         mend
                       </Link>

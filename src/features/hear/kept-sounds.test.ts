@@ -4,7 +4,11 @@ import { FIRST_SOUNDS } from './sounds';
 
 function store() {
   const kept = new Map<string, string>();
-  return { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => void kept.set(k, v), kept };
+  return {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => void kept.set(key, value),
+    kept,
+  };
 }
 
 describe('what sounds beside a piece', () => {

@@ -22,7 +22,7 @@ export async function openMicrophone(
     await context.resume();
     await context.audioWorklet.addModule('/worklets/capture.js');
     const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 });
-    node.port.onmessage = (e: MessageEvent<Float32Array>) => onBlock(e.data);
+    node.port.onmessage = (event: MessageEvent<Float32Array>) => onBlock(event.data);
     context.createMediaStreamSource(stream).connect(node);
     return {
       stop: () => {

@@ -70,8 +70,8 @@ const WAVE = 64;
 const LINE = 13;
 
 /** Waveform above, pitch by time below, on one time axis; bar lines, the loop and what was heard drawn over. */
-export function Picture(p: Props) {
-  const { view, low, high } = p;
+export function Picture(one: Props) {
+  const { view, low, high } = one;
   const box = useRef<HTMLDivElement | null>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const head = useRef<HTMLDivElement>(null);
@@ -87,7 +87,7 @@ export function Picture(p: Props) {
   const span = view.to - view.from;
   const x = useCallback((at: number): number => AXIS + ((at - view.from) / span) * inner, [view.from, span, inner]);
   const rows = high - low;
-  const lane = p.written.length > 0 ? p.strings * LINE + 12 : 0;
+  const lane = one.written.length > 0 ? one.strings * LINE + 12 : 0;
   const floor = height - RULER - WAVE - lane;
   const y = (midi: number): number => RULER + WAVE + (1 - (midi - low + 0.5) / rows) * floor;
 
@@ -100,8 +100,8 @@ export function Picture(p: Props) {
   }, []);
 
   // The picture for what is in sight, a moment after it stands still; until then the last one is shown, moved.
-  const { sound, channels } = p;
-  const there = Math.min(view.to, p.arrived);
+  const { sound, channels } = one;
+  const there = Math.min(view.to, one.arrived);
   useEffect(() => {
     if (!sound || width === 0 || there <= view.from) return;
     let wanted = true;
@@ -109,7 +109,7 @@ export function Picture(p: Props) {
     const timer = setTimeout(() => {
       void sound.door
         .picture(
-          { from: view.from, to: view.to, columns, low: low + p.cents / 100, high: high + p.cents / 100 },
+          { from: view.from, to: view.to, columns, low: low + one.cents / 100, high: high + one.cents / 100 },
           channels,
         )
         .then((values) => {
@@ -120,7 +120,7 @@ export function Picture(p: Props) {
       wanted = false;
       clearTimeout(timer);
     };
-  }, [sound, channels, there, view, low, high, rows, inner, width, p.cents]);
+  }, [sound, channels, there, view, low, high, rows, inner, width, one.cents]);
 
   useEffect(() => {
     const el = canvas.current;
@@ -141,7 +141,7 @@ export function Picture(p: Props) {
     }
     // Rows of the naturals, and of open strings.
     for (let midi = low; midi < high; midi++) {
-      const strong = p.open.includes(midi);
+      const strong = one.open.includes(midi);
       if (!strong && midi % 12 !== 0) continue;
       context.strokeStyle = style.getPropertyValue(strong ? '--proposed' : '--rule');
       context.globalAlpha = strong ? 0.55 : 0.8;
@@ -155,20 +155,20 @@ export function Picture(p: Props) {
     context.globalAlpha = 1;
     context.fillStyle = style.getPropertyValue('--sheet');
     context.fillRect(0, 0, AXIS, height);
-    if (p.overview) {
+    if (one.overview) {
       context.fillStyle = style.getPropertyValue('--line');
-      const count = p.overview.length / 2;
+      const count = one.overview.length / 2;
       for (let px = 0; px < inner; px++) {
-        const i = Math.floor(((view.from + (px / inner) * span) / p.seconds) * count);
+        const i = Math.floor(((view.from + (px / inner) * span) / one.seconds) * count);
         if (i < 0 || i >= count) continue;
-        const top = RULER + 4 + ((255 - (p.overview[2 * i + 1] ?? 128)) / 255) * (WAVE - 8);
-        const bottom = RULER + 4 + ((255 - (p.overview[2 * i] ?? 128)) / 255) * (WAVE - 8);
+        const top = RULER + 4 + ((255 - (one.overview[2 * i + 1] ?? 128)) / 255) * (WAVE - 8);
+        const bottom = RULER + 4 + ((255 - (one.overview[2 * i] ?? 128)) / 255) * (WAVE - 8);
         context.fillRect(AXIS + px, top, 1, Math.max(1, bottom - top));
       }
     }
-  }, [image, width, height, lane, view, p.overview, p.seconds, p.open, low, high, rows, floor, inner, span, x]);
+  }, [image, width, height, lane, view, one.overview, one.seconds, one.open, low, high, rows, floor, inner, span, x]);
 
-  const { playhead } = p;
+  const { playhead } = one;
   useEffect(() => {
     let frame = 0;
     const follow = (): void => {
@@ -185,26 +185,26 @@ export function Picture(p: Props) {
 
   // The wheel zooms about the pointer, with Shift it goes along; React's own listener could not keep the page from
   // scrolling.
-  const { onView, seconds } = p;
+  const { onView, seconds } = one;
   useEffect(() => {
     const el = box.current;
     if (!el) return;
-    const wheel = (e: WheelEvent): void => {
-      e.preventDefault();
-      const along = e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY);
-      const at = view.from + ((e.clientX - el.getBoundingClientRect().left - AXIS) / inner) * span;
+    const wheel = (event: WheelEvent): void => {
+      event.preventDefault();
+      const along = event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY);
+      const at = view.from + ((event.clientX - el.getBoundingClientRect().left - AXIS) / inner) * span;
       if (along)
         onView(
           held(
             {
-              from: view.from + ((e.deltaX || e.deltaY) / inner) * span,
-              to: view.to + ((e.deltaX || e.deltaY) / inner) * span,
+              from: view.from + ((event.deltaX || event.deltaY) / inner) * span,
+              to: view.to + ((event.deltaX || event.deltaY) / inner) * span,
             },
             seconds,
           ),
         );
       else {
-        const factor = Math.exp(e.deltaY * 0.0016);
+        const factor = Math.exp(event.deltaY * 0.0016);
         onView(held({ from: at - (at - view.from) * factor, to: at + (view.to - at) * factor }, seconds));
       }
     };
@@ -212,41 +212,41 @@ export function Picture(p: Props) {
     return () => el.removeEventListener('wheel', wheel);
   }, [view, inner, span, onView, seconds]);
 
-  const timeAt = (e: PointerEvent): number =>
-    view.from + ((e.clientX - (box.current?.getBoundingClientRect().left ?? 0) - AXIS) / inner) * span;
-  const press = (e: PointerEvent): void => {
-    const bar = (e.target as Element).closest('[data-bar]')?.getAttribute('data-bar');
-    const at = Math.max(0, Math.min(seconds, timeAt(e)));
-    e.currentTarget.setPointerCapture(e.pointerId);
+  const timeAt = (event: PointerEvent): number =>
+    view.from + ((event.clientX - (box.current?.getBoundingClientRect().left ?? 0) - AXIS) / inner) * span;
+  const press = (event: PointerEvent): void => {
+    const bar = (event.target as Element).closest('[data-bar]')?.getAttribute('data-bar');
+    const at = Math.max(0, Math.min(seconds, timeAt(event)));
+    event.currentTarget.setPointerCapture(event.pointerId);
     setDrag({ kind: bar === null || bar === undefined ? 'loop' : 'line', bar: Number(bar ?? 0), start: at, now: at });
   };
-  const move = (e: PointerEvent): void => {
-    if (drag) setDrag({ ...drag, now: Math.max(0, Math.min(seconds, timeAt(e))) });
+  const move = (event: PointerEvent): void => {
+    if (drag) setDrag({ ...drag, now: Math.max(0, Math.min(seconds, timeAt(event))) });
   };
-  const release = (e: PointerEvent): void => {
+  const release = (event: PointerEvent): void => {
     if (!drag) return;
     const far = Math.abs(x(drag.now) - x(drag.start)) > 5;
     if (drag.kind === 'line') {
-      if (far) p.onMoveLine(drag.bar, drag.now);
-    } else if (far) p.onLoop({ from: Math.min(drag.start, drag.now), to: Math.max(drag.start, drag.now) });
+      if (far) one.onMoveLine(drag.bar, drag.now);
+    } else if (far) one.onLoop({ from: Math.min(drag.start, drag.now), to: Math.max(drag.start, drag.now) });
     else {
-      const py = e.clientY - (box.current?.getBoundingClientRect().top ?? 0);
-      p.onSeek(drag.now, py > RULER + WAVE ? Math.round(low - 0.5 + (1 - (py - RULER - WAVE) / floor) * rows) : null);
+      const py = event.clientY - (box.current?.getBoundingClientRect().top ?? 0);
+      one.onSeek(drag.now, py > RULER + WAVE ? Math.round(low - 0.5 + (1 - (py - RULER - WAVE) / floor) * rows) : null);
     }
     setDrag(null);
   };
   const shownLoop =
     drag?.kind === 'loop' && Math.abs(x(drag.now) - x(drag.start)) > 5
       ? { from: Math.min(drag.start, drag.now), to: Math.max(drag.start, drag.now) }
-      : p.loop;
+      : one.loop;
   const names = Array.from({ length: high - low }, (_, i) => low + i).filter(
-    (m) => p.open.includes(m) || m % 12 === 0 || (floor / rows > 15 && NATURALS.includes(m % 12)),
+    (m) => one.open.includes(m) || m % 12 === 0 || (floor / rows > 15 && NATURALS.includes(m % 12)),
   );
   return (
     <div
       ref={box}
       role="img"
-      aria-label={p.describe}
+      aria-label={one.describe}
       className="relative min-h-0 flex-1 touch-none overflow-hidden border border-rule bg-sheet select-none"
       onPointerDown={press}
       onPointerMove={move}
@@ -255,8 +255,8 @@ export function Picture(p: Props) {
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
       <svg width={width} height={height} className="absolute inset-0" aria-hidden>
         {[
-          { from: 0, to: p.used.from },
-          { from: p.used.to, to: seconds },
+          { from: 0, to: one.used.from },
+          { from: one.used.to, to: seconds },
         ].map(({ from, to }) => {
           const [a, b] = [Math.max(AXIS, x(from)), Math.min(width, x(to))];
           return to > from && b > a ? (
@@ -272,7 +272,14 @@ export function Picture(p: Props) {
           ) : null;
         })}
         {lane > 0 ? (
-          <WrittenLane written={p.written} strings={p.strings} view={view} x={x} top={height - lane} width={width} />
+          <WrittenLane
+            written={one.written}
+            strings={one.strings}
+            view={view}
+            x={x}
+            top={height - lane}
+            width={width}
+          />
         ) : null}
         {shownLoop && shownLoop.to > view.from ? (
           <rect
@@ -291,65 +298,66 @@ export function Picture(p: Props) {
                 <line key={t} x1={x(t)} x2={x(t)} y1={RULER} y2={height} className="stroke-ink" strokeWidth={1.5} />
               ))
           : null}
-        {p.lines
-          .filter((l) => l.at >= view.from && l.at <= view.to)
-          .map((l) => {
-            const at = drag?.kind === 'line' && drag.bar === l.bar ? drag.now : l.at;
+        {one.lines
+          .filter((one) => one.at >= view.from && one.at <= view.to)
+          .map((one) => {
+            const at = drag?.kind === 'line' && drag.bar === one.bar ? drag.now : one.at;
             return (
-              <g key={l.bar} data-bar={l.bar} className="cursor-ew-resize">
+              <g key={one.bar} data-bar={one.bar} className="cursor-ew-resize">
                 <line
                   x1={x(at)}
                   x2={x(at)}
                   y1={RULER - 4}
                   y2={height}
-                  className={l.laid ? 'stroke-yours' : 'stroke-line'}
-                  strokeWidth={l.laid ? 1.6 : 1}
-                  strokeDasharray={l.laid ? undefined : '3 4'}
+                  className={one.laid ? 'stroke-yours' : 'stroke-line'}
+                  strokeWidth={one.laid ? 1.6 : 1}
+                  strokeDasharray={one.laid ? undefined : '3 4'}
                 />
                 <rect x={x(at) - 9} y={0} width={34} height={RULER} fill="transparent" />
                 <text
                   x={x(at) + 3}
                   y={15}
-                  className={cn('font-figures text-[13px] font-bold', l.laid ? 'fill-yours' : 'fill-soft')}
+                  className={cn('font-figures text-[13px] font-bold', one.laid ? 'fill-yours' : 'fill-soft')}
                 >
-                  {l.bar + 1}
+                  {one.bar + 1}
                 </text>
               </g>
             );
           })}
-        {p.notes
-          .filter((n) => n.until >= view.from && n.at <= view.to && n.midi >= low && n.midi < high)
-          .map((n, i) => {
+        {one.notes
+          .filter((one) => one.until >= view.from && one.at <= view.to && one.midi >= low && one.midi < high)
+          .map((one, i) => {
             const tall = Math.max(5, floor / rows);
-            const left = Math.max(AXIS, x(n.at));
+            const left = Math.max(AXIS, x(one.at));
             return (
               <g key={i}>
                 <rect
                   x={left}
-                  y={y(n.midi) - tall / 2}
-                  width={Math.max(3, x(n.until) - left)}
+                  y={y(one.midi) - tall / 2}
+                  width={Math.max(3, x(one.until) - left)}
                   height={tall}
                   rx={2}
-                  className={n.own ? 'stroke-yours' : 'stroke-proposed'}
+                  className={one.own ? 'stroke-yours' : 'stroke-proposed'}
                   fill="none"
-                  strokeWidth={n.own ? 2.4 : 2}
-                  strokeDasharray={n.certainty < 0.55 ? '3 3' : undefined}
-                  opacity={n.certainty > 0.85 || n.own ? 1 : 0.75}
+                  strokeWidth={one.own ? 2.4 : 2}
+                  strokeDasharray={one.certainty < 0.55 ? '3 3' : undefined}
+                  opacity={one.certainty > 0.85 || one.own ? 1 : 0.75}
                 />
-                {n.manner && x(n.at) >= AXIS ? (
-                  <text x={left} y={y(n.midi) - tall / 2 - 3} className="fill-proposed text-[12px] font-bold">
-                    {mannerSign(n.manner)}
+                {one.manner && x(one.at) >= AXIS ? (
+                  <text x={left} y={y(one.midi) - tall / 2 - 3} className="fill-proposed text-[12px] font-bold">
+                    {mannerSign(one.manner)}
                   </text>
                 ) : null}
               </g>
             );
           })}
-        {p.notes.flatMap((n, i) => {
-          const before = p.notes[i - 1];
-          if (!before || n.begins !== 'joined' || n.at < view.from || n.at > view.to || x(n.at) < AXIS) return [];
+        {one.notes.flatMap((other, i) => {
+          const before = one.notes[i - 1];
+          if (!before || other.begins !== 'joined' || other.at < view.from || other.at > view.to || x(other.at) < AXIS)
+            return [];
           // An arc over the two that one stroke set off.
-          const reach = Math.min(14, (x(n.until) - x(before.at)) / 4);
-          const [from, to] = [y(before.midi), y(n.midi)].map((v) => v - Math.max(5, floor / rows) / 2 - 2) as [
+          const reach = Math.min(14, (x(other.until) - x(before.at)) / 4);
+          const [from, to] = [y(before.midi), y(other.midi)].map((v) => v - Math.max(5, floor / rows) / 2 - 2) as [
             number,
             number,
           ];
@@ -357,35 +365,35 @@ export function Picture(p: Props) {
             <path
               key={i}
               data-joined
-              d={`M${x(n.at) - reach},${from} Q${x(n.at)},${Math.min(from, to) - 9} ${x(n.at) + reach},${to}`}
+              d={`M${x(other.at) - reach},${from} Q${x(other.at)},${Math.min(from, to) - 9} ${x(other.at) + reach},${to}`}
               fill="none"
               className="stroke-proposed"
               strokeWidth={2}
             />,
           ];
         })}
-        {p.candidate !== null && p.candidate >= low && p.candidate < high ? (
+        {one.candidate !== null && one.candidate >= low && one.candidate < high ? (
           <g>
             <line
               x1={AXIS}
               x2={width}
-              y1={y(p.candidate)}
-              y2={y(p.candidate)}
+              y1={y(one.candidate)}
+              y2={y(one.candidate)}
               className="stroke-question"
               strokeWidth={1.5}
             />
-            <text x={AXIS + 4} y={y(p.candidate) - 4} className="fill-question text-[15px] font-bold">
-              {noteName(p.candidate, { key: p.keyShown })}
+            <text x={AXIS + 4} y={y(one.candidate) - 4} className="fill-question text-[15px] font-bold">
+              {noteName(one.candidate, { key: one.keyShown })}
             </text>
           </g>
         ) : null}
-        {p.markers
-          .filter((m) => m.at >= view.from && m.at <= view.to)
-          .map((m) => (
-            <g key={m.at}>
-              <path d={`M${x(m.at)},${RULER} l5,-8 h-10 z`} className="fill-yours" />
-              <text x={x(m.at) + 7} y={RULER + 12} className="fill-yours text-[13px]">
-                {m.say}
+        {one.markers
+          .filter((one) => one.at >= view.from && one.at <= view.to)
+          .map((one) => (
+            <g key={one.at}>
+              <path d={`M${x(one.at)},${RULER} l5,-8 h-10 z`} className="fill-yours" />
+              <text x={x(one.at) + 7} y={RULER + 12} className="fill-yours text-[13px]">
+                {one.say}
               </text>
             </g>
           ))}
@@ -394,9 +402,9 @@ export function Picture(p: Props) {
             key={m}
             x={4}
             y={y(m) + 4}
-            className={cn('text-[12px]', p.open.includes(m) ? 'fill-proposed font-bold' : 'fill-soft')}
+            className={cn('text-[12px]', one.open.includes(m) ? 'fill-proposed font-bold' : 'fill-soft')}
           >
-            {noteName(m, { key: p.keyShown })}
+            {noteName(m, { key: one.keyShown })}
           </text>
         ))}
       </svg>
@@ -437,18 +445,18 @@ function WrittenLane({
         written
       </text>
       {written
-        .filter((w) => w.until >= view.from && w.at <= view.to && x(w.at) >= AXIS)
-        .map((w, i) => (
+        .filter((place) => place.until >= view.from && place.at <= view.to && x(place.at) >= AXIS)
+        .map((place, i) => (
           <g key={i}>
             <rect
-              x={x(w.at) - 1}
-              y={y(w.string) - 6}
-              width={String(w.fret).length * 8 + 2}
+              x={x(place.at) - 1}
+              y={y(place.string) - 6}
+              width={String(place.fret).length * 8 + 2}
               height={12}
               className="fill-sheet"
             />
-            <text x={x(w.at)} y={y(w.string) + 5} className="fill-ink font-figures text-[14px] font-bold">
-              {w.fret}
+            <text x={x(place.at)} y={y(place.string) + 5} className="fill-ink font-figures text-[14px] font-bold">
+              {place.fret}
             </text>
           </g>
         ))}

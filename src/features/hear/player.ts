@@ -65,7 +65,7 @@ export class Player {
       first = false;
       if (!block) return null;
       const { tracks, click, ...mark } = block;
-      return { voices: [...tracks.map((t) => [t]), [click]], mark: { ...mark, request } };
+      return { voices: [...tracks.map((samples) => [samples]), [click]], mark: { ...mark, request } };
     });
   }
 
@@ -75,9 +75,9 @@ export class Player {
 
   /** What would sound, as a WAV file: without count-in, its last passes once. */
   async saved(request: PlayRequest, balance: readonly Balance[]): Promise<Uint8Array> {
-    const rungs = request.rungs.map((r) => ({
-      ...r,
-      times: Number.isFinite(r.times) ? r.times : (request.tracks[0]?.versions.length ?? 1),
+    const rungs = request.rungs.map((rung) => ({
+      ...rung,
+      times: Number.isFinite(rung.times) ? rung.times : (request.tracks[0]?.versions.length ?? 1),
     }));
     return writeWav({
       rate: RATE,

@@ -71,13 +71,13 @@ export function SoundsPanel({
               );
             })}
           </ul>
-          {others.map((p) => (
+          {others.map((one) => (
             <Beside
-              key={p.id}
-              part={p}
+              key={one.id}
+              part={one}
               name={riff.name}
-              value={settings.beside[p.id] ?? ''}
-              onValue={(id) => change({ beside: { ...settings.beside, [p.id]: id } })}
+              value={settings.beside[one.id] ?? ''}
+              onValue={(id) => change({ beside: { ...settings.beside, [one.id]: id } })}
             />
           ))}
         </section>
@@ -107,7 +107,7 @@ export function SoundsPanel({
             <select
               className={pick}
               value={settings.countIn}
-              onChange={(e) => change({ countIn: Number(e.target.value) as 0 | 1 | 2 })}
+              onChange={(event) => change({ countIn: Number(event.target.value) as 0 | 1 | 2 })}
             >
               {COUNTS.map(([n, words]) => (
                 <option key={n} value={n}>
@@ -143,12 +143,12 @@ export function SoundsPanel({
               <select
                 className={pick}
                 value={settings.turn ?? ''}
-                onChange={(e) => change({ turn: e.target.value || null })}
+                onChange={(event) => change({ turn: event.target.value || null })}
               >
                 <option value="">nothing, as written</option>
-                {riff.alternatives?.map((r) => (
-                  <option key={r.id} value={r.id}>
-                    {r.name}
+                {riff.alternatives?.map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.name}
                   </option>
                 ))}
               </select>
@@ -176,16 +176,16 @@ function Beside({
   readonly onValue: (riff: string) => void;
 }) {
   const riffs = part.riffs
-    .filter((r) => r.events.length > 0)
+    .filter((riff) => riff.events.length > 0)
     .sort((a, b) => Number(b.name === name) - Number(a.name === name));
   return (
     <label className="flex items-center gap-2">
       <span className="min-w-0 flex-1 truncate">With {part.name}</span>
-      <select className={pick} value={value} onChange={(e) => onValue(e.target.value)}>
+      <select className={pick} value={value} onChange={(event) => onValue(event.target.value)}>
         <option value="">silent</option>
-        {riffs.map((r) => (
-          <option key={r.id} value={r.id}>
-            {r.name}
+        {riffs.map((riff) => (
+          <option key={riff.id} value={riff.id}>
+            {riff.name}
           </option>
         ))}
       </select>
@@ -216,13 +216,13 @@ function Percent({
       min={min}
       max={max}
       className="min-h-8 w-16 rounded-sm border border-rule bg-sheet px-1.5 text-right font-figures text-[15px]"
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') e.currentTarget.blur();
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
       }}
-      onBlur={(e) => {
-        const n = Math.round(Number(e.currentTarget.value));
-        onValue(Number.isFinite(n) && e.currentTarget.value !== '' ? Math.max(min, Math.min(max, n)) : value);
-        e.currentTarget.value = String(Number.isFinite(n) ? Math.max(min, Math.min(max, n)) : value);
+      onBlur={(event) => {
+        const n = Math.round(Number(event.currentTarget.value));
+        onValue(Number.isFinite(n) && event.currentTarget.value !== '' ? Math.max(min, Math.min(max, n)) : value);
+        event.currentTarget.value = String(Number.isFinite(n) ? Math.max(min, Math.min(max, n)) : value);
       }}
     />
   );

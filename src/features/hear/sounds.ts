@@ -70,16 +70,17 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
     if (pieceId !== null) keepSounds(pieceId, next, window.localStorage);
   };
   const others = useMemo(
-    () => (piece?.parts ?? []).filter((p) => p.id !== partId && p.riffs.some((r) => r.events.length > 0)),
+    () =>
+      (piece?.parts ?? []).filter((part) => part.id !== partId && part.riffs.some((riff) => riff.events.length > 0)),
     [piece, partId],
   );
   const key = piece ? keyOf(piece, null) : null;
-  const reading = riff.alternatives?.find((r) => r.id === settings.turn) ?? null;
+  const reading = riff.alternatives?.find((one) => one.id === settings.turn) ?? null;
   const beside = useMemo(
     () =>
-      others.flatMap((p) => {
-        const of = p.riffs.find((r) => r.id === settings.beside[p.id]);
-        return of ? [{ part: p, riff: of }] : [];
+      others.flatMap((part) => {
+        const of = part.riffs.find((riff) => riff.id === settings.beside[part.id]);
+        return of ? [{ part: part, riff: of }] : [];
       }),
     [others, settings.beside],
   );
@@ -103,7 +104,7 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
     others,
     chords,
     voices: [
-      { id: OWN, name: piece?.parts.find((p) => p.id === partId)?.name ?? setup.instrument.name },
+      { id: OWN, name: piece?.parts.find((part) => part.id === partId)?.name ?? setup.instrument.name },
       ...beside.map((b) => ({ id: b.part.id, name: b.part.name })),
       ...BACKINGS.filter((b) => backing.includes(b)).map((b) => ({
         id: b,
@@ -111,7 +112,7 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
       })),
       { id: CLICK, name: 'Click' },
     ],
-    chordWords: chords.map((c) => chordName(c.chord)).join(' '),
+    chordWords: chords.map((chord) => chordName(chord.chord)).join(' '),
     turns: reading ? [reading.name, 'as written'] : [],
   };
 }

@@ -106,7 +106,7 @@ export function Transport({
   const balance = useMemo(
     () =>
       balanceOf(
-        voices.map((v) => v.id),
+        voices.map((one) => one.id),
         settings,
       ),
     [voices, settings],

@@ -79,13 +79,13 @@ async function sent(
   while (!done) await vi.advanceTimersByTimeAsync(500);
   return sending;
 }
-const whole = (): Uint8Array => Uint8Array.from(line.chunks.flatMap((c) => [...c]));
+const whole = (): Uint8Array => Uint8Array.from(line.chunks.flatMap((bytes) => [...bytes]));
 
 describe('sending a recording', () => {
   it('goes in chunks of a megabyte, byte for byte, and says how far it is', async () => {
     const shares: number[] = [];
     expect(await sent(file(), [], undefined, shares)).toEqual({ ok: true, value: 'clip' });
-    expect(line.chunks.map((c) => c.length)).toEqual([
+    expect(line.chunks.map((bytes) => bytes.length)).toEqual([
       CLIP_LIMITS.chunk,
       CLIP_LIMITS.chunk,
       sound.length - 2 * CLIP_LIMITS.chunk,

@@ -13,11 +13,11 @@ const answer = z.object({
 const TRIES = 6;
 const rest = (ms: number, signal: AbortSignal): Promise<void> =>
   new Promise((resolve) => {
-    const t = setTimeout(resolve, ms);
+    const one = setTimeout(resolve, ms);
     signal.addEventListener(
       'abort',
       () => {
-        clearTimeout(t);
+        clearTimeout(one);
         resolve();
       },
       { once: true },
@@ -65,7 +65,7 @@ export async function sendClip(
   const fault = await fileFault(file);
   if (fault) return { ok: false, error: fault };
   const half = unfinished.find(
-    (c) => c.state === 'arriving' && c.bytes === file.size && c.document.name === nameOf(file),
+    (clip) => clip.state === 'arriving' && clip.bytes === file.size && clip.document.name === nameOf(file),
   );
   let id = half?.id ?? null;
   let next = half?.chunks ?? 0;

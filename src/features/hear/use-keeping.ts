@@ -22,15 +22,15 @@ export function useKeepers(onLaid: (clip: string, laid: Laid) => void): Keepers 
       if (known) return known;
       const made = new ClipKeeper(clip.id, clip, {
         save: (revision, document) => saveClipAction(clip.id, revision, document),
-        read: async () => (await listClipsAction(clip.piece)).find((c) => c.id === clip.id) ?? null,
+        read: async () => (await listClipsAction(clip.piece)).find((one) => one.id === clip.id) ?? null,
         show: (laid) => onLaid(clip.id, laid),
         say: toast,
         now: Date.now,
         // Asked for when it is needed: the server that draws the page first has none.
         device: {
-          getItem: (k) => localStorage.getItem(k),
-          setItem: (k, v) => localStorage.setItem(k, v),
-          removeItem: (k) => localStorage.removeItem(k),
+          getItem: (key) => localStorage.getItem(key),
+          setItem: (key, value) => localStorage.setItem(key, value),
+          removeItem: (key) => localStorage.removeItem(key),
         },
       });
       keepers.set(clip.id, made);

@@ -6,19 +6,19 @@ export type What = 'line' | 'chords';
 
 /** Whether one clear pitch after another fills what sounds: chords have no such line. */
 function isLine({ notes, strokes, seconds }: Listened): boolean {
-  const held = notes.reduce((sum, n) => sum + (n.until - n.at), 0);
-  const clear = notes.reduce((sum, n) => sum + n.certainty * (n.until - n.at), 0) / Math.max(1e-9, held);
+  const held = notes.reduce((sum, note) => sum + (note.until - note.at), 0);
+  const clear = notes.reduce((sum, note) => sum + note.certainty * (note.until - note.at), 0) / Math.max(1e-9, held);
   return clear > 0.72 && notes.length > 0.4 * strokes.length && held > 0.3 * seconds;
 }
 
-const offerOf = (n: HeardNote): Offer => ({
-  at: n.at,
-  until: n.until,
-  midi: n.midi,
-  cents: n.cents,
-  certainty: n.certainty,
-  begins: n.begins,
-  manner: n.manner,
+const offerOf = (note: HeardNote): Offer => ({
+  at: note.at,
+  until: note.until,
+  midi: note.midi,
+  cents: note.cents,
+  certainty: note.certainty,
+  begins: note.begins,
+  manner: note.manner,
   by: 'program',
   basis: 'attack',
 });
@@ -48,21 +48,21 @@ export function useOffers(own: readonly Offer[]): Offers {
       ? []
       : what === 'line'
         ? heard.notes.map(offerOf)
-        : heard.sets.flatMap((s, i) => {
-            const chosen = s.readings[reading[i] ?? 0];
-            return (chosen?.notes ?? []).map((n): Offer => ({
-              at: s.at,
-              until: s.until,
-              midi: n.midi,
+        : heard.sets.flatMap((set, i) => {
+            const chosen = set.readings[reading[i] ?? 0];
+            return (chosen?.notes ?? []).map((place): Offer => ({
+              at: set.at,
+              until: set.until,
+              midi: place.midi,
               cents: 0,
-              certainty: (chosen?.explains ?? 0.5) * Math.min(1, 0.5 + n.strength / 2),
+              certainty: (chosen?.explains ?? 0.5) * Math.min(1, 0.5 + place.strength / 2),
               begins: 'struck',
               manner: null,
               by: 'program',
               basis: 'attack',
             }));
           });
-    return [...program.filter((o) => !own.some((m) => Math.abs(m.at - o.at) < SAME)), ...own];
+    return [...program.filter((offer) => !own.some((one) => Math.abs(one.at - offer.at) < SAME)), ...own];
   }, [heard, own, what, reading]);
   return {
     heard,

@@ -29,8 +29,8 @@ const GRID_WORDS: Record<Grid, string> = {
 /** A Standard MIDI file in: choose the part, the set-up, the octave and the grid. */
 export function BringIn() {
   const router = useRouter();
-  const piece = usePiece((s) => s.document);
-  const dispatch = usePiece((s) => s.dispatch);
+  const piece = usePiece((state) => state.document);
+  const dispatch = usePiece((state) => state.dispatch);
   const { reading, read, door } = useMidi();
   const [over, setOver] = useState(false);
   const [index, setIndex] = useState(0);
@@ -51,8 +51,8 @@ export function BringIn() {
     let wanted = true;
     void door()
       .shifts(index, JSON.parse(setupText) as Setup)
-      .then((s) => {
-        if (wanted) setShifts(s);
+      .then((one) => {
+        if (wanted) setShifts(one);
       });
     return () => {
       wanted = false;
@@ -97,17 +97,17 @@ export function BringIn() {
     else router.push(`/pieces/${piece.id}/riffs/${part.riffs[0]?.id}`);
   };
 
-  const drop = (e: DragEvent): void => {
-    e.preventDefault();
+  const drop = (event: DragEvent): void => {
+    event.preventDefault();
     setOver(false);
-    take(e.dataTransfer.files);
+    take(event.dataTransfer.files);
   };
   return (
     <Frame>
       <main
         className="min-h-0 flex-1 overflow-auto py-6"
-        onDragOver={(e) => {
-          e.preventDefault();
+        onDragOver={(event) => {
+          event.preventDefault();
           setOver(true);
         }}
         onDragLeave={() => setOver(false)}
@@ -126,7 +126,7 @@ export function BringIn() {
               type="file"
               accept=".mid,.midi,audio/midi"
               className="mt-1 block text-[15px]"
-              onChange={(e) => take(e.target.files)}
+              onChange={(event) => take(event.target.files)}
             />
           </label>
           <p className="max-w-64 text-sm text-soft">
@@ -147,9 +147,9 @@ export function BringIn() {
           <div className="mt-6 grid grid-cols-[minmax(0,6fr)_minmax(0,5fr)] gap-10">
             <section aria-label="Parts of the file">
               <h2 className="text-xl">{song.title || (reading.state === 'read' ? reading.file : '')}</h2>
-              {song.remarks.map((r) => (
-                <p key={r.rule} className="text-question">
-                  {r.words}
+              {song.remarks.map((finding) => (
+                <p key={finding.rule} className="text-question">
+                  {finding.words}
                 </p>
               ))}
               <table className="mt-2 w-full text-[15px]">
@@ -163,9 +163,9 @@ export function BringIn() {
                   </tr>
                 </thead>
                 <tbody>
-                  {song.parts.map((p, i) => (
+                  {song.parts.map((one, i) => (
                     <tr
-                      key={`${p.track}.${p.channel}`}
+                      key={`${one.track}.${one.channel}`}
                       className={cn('border-t border-rule', i === index && 'bg-chosen/40')}
                     >
                       <td className="py-1.5">
@@ -175,19 +175,19 @@ export function BringIn() {
                             name="part"
                             checked={i === index}
                             onChange={() => choose(i)}
-                            disabled={p.drums}
+                            disabled={one.drums}
                           />
-                          <span className="font-semibold">{p.name}</span>
-                          {p.drums ? <span className="text-soft">drums</span> : null}
+                          <span className="font-semibold">{one.name}</span>
+                          {one.drums ? <span className="text-soft">drums</span> : null}
                         </label>
                       </td>
-                      <td className="font-figures">{p.channel}</td>
-                      <td className="text-right font-figures">{p.count}</td>
+                      <td className="font-figures">{one.channel}</td>
+                      <td className="text-right font-figures">{one.count}</td>
                       <td className="pl-4 font-figures">
-                        {noteName(p.low, { octave: true })} – {noteName(p.high, { octave: true })}
+                        {noteName(one.low, { octave: true })} – {noteName(one.high, { octave: true })}
                       </td>
                       <td className="text-soft">
-                        {p.chord === 1 && p.polyphony === 1 ? 'single line' : `up to ${p.polyphony}`}
+                        {one.chord === 1 && one.polyphony === 1 ? 'single line' : `up to ${one.polyphony}`}
                       </td>
                     </tr>
                   ))}
@@ -201,7 +201,7 @@ export function BringIn() {
                 <SelectField
                   label="Octave"
                   value={String(shift ?? shifts?.best ?? 0)}
-                  onChange={(e) => setShift(Number(e.target.value))}
+                  onChange={(event) => setShift(Number(event.target.value))}
                   hint={rangeWords(shifts, shift, song.parts[index]?.count ?? 0)}
                 >
                   {[24, 12, 0, -12, -24].map((s) => (
@@ -212,10 +212,14 @@ export function BringIn() {
                     </option>
                   ))}
                 </SelectField>
-                <SelectField label="Draw times to" value={grid} onChange={(e) => setGrid(e.target.value as Grid)}>
-                  {GRIDS.map((g) => (
-                    <option key={g} value={g}>
-                      {GRID_WORDS[g]}
+                <SelectField
+                  label="Draw times to"
+                  value={grid}
+                  onChange={(event) => setGrid(event.target.value as Grid)}
+                >
+                  {GRIDS.map((one) => (
+                    <option key={one} value={one}>
+                      {GRID_WORDS[one]}
                     </option>
                   ))}
                 </SelectField>

@@ -31,11 +31,14 @@ const Path = memo(function Path({
 }) {
   const path = usePathname();
   // Ids alone, so that an edit within a riff does not draw the way anew.
-  const root = usePiece((s) => `/pieces/${s.document.id}`);
-  const riff = usePiece((s) => riffId ?? s.document.parts[0]?.riffs[0]?.id ?? null);
+  const root = usePiece((state) => `/pieces/${state.document.id}`);
+  const riff = usePiece((state) => riffId ?? state.document.parts[0]?.riffs[0]?.id ?? null);
   const part = usePiece(
-    (s) =>
-      partId ?? s.document.parts.find((p) => p.riffs.some((r) => r.id === riff))?.id ?? s.document.parts[0]?.id ?? null,
+    (state) =>
+      partId ??
+      state.document.parts.find((part) => part.riffs.some((one) => one.id === riff))?.id ??
+      state.document.parts[0]?.id ??
+      null,
   );
   const stages: Stage[] = [
     { name: 'Set up', href: part ? `${root}/parts/${part}` : null, open: 0, here: path.includes('/parts/') },
@@ -51,27 +54,27 @@ const Path = memo(function Path({
   ];
   return (
     <nav aria-label="Stages" className="ml-auto flex shrink-0 items-center whitespace-nowrap">
-      {stages.map((s, i) => (
-        <span key={s.name} className="flex items-center">
+      {stages.map((one, i) => (
+        <span key={one.name} className="flex items-center">
           {i > 0 ? <span aria-hidden className="mx-2.5 w-4 border-t border-dotted border-line" /> : null}
-          {s.href ? (
+          {one.href ? (
             <Link
-              href={s.href}
-              aria-current={s.here ? 'page' : undefined}
+              href={one.href}
+              aria-current={one.here ? 'page' : undefined}
               className={cn(
                 'border-b-2 border-transparent py-1 font-semibold',
-                s.here ? 'border-yours' : 'text-soft hover:text-ink',
+                one.here ? 'border-yours' : 'text-soft hover:text-ink',
               )}
             >
-              {s.name}
-              {s.open > 0 ? (
-                <sup className="ml-0.5 text-question" aria-label={`${s.open} open questions`}>
-                  {s.open}
+              {one.name}
+              {one.open > 0 ? (
+                <sup className="ml-0.5 text-question" aria-label={`${one.open} open questions`}>
+                  {one.open}
                 </sup>
               ) : null}
             </Link>
           ) : (
-            <span className="py-1 text-soft">{s.name}</span>
+            <span className="py-1 text-soft">{one.name}</span>
           )}
         </span>
       ))}
@@ -81,7 +84,7 @@ const Path = memo(function Path({
 
 /** How much of the piece is still unsaid, with the way to the list. */
 function UnsaidLink() {
-  const piece = useDeferredValue(usePiece((s) => s.document));
+  const piece = useDeferredValue(usePiece((state) => state.document));
   const count = useMemo(() => unspecifiedIn(piece).length, [piece]);
   if (count === 0) return null;
   return (
@@ -104,10 +107,10 @@ const WORDS = {
 
 /** Undo and redo, named by what they would take back. */
 function UndoButtons() {
-  const undo = usePiece((s) => s.undo);
-  const redo = usePiece((s) => s.redo);
-  const undoWhat = usePiece((s) => s.history.undo.at(-1)?.steps[0]?.what);
-  const redoWhat = usePiece((s) => s.history.redo.at(-1)?.steps[0]?.what);
+  const undo = usePiece((state) => state.undo);
+  const redo = usePiece((state) => state.redo);
+  const undoWhat = usePiece((state) => state.history.undo.at(-1)?.steps[0]?.what);
+  const redoWhat = usePiece((state) => state.history.redo.at(-1)?.steps[0]?.what);
   return (
     <Later>
       <Button
@@ -135,7 +138,7 @@ function UndoButtons() {
 }
 
 function SaveWord() {
-  const saveState = usePiece((s) => s.saveState);
+  const saveState = usePiece((state) => state.saveState);
   return (
     <p
       role="status"
@@ -160,8 +163,8 @@ interface HeadProps {
 
 /** Its parts look for themselves after what they show: the head as a whole is drawn once. */
 const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
-  const title = usePiece((s) => s.document.title);
-  const message = usePiece((s) => s.message);
+  const title = usePiece((state) => state.document.title);
+  const message = usePiece((state) => state.message);
   return (
     <>
       <header className="no-print flex min-h-14 items-center gap-4 border-b border-rule">

@@ -116,7 +116,7 @@ export class PlacementKeeper {
    */
   private task(riff: Riff, player: Player | null | undefined = undefined): Task | null {
     const { document } = this.store.getState();
-    const part = document.parts.find((p) => p.riffs.includes(riff));
+    const part = document.parts.find((part) => part.riffs.includes(riff));
     if (!part) return null;
     const { version, ...conditions } = this.remember(document, part, riff);
     if (player === undefined) return { riff, ...conditions, version };
@@ -176,7 +176,7 @@ export class PlacementKeeper {
 
   private find(riffId: string): { part: Part; riff: Riff } | null {
     for (const part of this.store.getState().document.parts) {
-      const riff = part.riffs.find((r) => r.id === riffId);
+      const riff = part.riffs.find((riff) => riff.id === riffId);
       if (riff) return { part, riff };
     }
     return null;

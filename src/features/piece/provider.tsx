@@ -48,10 +48,10 @@ class Session {
     this.store.getState().recover();
     this.keeper = new PlacementKeeper(this.store, this.notify);
     this.notify();
-    const leaving = (e: BeforeUnloadEvent): void => {
+    const leaving = (event: BeforeUnloadEvent): void => {
       if (this.store.getState().saveState !== 'saving') return;
       void this.store.getState().flush();
-      e.preventDefault();
+      event.preventDefault();
     };
     window.addEventListener('beforeunload', leaving);
     return () => {
@@ -88,9 +88,9 @@ export function usePlacement(): { keeper: PlacementKeeper | null; version: numbe
   return { keeper: version === 0 ? null : session.keeper, version };
 }
 
-export const usePart = (id: string): Part | undefined => usePiece((s) => findPart(s.document, id));
+export const usePart = (id: string): Part | undefined => usePiece((state) => findPart(state.document, id));
 export function useRiff(id: string): { part: Part; riff: Riff; piece: Piece } | null {
-  const piece = usePiece((s) => s.document);
+  const piece = usePiece((state) => state.document);
   return useMemo(() => {
     const found = findRiff(piece, id);
     return found ? { ...found, piece } : null;
@@ -112,7 +112,7 @@ export function PieceProvider({ open, children }: { readonly open: OpenPiece; re
 function StaleDialog() {
   const router = useRouter();
   const store = usePieceStore();
-  const stale = usePiece((s) => s.stale);
+  const stale = usePiece((state) => state.stale);
   const busy = useRef(false);
   if (!stale) return null;
   const settle = async (keep: boolean): Promise<void> => {

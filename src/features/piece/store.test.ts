@@ -17,9 +17,9 @@ const rename = setTitle;
 function bench(answer: (input: SaveInput) => SaveAnswer | Error) {
   const kept = new Map<string, string>();
   const storage = {
-    getItem: (k: string) => kept.get(k) ?? null,
-    setItem: (k: string, v: string) => void kept.set(k, v),
-    removeItem: (k: string) => void kept.delete(k),
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => void kept.set(key, value),
+    removeItem: (key: string) => void kept.delete(key),
   };
   const sent: SaveInput[] = [];
   const save = (input: SaveInput): Promise<SaveAnswer> => {
@@ -46,7 +46,7 @@ describe('the open piece', () => {
     await vi.advanceTimersByTimeAsync(400);
     store.getState().dispatch(rename('C'));
     await vi.advanceTimersByTimeAsync(400);
-    expect(b.sent.map((s) => [s.base, s.steps.length])).toEqual([
+    expect(b.sent.map((one) => [one.base, one.steps.length])).toEqual([
       [4, 2],
       [6, 1],
     ]);
@@ -79,7 +79,7 @@ describe('the open piece', () => {
     await vi.advanceTimersByTimeAsync(3000);
     expect(store.getState().saveState).toBe('saved');
     expect(revision).toBe(30);
-    expect(new Set(b.sent.map((s) => s.save)).size).toBe(b.sent.length);
+    expect(new Set(b.sent.map((one) => one.save)).size).toBe(b.sent.length);
   });
 
   it('undoes and redoes, a follow-up together with its step', () => {
@@ -107,7 +107,7 @@ describe('the open piece', () => {
     down = false;
     await vi.advanceTimersByTimeAsync(20_000);
     expect(store.getState().saveState).toBe('saved');
-    expect(new Set(b.sent.map((s) => s.save)).size).toBe(1);
+    expect(new Set(b.sent.map((one) => one.save)).size).toBe(1);
     expect(b.kept.size).toBe(0);
   });
 
@@ -123,7 +123,7 @@ describe('the open piece', () => {
     store.getState().recover();
     expect(store.getState().document.title).toBe('And after');
     await vi.advanceTimersByTimeAsync(1000);
-    expect(b.sent.flatMap((s) => s.steps.map((x: Step) => x.edit))).toEqual([
+    expect(b.sent.flatMap((one) => one.steps.map((step: Step) => step.edit))).toEqual([
       rename('Before the crash'),
       rename('And after'),
     ]);

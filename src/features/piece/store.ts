@@ -132,10 +132,10 @@ export function createPieceStore(
       }
     };
     const perform = (step: Step, document: Piece): void => {
-      set((s) => ({
+      set((state) => ({
         document,
-        history: logged(s.history, step),
-        lines: step.kind === 'follow' ? s.lines : [...s.lines, step.what],
+        history: logged(state.history, step),
+        lines: step.kind === 'follow' ? state.lines : [...state.lines, step.what],
       }));
       push(step);
     };
@@ -171,7 +171,7 @@ export function createPieceStore(
     return {
       document: open.document,
       history: replayed(open.steps),
-      lines: open.steps.filter((s) => s.kind !== 'follow').map((s) => s.what),
+      lines: open.steps.filter((step) => step.kind !== 'follow').map((step) => step.what),
       saveState: 'saved',
       message: null,
       stale: null,
@@ -215,7 +215,7 @@ export function createPieceStore(
         set({
           document: stale.current.document,
           history: replayed(stale.current.steps),
-          lines: stale.current.steps.filter((s) => s.kind !== 'follow').map((s) => s.what),
+          lines: stale.current.steps.filter((step) => step.kind !== 'follow').map((step) => step.what),
           saveState: 'saved',
           stale: null,
           message: null,

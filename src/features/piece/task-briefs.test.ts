@@ -60,8 +60,8 @@ describe('what is handed to the place worker', () => {
             const events =
               drop && event === 0
                 ? before.events.slice(0, -1)
-                : before.events.map((e, i) =>
-                    i === event ? { ...e, notes: [makeNote(`${before.id}n${i}`, midi, 'import')] } : e,
+                : before.events.map((other, i) =>
+                    i === event ? { ...other, notes: [makeNote(`${before.id}n${i}`, midi, 'import')] } : other,
                   );
             const after =
               bpm === null
@@ -86,7 +86,10 @@ describe('what is handed to the place worker', () => {
     const riff = riffOf('a', LONG);
     expect(say(taskOf(riff, 1))).toHaveProperty('riff');
     expect(say(taskOf(riff, 1))).toEqual({ version: 1 });
-    const changed = { ...riff, events: riff.events.map((e, i) => (i === 3 ? { ...e, dur: quarter(1, 4) } : e)) };
+    const changed = {
+      ...riff,
+      events: riff.events.map((event, i) => (i === 3 ? { ...event, dur: quarter(1, 4) } : event)),
+    };
     const asked = say(taskOf(changed, 2));
     expect(asked).toMatchObject({ version: 2, since: 1 });
     expect(JSON.stringify(asked).length).toBeLessThan(JSON.stringify(riff).length / 10);

@@ -9,17 +9,17 @@ import { Frame } from './frame';
 import { usePiece } from './provider';
 
 /** Where an open point is settled. */
-export function openHref(piece: Piece, u: OpenFinding): string {
+export function openHref(piece: Piece, finding: OpenFinding): string {
   const root = `/pieces/${piece.id}`;
-  const part = u.locus.part ?? piece.parts[0]?.id ?? '';
-  if (u.rule === 'tempo' || u.rule === 'tuning') return `${root}/parts/${part}`;
-  return `${root}/riffs/${u.locus.riff ?? ''}${u.locus.event ? `?note=${u.locus.event}` : '?show=riff'}`;
+  const part = finding.locus.part ?? piece.parts[0]?.id ?? '';
+  if (finding.rule === 'tempo' || finding.rule === 'tuning') return `${root}/parts/${part}`;
+  return `${root}/riffs/${finding.locus.riff ?? ''}${finding.locus.event ? `?note=${finding.locus.event}` : '?show=riff'}`;
 }
 
 /** Where it stands, in words. */
-export function openWhere(piece: Piece, u: OpenFinding): string {
-  const found = u.locus.riff ? findRiff(piece, u.locus.riff) : null;
-  const event = found?.riff.events.find((e) => e.id === u.locus.event);
+export function openWhere(piece: Piece, finding: OpenFinding): string {
+  const found = finding.locus.riff ? findRiff(piece, finding.locus.riff) : null;
+  const event = found?.riff.events.find((event) => event.id === finding.locus.event);
   return found
     ? `${found.part.name}, ${found.riff.name}${event ? `, ${placeInBars(found.riff.meters, event.at)}` : ''}`
     : 'the piece';
@@ -29,8 +29,8 @@ const SHOWN = 200;
 
 /** Everything that is still unsaid in the piece, each a link to its place. */
 export function UnspecifiedPage() {
-  const piece = usePiece((s) => s.document);
-  const dispatch = usePiece((s) => s.dispatch);
+  const piece = usePiece((state) => state.document);
+  const dispatch = usePiece((state) => state.dispatch);
   const all = unspecifiedIn(piece);
   return (
     <Frame>
@@ -42,14 +42,17 @@ export function UnspecifiedPage() {
             : 'Ask, listen again or decide; nothing here stops the work.'}
         </p>
         <ul className="mt-4 divide-y divide-rule border-y border-rule">
-          {all.slice(0, SHOWN).map((u, i) => (
+          {all.slice(0, SHOWN).map((finding, i) => (
             <li key={i} className="flex items-baseline justify-between gap-4 py-2">
-              <Link href={openHref(piece, u)} className="font-semibold underline decoration-line underline-offset-4">
-                {u.words.charAt(0).toUpperCase() + u.words.slice(1)}
+              <Link
+                href={openHref(piece, finding)}
+                className="font-semibold underline decoration-line underline-offset-4"
+              >
+                {finding.words.charAt(0).toUpperCase() + finding.words.slice(1)}
               </Link>
-              <span className="text-right text-soft">{openWhere(piece, u)}</span>
-              {u.rule === 'tempo' || u.rule === 'tuning' ? (
-                <Button size="small" onClick={() => dispatch(confirm(u.locus.part ?? null))}>
+              <span className="text-right text-soft">{openWhere(piece, finding)}</span>
+              {finding.rule === 'tempo' || finding.rule === 'tuning' ? (
+                <Button size="small" onClick={() => dispatch(confirm(finding.locus.part ?? null))}>
                   It is right as set
                 </Button>
               ) : null}

@@ -65,19 +65,19 @@ export function Readings({ desk }: { readonly desk: BenchContext }) {
         </p>
       ) : null}
       <ul className="flex flex-col divide-y divide-rule">
-        {readings.map((r) => (
-          <li key={r.id} className="flex flex-col gap-1.5 py-2 text-[15px]">
+        {readings.map((one) => (
+          <li key={one.id} className="flex flex-col gap-1.5 py-2 text-[15px]">
             <p>
-              <b>{r.name}</b>, from {placeInBars(riff.meters, r.from)}
-              {r.remark ? `: ${r.remark}` : ''}
+              <b>{one.name}</b>, from {placeInBars(riff.meters, one.from)}
+              {one.remark ? `: ${one.remark}` : ''}
             </p>
             <div className="flex flex-wrap gap-1">
-              {button('now', 'Written', riff, r)}
-              {button(r.id, 'This', withAlternative(riff, r), r)}
-              <Button size="small" onClick={() => edit(swapAlternative(piece, riff.id, r.id))}>
+              {button('now', 'Written', riff, one)}
+              {button(one.id, 'This', withAlternative(riff, one), one)}
+              <Button size="small" onClick={() => edit(swapAlternative(piece, riff.id, one.id))}>
                 Take it
               </Button>
-              <Button size="small" tone="quiet" onClick={() => edit(deleteAlternative(piece, riff.id, r.id))}>
+              <Button size="small" tone="quiet" onClick={() => edit(deleteAlternative(piece, riff.id, one.id))}>
                 Let it go
               </Button>
             </div>

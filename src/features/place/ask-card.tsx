@@ -21,7 +21,7 @@ interface Props {
 export function AskCard({ part, riff, keyShown, phrase, onAnswer, onShow, onPass }: Props) {
   const schools = useSchools();
   const { ask } = phrase;
-  const event = riff.events.find((e) => e.id === ask?.event);
+  const event = riff.events.find((event) => event.id === ask?.event);
   const note = event?.notes[ask?.note ?? 0];
   if (!ask || !event || !note) return null;
   const name = noteName(note.pitch.midi, { key: keyShown, naming: schools.notes });
@@ -42,21 +42,21 @@ export function AskCard({ part, riff, keyShown, phrase, onAnswer, onShow, onPass
         ? <span className="text-soft">It settles most of this phrase.</span>
       </p>
       <ul className="mt-1.5 flex flex-col gap-1">
-        {offered(ask).map((c, i) => (
-          <li key={`${c.string}.${c.fret}`}>
+        {offered(ask).map((place, i) => (
+          <li key={`${place.string}.${place.fret}`}>
             <button
               type="button"
-              onClick={() => onAnswer(c)}
+              onClick={() => onAnswer(place)}
               className="flex w-full items-baseline gap-2 rounded-sm border border-line/60 bg-sheet px-2 py-1 text-left hover:border-ink"
             >
               <span aria-hidden className="font-figures text-sm text-soft">
                 Alt {i + 1}
               </span>
               <b className="flex-1">
-                {stringCall(part.setup, c.string, schools, keyShown)},{' '}
-                {fretWordsBy(part.setup, c.string, c.fret, schools.frets)}
+                {stringCall(part.setup, place.string, schools, keyShown)},{' '}
+                {fretWordsBy(part.setup, place.string, place.fret, schools.frets)}
               </b>
-              <span className="font-figures text-soft">{Math.round(c.share * 100)} %</span>
+              <span className="font-figures text-soft">{Math.round(place.share * 100)} %</span>
             </button>
           </li>
         ))}

@@ -8,9 +8,9 @@ import type { PhraseAnswer } from '@/workers/place.worker';
 /** The phrase an event belongs to. */
 export function phraseOf(riff: Riff, phrases: readonly PhraseAnswer[], event: string | null): PhraseAnswer | null {
   if (event === null) return null;
-  const index = (id: string): number => riff.events.findIndex((e) => e.id === id);
+  const index = (id: string): number => riff.events.findIndex((event) => event.id === id);
   const at = index(event);
-  return phrases.find((p) => index(p.from) <= at && at <= index(p.to)) ?? null;
+  return phrases.find((phrase) => index(phrase.from) <= at && at <= index(phrase.to)) ?? null;
 }
 
 /** Places offered at most, each with its key. */
@@ -28,19 +28,19 @@ export function askedPhrase(
   inHand: PhraseAnswer | null,
   passed: ReadonlySet<string>,
 ): PhraseAnswer | null {
-  const open = (p: PhraseAnswer): boolean =>
-    p.ask !== null && p.sure < SURE_ENOUGH && !passed.has(`${p.ask.event}.${p.ask.note}`);
+  const open = (phrase: PhraseAnswer): boolean =>
+    phrase.ask !== null && phrase.sure < SURE_ENOUGH && !passed.has(`${phrase.ask.event}.${phrase.ask.note}`);
   if (inHand && open(inHand)) return inHand;
   return [...phrases].filter(open).sort((a, b) => a.sure - b.sure)[0] ?? null;
 }
 
 /** The places worth offering: up to four, none that nobody would choose. */
 export const offered = (ask: Anchor): readonly AnchorChoice[] =>
-  ask.choices.filter((c, i) => i < 2 || c.share >= LIKELY).slice(0, CHOICES);
+  ask.choices.filter((place, i) => i < 2 || place.share >= LIKELY).slice(0, CHOICES);
 
 /** The answer to a question as an edit: the note is locked there. */
 export function answerEdit(piece: Piece, riff: Riff, phrase: PhraseAnswer, choice: AnchorChoice): Result<Edit> {
-  const note = riff.events.find((e) => e.id === phrase.ask?.event)?.notes[phrase.ask?.note ?? 0];
+  const note = riff.events.find((event) => event.id === phrase.ask?.event)?.notes[phrase.ask?.note ?? 0];
   return lockAt(
     piece,
     { riff: riff.id, event: phrase.ask?.event ?? '', note: note?.id ?? '' },

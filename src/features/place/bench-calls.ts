@@ -6,7 +6,9 @@ import type { Called } from '@/core/shorthand';
 import type { CallMode } from './call-line';
 import type { BenchContext } from './commands';
 
-/** Writes what was called: behind the caret, in place of what is chosen, or as the whole riff. True where it was done. */
+/**
+ * Writes what was called: behind the caret, in place of what is chosen, or as the whole riff. True where it was done.
+ */
 export function writeCalls(
   { piece, riff, chosen, edit }: BenchContext,
   called: Called,

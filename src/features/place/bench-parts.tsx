@@ -31,7 +31,7 @@ const readings = new WeakMap<readonly number[], ReadonlyMap<string, number>>();
 function read(keeper: ReturnType<typeof usePlacement>['keeper'], riff: Riff, _version: number) {
   const answer = keeper?.answerTo(riff);
   if (!answer) return null;
-  const hands = readings.get(answer.hands) ?? new Map(riff.events.map((e, i) => [e.id, answer.hands[i] ?? 0]));
+  const hands = readings.get(answer.hands) ?? new Map(riff.events.map((event, i) => [event.id, answer.hands[i] ?? 0]));
   readings.set(answer.hands, hands);
   return { hands, blocked: answer.blocked };
 }
@@ -52,17 +52,17 @@ export function neckPlaces(
   setup: Setup,
 ): NeckPlace[] {
   const marks: NeckPlace[] = [];
-  for (const n of focus?.notes ?? []) {
-    if (!n.place || n.id === noteId) continue;
+  for (const note of focus?.notes ?? []) {
+    if (!note.place || note.id === noteId) continue;
     marks.push({
-      string: n.place.string,
-      fretFromNut: n.place.fret + nutOf(setup, n.place.string),
+      string: note.place.string,
+      fretFromNut: note.place.fret + nutOf(setup, note.place.string),
       kind: 'other',
-      text: n.place.finger ? String(n.place.finger) : '0',
+      text: note.place.finger ? String(note.place.finger) : '0',
       title: 'another note of this chord',
     });
   }
-  const note = focus?.notes.find((n) => n.id === noteId);
+  const note = focus?.notes.find((note) => note.id === noteId);
   for (const a of weighed?.list ?? []) {
     if (note?.place?.string === a.string && note.place.fret === a.fret) continue;
     marks.push({
@@ -87,8 +87,8 @@ export function neckPlaces(
 }
 
 export function Overview({ riff, lines }: { readonly riff: Riff; readonly lines: readonly string[] }) {
-  const notes = riff.events.reduce((n, e) => n + e.notes.length, 0);
-  const yours = riff.events.reduce((n, e) => n + e.notes.filter((x) => x.place?.locked).length, 0);
+  const notes = riff.events.reduce((n, event) => n + event.notes.length, 0);
+  const yours = riff.events.reduce((n, event) => n + event.notes.filter((note) => note.place?.locked).length, 0);
   return (
     <section aria-label="Riff" className="flex flex-col gap-3">
       <h2 className="text-xl">{riff.name}</h2>
@@ -110,8 +110,8 @@ export function Overview({ riff, lines }: { readonly riff: Riff; readonly lines:
             {lines
               .slice(-8)
               .reverse()
-              .map((l, i) => (
-                <li key={`${lines.length - i}`}>{l}</li>
+              .map((line, i) => (
+                <li key={`${lines.length - i}`}>{line}</li>
               ))}
           </ol>
         </>

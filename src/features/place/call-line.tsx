@@ -78,14 +78,14 @@ function marks(read: () => Called): Extension {
       build(): DecorationSet {
         const builder = new RangeSetBuilder<Decoration>();
         const called = read();
-        for (const t of [...called.tokens].sort((a, b) => a.from - b.from || a.to - b.to)) {
-          if (t.to > t.from)
+        for (const understood of [...called.tokens].sort((a, b) => a.from - b.from || a.to - b.to)) {
+          if (understood.to > understood.from)
             builder.add(
-              t.from,
-              t.to,
+              understood.from,
+              understood.to,
               Decoration.mark({
-                class: t.readings.length > 0 ? 'call-open' : 'call-known',
-                attributes: { title: t.label },
+                class: understood.readings.length > 0 ? 'call-open' : 'call-known',
+                attributes: { title: understood.label },
               }),
             );
         }
@@ -149,13 +149,13 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     setStretch(null);
   };
   const rewrite: CallLineHandle['rewrite'] = (riff, chosen) => {
-    const first = chosen.find((e) => !e.grace) ?? chosen[0];
+    const first = chosen.find((event) => !event.grace) ?? chosen[0];
     const last = chosen.at(-1);
     if (!first || !last) return;
     const at = riff.events.indexOf(chosen[0] ?? first);
     const events = riff.events.slice(at, riff.events.indexOf(last) + 1);
     setMode('chosen');
-    setStretch({ from: first.at, to: endOf(last), ids: events.map((e) => e.id) });
+    setStretch({ from: first.at, to: endOf(last), ids: events.map((event) => event.id) });
     replaceAll(printCalls({ ...riff, events }, first.at, { setup, frets: schools.frets }));
     view.current?.focus();
   };
@@ -201,29 +201,29 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
         placeholder('on 6 open 3, on 5 5 hammer 7, rest, A3 …'),
         marks(read),
         linter(
-          (v): Diagnostic[] => {
-            const { faults, warnings } = readCalls(v.state.doc.toString(), live.current.context);
-            const end = v.state.doc.length;
+          (one): Diagnostic[] => {
+            const { faults, warnings } = readCalls(one.state.doc.toString(), live.current.context);
+            const end = one.state.doc.length;
             return [
-              ...faults.map((f) => ({
-                from: Math.min(f.locus.text.from, end),
-                to: Math.min(f.locus.text.to, end),
+              ...faults.map((finding) => ({
+                from: Math.min(finding.locus.text.from, end),
+                to: Math.min(finding.locus.text.to, end),
                 severity: 'error' as const,
-                message: f.words,
+                message: finding.words,
               })),
-              ...warnings.map((f) => ({
-                from: Math.min(f.locus.text.from, end),
-                to: Math.min(f.locus.text.to, end),
+              ...warnings.map((finding) => ({
+                from: Math.min(finding.locus.text.from, end),
+                to: Math.min(finding.locus.text.to, end),
                 severity: 'warning' as const,
-                message: f.words,
+                message: finding.words,
               })),
             ];
           },
           { delay: 120 },
         ),
-        EditorView.updateListener.of((u) => {
-          if (u.docChanged) setText(u.state.doc.toString());
-          if (u.docChanged || u.selectionSet) setCursor(u.state.selection.main.head);
+        EditorView.updateListener.of((one) => {
+          if (one.docChanged) setText(one.state.doc.toString());
+          if (one.docChanged || one.selectionSet) setCursor(one.state.selection.main.head);
         }),
         theme,
       ],
@@ -240,11 +240,11 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     view.current?.dispatch({ changes: { from: token.from, to: token.to, insert: to } });
     view.current?.focus();
   };
-  const near = called.tokens.filter((t) => cursor >= t.from && cursor <= t.to + 1);
+  const near = called.tokens.filter((understood) => cursor >= understood.from && cursor <= understood.to + 1);
   const shown =
-    near.find((t) => t.readings.length > 0) ??
+    near.find((understood) => understood.readings.length > 0) ??
     near.at(-1) ??
-    called.tokens.find((t) => t.readings.length > 0) ??
+    called.tokens.find((understood) => understood.readings.length > 0) ??
     called.tokens.at(-1) ??
     null;
   const wrong = called.faults[0] ?? null;
@@ -283,15 +283,15 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
                 <span className="text-soft"> is </span>
                 {shown.label}
               </p>
-              {shown.readings.slice(1).map((r) => (
+              {shown.readings.slice(1).map((interpretation) => (
                 <Button
-                  key={r.text}
+                  key={interpretation.text}
                   tone="word"
                   size="small"
                   className="text-question"
-                  onClick={() => swap(shown, r.text)}
+                  onClick={() => swap(shown, interpretation.text)}
                 >
-                  or {r.label}
+                  or {interpretation.label}
                 </Button>
               ))}
               {called.warnings[0] ? <p className="text-question">{called.warnings[0].words}</p> : null}

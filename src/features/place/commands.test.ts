@@ -65,7 +65,7 @@ class TestBench {
       choose: () => undefined,
       chooseAll: () => undefined,
       pick: (all) => {
-        this.picked = all.map((e) => e.id);
+        this.picked = all.map((event) => event.id);
       },
       toggle: () => undefined,
       setCaret: (_: Quarter) => undefined,
@@ -75,7 +75,7 @@ class TestBench {
       part,
       riff: this.riff,
       chosen,
-      say: (t) => this.said.push(t),
+      say: (text) => this.said.push(text),
       edit: (made: Result<Edit>) => {
         const next = made.ok ? applyEdit(this.piece, made.value) : made;
         if (next.ok) this.piece = next.value;
@@ -86,7 +86,7 @@ class TestBench {
   }
 
   run(name: string, from: number, to = from): string {
-    const command = commandsFor(this.desk(from, to)).find((c) => c.name === name);
+    const command = commandsFor(this.desk(from, to)).find((command) => command.name === name);
     if (!command) throw new Error(`no command "${name}"`);
     command.run();
     return this.text;
@@ -95,15 +95,15 @@ class TestBench {
   type(typed: string, from: number, to = from): string[] {
     const found = typedCommands(this.desk(from, to), typed);
     found[0]?.run();
-    return found.map((c) => c.name);
+    return found.map((command) => command.name);
   }
 }
 
 describe('commands', () => {
   it('have names and keys of their own', () => {
     const all = commandsFor(new TestBench('on 5 3').desk(0));
-    expect(new Set(all.map((c) => c.name)).size).toBe(all.length);
-    const keys = all.flatMap((c) => (c.key ? [c.key] : []));
+    expect(new Set(all.map((command) => command.name)).size).toBe(all.length);
+    const keys = all.flatMap((command) => (command.key ? [command.key] : []));
     expect(new Set(keys).size).toBe(keys.length);
     expect(all.length).toBeGreaterThan(80);
   });
@@ -162,12 +162,12 @@ describe('commands', () => {
     bench.type('why it answers the bass', 0);
     expect(bench.riff.events[0]?.remark).toBe('it answers the bass');
     expect(
-      ['tempo 9', 'tempo 900', 'swing 90', 'plays 0', 'meter 4/5', 'gibberish'].flatMap((t) => bench.type(t, 0)),
+      ['tempo 9', 'tempo 900', 'swing 90', 'plays 0', 'meter 4/5', 'gibberish'].flatMap((text) => bench.type(text, 0)),
     ).toEqual([]);
   });
 
   it('every one of them, on anything, leaves a document that holds, or says why not', () => {
-    const names = commandsFor(new TestBench('on 5 3').desk(0)).map((c) => c.name);
+    const names = commandsFor(new TestBench('on 5 3').desk(0)).map((command) => command.name);
     fc.assert(
       fc.property(
         fc.array(fc.tuple(fc.constantFrom(...names), fc.nat({ max: 5 }), fc.nat({ max: 2 })), { maxLength: 25 }),

@@ -59,7 +59,7 @@ export interface Command {
   readonly run: () => void;
 }
 
-const ids = (desk: BenchContext): string[] => desk.chosen.events.map((e) => e.id);
+const ids = (desk: BenchContext): string[] => desk.chosen.events.map((event) => event.id);
 
 /** The note in focus. */
 export function focusRef({ chosen, riff }: BenchContext): NoteRef | null {
@@ -298,7 +298,7 @@ export function moveChosen(desk: BenchContext, move: Move): void {
 
 /** From where to where the chosen events go: to the end of the last. */
 export function stretchOfChosen({ events }: Chosen): { readonly from: Quarter; readonly to: Quarter } | null {
-  const first = events.find((e) => !e.grace) ?? events[0];
+  const first = events.find((event) => !event.grace) ?? events[0];
   const last = events.at(-1);
   return first && last ? { from: first.at, to: endOf(last) } : null;
 }
@@ -319,8 +319,8 @@ export function typedCommands(desk: BenchContext, typed: string): Command[] {
   const frame = (name: string, run: () => void): number =>
     out.push({ id: `typed-${out.length}`, group: 'As typed', name, run });
   const number = (pattern: RegExp): number | null => {
-    const m = pattern.exec(text);
-    return m ? Number(m[1]) : null;
+    const match = pattern.exec(text);
+    return match ? Number(match[1]) : null;
   };
   const named = /^key\s+(\S+)\s+(major|minor)$/i.exec(text);
   const tonic = named?.[1] ? named[1].charAt(0).toUpperCase() + named[1].slice(1) : '';
@@ -356,9 +356,9 @@ export function typedCommands(desk: BenchContext, typed: string): Command[] {
         void edit(
           setFrame(piece, riff.id, {
             meters: [
-              ...riff.meters.filter((m) => m.bar < bar),
+              ...riff.meters.filter((meter) => meter.bar < bar),
               { bar, ...read },
-              ...riff.meters.filter((m) => m.bar > bar),
+              ...riff.meters.filter((meter) => meter.bar > bar),
             ],
           }),
         ),
@@ -384,7 +384,7 @@ export function typedCommands(desk: BenchContext, typed: string): Command[] {
       frame(`Choose ${hits.length === 1 ? 'the 1 place' : `all ${hits.length} places`}: ${asked}`, () => {
         if (hits.length === 0) return desk.say(`Nothing in this riff is "${asked}".`);
         chosen.pick(
-          hits.map((h) => h.event),
+          hits.map((one) => one.event),
           hits[0]?.notes[0] ?? null,
         );
         desk.say(`${hits.length} chosen.`);

@@ -12,9 +12,9 @@ export function CompareHands({ riff, player }: { readonly riff: Riff; readonly p
   const { keeper } = usePlacement();
   const players = usePlayers();
   const [open, setOpen] = useState(false);
-  const others = players.filter((p) => p.id !== (player?.id ?? 'adult'));
+  const others = players.filter((one) => one.id !== (player?.id ?? 'adult'));
   const [chosen, setChosen] = useState('');
-  const other = others.find((p) => p.id === chosen) ?? others[0] ?? null;
+  const other = others.find((one) => one.id === chosen) ?? others[0] ?? null;
   const [answer, setAnswer] = useState<{
     readonly riff: Riff;
     readonly to: string;
@@ -23,7 +23,7 @@ export function CompareHands({ riff, player }: { readonly riff: Riff; readonly p
   } | null>(null);
   const otherId = other?.id ?? null;
   useEffect(() => {
-    const them = players.find((p) => p.id === otherId);
+    const them = players.find((one) => one.id === otherId);
     if (!open || !keeper || !them) return;
     let wanted = true;
     void Promise.all([keeper.hand(riff, player ?? null), keeper.hand(riff, them.id === 'adult' ? null : them)]).then(
@@ -44,10 +44,10 @@ export function CompareHands({ riff, player }: { readonly riff: Riff; readonly p
       </Button>
       {open ? (
         <>
-          <SelectField label="Compared with" value={other.id ?? ''} onChange={(e) => setChosen(e.target.value)}>
-            {others.map((p) => (
-              <option key={p.id} value={p.id ?? ''}>
-                {p.name}
+          <SelectField label="Compared with" value={other.id ?? ''} onChange={(event) => setChosen(event.target.value)}>
+            {others.map((one) => (
+              <option key={one.id} value={one.id ?? ''}>
+                {one.name}
               </option>
             ))}
           </SelectField>
@@ -84,14 +84,14 @@ export function CompareHands({ riff, player }: { readonly riff: Riff; readonly p
 }
 
 function differenceWords(a: HandAnswer, b: HandAnswer): string {
-  const places = new Map(a.places.map((p) => [p.note, p]));
-  const moved = b.places.filter((p) => {
-    const q = places.get(p.note);
-    return q && (q.string !== p.string || q.fret !== p.fret);
+  const places = new Map(a.places.map((place) => [place.note, place]));
+  const moved = b.places.filter((place) => {
+    const one = places.get(place.note);
+    return one && (one.string !== place.string || one.fret !== place.fret);
   }).length;
-  const fingered = b.places.filter((p) => {
-    const q = places.get(p.note);
-    return q && q.string === p.string && q.fret === p.fret && q.finger !== p.finger;
+  const fingered = b.places.filter((place) => {
+    const one = places.get(place.note);
+    return one && one.string === place.string && one.fret === place.fret && one.finger !== place.finger;
   }).length;
   if (moved === 0 && fingered === 0) return 'Both are given the same places and fingers.';
   return `${moved === 0 ? 'The same places' : `${moved} note${moved === 1 ? ' lies' : 's lie'} elsewhere`}${fingered > 0 ? `, ${fingered} with another finger` : ''}.`;

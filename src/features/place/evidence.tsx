@@ -29,8 +29,8 @@ export function EvidenceFields({
   readonly note: Note | null;
 }) {
   const { piece, riff, edit } = desk;
-  const all = desk.chosen.events.map((e) => e.id);
-  const count = desk.chosen.events.reduce((n, e) => n + e.notes.length, 0);
+  const all = desk.chosen.events.map((event) => event.id);
+  const count = desk.chosen.events.reduce((n, event) => n + event.notes.length, 0);
   const only = all.length === 1 && note ? note.id : null;
   const say = (said: Parameters<typeof setEvidence>[3]): boolean => edit(setEvidence(piece, riff.id, all, said, only));
   const evidence: Evidence = note?.evidence ?? { basis: null, at: null, remark: '' };
@@ -48,7 +48,7 @@ export function EvidenceFields({
           <SelectField
             label="Certainty"
             value={note.certainty}
-            onChange={(e) => say({ certainty: e.target.value as Note['certainty'] })}
+            onChange={(event) => say({ certainty: event.target.value as Note['certainty'] })}
           >
             <option value="sure">sure</option>
             <option value="likely">likely</option>
@@ -57,11 +57,11 @@ export function EvidenceFields({
           <SelectField
             label="It rests on"
             value={evidence.basis ?? ''}
-            onChange={(e) => put({ basis: e.target.value === '' ? null : (e.target.value as Basis) })}
+            onChange={(event) => put({ basis: event.target.value === '' ? null : (event.target.value as Basis) })}
           >
             <option value="">unsaid</option>
-            {BASES.map(([v, words]) => (
-              <option key={v} value={v}>
+            {BASES.map(([one, words]) => (
+              <option key={one} value={one}>
                 {words}
               </option>
             ))}
@@ -70,33 +70,37 @@ export function EvidenceFields({
             key={`${note.id}at${evidence.at ?? ''}`}
             label="At, seconds in the clip"
             initial={evidence.at === null ? '' : String(evidence.at)}
-            check={(t) => (t === '' || (Number(t) >= 0 && Number(t) <= 36_000) ? null : 'Seconds, such as 12.4.')}
-            onSave={(t) => put({ at: t === '' ? null : Number(t) })}
+            check={(text) =>
+              text === '' || (Number(text) >= 0 && Number(text) <= 36_000) ? null : 'Seconds, such as 12.4.'
+            }
+            onSave={(text) => put({ at: text === '' ? null : Number(text) })}
           />
           <Line
             key={`${note.id}say${evidence.remark}`}
             label="In words"
             initial={evidence.remark}
             check={() => null}
-            onSave={(t) => put({ remark: t.slice(0, 300) })}
+            onSave={(text) => put({ remark: text.slice(0, 300) })}
           />
         </>
       ) : null}
       <SelectField
         label="Free"
         value={event.free?.kind ?? ''}
-        onChange={(e) =>
+        onChange={(change) =>
           edit(
             setArticulation(piece, riff.id, all, {
               free:
-                e.target.value === '' ? null : { kind: e.target.value as 'either', remark: event.free?.remark ?? '' },
+                change.target.value === ''
+                  ? null
+                  : { kind: change.target.value as 'either', remark: event.free?.remark ?? '' },
             }),
           )
         }
       >
         <option value="">no, as written</option>
-        {FREES.map(([v, words]) => (
-          <option key={v} value={v}>
+        {FREES.map(([one, words]) => (
+          <option key={one} value={one}>
             {words}
           </option>
         ))}
@@ -107,10 +111,10 @@ export function EvidenceFields({
           label="Such as"
           initial={event.free.remark}
           check={() => null}
-          onSave={(t) =>
+          onSave={(text) =>
             edit(
               setArticulation(piece, riff.id, all, {
-                free: { kind: event.free?.kind ?? 'either', remark: t.slice(0, 200) },
+                free: { kind: event.free?.kind ?? 'either', remark: text.slice(0, 200) },
               }),
             )
           }
@@ -124,7 +128,9 @@ export function EvidenceFields({
           label="Why it is played here"
           initial={event.remark ?? ''}
           check={() => null}
-          onSave={(t) => edit(setArticulation(piece, riff.id, all, { remark: t === '' ? null : t.slice(0, 300) }))}
+          onSave={(text) =>
+            edit(setArticulation(piece, riff.id, all, { remark: text === '' ? null : text.slice(0, 300) }))
+          }
         />
       </div>
     </fieldset>
@@ -159,10 +165,10 @@ export function Line({
       value={text}
       error={error}
       {...(hint ? { hint } : {})}
-      onChange={(e) => setText(e.target.value)}
+      onChange={(event) => setText(event.target.value)}
       onBlur={save}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') save();
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') save();
       }}
     />
   );

@@ -19,9 +19,9 @@ describe('the guide to the call line', () => {
     const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
     const examples = blocks
       .flatMap((b) => (b.kind === 'table' ? b.rows : []))
-      .flatMap(([say]) => [...(say ?? '').matchAll(/`([^`]+)`/g)].map((m) => m[1] ?? ''));
+      .flatMap(([say]) => [...(say ?? '').matchAll(/`([^`]+)`/g)].map((match) => match[1] ?? ''));
     expect(examples.length).toBeGreaterThan(20);
-    for (const example of examples.filter((e) => !e.includes('...'))) {
+    for (const example of examples.filter((id) => !id.includes('...'))) {
       // Examples that begin in the middle of something are given a note before.
       const text = /^(\d|open|ring|shift|\[ 5)/.test(example) ? `on 4 5 ${example}` : example;
       if (['h', 'p', 'sl', 'slide to 9', 'ring'].includes(example)) continue;

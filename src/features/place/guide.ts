@@ -19,7 +19,7 @@ export function parseGuide(markdown: string): GuideBlock[] {
         line
           .split(/(?<!\\)\|/)
           .slice(1, -1)
-          .map((c) => c.trim().replaceAll('\\|', '|')),
+          .map((letter) => letter.trim().replaceAll('\\|', '|')),
       );
       continue;
     }

@@ -16,8 +16,8 @@ export function LaneSwitch({
       type="multiple"
       aria-label="Lanes shown"
       value={[...lanes]}
-      onValueChange={(v) => {
-        if (v.length > 0) onChange(new Set(v as LaneName[]));
+      onValueChange={(list) => {
+        if (list.length > 0) onChange(new Set(list as LaneName[]));
       }}
       className="flex text-sm"
     >

@@ -71,7 +71,9 @@ export function NotePanel({
 }: Props) {
   const schools = useSchools();
   const ref: NoteRef = { riff: riff.id, event: event.id, note: note.id };
-  const title = event.notes.map((n) => noteName(n.pitch.midi, { key: keyShown, naming: schools.notes })).join(' ');
+  const title = event.notes
+    .map((note) => noteName(note.pitch.midi, { key: keyShown, naming: schools.notes }))
+    .join(' ');
   const { place } = note;
   const dur = LENGTHS.includes(event.dur) ? LENGTHS : [event.dur, ...LENGTHS];
   const thickest = Math.max(...stringNumbers(part.setup));
@@ -86,7 +88,7 @@ export function NotePanel({
         <span className="font-text text-base font-normal text-soft">
           {' '}
           {event.grace
-            ? `grace note, ${placeInBars(riff.meters, riff.events.slice(index).find((e) => !e.grace)?.at ?? event.at)}`
+            ? `grace note, ${placeInBars(riff.meters, riff.events.slice(index).find((event) => !event.grace)?.at ?? event.at)}`
             : placeInBars(riff.meters, event.at)}
         </span>
       </h2>
@@ -145,13 +147,13 @@ export function NotePanel({
         <SelectField
           label="Length"
           value={event.dur}
-          onChange={(e) =>
-            edit(setLength(piece, riff.id, [event.id], dur.find((d) => d === e.target.value) ?? event.dur))
+          onChange={(change) =>
+            edit(setLength(piece, riff.id, [event.id], dur.find((at) => at === change.target.value) ?? event.dur))
           }
         >
-          {dur.map((d) => (
-            <option key={d} value={d}>
-              {lengthLabel(d)}
+          {dur.map((at) => (
+            <option key={at} value={at}>
+              {lengthLabel(at)}
             </option>
           ))}
         </SelectField>
@@ -159,8 +161,8 @@ export function NotePanel({
           label="Finger"
           value={place?.fingerBy === 'instructor' ? String(place.finger) : ''}
           disabled={!place || place.fret === 0}
-          onChange={(e) =>
-            edit(setFinger(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))
+          onChange={(event) =>
+            edit(setFinger(piece, ref, event.target.value === '' ? null : (Number(event.target.value) as Finger)))
           }
         >
           <option value="">
@@ -175,8 +177,8 @@ export function NotePanel({
         <SelectField
           label="Goes on by"
           value={joinOf(event) ?? ''}
-          onChange={(e) =>
-            edit(setJoin(piece, riff.id, [event.id], e.target.value === '' ? null : (e.target.value as Join)))
+          onChange={(change) =>
+            edit(setJoin(piece, riff.id, [event.id], change.target.value === '' ? null : (change.target.value as Join)))
           }
         >
           <option value="">picking anew</option>
@@ -188,7 +190,7 @@ export function NotePanel({
         <SelectField
           label="Rings"
           value={event.letRing ? 'ring' : ''}
-          onChange={(e) => edit(setLetRing(piece, riff.id, [event.id], e.target.value === 'ring'))}
+          onChange={(change) => edit(setLetRing(piece, riff.id, [event.id], change.target.value === 'ring'))}
         >
           <option value="">as written</option>
           <option value="ring">let ring</option>
@@ -215,7 +217,7 @@ export function NotePanel({
           </div>
         </div>
       </div>
-      <details open={open} onToggle={(e) => onOpen(e.currentTarget.open)}>
+      <details open={open} onToggle={(event) => onOpen(event.currentTarget.open)}>
         <summary className="font-semibold">Techniques</summary>
         {open ? (
           <div className="pt-2">
@@ -255,12 +257,12 @@ function ReasonField({ initial, onSave }: { readonly initial: string; readonly o
       <input
         value={text}
         maxLength={300}
-        onChange={(e) => setText(e.target.value)}
+        onChange={(event) => setText(event.target.value)}
         onBlur={() => {
           if (text !== initial) onSave(text);
         }}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') e.currentTarget.blur();
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') event.currentTarget.blur();
         }}
         className="min-h-9 rounded-sm border border-line/70 bg-sheet px-2 text-[15px] font-normal text-ink"
       />

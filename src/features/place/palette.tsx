@@ -51,21 +51,21 @@ function List({
 }) {
   const [typed, setTyped] = useState(start);
   const asTyped = typedCommands(desk, typed);
-  const groups = [...new Set(all.map((c) => c.group))];
+  const groups = [...new Set(all.map((command) => command.group))];
   const run = (command: Command): void => {
     onClose();
     command.run();
   };
-  const item = (c: Command, value: string, keywords: string[]) => (
+  const item = (command: Command, value: string, keywords: string[]) => (
     <Menu.Item
       key={value}
       value={value}
       keywords={keywords}
-      onSelect={() => run(c)}
+      onSelect={() => run(command)}
       className="flex min-h-9 cursor-pointer items-center justify-between gap-4 px-4 py-1 data-[selected=true]:bg-chosen data-[selected=true]:text-ink"
     >
-      <span>{c.name}</span>
-      {c.key ? <kbd className="font-figures text-sm text-soft">{keyLabel(c.key)}</kbd> : null}
+      <span>{command.name}</span>
+      {command.key ? <kbd className="font-figures text-sm text-soft">{keyLabel(command.key)}</kbd> : null}
     </Menu.Item>
   );
   return (
@@ -80,12 +80,14 @@ function List({
         <Menu.Empty className="px-4 py-3 text-soft">Nothing goes by that name.</Menu.Empty>
         {asTyped.length > 0 ? (
           <Menu.Group heading="As typed" className="group-head">
-            {asTyped.map((c) => item(c, `typed ${c.name}`, [typed]))}
+            {asTyped.map((command) => item(command, `typed ${command.name}`, [typed]))}
           </Menu.Group>
         ) : null}
         {groups.map((group) => (
           <Menu.Group key={group} heading={group} className="group-head">
-            {all.filter((c) => c.group === group).map((c) => item(c, `${group}: ${c.name}`, [c.words ?? '']))}
+            {all
+              .filter((command) => command.group === group)
+              .map((command) => item(command, `${group}: ${command.name}`, [command.words ?? '']))}
           </Menu.Group>
         ))}
       </Menu.List>

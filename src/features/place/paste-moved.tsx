@@ -31,8 +31,8 @@ export function PasteMoved({
     >
       <form
         className="flex flex-col gap-4"
-        onSubmit={(e) => {
-          e.preventDefault();
+        onSubmit={(event) => {
+          event.preventDefault();
           if (wrong === null) onPaste({ by, steps: n });
         }}
       >
@@ -41,11 +41,11 @@ export function PasteMoved({
             label="By"
             inputMode="numeric"
             value={steps}
-            onChange={(e) => setSteps(e.target.value)}
+            onChange={(event) => setSteps(event.target.value)}
             error={wrong}
             hint="below 0: down, or to thinner strings"
           />
-          <SelectField label="Of" value={by} onChange={(e) => setBy(e.target.value as Move['by'])}>
+          <SelectField label="Of" value={by} onChange={(event) => setBy(event.target.value as Move['by'])}>
             <option value="frets">frets, in shape</option>
             <option value="strings">strings, in shape</option>
             <option value="semitones">semitones, in sound</option>

@@ -67,7 +67,11 @@ export function usePlayIn(desk: BenchContext, on: boolean, length: Quarter): Pla
     };
     const take = (note: Note): void => {
       const now = waiting.current;
-      if (now.notes.some((n) => n.pitch.midi === note.pitch.midi || (n.place && n.place.string === note.place?.string)))
+      if (
+        now.notes.some(
+          (one) => one.pitch.midi === note.pitch.midi || (one.place && one.place.string === note.place?.string),
+        )
+      )
         return;
       now.notes.push({ ...note, id: `x${now.notes.length}` });
       now.timer ??= setTimeout(() => {
@@ -80,7 +84,11 @@ export function usePlayIn(desk: BenchContext, on: boolean, length: Quarter): Pla
     return {
       note: (midi) => {
         const { setup } = live.current.desk.part;
-        if (stringNumbers(setup).some((s) => pitchAt(setup, { string: s, fret: midi - openPitch(setup, s) }).ok))
+        if (
+          stringNumbers(setup).some(
+            (string) => pitchAt(setup, { string: string, fret: midi - openPitch(setup, string) }).ok,
+          )
+        )
           take(makeNote('x', midi, 'instructor'));
         else live.current.desk.say('That note is not on this neck.');
       },
@@ -101,8 +109,8 @@ function useMidi(on: boolean, onNote: (midi: number) => void): string | null {
     if (!on) return;
     let ended = false;
     let access: MIDIAccess | null = null;
-    const heard = (e: MIDIMessageEvent): void => {
-      const [status = 0, midi = 0, velocity = 0] = e.data ?? [];
+    const heard = (event: MIDIMessageEvent): void => {
+      const [status = 0, midi = 0, velocity = 0] = event.data ?? [];
       if ((status & 0xf0) === 0x90 && velocity > 0) hear(midi);
     };
     const attach = (): void => {
@@ -170,12 +178,12 @@ export function PlayIn({
             each
             <select
               value={length}
-              onChange={(e) => onLength(CHOICES.find((c) => c === e.target.value) ?? length)}
+              onChange={(event) => onLength(CHOICES.find((at) => at === event.target.value) ?? length)}
               className="min-h-9 rounded-sm border border-line/70 bg-sheet px-1.5"
             >
-              {CHOICES.map((c) => (
-                <option key={c} value={c}>
-                  {lengthLabel(c)}
+              {CHOICES.map((at) => (
+                <option key={at} value={at}>
+                  {lengthLabel(at)}
                 </option>
               ))}
             </select>

@@ -28,7 +28,7 @@ export function Questions({ piece, part, blocked, riff, edit, onShow }: Props) {
       <h2 className="text-lg">Open questions</h2>
       <ul className="flex flex-col gap-2">
         {blocked.slice(0, SHOWN).map((b, i) => {
-          const event = riff.events.find((e) => e.id === b.locus.event);
+          const event = riff.events.find((event) => event.id === b.locus.event);
           return (
             <li key={`${b.locus.event}.${i}`} className="border-l-4 border-question pl-3 text-[15px]">
               <p>{b.words}</p>
@@ -94,29 +94,29 @@ function WaysOut({
   return (
     <div className="mt-1 flex flex-col gap-1">
       {found.clash.length > 0 ? (
-        <p className="text-soft">These can’t be had together: {found.clash.map((c) => c.words).join('; ')}.</p>
+        <p className="text-soft">These can’t be had together: {found.clash.map((item) => item.words).join('; ')}.</p>
       ) : null}
       {found.mends.length === 0 ? (
         <p className="text-soft">No single change helps. Leave it open, or change the notes around it.</p>
       ) : null}
       <div className="flex flex-wrap gap-1">
-        {found.mends.map((m) => {
-          if (m.kind === 'tuning' || m.kind === 'instrument') {
-            const query = m.kind === 'tuning' ? `tuning=${m.tuning}` : `instrument=${m.instrument}`;
+        {found.mends.map((one) => {
+          if (one.kind === 'tuning' || one.kind === 'instrument') {
+            const query = one.kind === 'tuning' ? `tuning=${one.tuning}` : `instrument=${one.instrument}`;
             return (
               <Link
-                key={m.words}
+                key={one.words}
                 className="inline-flex min-h-8 items-center rounded-sm border border-rule bg-sheet px-2 text-sm font-semibold"
                 href={`/pieces/${piece.id}/parts/${part.id}?${query}`}
               >
-                {m.words}…
+                {one.words}…
               </Link>
             );
           }
-          const made = mendEdit(piece, riff.id, m);
+          const made = mendEdit(piece, riff.id, one);
           return made ? (
-            <Button key={m.words} size="small" onClick={() => edit(made)}>
-              {m.words}
+            <Button key={one.words} size="small" onClick={() => edit(made)}>
+              {one.words}
             </Button>
           ) : null;
         })}

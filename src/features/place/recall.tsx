@@ -21,14 +21,14 @@ const STILL = 600;
 /** The same phrase placed before in this studio: offered in the same shape. */
 export function Recall({ piece, riff, phrase, edit }: Props) {
   const [answer, setAnswer] = useState<{ readonly to: string; readonly list: readonly Recalled[] } | null>(null);
-  const from = riff.events.findIndex((e) => e.id === phrase.from);
-  const events = riff.events.slice(from, riff.events.findIndex((e) => e.id === phrase.to) + 1);
+  const from = riff.events.findIndex((event) => event.id === phrase.from);
+  const events = riff.events.slice(from, riff.events.findIndex((event) => event.id === phrase.to) + 1);
   // What is asked: the phrase's pitches, times and what is decided of it.
   const asked = JSON.stringify(
-    events.map((e) => [
-      e.id,
-      e.at,
-      e.notes.map((n) => [n.pitch.midi, n.place?.locked ? [n.place.string, n.place.fret] : 0]),
+    events.map((event) => [
+      event.id,
+      event.at,
+      event.notes.map((note) => [note.pitch.midi, note.place?.locked ? [note.place.string, note.place.fret] : 0]),
     ]),
   );
   useEffect(() => {
@@ -54,19 +54,19 @@ export function Recall({ piece, riff, phrase, edit }: Props) {
     <section aria-label="Placed before" className="flex flex-col gap-1 text-[15px]">
       <h2 className="text-lg">You placed this before</h2>
       <ul className="divide-y divide-rule border-y border-rule">
-        {answer.list.map((r, i) => {
-          const frets = r.places.map((p) => p.fret).filter((f) => f > 0);
+        {answer.list.map((recalled, i) => {
+          const frets = recalled.places.map((place) => place.fret).filter((f) => f > 0);
           const words = frets.length > 0 ? `frets ${Math.min(...frets)} to ${Math.max(...frets)}` : 'open strings';
           return (
             <li key={i} className="py-1.5">
-              <b>{r.riffName}</b> in {r.title}
-              {r.whole ? '' : ', a part of it'}
+              <b>{recalled.riffName}</b> in {recalled.title}
+              {recalled.whole ? '' : ', a part of it'}
               <div className="flex items-baseline justify-between gap-2 text-soft">
                 <span>
                   {words}
-                  {r.moved === 0
+                  {recalled.moved === 0
                     ? ', where it lay'
-                    : `, ${Math.abs(r.moved)} fret${Math.abs(r.moved) === 1 ? '' : 's'} ${r.moved > 0 ? 'higher' : 'lower'}`}
+                    : `, ${Math.abs(recalled.moved)} fret${Math.abs(recalled.moved) === 1 ? '' : 's'} ${recalled.moved > 0 ? 'higher' : 'lower'}`}
                 </span>
                 <Button
                   size="small"
@@ -76,8 +76,8 @@ export function Recall({ piece, riff, phrase, edit }: Props) {
                       chooseWay(
                         piece,
                         riff.id,
-                        r.places.map((p) => ({ ...p, finger: p.fret === 0 ? (0 as const) : null })),
-                        `took the shape of ${r.riffName}`,
+                        recalled.places.map((place) => ({ ...place, finger: place.fret === 0 ? (0 as const) : null })),
+                        `took the shape of ${recalled.riffName}`,
                       ),
                     )
                   }

@@ -16,29 +16,29 @@ interface Props {
 
 /** The regions of the neck a phrase may lie in, each with how likely it is and a click to take it. */
 export function Regions({ piece, riff, phrase, edit }: Props) {
-  const first = riff.events.find((e) => e.id === phrase.from);
+  const first = riff.events.find((event) => event.id === phrase.from);
   if (!first || phrase.regions.length === 0) return null;
   return (
     <section aria-label="Regions" className="flex flex-col gap-1 text-[15px]">
       <h2 className="text-lg">This phrase, from {placeInBars(riff.meters, first.at)}</h2>
       <ul className="divide-y divide-rule border-y border-rule">
-        {phrase.regions.map((r, i) => (
+        {phrase.regions.map((one, i) => (
           <li key={i} className="flex items-baseline justify-between gap-2 py-1.5">
             <span>
-              <b>{regionWords(r)}</b>
+              <b>{regionWords(one)}</b>
               <span className="text-soft">
-                , {stringWords(r.places)}
-                {r.open > 0 ? `, ${r.open} open` : ''}
+                , {stringWords(one.places)}
+                {one.open > 0 ? `, ${one.open} open` : ''}
               </span>
             </span>
             <span className="flex shrink-0 items-baseline gap-2">
-              <span className="font-figures text-soft">{Math.round(r.share * 100)} %</span>
+              <span className="font-figures text-soft">{Math.round(one.share * 100)} %</span>
               {phrase.regions.length > 1 ? (
                 <Button
                   size="small"
                   tone="word"
-                  aria-label={`Take ${regionWords(r)}`}
-                  onClick={() => edit(chooseWay(piece, riff.id, r.places, `took ${regionWords(r)} for a phrase`))}
+                  aria-label={`Take ${regionWords(one)}`}
+                  onClick={() => edit(chooseWay(piece, riff.id, one.places, `took ${regionWords(one)} for a phrase`))}
                 >
                   take
                 </Button>
@@ -54,7 +54,7 @@ export function Regions({ piece, riff, phrase, edit }: Props) {
 
 /** The strings a way runs over: "strings 5 to 2". */
 function stringWords(places: PhraseAnswer['regions'][number]['places']): string {
-  const strings = places.map((p) => p.string);
+  const strings = places.map((place) => place.string);
   const thick = Math.max(...strings);
   const thin = Math.min(...strings);
   return thick === thin ? `string ${thin}` : `strings ${thick} to ${thin}`;

@@ -47,45 +47,45 @@ export function RiffPanel({ desk }: { readonly desk: BenchContext }) {
           key={`n${riff.name}`}
           label="Name"
           initial={riff.name}
-          check={(t) => (t === '' ? 'A riff needs a name.' : null)}
-          onSave={(t) => frame({ name: t.slice(0, 120) })}
+          check={(text) => (text === '' ? 'A riff needs a name.' : null)}
+          onSave={(text) => frame({ name: text.slice(0, 120) })}
         />
         <Line
           key={`b${riff.bars}`}
           label="Bars"
           initial={String(riff.bars)}
-          check={(t) => (/^\d+$/.test(t) && Number(t) >= 1 && Number(t) <= 2000 ? null : '1 to 2000.')}
-          onSave={(t) => frame({ bars: Number(t) })}
+          check={(text) => (/^\d+$/.test(text) && Number(text) >= 1 && Number(text) <= 2000 ? null : '1 to 2000.')}
+          onSave={(text) => frame({ bars: Number(text) })}
         />
         <Line
           key={`m${bar}${JSON.stringify(riff.meters)}`}
           label={bar === 0 ? 'Meter' : `Meter from bar ${bar + 1}`}
           initial={`${meterAt(riff.meters, bar).beats}/${meterAt(riff.meters, bar).unit}`}
-          check={(t) => (parseMeter(t) ? null : 'Such as 4/4 or 7/8.')}
-          onSave={(t) => frame({ meters: withMeter(riff.meters, bar, parseMeter(t) ?? { beats: 4, unit: 4 }) })}
+          check={(text) => (parseMeter(text) ? null : 'Such as 4/4 or 7/8.')}
+          onSave={(text) => frame({ meters: withMeter(riff.meters, bar, parseMeter(text) ?? { beats: 4, unit: 4 }) })}
         />
         <Line
           key={`p${riff.pickup}`}
           label="Pickup, quarters"
           initial={riff.pickup}
-          check={(t) => {
-            const q = parseQuarter(t);
-            return q !== null && !q.startsWith('-') ? null : 'Quarter notes, such as 1/2; 0 for none.';
+          check={(text) => {
+            const at = parseQuarter(text);
+            return at !== null && !at.startsWith('-') ? null : 'Quarter notes, such as 1/2; 0 for none.';
           }}
-          onSave={(t) => frame({ pickup: parseQuarter(t) ?? ZERO })}
+          onSave={(text) => frame({ pickup: parseQuarter(text) ?? ZERO })}
         />
         <Line
           key={`t${here}${JSON.stringify(tempo)}`}
           label={bar === 0 ? 'Tempo, quarters a minute' : `Tempo from bar ${bar + 1}`}
           initial={String(Math.round(bpmAt(tempo, here) * 100) / 100)}
-          check={(t) => (Number(t) >= 10 && Number(t) <= 500 ? null : '10 to 500.')}
-          onSave={(t) => frame({ tempo: withTempo(tempo, here, Number(t)) })}
+          check={(text) => (Number(text) >= 10 && Number(text) <= 500 ? null : '10 to 500.')}
+          onSave={(text) => frame({ tempo: withTempo(tempo, here, Number(text)) })}
         />
         <SelectField
           label="From there"
           value={stepAt(tempo, here)?.ramp ? 'ramp' : 'hold'}
-          disabled={!tempo.some((s) => cmp(s.at, here) > 0)}
-          onChange={(e) => frame({ tempo: withRamp(tempo, here, e.target.value === 'ramp') })}
+          disabled={!tempo.some((step) => cmp(step.at, here) > 0)}
+          onChange={(event) => frame({ tempo: withRamp(tempo, here, event.target.value === 'ramp') })}
         >
           <option value="hold">held</option>
           <option value="ramp">changes evenly to the next</option>
@@ -95,13 +95,17 @@ export function RiffPanel({ desk }: { readonly desk: BenchContext }) {
           label={bar === 0 ? 'Swing, percent' : `Swing from bar ${bar + 1}`}
           hint={swingWords(swing)}
           initial={String(swing)}
-          check={(t) => (Number(t) >= 50 && Number(t) <= 80 ? null : '50 is straight, 67 triplets, 80 the most.')}
-          onSave={(t) => frame({ feel: withFeel(riff.feel, { at: here, swing: Number(t), unit }) })}
+          check={(text) =>
+            Number(text) >= 50 && Number(text) <= 80 ? null : '50 is straight, 67 triplets, 80 the most.'
+          }
+          onSave={(text) => frame({ feel: withFeel(riff.feel, { at: here, swing: Number(text), unit }) })}
         />
         <SelectField
           label="Swung are"
           value={unit}
-          onChange={(e) => frame({ feel: withFeel(riff.feel, { at: here, swing, unit: e.target.value as '1/2' }) })}
+          onChange={(event) =>
+            frame({ feel: withFeel(riff.feel, { at: here, swing, unit: event.target.value as '1/2' }) })
+          }
         >
           <option value="1/2">eighths</option>
           <option value="1/4">sixteenths</option>
@@ -109,7 +113,7 @@ export function RiffPanel({ desk }: { readonly desk: BenchContext }) {
         <SelectField
           label="Clicks to a beat"
           value={String(riff.click ?? 1)}
-          onChange={(e) => frame({ click: Number(e.target.value) === 1 ? null : Number(e.target.value) })}
+          onChange={(event) => frame({ click: Number(event.target.value) === 1 ? null : Number(event.target.value) })}
         >
           {CLICKS.map((c) => (
             <option key={c} value={c}>
@@ -122,12 +126,12 @@ export function RiffPanel({ desk }: { readonly desk: BenchContext }) {
           label="Played in all, times"
           initial={riff.plays === undefined ? '' : String(riff.plays)}
           hint={riff.plays === undefined ? 'nobody said yet' : ''}
-          check={(t) =>
-            t === '' || (/^\d+$/.test(t) && Number(t) >= 1 && Number(t) <= 999)
+          check={(text) =>
+            text === '' || (/^\d+$/.test(text) && Number(text) >= 1 && Number(text) <= 999)
               ? null
               : 'A count, or nothing while it is unsaid.'
           }
-          onSave={(t) => frame({ plays: t === '' ? null : Number(t) })}
+          onSave={(text) => frame({ plays: text === '' ? null : Number(text) })}
         />
       </div>
       {riff.tempo ? (
@@ -139,12 +143,12 @@ export function RiffPanel({ desk }: { readonly desk: BenchContext }) {
         <SelectField
           label="Strokes go"
           value={riff.picking ?? ''}
-          onChange={(e) => frame({ picking: e.target.value === '' ? null : (e.target.value as Picking) })}
+          onChange={(event) => frame({ picking: event.target.value === '' ? null : (event.target.value as Picking) })}
         >
           <option value="">as the school says: {PICKING_WORDS[schools.picking]}</option>
-          {pickingSchema.options.map((p) => (
-            <option key={p} value={p}>
-              {PICKING_WORDS[p]}
+          {pickingSchema.options.map((path) => (
+            <option key={path} value={path}>
+              {PICKING_WORDS[path]}
             </option>
           ))}
         </SelectField>
@@ -182,9 +186,9 @@ export function RiffPanel({ desk }: { readonly desk: BenchContext }) {
         {sums.length === 0 ? (
           <p className="text-soft">Every bar is full, or its silence stands between notes.</p>
         ) : (
-          sums.map((s) => (
-            <p key={s.locus.bar}>
-              <b>Bar {s.locus.bar + 1}</b>: {s.words}.
+          sums.map((one) => (
+            <p key={one.locus.bar}>
+              <b>Bar {one.locus.bar + 1}</b>: {one.words}.
             </p>
           ))
         )}
@@ -194,7 +198,7 @@ export function RiffPanel({ desk }: { readonly desk: BenchContext }) {
 }
 
 function pickRun(desk: BenchContext, from: string, to: string): void {
-  const a = desk.riff.events.findIndex((e) => e.id === from);
-  const b = desk.riff.events.findIndex((e) => e.id === to);
+  const a = desk.riff.events.findIndex((event) => event.id === from);
+  const b = desk.riff.events.findIndex((event) => event.id === to);
   if (a >= 0 && b >= a) desk.chosen.pick(desk.riff.events.slice(a, b + 1));
 }

@@ -11,13 +11,13 @@ import { Later } from '@/ui/later';
 /** Which part and riff is on the bench; a new riff for the part in hand. */
 export function RiffSwitch({ riffId }: { readonly riffId: string }) {
   const router = useRouter();
-  const piece = usePiece((s) => s.document);
-  const dispatch = usePiece((s) => s.dispatch);
-  const part = piece.parts.find((p) => p.riffs.some((r) => r.id === riffId));
+  const piece = usePiece((state) => state.document);
+  const dispatch = usePiece((state) => state.dispatch);
+  const part = piece.parts.find((part) => part.riffs.some((riff) => riff.id === riffId));
   const go = (id: string): void => router.push(`/pieces/${piece.id}/riffs/${id}`);
   const add = (): void => {
     if (!part) return;
-    const now = part.riffs.find((r) => r.id === riffId);
+    const now = part.riffs.find((riff) => riff.id === riffId);
     const riff = makeRiff('r', `Riff ${part.riffs.length + 1}`, {
       bars: 2,
       meters: [{ ...(now?.meters[0] ?? { bar: 0, beats: 4, unit: 4 }), bar: 0 }],
@@ -34,14 +34,14 @@ export function RiffSwitch({ riffId }: { readonly riffId: string }) {
         <select
           id="riff-switch"
           value={riffId}
-          onChange={(e) => go(e.target.value)}
+          onChange={(event) => go(event.target.value)}
           className="max-w-60 min-h-8 rounded-sm border border-rule bg-sheet px-2 text-[15px] text-ink"
         >
-          {piece.parts.map((p) => (
-            <optgroup key={p.id} label={p.name}>
-              {p.riffs.map((r) => (
-                <option key={r.id} value={r.id}>
-                  {p.name} · {r.name}
+          {piece.parts.map((part) => (
+            <optgroup key={part.id} label={part.name}>
+              {part.riffs.map((riff) => (
+                <option key={riff.id} value={riff.id}>
+                  {part.name} · {riff.name}
                 </option>
               ))}
             </optgroup>

@@ -37,24 +37,24 @@ export interface Chosen {
 
 export function useSelection(riff: Riff): Chosen {
   const [selection, setSelection] = useState<Selection>(NOTHING);
-  const focusIndex = riff.events.findIndex((e) => e.id === selection.focus);
+  const focusIndex = riff.events.findIndex((event) => event.id === selection.focus);
   const focus = riff.events[focusIndex] ?? null;
-  const anchorIndex = riff.events.findIndex((e) => e.id === selection.anchor);
+  const anchorIndex = riff.events.findIndex((event) => event.id === selection.anchor);
   const { picked } = selection;
   const events = useMemo(() => {
     if (picked) {
       const ids = new Set(picked);
-      return riff.events.filter((e) => ids.has(e.id));
+      return riff.events.filter((event) => ids.has(event.id));
     }
     if (focusIndex < 0) return [];
     const other = anchorIndex < 0 ? focusIndex : anchorIndex;
     return riff.events.slice(Math.min(focusIndex, other), Math.max(focusIndex, other) + 1);
   }, [riff, focusIndex, anchorIndex, picked]);
   const choose = useCallback((event: RiffEvent | null, note: string | null, extend = false) => {
-    setSelection((s) =>
+    setSelection((one) =>
       event
         ? {
-            anchor: extend ? (s.anchor ?? event.id) : event.id,
+            anchor: extend ? (one.anchor ?? event.id) : event.id,
             focus: event.id,
             note: note ?? event.notes[0]?.id ?? null,
             caret: null,
@@ -77,13 +77,13 @@ export function useSelection(riff: Riff): Chosen {
         focus: first.id,
         note: note ?? first.notes[0]?.id ?? null,
         caret: null,
-        picked: all.map((e) => e.id),
+        picked: all.map((event) => event.id),
       });
   }, []);
   const toggle = useCallback(
     (event: RiffEvent, note: string | null) => {
-      setSelection((s) => {
-        const now = s.picked ?? events.map((e) => e.id);
+      setSelection((one) => {
+        const now = one.picked ?? events.map((event) => event.id);
         const next = now.includes(event.id) ? now.filter((id) => id !== event.id) : [...now, event.id];
         return next.length === 0
           ? NOTHING
@@ -99,7 +99,7 @@ export function useSelection(riff: Riff): Chosen {
     [events],
   );
   const setCaret = useCallback((at: Quarter) => setSelection({ ...NOTHING, caret: at }), []);
-  const noteIndex = Math.max(0, focus?.notes.findIndex((n) => n.id === selection.note) ?? 0);
+  const noteIndex = Math.max(0, focus?.notes.findIndex((note) => note.id === selection.note) ?? 0);
   const last = riff.events.at(-1);
   const insertAt = selection.caret ?? (focus ? endOf(focus) : last ? endOf(last) : riffStart(riff));
   return { selection, events, focus, focusIndex, noteIndex, insertAt, choose, chooseAll, pick, toggle, setCaret };

@@ -61,7 +61,7 @@ export function Side({
   const note = focus?.notes[noteIndex] ?? null;
   const [open, setOpen] = useState(false);
   const showEvent = (id: string): void => {
-    const event = riff.events.find((e) => e.id === id);
+    const event = riff.events.find((event) => event.id === id);
     if (event) chosen.choose(event, null);
   };
   const inHand = phrases ? phraseOf(riff, phrases, chosen.selection.focus) : null;
@@ -80,7 +80,7 @@ export function Side({
           onPass={onPass}
         />
       ) : null}
-      <Tabs.Root value={tab} onValueChange={(v) => onTab(v as SideTab)}>
+      <Tabs.Root value={tab} onValueChange={(value) => onTab(value as SideTab)}>
         <Tabs.List aria-label="What is shown" className="flex border-b border-rule">
           {TABS.map(([value, name]) => (
             <Tabs.Trigger
@@ -168,7 +168,7 @@ export function Side({
         blocked={blocked}
         riff={riff}
         edit={edit}
-        onShow={(e) => chosen.choose(e, null)}
+        onShow={(event) => chosen.choose(event, null)}
       />
     </aside>
   );
@@ -193,7 +193,7 @@ const WANTED = [
 
 function Several({ desk }: { readonly desk: BenchContext }) {
   const { events, focus } = desk.chosen;
-  const notes = events.reduce((n, e) => n + e.notes.length, 0);
+  const notes = events.reduce((n, event) => n + event.notes.length, 0);
   const what =
     events.length === 1 && focus?.kind
       ? { hole: 'A hole: played here, not yet written', hit: 'A percussive hit', scrape: 'A pick scrape' }[focus.kind]
@@ -204,17 +204,17 @@ function Several({ desk }: { readonly desk: BenchContext }) {
       {notes > 0 ? (
         <ul className="grid grid-cols-1 text-[15px]">
           {commandsFor(desk)
-            .filter((c) => WANTED.includes(c.name))
-            .map((c) => (
-              <li key={c.name}>
+            .filter((command) => WANTED.includes(command.name))
+            .map((command) => (
+              <li key={command.name}>
                 <button
                   type="button"
-                  onClick={c.run}
+                  onClick={command.run}
                   className="flex min-h-8 w-full items-center justify-between gap-2 border-b border-rule text-left hover:bg-chosen/40"
                 >
-                  {c.name}{' '}
-                  {c.key ? (
-                    <kbd className="font-figures text-sm text-soft">{c.key.replace('+', ' ').toUpperCase()}</kbd>
+                  {command.name}{' '}
+                  {command.key ? (
+                    <kbd className="font-figures text-sm text-soft">{command.key.replace('+', ' ').toUpperCase()}</kbd>
                   ) : null}
                 </button>
               </li>

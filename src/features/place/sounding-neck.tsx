@@ -19,14 +19,14 @@ export function SoundingNeck({
   const event = useSounding(riff, playing, playhead);
   const { setup } = neck;
   const now =
-    event?.notes.flatMap((n): NeckPlace[] =>
-      n.place
+    event?.notes.flatMap((note): NeckPlace[] =>
+      note.place
         ? [
             {
-              string: n.place.string,
-              fretFromNut: n.place.fret + nutOf(setup, n.place.string),
+              string: note.place.string,
+              fretFromNut: note.place.fret + nutOf(setup, note.place.string),
               kind: 'playing',
-              text: String(n.place.fret),
+              text: String(note.place.fret),
               title: 'sounds now',
             },
           ]
@@ -37,7 +37,9 @@ export function SoundingNeck({
     () =>
       Math.max(
         0,
-        ...riff.events.flatMap((e) => e.notes.map((n) => (n.place ? n.place.fret + nutOf(setup, n.place.string) : 0))),
+        ...riff.events.flatMap((event) =>
+          event.notes.map((note) => (note.place ? note.place.fret + nutOf(setup, note.place.string) : 0)),
+        ),
       ),
     [riff, setup],
   );
@@ -45,7 +47,7 @@ export function SoundingNeck({
     <Neck
       {...neck}
       furthest={furthest}
-      places={[...places.filter((p) => !now.some((n) => n.string === p.string)), ...now]}
+      places={[...places.filter((place) => !now.some((one) => one.string === place.string)), ...now]}
     />
   );
 }
@@ -54,7 +56,7 @@ export function SoundingNeck({
 function useSounding(riff: Riff, playing: boolean, playhead: () => number | null): RiffEvent | null {
   const [index, setIndex] = useState(-1);
   const times = useMemo(
-    () => (playing ? riff.events.map((e) => [toNumber(e.at), toNumber(endOf(e))] as const) : []),
+    () => (playing ? riff.events.map((event) => [toNumber(event.at), toNumber(endOf(event))] as const) : []),
     [playing, riff.events],
   );
   useEffect(() => {

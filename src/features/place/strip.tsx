@@ -31,7 +31,7 @@ interface Props {
   readonly hands: ReadonlyMap<string, number>;
   readonly lanes: ReadonlySet<LaneName>;
   readonly chosen: Chosen;
-  readonly onKeyDown: (e: KeyboardEvent) => void;
+  readonly onKeyDown: (event: KeyboardEvent) => void;
   readonly playing: boolean;
   /** Gives the playhead's time in the riff, or null when nothing plays. */
   readonly playhead: () => number | null;
@@ -128,7 +128,7 @@ export function Strip({
     () => (lanes.has('stroke') ? strokesOf(settled, setup, school) : NO_STROKES),
     [settled, setup, school, lanes],
   );
-  const strokeMap = useMemo(() => new Map(struck.map((s) => [s.event, s])), [struck]);
+  const strokeMap = useMemo(() => new Map(struck.map((struck) => [struck.event, struck])), [struck]);
   const hardest = useStable(
     useMemo(() => {
       const run = struck.length > 0 ? strokeFigures(settled, struck, tempo).hardest : null;
@@ -164,8 +164,10 @@ export function Strip({
     if (linked.current || measured === null) return;
     linked.current = true;
     // Without a bar asked for, the riff opens where its notes begin.
-    const row = rows.findIndex((r) =>
-      startBar === null ? r.events.length > 0 : startBar - 1 >= r.firstBar && startBar - 1 < r.firstBar + r.bars,
+    const row = rows.findIndex((row) =>
+      startBar === null
+        ? row.events.length > 0
+        : startBar - 1 >= row.firstBar && startBar - 1 < row.firstBar + row.bars,
     );
     if (row > 0) scrollTo(row);
   }, [rows, startBar, scrollTo, measured]);
@@ -173,7 +175,7 @@ export function Strip({
   const focusId = chosen.focus?.id;
   useEffect(() => {
     if (!focusId) return;
-    const row = rows.findIndex((r) => r.events.some((e) => e.id === focusId));
+    const row = rows.findIndex((row) => row.events.some((event) => event.id === focusId));
     if (row >= 0) scrollTo(row);
   }, [focusId, rows, scrollTo]);
 
@@ -187,7 +189,7 @@ export function Strip({
       const line = head.current;
       if (!line) return;
       const at = playhead();
-      const row = at === null ? undefined : (rows.find((r) => at < toNumber(r.to) - 1e-9) ?? rows.at(-1));
+      const row = at === null ? undefined : (rows.find((row) => at < toNumber(row.to) - 1e-9) ?? rows.at(-1));
       if (at === null || !row) {
         line.style.opacity = '0';
         return;
@@ -206,23 +208,23 @@ export function Strip({
   }, [playing, rows, width, rowHeight, playhead]);
 
   const [drag, setDrag] = useState<Drag | null>(null);
-  const press = (e: PointerEvent): void => {
-    const target = e.target as Element;
+  const press = (pointer: PointerEvent): void => {
+    const target = pointer.target as Element;
     const svg = target.closest('svg');
     const row = rows[Number(svg?.getAttribute('data-row') ?? -1)];
     if (!svg || !row) return;
     const eventId = target.closest('[data-event]')?.getAttribute('data-event');
     const noteId = target.closest('[data-note]')?.getAttribute('data-note') ?? null;
-    const event = riff.events.find((x) => x.id === eventId);
-    if (event && (e.ctrlKey || e.metaKey)) chosen.toggle(event, noteId);
+    const event = riff.events.find((event) => event.id === eventId);
+    if (event && (pointer.ctrlKey || pointer.metaKey)) chosen.toggle(event, noteId);
     else if (event) {
-      chosen.choose(event, noteId, e.shiftKey);
-      if (noteId && !e.shiftKey)
+      chosen.choose(event, noteId, pointer.shiftKey);
+      if (noteId && !pointer.shiftKey)
         setDrag({
           event,
           note: noteId,
-          startX: e.clientX,
-          startY: e.clientY,
+          startX: pointer.clientX,
+          startY: pointer.clientY,
           row,
           string: null,
           by: null,
@@ -230,21 +232,21 @@ export function Strip({
           py: 0,
         });
     } else {
-      const px = e.clientX - svg.getBoundingClientRect().left;
+      const px = pointer.clientX - svg.getBoundingClientRect().left;
       const near = nearestEvent(row, px, width);
-      if (near && e.shiftKey) chosen.choose(near, null, true);
+      if (near && pointer.shiftKey) chosen.choose(near, null, true);
       else chosen.setCaret(timeAt(row, px, width));
     }
   };
 
-  const move = (e: PointerEvent): void => {
+  const move = (event: PointerEvent): void => {
     if (!drag) return;
-    const dx = e.clientX - drag.startX;
-    const dy = e.clientY - drag.startY;
+    const dx = event.clientX - drag.startX;
+    const dy = event.clientY - drag.startY;
     const left = LANE.label + LANE.pad;
     const perQuarter = (width - left - LANE.pad) / (toNumber(drag.row.to) - toNumber(drag.row.from));
     const steps = Math.round((dx / perQuarter) * 4);
-    const place = drag.event.notes.find((n) => n.id === drag.note)?.place;
+    const place = drag.event.notes.find((note) => note.id === drag.note)?.place;
     const lines = Math.round(dy / LANE.stringGap);
     const at = place ? scales.strings.indexOf(place.string) : -1;
     const target = place && lines !== 0 ? (scales.strings[at + lines] ?? null) : null;
@@ -255,8 +257,8 @@ export function Strip({
       ...drag,
       string: Math.abs(dy) > SLACK && across ? target : null,
       by: Math.abs(dx) > SLACK && !across && steps !== 0 ? quarter(steps, 4) : null,
-      px: e.clientX - (box_?.left ?? 0) + (box.current?.scrollLeft ?? 0),
-      py: e.clientY - (box_?.top ?? 0) + (box.current?.scrollTop ?? 0),
+      px: event.clientX - (box_?.left ?? 0) + (box.current?.scrollLeft ?? 0),
+      py: event.clientY - (box_?.top ?? 0) + (box.current?.scrollTop ?? 0),
     });
   };
   const drop = (): void => {
@@ -265,7 +267,7 @@ export function Strip({
     setDrag(null);
   };
 
-  const chosenIds = useMemo(() => new Set(chosen.events.map((e) => e.id)), [chosen.events]);
+  const chosenIds = useMemo(() => new Set(chosen.events.map((event) => event.id)), [chosen.events]);
   return (
     <div
       ref={box}
@@ -278,8 +280,8 @@ export function Strip({
       onPointerMove={drag ? move : undefined}
       onPointerUp={drop}
       onPointerCancel={() => setDrag(null)}
-      onScroll={(e) => {
-        const now = { top: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight };
+      onScroll={(event) => {
+        const now = { top: event.currentTarget.scrollTop, height: event.currentTarget.clientHeight };
         // Rows ahead are drawn between frames; those in sight are there already.
         startTransition(() =>
           setSeen((was) =>
@@ -322,10 +324,10 @@ export function Strip({
               lanes={lanes}
               hands={hands}
               chosen={row.events
-                .filter((e) => chosenIds.has(e.id))
-                .map((e) => e.id)
+                .filter((event) => chosenIds.has(event.id))
+                .map((event) => event.id)
                 .join(' ')}
-              focusNote={row.events.some((e) => e.id === focusId) ? chosen.selection.note : null}
+              focusNote={row.events.some((event) => event.id === focusId) ? chosen.selection.note : null}
               caret={caretIn(row, chosen.selection.caret)}
               figure={figure}
               strokes={strokesText(row, strokeMap)}
@@ -361,9 +363,9 @@ export function Strip({
 /** The strokes of a row as text, so that a row is drawn anew only where its own strokes changed. */
 function strokesText(row: StripRow, strokes: ReadonlyMap<string, Struck>): string {
   return row.events
-    .map((e) => {
-      const s = strokes.get(e.id);
-      return s ? `${e.id}:${s.stroke ?? ''}:${s.by ?? ''}:${s.group}` : '';
+    .map((event) => {
+      const struck = strokes.get(event.id);
+      return struck ? `${event.id}:${struck.stroke ?? ''}:${struck.by ?? ''}:${struck.group}` : '';
     })
     .filter(Boolean)
     .join(' ');

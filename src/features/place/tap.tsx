@@ -115,7 +115,8 @@ export function TapDialog({
 function Take({ desk, onClose }: { readonly desk: BenchContext; readonly onClose: () => void }) {
   const { riff, piece, chosen, edit } = desk;
   const events = useMemo(
-    () => (chosen.events.length > 1 ? chosen.events : riff.events).filter((e) => !e.grace && e.kind !== 'hole'),
+    () =>
+      (chosen.events.length > 1 ? chosen.events : riff.events).filter((event) => !event.grace && event.kind !== 'hole'),
     [chosen.events, riff.events],
   );
   const first = events[0];
@@ -187,14 +188,15 @@ function Take({ desk, onClose }: { readonly desk: BenchContext; readonly onClose
   const simulate = async (): Promise<void> => {
     const scatter = [11, -14, 6, -8, 17, -3, 9, -12];
     const at = events.map(
-      (e, i) => 0.3 + ((toNumber(e.at) - toNumber(from)) * 60) / bpm + ((scatter[i % scatter.length] ?? 0) + 24) / 1000,
+      (event, i) =>
+        0.3 + ((toNumber(event.at) - toNumber(from)) * 60) / bpm + ((scatter[i % scatter.length] ?? 0) + 24) / 1000,
     );
     const heard = (await booth.current?.simulated(at)) ?? [];
     finish(heard.map((t) => t - 0.3).slice(0, events.length));
   };
 
   const read: Tapped | null = phase === 'read' ? readTaps(times, bpm) : null;
-  const onsets = read?.taps.map((t) => add(from, t.at)) ?? [];
+  const onsets = read?.taps.map((tap) => add(from, tap.at)) ?? [];
   const take = (): void => {
     const count = Math.min(onsets.length, events.length);
     if (
@@ -202,7 +204,7 @@ function Take({ desk, onClose }: { readonly desk: BenchContext; readonly onClose
         retime(
           piece,
           riff.id,
-          events.slice(0, count).map((e) => e.id),
+          events.slice(0, count).map((event) => event.id),
           onsets.slice(0, count),
         ),
       )
@@ -236,11 +238,11 @@ function Take({ desk, onClose }: { readonly desk: BenchContext; readonly onClose
           <button
             ref={pad}
             type="button"
-            onPointerDown={(e) => tap(e.timeStamp)}
-            onKeyDown={(e) => {
-              if (!e.repeat && e.key !== 'Tab' && e.key !== 'Escape') {
-                e.preventDefault();
-                tap(e.timeStamp);
+            onPointerDown={(event) => tap(event.timeStamp)}
+            onKeyDown={(event) => {
+              if (!event.repeat && event.key !== 'Tab' && event.key !== 'Escape') {
+                event.preventDefault();
+                tap(event.timeStamp);
               }
             }}
             className="grid min-h-40 place-items-center rounded-sm border-2 border-dashed border-yours bg-sheet text-2xl"
@@ -276,12 +278,12 @@ function Take({ desk, onClose }: { readonly desk: BenchContext; readonly onClose
               : ''}
           </p>
           <ol className="grid max-h-52 grid-cols-[repeat(auto-fill,minmax(9rem,1fr))] gap-x-4 overflow-y-auto font-figures text-[15px]">
-            {read.taps.map((t, i) => (
-              <li key={i} className={Math.abs(t.errorMs) > 40 ? 'text-question' : ''}>
-                {placeInBars(riff.meters, add(from, t.at)).replace('beat ', '')}{' '}
+            {read.taps.map((tap, i) => (
+              <li key={i} className={Math.abs(tap.errorMs) > 40 ? 'text-question' : ''}>
+                {placeInBars(riff.meters, add(from, tap.at)).replace('beat ', '')}{' '}
                 <span className="text-soft">
-                  {t.errorMs >= 0 ? '+' : '−'}
-                  {Math.abs(Math.round(t.errorMs))} ms
+                  {tap.errorMs >= 0 ? '+' : '−'}
+                  {Math.abs(Math.round(tap.errorMs))} ms
                 </span>
               </li>
             ))}

@@ -118,12 +118,14 @@ function BendFields({ event, part, note, tech, set, keyShown }: Fields) {
         label="Shape"
         value={tech?.bend ? (bendShapeOf(tech) ?? 'own') : ''}
         disabled={!tech?.bend}
-        onChange={(e) => {
-          const v = e.target.value;
+        onChange={(event) => {
+          const value = event.target.value;
           if (tech?.bend)
             set({
               bendCurve:
-                v === 'up' ? null : [...(bendShapes(tech.bend)[v as keyof ReturnType<typeof bendShapes>] ?? [])],
+                value === 'up'
+                  ? null
+                  : [...(bendShapes(tech.bend)[value as keyof ReturnType<typeof bendShapes>] ?? [])],
             });
         }}
       >
@@ -138,7 +140,9 @@ function BendFields({ event, part, note, tech, set, keyShown }: Fields) {
         label="The finger"
         value={tech?.bendDirection ?? ''}
         disabled={!tech?.bend && !tech?.unspecified}
-        onChange={(e) => set({ bendDirection: e.target.value === '' ? null : (e.target.value as 'thick' | 'thin') })}
+        onChange={(event) =>
+          set({ bendDirection: event.target.value === '' ? null : (event.target.value as 'thick' | 'thin') })
+        }
       >
         <option value="">either way</option>
         <option value="thick">pushes, to the thick strings</option>
@@ -147,7 +151,7 @@ function BendFields({ event, part, note, tech, set, keyShown }: Fields) {
       <SelectField
         label="Vibrato"
         value={String(tech?.vibrato ?? '')}
-        onChange={(e) => set({ vibrato: e.target.value === '' ? null : Number(e.target.value) })}
+        onChange={(event) => set({ vibrato: event.target.value === '' ? null : Number(event.target.value) })}
       >
         <option value="">none</option>
         {[...new Set([20, 40, 80, 120, ...(tech?.vibrato ? [tech.vibrato] : [])])]
@@ -183,12 +187,12 @@ function SoundFields({ event, note, tech, set, manner }: Fields) {
       <SelectField
         label="Sounds as"
         value={kind}
-        onChange={(e) => {
-          const v = e.target.value;
+        onChange={(event) => {
+          const value = event.target.value;
           set({
-            dead: v === 'dead' ? true : null,
-            harmonic: v === 'harmonic' ? true : null,
-            pinched: v.startsWith('pinched') ? Number(v.slice(7)) : null,
+            dead: value === 'dead' ? true : null,
+            harmonic: value === 'harmonic' ? true : null,
+            pinched: value.startsWith('pinched') ? Number(value.slice(7)) : null,
           });
         }}
       >
@@ -204,9 +208,12 @@ function SoundFields({ event, note, tech, set, manner }: Fields) {
       <SelectField
         label="Trilled"
         value={tech?.unspecified?.includes('trill') ? '?' : tech?.trill ? String(tech.trill) : ''}
-        onChange={(e) => {
-          const v = e.target.value;
-          set({ trill: v === '' || v === '?' ? null : Number(v), unspecified: v === '?' ? ['trill'] : null });
+        onChange={(event) => {
+          const value = event.target.value;
+          set({
+            trill: value === '' || value === '?' ? null : Number(value),
+            unspecified: value === '?' ? ['trill'] : null,
+          });
         }}
       >
         <option value="">not</option>
@@ -220,7 +227,9 @@ function SoundFields({ event, note, tech, set, manner }: Fields) {
       <SelectField
         label="Muted"
         value={event.mute ?? ''}
-        onChange={(e) => manner({ mute: e.target.value === '' ? null : (e.target.value as 'palm' | 'choked') })}
+        onChange={(event) =>
+          manner({ mute: event.target.value === '' ? null : (event.target.value as 'palm' | 'choked') })
+        }
       >
         <option value="">not</option>
         <option value="palm">palm muted</option>
@@ -229,7 +238,7 @@ function SoundFields({ event, note, tech, set, manner }: Fields) {
       <SelectField
         label="Accent"
         value={event.accent ?? ''}
-        onChange={(e) => manner({ accent: e.target.value === '' ? null : (e.target.value as 'accent') })}
+        onChange={(event) => manner({ accent: event.target.value === '' ? null : (event.target.value as 'accent') })}
       >
         <option value="">none</option>
         <option value="accent">accent</option>
@@ -239,19 +248,19 @@ function SoundFields({ event, note, tech, set, manner }: Fields) {
       <SelectField
         label="Volume from here"
         value={event.dynamic ?? ''}
-        onChange={(e) => manner({ dynamic: e.target.value === '' ? null : (e.target.value as 'mf') })}
+        onChange={(event) => manner({ dynamic: event.target.value === '' ? null : (event.target.value as 'mf') })}
       >
         <option value="">as before</option>
-        {['pp', 'p', 'mp', 'mf', 'f', 'ff'].map((v) => (
-          <option key={v} value={v}>
-            {v}
+        {['pp', 'p', 'mp', 'mf', 'f', 'ff'].map((one) => (
+          <option key={one} value={one}>
+            {one}
           </option>
         ))}
       </SelectField>
       <SelectField
         label="Cut short"
         value={String(event.gate ?? '')}
-        onChange={(e) => manner({ gate: e.target.value === '' ? null : Number(e.target.value) })}
+        onChange={(event) => manner({ gate: event.target.value === '' ? null : Number(event.target.value) })}
       >
         <option value="">not</option>
         {[...new Set([75, 50, 33, 25, ...(event.gate ? [event.gate] : [])])].map((c) => (
@@ -271,7 +280,7 @@ function PickingFields({ event, tech, set, manner }: Fields) {
       <SelectField
         label="Slid into from"
         value={tech?.slideIn ?? ''}
-        onChange={(e) => set({ slideIn: e.target.value === '' ? null : (e.target.value as 'lower') })}
+        onChange={(event) => set({ slideIn: event.target.value === '' ? null : (event.target.value as 'lower') })}
       >
         <option value="">nowhere</option>
         <option value="lower">lower frets</option>
@@ -280,7 +289,7 @@ function PickingFields({ event, tech, set, manner }: Fields) {
       <SelectField
         label="Slid off to"
         value={tech?.slideOut ?? ''}
-        onChange={(e) => set({ slideOut: e.target.value === '' ? null : (e.target.value as 'lower') })}
+        onChange={(event) => set({ slideOut: event.target.value === '' ? null : (event.target.value as 'lower') })}
       >
         <option value="">nowhere</option>
         <option value="lower">lower frets</option>
@@ -289,7 +298,7 @@ function PickingFields({ event, tech, set, manner }: Fields) {
       <SelectField
         label="Stroke"
         value={event.stroke ?? ''}
-        onChange={(e) => manner({ stroke: e.target.value === '' ? null : (e.target.value as 'down') })}
+        onChange={(event) => manner({ stroke: event.target.value === '' ? null : (event.target.value as 'down') })}
       >
         <option value="">by the school</option>
         {(
@@ -306,8 +315,8 @@ function PickingFields({ event, tech, set, manner }: Fields) {
             ['brush-down', 'brush down'],
             ['brush-up', 'brush up'],
           ] as const
-        ).map(([v, words]) => (
-          <option key={v} value={v}>
+        ).map(([one, words]) => (
+          <option key={one} value={one}>
             {words}
           </option>
         ))}
@@ -315,10 +324,11 @@ function PickingFields({ event, tech, set, manner }: Fields) {
       <SelectField
         label="Chord"
         value={event.roll ?? (event.rake ? 'rake' : '')}
-        onChange={(e) =>
+        onChange={(event) =>
           manner({
-            roll: e.target.value === 'thick-first' || e.target.value === 'thin-first' ? e.target.value : null,
-            rake: e.target.value === 'rake' ? true : null,
+            roll:
+              event.target.value === 'thick-first' || event.target.value === 'thin-first' ? event.target.value : null,
+            rake: event.target.value === 'rake' ? true : null,
           })
         }
       >
@@ -330,12 +340,12 @@ function PickingFields({ event, tech, set, manner }: Fields) {
       <SelectField
         label="Tremolo"
         value={event.tremolo ?? ''}
-        onChange={(e) => manner({ tremolo: TREMOLOS.find((t) => t === e.target.value) ?? null })}
+        onChange={(event) => manner({ tremolo: TREMOLOS.find((at) => at === event.target.value) ?? null })}
       >
         <option value="">not</option>
-        {(event.tremolo && !TREMOLOS.includes(event.tremolo) ? [event.tremolo, ...TREMOLOS] : TREMOLOS).map((t) => (
-          <option key={t} value={t}>
-            every {lengthLabel(t)}
+        {(event.tremolo && !TREMOLOS.includes(event.tremolo) ? [event.tremolo, ...TREMOLOS] : TREMOLOS).map((at) => (
+          <option key={at} value={at}>
+            every {lengthLabel(at)}
           </option>
         ))}
       </SelectField>
@@ -350,12 +360,12 @@ function FrettingFields({ piece, part, riff, event, note, target: ref, tech, set
       <SelectField
         label="Finger stays"
         value={tech?.hold ?? ''}
-        onChange={(e) => set({ hold: KEEPS.find((k) => k === e.target.value) ?? null })}
+        onChange={(event) => set({ hold: KEEPS.find((at) => at === event.target.value) ?? null })}
       >
         <option value="">while it sounds</option>
-        {(tech?.hold && !KEEPS.includes(tech.hold) ? [tech.hold, ...KEEPS] : KEEPS).map((k) => (
-          <option key={k} value={k}>
-            {k} quarters
+        {(tech?.hold && !KEEPS.includes(tech.hold) ? [tech.hold, ...KEEPS] : KEEPS).map((at) => (
+          <option key={at} value={at}>
+            {at} quarters
           </option>
         ))}
       </SelectField>
@@ -363,8 +373,8 @@ function FrettingFields({ piece, part, riff, event, note, target: ref, tech, set
         label="Another finger"
         value={String(note.place?.otherFinger ?? '')}
         disabled={!note.place?.finger}
-        onChange={(e) =>
-          edit(setFingerOption(piece, ref, e.target.value === '' ? null : (Number(e.target.value) as Finger)))
+        onChange={(event) =>
+          edit(setFingerOption(piece, ref, event.target.value === '' ? null : (Number(event.target.value) as Finger)))
         }
       >
         <option value="">none</option>
@@ -379,7 +389,7 @@ function FrettingFields({ piece, part, riff, event, note, target: ref, tech, set
       <SelectField
         label="Stopped by"
         value={event.slideBar ? 'bar' : ''}
-        onChange={(e) => edit(setSlideBar(piece, riff.id, [event.id], e.target.value === 'bar'))}
+        onChange={(change) => edit(setSlideBar(piece, riff.id, [event.id], change.target.value === 'bar'))}
       >
         <option value="">fingers</option>
         <option value="bar">slide bar</option>
@@ -389,8 +399,15 @@ function FrettingFields({ piece, part, riff, event, note, target: ref, tech, set
           <SelectField
             label="Bar tilted"
             value={String(event.tilt ?? 0)}
-            onChange={(e) =>
-              edit(setTilt(piece, riff.id, event.id, Number(e.target.value) === 0 ? null : Number(e.target.value)))
+            onChange={(change) =>
+              edit(
+                setTilt(
+                  piece,
+                  riff.id,
+                  event.id,
+                  Number(change.target.value) === 0 ? null : Number(change.target.value),
+                ),
+              )
             }
           >
             {[...new Set([-20, -10, -5, 0, 5, 10, 20, event.tilt ?? 0])]
@@ -432,7 +449,7 @@ function FlagFields({ event, tech, set, manner }: Fields) {
       key={label}
       label={label}
       value={now ? 'y' : ''}
-      onChange={(e) => change(e.target.value === 'y' ? true : null)}
+      onChange={(event) => change(event.target.value === 'y' ? true : null)}
     >
       <option value="">no</option>
       <option value="y">{on}</option>
@@ -503,10 +520,10 @@ function Micro({
           ? `${read.cents} · ${read.frets}${read.at ? ` · ${read.at}` : ''} · ${read.target}`
           : `whole, 150, 1.5 frets, fret 8.5, E4${onUnsaid ? ', ?' : ''}`
       }
-      onChange={(e) => setText(e.target.value)}
+      onChange={(event) => setText(event.target.value)}
       onBlur={save}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') save();
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') save();
       }}
     />
   );

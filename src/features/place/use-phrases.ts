@@ -38,7 +38,7 @@ export function usePhrases(riff: Riff, focus: string | null): readonly PhraseAns
   return useMemo(() => {
     if (answer === null || answer.riff === settled) return answer?.list ?? null;
     // A phrase whose notes are gone since is left out until the worker has looked again.
-    const there = new Set(settled.events.map((e) => e.id));
-    return answer.list.filter((p) => there.has(p.from) && there.has(p.to));
+    const there = new Set(settled.events.map((event) => event.id));
+    return answer.list.filter((phrase) => there.has(phrase.from) && there.has(phrase.to));
   }, [answer, settled]);
 }

@@ -34,7 +34,7 @@ export function Ways({ piece, riff, events, whole, edit }: Props) {
     readonly ids: string;
     readonly ways: readonly WayAnswer[];
   } | null>(null);
-  const ids = events.map((e) => e.id).join(' ');
+  const ids = events.map((event) => event.id).join(' ');
   useEffect(() => {
     if (!open || !keeper || ids === '' || ids.split(' ').length > MOST) return;
     let wanted = true;
@@ -67,11 +67,14 @@ export function Ways({ piece, riff, events, whole, edit }: Props) {
 }
 
 function Compared({ piece, riff, events, ways, edit }: Omit<Props, 'whole'> & { readonly ways: readonly WayAnswer[] }) {
-  const bars = useMemo(() => [...new Set(events.map((e) => barOf(riff.meters, e.at).bar))], [events, riff.meters]);
+  const bars = useMemo(
+    () => [...new Set(events.map((event) => barOf(riff.meters, event.at).bar))],
+    [events, riff.meters],
+  );
   /** Which way each bar is taken from, once mixing has begun. */
   const [mix, setMix] = useState<ReadonlyMap<number, number>>(new Map());
-  const low = Math.min(...ways.map((w) => w.facts.lowest));
-  const high = Math.max(...ways.map((w) => w.facts.highest)) + 3;
+  const low = Math.min(...ways.map((way) => way.facts.lowest));
+  const high = Math.max(...ways.map((way) => way.facts.highest)) + 3;
   return (
     <>
       <ol className="divide-y divide-rule border-y border-rule">
@@ -141,8 +144,8 @@ function Mixed({
 }) {
   const { keeper } = usePlacement();
   const places = useMemo(() => {
-    const barById = new Map(riff.events.map((e) => [e.id, barOf(riff.meters, e.at).bar]));
-    return ways.flatMap((w, i) => w.places.filter((p) => mix.get(barById.get(p.event) ?? -1) === i));
+    const barById = new Map(riff.events.map((event) => [event.id, barOf(riff.meters, event.at).bar]));
+    return ways.flatMap((way, i) => way.places.filter((place) => mix.get(barById.get(place.event) ?? -1) === i));
   }, [riff, ways, mix]);
   const [answer, setAnswer] = useState<{
     readonly to: typeof places;
@@ -207,7 +210,10 @@ const HEIGHT = 34;
 
 /** The hand along the neck over what is compared, all ways on one scale; its bars can be picked for a mixture. */
 function Ribbon({ riff, events, bars, hands, low, high, name, picked, onPick }: RibbonProps) {
-  const shown = events.map((e) => ({ bar: barOf(riff.meters, e.at).bar, hand: hands[riff.events.indexOf(e)] ?? 0 }));
+  const shown = events.map((event) => ({
+    bar: barOf(riff.meters, event.at).bar,
+    hand: hands[riff.events.indexOf(event)] ?? 0,
+  }));
   const x = (i: number): number => 2 + (i / Math.max(1, shown.length)) * (WIDTH - 4);
   const y = (fret: number): number => HEIGHT - 3 - ((fret - low) / Math.max(1, high - low)) * (HEIGHT - 6);
   return (
@@ -227,14 +233,14 @@ function Ribbon({ riff, events, bars, hands, low, high, name, picked, onPick }: 
           ) : null,
         )}
         {bars.slice(1).map((b) => {
-          const at = x(shown.findIndex((s) => s.bar === b));
+          const at = x(shown.findIndex((one) => one.bar === b));
           return <line key={b} x1={at} x2={at} y1={0} y2={HEIGHT} className="stroke-line" strokeWidth={1} />;
         })}
       </svg>
       {onPick
         ? bars.map((b) => {
-            const from = shown.findIndex((s) => s.bar === b);
-            const to = shown.length - [...shown].reverse().findIndex((s) => s.bar === b);
+            const from = shown.findIndex((one) => one.bar === b);
+            const to = shown.length - [...shown].reverse().findIndex((one) => one.bar === b);
             const on = picked.includes(b);
             return (
               <button

@@ -22,7 +22,7 @@ export function Why({ riff, event }: { readonly riff: Riff; readonly event: numb
   }, [open, keeper, version, riff, event]);
   const why = answer?.riff === riff && answer.event === event ? answer.why : null;
   return (
-    <details className="text-[15px]" onToggle={(e) => setOpen(e.currentTarget.open)}>
+    <details className="text-[15px]" onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="font-semibold">Why here: every cost</summary>
       {why === null ? (
         <p className="text-soft">Adding it up…</p>
@@ -39,7 +39,7 @@ export function Why({ riff, event }: { readonly riff: Riff; readonly event: numb
 }
 
 function Terms({ title, terms }: { readonly title: string; readonly terms: WhyAnswer['hold'] }) {
-  const sum = terms.reduce((n, t) => n + t.cost, 0);
+  const sum = terms.reduce((n, one) => n + one.cost, 0);
   return (
     <>
       <tr className="border-t border-rule">
@@ -55,10 +55,10 @@ function Terms({ title, terms }: { readonly title: string; readonly terms: WhyAn
           </td>
         </tr>
       ) : null}
-      {terms.map((t, i) => (
+      {terms.map((one, i) => (
         <tr key={i}>
-          <td className="pr-2 text-soft">{t.words}</td>
-          <td className="text-right font-figures">{t.cost.toFixed(2)}</td>
+          <td className="pr-2 text-soft">{one.words}</td>
+          <td className="text-right font-figures">{one.cost.toFixed(2)}</td>
         </tr>
       ))}
     </>

@@ -31,8 +31,12 @@ const NOTHING = { hand: null, liking: null, avoid: [], prefer: [] } as const;
 
 type Draft = Omit<RiffWish, 'id'>;
 
-const isEmpty = (w: Draft): boolean =>
-  w.hand === null && w.liking === null && w.avoid.length === 0 && w.prefer.length === 0 && w.thumb === undefined;
+const isEmpty = (one: Draft): boolean =>
+  one.hand === null &&
+  one.liking === null &&
+  one.avoid.length === 0 &&
+  one.prefer.length === 0 &&
+  one.thumb === undefined;
 
 /**
  * What the instructor wishes for a stretch: where the hand should be, open strings or not, strings to keep free or to
@@ -43,7 +47,7 @@ export function Wishes({ piece, part, riff, events, edit }: Props) {
   const from = events[0]?.at ?? riffStart(riff);
   const last = events.at(-1);
   const to = last ? endOf(last) : riffEnd(riff);
-  const known = wishes.find((w) => w.from === from && w.to === to) ?? null;
+  const known = wishes.find((wish) => wish.from === from && wish.to === to) ?? null;
   return (
     <section aria-label="Wishes" className="flex flex-col gap-2 text-[15px]">
       <h2 className="text-lg">Wished for {events.length > 0 ? `${events.length} chosen` : 'the whole riff'}</h2>
@@ -57,16 +61,16 @@ export function Wishes({ piece, part, riff, events, edit }: Props) {
       />
       {wishes.length > 0 ? (
         <ul className="divide-y divide-rule border-y border-rule">
-          {wishes.map((w) => (
-            <li key={w.id} className="flex items-baseline justify-between gap-2 py-1">
+          {wishes.map((wish) => (
+            <li key={wish.id} className="flex items-baseline justify-between gap-2 py-1">
               <span>
-                From {placeInBars(riff.meters, w.from)}: {wishWords(w)}
+                From {placeInBars(riff.meters, wish.from)}: {wishWords(wish)}
               </span>
               <Button
                 size="small"
                 tone="word"
-                aria-label={`Take back: ${wishWords(w)}`}
-                onClick={() => edit(setWish(piece, riff.id, w.id, null))}
+                aria-label={`Take back: ${wishWords(wish)}`}
+                onClick={() => edit(setWish(piece, riff.id, wish.id, null))}
               >
                 take back
               </Button>
@@ -96,7 +100,9 @@ function WishFields({
         <SelectField
           label="Hand at fret"
           value={wish.hand === null ? '' : String(wish.hand)}
-          onChange={(e) => onChange({ ...wish, hand: e.target.value === '' ? null : Number(e.target.value) })}
+          onChange={(event) =>
+            onChange({ ...wish, hand: event.target.value === '' ? null : Number(event.target.value) })
+          }
         >
           <option value="">anywhere</option>
           {Array.from({ length: Math.min(20, fretsLeft(part.setup)) }, (_, i) => i + 1).map((f) => (
@@ -108,7 +114,9 @@ function WishFields({
         <SelectField
           label="Open strings"
           value={wish.liking === null ? '' : String(wish.liking)}
-          onChange={(e) => onChange({ ...wish, liking: e.target.value === '' ? null : Number(e.target.value) })}
+          onChange={(event) =>
+            onChange({ ...wish, liking: event.target.value === '' ? null : Number(event.target.value) })
+          }
         >
           <option value="">as they come</option>
           <option value="1">wherever they can be</option>
@@ -120,16 +128,16 @@ function WishFields({
       <SelectField
         label="Thumb"
         value={wish.thumb ?? ''}
-        onChange={(e) => {
+        onChange={(event) => {
           const { thumb: _, ...rest } = wish;
-          onChange(e.target.value === '' ? rest : { ...rest, thumb: e.target.value as 'over' });
+          onChange(event.target.value === '' ? rest : { ...rest, thumb: event.target.value as 'over' });
         }}
       >
         <option value="">as the player is used to</option>
         <option value="over">may come over the neck</option>
         <option value="behind">stays behind the neck</option>
       </SelectField>
-      <SelectField label="Strings" value={how} onChange={(e) => setHow(e.target.value as typeof how)}>
+      <SelectField label="Strings" value={how} onChange={(event) => setHow(event.target.value as typeof how)}>
         <option value="avoid">keep these free</option>
         <option value="prefer">use these where it can be</option>
       </SelectField>
@@ -137,16 +145,16 @@ function WishFields({
         type="multiple"
         aria-label={how === 'avoid' ? 'Strings kept free' : 'Strings wished for'}
         value={chosen.map(String)}
-        onValueChange={(v) => onChange({ ...wish, [how]: v.map(Number) })}
+        onValueChange={(list) => onChange({ ...wish, [how]: list.map(Number) })}
         className="flex flex-wrap gap-1"
       >
-        {strings.map((s) => (
+        {strings.map((string) => (
           <ToggleGroup.Item
-            key={s}
-            value={String(s)}
+            key={string}
+            value={String(string)}
             className="size-9 rounded-sm border border-line/60 font-figures data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:font-bold data-[state=on]:text-sheet"
           >
-            {s}
+            {string}
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>
@@ -154,20 +162,20 @@ function WishFields({
   );
 }
 
-export function wishWords(w: Draft): string {
+export function wishWords(one: Draft): string {
   const strings = (list: readonly number[]): string => `string${list.length === 1 ? '' : 's'} ${list.join(', ')}`;
   return [
-    w.hand === null ? '' : `hand at fret ${w.hand}`,
-    w.liking === null
+    one.hand === null ? '' : `hand at fret ${one.hand}`,
+    one.liking === null
       ? ''
-      : w.liking > 0
+      : one.liking > 0
         ? 'open strings wished'
-        : w.liking < 0
+        : one.liking < 0
           ? 'open strings avoided'
           : 'open strings as they come',
-    w.avoid.length > 0 ? `${strings(w.avoid)} kept free` : '',
-    w.prefer.length > 0 ? `on ${strings(w.prefer)}` : '',
-    w.thumb === 'over' ? 'thumb over the neck' : w.thumb === 'behind' ? 'thumb behind the neck' : '',
+    one.avoid.length > 0 ? `${strings(one.avoid)} kept free` : '',
+    one.prefer.length > 0 ? `on ${strings(one.prefer)}` : '',
+    one.thumb === 'over' ? 'thumb over the neck' : one.thumb === 'behind' ? 'thumb behind the neck' : '',
   ]
     .filter(Boolean)
     .join('; ');

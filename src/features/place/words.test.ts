@@ -43,7 +43,7 @@ describe('which phrase is asked about', () => {
     expect(askedPhrase([phrase('a', 'b', 0.3, false)], null, new Set())).toBeNull();
   });
   it('offers no place that nobody would choose', () => {
-    expect(open.ask && offered(open.ask).map((c) => c.string)).toEqual([5, 4]);
+    expect(open.ask && offered(open.ask).map((place) => place.string)).toEqual([5, 4]);
   });
   it('is answered by locking the note there', () => {
     const { setup } = must(makeSetup({ instrument: 'guitar-6' }));

@@ -40,11 +40,11 @@ export function CapoPage() {
   const chords = readChords(chordText);
   const plan = useCapoPlan(
     setup && chords.ok && (!key || key.ok)
-      ? { setup, chords: chords.value.map((c) => chordName(c)), key: keyValue }
+      ? { setup, chords: chords.value.map((chord) => chordName(chord)), key: keyValue }
       : null,
   );
   const choices = plan?.ok ? plan.value : [];
-  const chosen = choices.find((c) => c.capo === picked) ?? choices[0];
+  const chosen = choices.find((choice) => choice.capo === picked) ?? choices[0];
   const pairs = capoPairs(choices);
   return (
     <RackFrame
@@ -58,8 +58,8 @@ export function CapoPage() {
             label="Key as it sounds"
             value={keyText}
             spellCheck={false}
-            onChange={(e) => {
-              setKeyText(e.target.value);
+            onChange={(event) => {
+              setKeyText(event.target.value);
               setPicked(null);
             }}
             error={key && !key.ok ? key.error.words : null}
@@ -68,8 +68,8 @@ export function CapoPage() {
             label="Chords as they sound"
             value={chordText}
             spellCheck={false}
-            onChange={(e) => {
-              setChordText(e.target.value);
+            onChange={(event) => {
+              setChordText(event.target.value);
               setPicked(null);
             }}
             error={chords.ok ? (plan && !plan.ok ? plan.error.words : null) : chords.error.words}
@@ -82,9 +82,9 @@ export function CapoPage() {
             voice={voice}
             onMelody={setMelody}
             onVoice={setVoice}
-            onKey={(k, semitones) => {
-              setKeyText(`${k.tonic} ${k.mode}`);
-              setChordText(shifted(chordText, semitones, k));
+            onKey={(key, semitones) => {
+              setKeyText(`${key.tonic} ${key.mode}`);
+              setChordText(shifted(chordText, semitones, key));
               setPicked(null);
             }}
           />
@@ -124,22 +124,22 @@ export function CapoPage() {
                   ) : null}
                 </div>
                 <div className="mt-3 flex flex-wrap gap-x-4 gap-y-2">
-                  {chosen.chords.map((c) =>
-                    c.frame ? (
+                  {chosen.chords.map((chord) =>
+                    chord.frame ? (
                       <ChordFrameView
-                        key={chordName(c.sounding)}
-                        frame={c.frame}
-                        name={chordName(c.shape, schools.notes)}
+                        key={chordName(chord.sounding)}
+                        frame={chord.frame}
+                        name={chordName(chord.shape, schools.notes)}
                         sounds={
-                          chosen.capo === 0 && chordName(c.shape) === chordName(c.sounding)
+                          chosen.capo === 0 && chordName(chord.shape) === chordName(chord.sounding)
                             ? null
-                            : `sounds ${chordName(c.sounding, schools.notes)}`
+                            : `sounds ${chordName(chord.sounding, schools.notes)}`
                         }
                         mirrored={schools.handed === 'left'}
                       />
                     ) : (
-                      <p key={chordName(c.sounding)} className="w-24 text-sm text-trouble">
-                        No grip near the capo for {chordName(c.shape, schools.notes)}.
+                      <p key={chordName(chord.sounding)} className="w-24 text-sm text-trouble">
+                        No grip near the capo for {chordName(chord.shape, schools.notes)}.
                       </p>
                     ),
                   )}
@@ -150,14 +150,14 @@ export function CapoPage() {
                 <section aria-label="Two guitars">
                   <h2 className="text-xl">Two guitars, two places</h2>
                   <ul className="text-[15px]">
-                    {pairs.map((p) => (
+                    {pairs.map((one) => (
                       <li
-                        key={`${p.first.capo} ${p.second.capo}`}
+                        key={`${one.first.capo} ${one.second.capo}`}
                         className="flex gap-4 border-t border-rule py-1 first:border-t-0"
                       >
-                        <span className="w-72">{capoWord(p.first, schools.notes)}</span>
-                        <span className="w-72">{capoWord(p.second, schools.notes)}</span>
-                        <span className="font-figures text-soft">{p.score}</span>
+                        <span className="w-72">{capoWord(one.first, schools.notes)}</span>
+                        <span className="w-72">{capoWord(one.second, schools.notes)}</span>
+                        <span className="font-figures text-soft">{one.score}</span>
                       </li>
                     ))}
                   </ul>
@@ -171,14 +171,14 @@ export function CapoPage() {
   );
 }
 
-function capoWord(c: CapoChoice, naming: Naming): string {
-  return `${c.capo === 0 ? 'no capo' : `capo ${c.capo}`}: ${c.chords.map((x) => chordName(x.shape, naming)).join(' ')}`;
+function capoWord(choice: CapoChoice, naming: Naming): string {
+  return `${choice.capo === 0 ? 'no capo' : `capo ${choice.capo}`}: ${choice.chords.map((chord) => chordName(chord.shape, naming)).join(' ')}`;
 }
 
 /** The chords as typed, moved by semitones and spelled in the new key; what can't be read stays. */
 function shifted(text: string, semitones: number, key: Key): string {
   const chords = readChords(text);
-  return chords.ok ? chords.value.map((c) => chordName(shiftChord(c, semitones, key))).join(' ') : text;
+  return chords.ok ? chords.value.map((chord) => chordName(shiftChord(chord, semitones, key))).join(' ') : text;
 }
 
 function Choices({
@@ -205,22 +205,24 @@ function Choices({
           </tr>
         </thead>
         <tbody>
-          {choices.slice(0, 8).map((c) => (
-            <tr key={c.capo} className={`border-t border-rule ${c.capo === chosen ? 'bg-chosen/40' : ''}`}>
+          {choices.slice(0, 8).map((choice) => (
+            <tr key={choice.capo} className={`border-t border-rule ${choice.capo === chosen ? 'bg-chosen/40' : ''}`}>
               <td className="py-1">
                 <button
                   type="button"
-                  aria-pressed={c.capo === chosen}
+                  aria-pressed={choice.capo === chosen}
                   className="font-semibold underline-offset-4 hover:underline"
-                  onClick={() => onPick(c.capo)}
+                  onClick={() => onPick(choice.capo)}
                 >
-                  {c.capo === 0 ? 'none' : `fret ${c.capo}`}
+                  {choice.capo === 0 ? 'none' : `fret ${choice.capo}`}
                 </button>
               </td>
-              <td>{c.shapeKey ? keyName(c.shapeKey, schools.notes) : ''}</td>
-              <td className="font-semibold">{c.chords.map((x) => chordName(x.shape, schools.notes)).join(' ')}</td>
-              <td className="text-soft">{c.why}</td>
-              <td className="text-right font-figures">{c.score}</td>
+              <td>{choice.shapeKey ? keyName(choice.shapeKey, schools.notes) : ''}</td>
+              <td className="font-semibold">
+                {choice.chords.map((chord) => chordName(chord.shape, schools.notes)).join(' ')}
+              </td>
+              <td className="text-soft">{choice.why}</td>
+              <td className="text-right font-figures">{choice.score}</td>
             </tr>
           ))}
         </tbody>
@@ -241,8 +243,8 @@ interface SingerProps {
 /** A singer's range against the melody's: the keys that fit. */
 function Singer({ songKey, melody, voice, onMelody, onVoice, onKey }: SingerProps) {
   const schools = useSchools();
-  const notes = [...melody, ...voice].map((t) => (t.trim() === '' ? null : parsePitch(t)));
-  const typed = [...melody, ...voice].every((t) => t.trim() !== '');
+  const notes = [...melody, ...voice].map((text) => (text.trim() === '' ? null : parsePitch(text)));
+  const typed = [...melody, ...voice].every((text) => text.trim() !== '');
   const [ml, mh, vl, vh] = notes;
   const keys =
     songKey &&
@@ -257,7 +259,7 @@ function Singer({ songKey, melody, voice, onMelody, onVoice, onKey }: SingerProp
     vh !== undefined
       ? singerKeys(songKey, { low: ml, high: mh }, { low: vl, high: vh })
       : null;
-  const wrong = [...melody, ...voice].find((t) => t.trim() !== '' && parsePitch(t) === null);
+  const wrong = [...melody, ...voice].find((text) => text.trim() !== '' && parsePitch(text) === null);
   return (
     <fieldset className="border-t border-rule pt-3">
       <legend className="text-lg font-semibold">For a singer</legend>
@@ -266,25 +268,25 @@ function Singer({ songKey, melody, voice, onMelody, onVoice, onKey }: SingerProp
           label="Melody’s lowest"
           placeholder="C4"
           value={melody[0]}
-          onChange={(e) => onMelody([e.target.value, melody[1]])}
+          onChange={(event) => onMelody([event.target.value, melody[1]])}
         />
         <TextField
           label="Melody’s highest"
           placeholder="E5"
           value={melody[1]}
-          onChange={(e) => onMelody([melody[0], e.target.value])}
+          onChange={(event) => onMelody([melody[0], event.target.value])}
         />
         <TextField
           label="Voice’s lowest"
           placeholder="G3"
           value={voice[0]}
-          onChange={(e) => onVoice([e.target.value, voice[1]])}
+          onChange={(event) => onVoice([event.target.value, voice[1]])}
         />
         <TextField
           label="Voice’s highest"
           placeholder="C5"
           value={voice[1]}
-          onChange={(e) => onVoice([voice[0], e.target.value])}
+          onChange={(event) => onVoice([voice[0], event.target.value])}
         />
       </div>
       {wrong ? (
@@ -299,19 +301,19 @@ function Singer({ songKey, melody, voice, onMelody, onVoice, onKey }: SingerProp
       ) : null}
       {keys?.ok ? (
         <ul className="mt-2 text-[15px]">
-          {keys.value.slice(0, 4).map((k) => (
-            <li key={k.semitones} className="flex items-baseline gap-3 py-0.5">
+          {keys.value.slice(0, 4).map((one) => (
+            <li key={one.semitones} className="flex items-baseline gap-3 py-0.5">
               <button
                 type="button"
                 className="w-28 text-left font-semibold underline decoration-line underline-offset-4"
-                onClick={() => onKey(k.key, k.semitones)}
+                onClick={() => onKey(one.key, one.semitones)}
               >
-                {keyName(k.key, schools.notes)}
+                {keyName(one.key, schools.notes)}
               </button>
               <span className="text-soft">
-                {k.above >= 0 && k.below >= 0
-                  ? `${k.below} below, ${k.above} above to spare`
-                  : `misses by ${-Math.min(k.above, k.below)}`}
+                {one.above >= 0 && one.below >= 0
+                  ? `${one.below} below, ${one.above} above to spare`
+                  : `misses by ${-Math.min(one.above, one.below)}`}
               </span>
             </li>
           ))}

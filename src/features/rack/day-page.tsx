@@ -14,20 +14,20 @@ export function DayPage({ parts }: { readonly parts: readonly PartSetup[] }) {
   const rack = useRack();
   const [out, setOut] = useState<readonly string[]>([]);
   const [start, setStart] = useState<Readonly<Record<string, string>>>({});
-  const chosen = parts.filter((p) => !out.includes(p.id));
-  const instruments = [...new Map(parts.map((p) => [p.setup.instrument.id, p.setup.instrument])).values()];
+  const chosen = parts.filter((entry) => !out.includes(entry.id));
+  const instruments = [...new Map(parts.map((entry) => [entry.setup.instrument.id, entry.setup.instrument])).values()];
   const starts: Record<string, readonly number[]> = {};
-  for (const i of instruments) {
-    const tuning = tuningsFor(i, rack.tunings).find((t) => t.id === start[i.id]);
-    if (tuning) starts[i.id] = tuningPitches(tuning);
+  for (const instrument of instruments) {
+    const tuning = tuningsFor(instrument, rack.tunings).find((tuning) => tuning.id === start[instrument.id]);
+    if (tuning) starts[instrument.id] = tuningPitches(tuning);
   }
   const routes = dayOrder(
-    chosen.map((p) => ({
-      id: p.id,
-      title: p.title,
-      instrument: p.setup.instrument,
-      open: p.setup.open,
-      absent: p.setup.absent,
+    chosen.map((entry) => ({
+      id: entry.id,
+      title: entry.title,
+      instrument: entry.setup.instrument,
+      open: entry.setup.open,
+      absent: entry.setup.absent,
     })),
     starts,
   );
@@ -43,17 +43,19 @@ export function DayPage({ parts }: { readonly parts: readonly PartSetup[] }) {
         <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,5fr)] gap-10">
           <fieldset className="flex flex-col gap-1.5">
             <legend className="mb-1 text-xl font-semibold">Pieces</legend>
-            {parts.map((p) => (
-              <label key={p.id} htmlFor={`day-${p.id}`} className="flex items-baseline gap-2 font-semibold">
+            {parts.map((entry) => (
+              <label key={entry.id} htmlFor={`day-${entry.id}`} className="flex items-baseline gap-2 font-semibold">
                 <input
-                  id={`day-${p.id}`}
+                  id={`day-${entry.id}`}
                   type="checkbox"
-                  checked={!out.includes(p.id)}
-                  onChange={(e) => setOut(e.target.checked ? out.filter((x) => x !== p.id) : [...out, p.id])}
+                  checked={!out.includes(entry.id)}
+                  onChange={(event) =>
+                    setOut(event.target.checked ? out.filter((x) => x !== entry.id) : [...out, entry.id])
+                  }
                 />
-                {p.title}
+                {entry.title}
                 <span className="font-normal text-soft">
-                  {p.part}, {p.setup.instrument.name}
+                  {entry.part}, {entry.setup.instrument.name}
                 </span>
               </label>
             ))}
@@ -102,11 +104,11 @@ function Route({
           </p>
         </div>
         <div className="ml-auto w-72">
-          <SelectField label="Tuned in the morning to" value={start} onChange={(e) => onStart(e.target.value)}>
+          <SelectField label="Tuned in the morning to" value={start} onChange={(event) => onStart(event.target.value)}>
             <option value="">whatever is best to begin with</option>
-            {tuningsFor(route.instrument, rack.tunings).map((t) => (
-              <option key={t.id} value={t.id}>
-                {t.name}
+            {tuningsFor(route.instrument, rack.tunings).map((tuning) => (
+              <option key={tuning.id} value={tuning.id}>
+                {tuning.name}
               </option>
             ))}
           </SelectField>
@@ -114,7 +116,7 @@ function Route({
       </div>
       <ol>
         {route.stops.map(({ item, plan }) => {
-          const part = parts.find((p) => p.id === item.id);
+          const part = parts.find((entry) => entry.id === item.id);
           return part ? (
             <li key={item.id} className="border-b border-rule py-2">
               {plan.steps.length > 0 ? (

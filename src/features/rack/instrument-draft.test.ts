@@ -20,7 +20,7 @@ const fault = (change: Partial<typeof draft>): string => {
   return read.ok ? 'ok' : `${pathWords(read.error.locus)}: ${read.error.words}`;
 };
 const strings = (i: number, change: Partial<(typeof draft.strings)[number]>): Partial<typeof draft> => ({
-  strings: draft.strings.map((s, j) => (j === i ? { ...s, ...change } : s)),
+  strings: draft.strings.map((draft, index) => (index === i ? { ...draft, ...change } : draft)),
 });
 
 describe('an instrument as it is typed', () => {
@@ -74,7 +74,15 @@ describe('an instrument as it is typed', () => {
     expect(mended(draft, { at: 'nutSpacingMm', message: '', instead: null })).toBe(draft);
   });
   it('gets a string more on either side', () => {
-    expect(withString(draft, 'thick').strings.map((s) => s.pitch)).toEqual(['B1', 'E2', 'A2', 'D3', 'G3', 'B3', 'E4']);
+    expect(withString(draft, 'thick').strings.map((draft) => draft.pitch)).toEqual([
+      'B1',
+      'E2',
+      'A2',
+      'D3',
+      'G3',
+      'B3',
+      'E4',
+    ]);
     expect(withString(draft, 'thin').strings.at(-1)?.pitch).toBe('A4');
     expect(readInstrumentDraft(withString(draft, 'thick')).ok).toBe(true);
     expect(withString({ ...draft, strings: [] }, 'thin').strings).toEqual([]);

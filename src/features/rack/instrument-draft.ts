@@ -41,28 +41,28 @@ export interface InstrumentDraft {
   readonly tones: readonly Tone[];
 }
 
-export function draftOfInstrument({ instrument: i, description, tones }: RackInstrument): InstrumentDraft {
+export function draftOfInstrument({ instrument: one, description, tones }: RackInstrument): InstrumentDraft {
   return {
-    id: i.id,
-    name: i.name,
-    kind: i.kind,
-    handed: i.handed,
+    id: one.id,
+    name: one.name,
+    kind: one.kind,
+    handed: one.handed,
     description,
     tones,
-    scaleMm: String(i.scaleMm),
-    frets: String(i.frets),
-    easyFrets: String(i.easyFrets),
-    nutSpacingMm: String(i.nutSpacingMm),
-    bridgeSpacingMm: String(i.bridgeSpacingMm),
-    strings: i.strings.map((s) => ({
-      pitch: asciiPitch(s.pitch),
-      gauge: String(s.gaugeMm),
-      kind: s.kind,
-      weight: s.unitWeight === undefined ? '' : String(s.unitWeight),
-      scale: s.scaleMm === undefined ? '' : String(s.scaleMm),
-      course: s.course === undefined ? 'none' : s.course.semitones === 0 ? 'unison' : 'octave',
-      courseGauge: s.course ? String(s.course.gaugeMm) : '',
-      courseKind: s.course?.kind ?? 'plain',
+    scaleMm: String(one.scaleMm),
+    frets: String(one.frets),
+    easyFrets: String(one.easyFrets),
+    nutSpacingMm: String(one.nutSpacingMm),
+    bridgeSpacingMm: String(one.bridgeSpacingMm),
+    strings: one.strings.map((string) => ({
+      pitch: asciiPitch(string.pitch),
+      gauge: String(string.gaugeMm),
+      kind: string.kind,
+      weight: string.unitWeight === undefined ? '' : String(string.unitWeight),
+      scale: string.scaleMm === undefined ? '' : String(string.scaleMm),
+      course: string.course === undefined ? 'none' : string.course.semitones === 0 ? 'unison' : 'octave',
+      courseGauge: string.course ? String(string.course.gaugeMm) : '',
+      courseKind: string.course?.kind ?? 'plain',
     })),
   };
 }
@@ -81,36 +81,36 @@ export interface ReadDraft {
 export function readInstrumentDraft(draft: InstrumentDraft): Result<ReadDraft> {
   if (draft.name.trim() === '') return fail('no-name', 'Give the instrument a name.', 'name');
   const strings: InstrumentString[] = [];
-  for (const [i, s] of draft.strings.entries()) {
+  for (const [i, one] of draft.strings.entries()) {
     const at = `strings.${draft.strings.length - i}`;
-    const pitch = parsePitch(s.pitch);
+    const pitch = parsePitch(one.pitch);
     if (pitch === null)
       return fail(
         'bad-pitch',
-        `String ${draft.strings.length - i}: "${s.pitch}" is no pitch. Write it with its octave, such as E2.`,
+        `String ${draft.strings.length - i}: "${one.pitch}" is no pitch. Write it with its octave, such as E2.`,
         at,
       );
-    const gaugeMm = numberOf(s.gauge);
+    const gaugeMm = numberOf(one.gauge);
     if (Number.isNaN(gaugeMm))
       return fail('bad-gauge', `String ${draft.strings.length - i}: give a gauge in millimetres, such as 0.254.`, at);
-    const courseGauge = numberOf(s.courseGauge);
-    if (s.course !== 'none' && Number.isNaN(courseGauge))
+    const courseGauge = numberOf(one.courseGauge);
+    if (one.course !== 'none' && Number.isNaN(courseGauge))
       return fail('bad-gauge', `String ${draft.strings.length - i}: give the second string of the course a gauge.`, at);
-    const weight = numberOf(s.weight);
-    if (s.weight.trim() !== '' && Number.isNaN(weight))
-      return fail('bad-weight', `String ${draft.strings.length - i}: "${s.weight}" is no unit weight in kg/m.`, at);
-    const scale = numberOf(s.scale);
-    if (s.scale.trim() !== '' && Number.isNaN(scale))
-      return fail('bad-scale', `String ${draft.strings.length - i}: "${s.scale}" is no length in mm.`, at);
+    const weight = numberOf(one.weight);
+    if (one.weight.trim() !== '' && Number.isNaN(weight))
+      return fail('bad-weight', `String ${draft.strings.length - i}: "${one.weight}" is no unit weight in kg/m.`, at);
+    const scale = numberOf(one.scale);
+    if (one.scale.trim() !== '' && Number.isNaN(scale))
+      return fail('bad-scale', `String ${draft.strings.length - i}: "${one.scale}" is no length in mm.`, at);
     strings.push({
       pitch,
       gaugeMm,
-      kind: s.kind,
-      ...(s.weight.trim() === '' ? {} : { unitWeight: weight }),
-      ...(s.scale.trim() === '' ? {} : { scaleMm: scale }),
-      ...(s.course === 'none'
+      kind: one.kind,
+      ...(one.weight.trim() === '' ? {} : { unitWeight: weight }),
+      ...(one.scale.trim() === '' ? {} : { scaleMm: scale }),
+      ...(one.course === 'none'
         ? {}
-        : { course: { semitones: s.course === 'unison' ? 0 : 12, gaugeMm: courseGauge, kind: s.courseKind } }),
+        : { course: { semitones: one.course === 'unison' ? 0 : 12, gaugeMm: courseGauge, kind: one.courseKind } }),
     });
   }
   const instrument: Instrument = {
@@ -146,8 +146,8 @@ export function mended(draft: InstrumentDraft, question: Question): InstrumentDr
   const string = Number(question.at.split('.')[1]);
   return {
     ...draft,
-    strings: draft.strings.map((s, i) =>
-      draft.strings.length - i === string ? { ...s, gauge: String(question.instead) } : s,
+    strings: draft.strings.map((one, i) =>
+      draft.strings.length - i === string ? { ...one, gauge: String(question.instead) } : one,
     ),
   };
 }

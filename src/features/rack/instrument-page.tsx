@@ -39,7 +39,7 @@ export function InstrumentPage({ entry, changes }: Props) {
   const [busy, begin] = useTransition();
   const read = readInstrumentDraft(draft);
   const fault = read.ok ? refused : { at: pathWords(read.error.locus), message: read.error.words };
-  const questions = read.ok ? read.value.questions.filter((q) => !meant.includes(q.message)) : [];
+  const questions = read.ok ? read.value.questions.filter((question) => !meant.includes(question.message)) : [];
   const changed = !sameDraft(draft, kept.rack);
   const errorAt = (field: string): string | null => (fault?.at === field ? fault.message : null);
   const stringFault = fault?.at.startsWith('strings.') ? Number(fault.at.split('.')[1]) : null;
@@ -61,7 +61,7 @@ export function InstrumentPage({ entry, changes }: Props) {
       inputMode="decimal"
       value={draft[field]}
       error={errorAt(field)}
-      onChange={(e) => setDraft({ ...draft, [field]: e.target.value })}
+      onChange={(event) => setDraft({ ...draft, [field]: event.target.value })}
     />
   );
   return (
@@ -87,21 +87,21 @@ export function InstrumentPage({ entry, changes }: Props) {
           {fault.message}
         </p>
       ) : null}
-      {questions.map((q) => (
+      {questions.map((question) => (
         <div
-          key={q.message}
+          key={question.message}
           role="group"
           aria-label="Question"
           className="mb-3 flex items-center gap-3 border-l-4 border-question bg-question-wash/50 py-1.5 pl-3"
         >
-          <span>{q.message}</span>
-          {q.instead === null ? null : (
-            <Button size="small" onClick={() => setDraft(mended(draft, q))}>
-              Take {q.instead} mm
+          <span>{question.message}</span>
+          {question.instead === null ? null : (
+            <Button size="small" onClick={() => setDraft(mended(draft, question))}>
+              Take {question.instead} mm
             </Button>
           )}
-          {q.at === 'scaleMm' && q.instead !== null ? null : (
-            <Button size="small" tone="quiet" onClick={() => setMeant([...meant, q.message])}>
+          {question.at === 'scaleMm' && question.instead !== null ? null : (
+            <Button size="small" tone="quiet" onClick={() => setMeant([...meant, question.message])}>
               It is meant
             </Button>
           )}
@@ -114,15 +114,17 @@ export function InstrumentPage({ entry, changes }: Props) {
             value={draft.name}
             maxLength={120}
             error={errorAt('name')}
-            onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+            onChange={(event) => setDraft({ ...draft, name: event.target.value })}
           />
           <SelectField
             label="Kind"
             value={draft.kind}
-            onChange={(e) => setDraft({ ...draft, kind: KINDS.find(([k]) => k === e.target.value)?.[0] ?? 'electric' })}
+            onChange={(event) =>
+              setDraft({ ...draft, kind: KINDS.find(([one]) => one === event.target.value)?.[0] ?? 'electric' })
+            }
           >
-            {KINDS.map(([k, name]) => (
-              <option key={k} value={k}>
+            {KINDS.map(([one, name]) => (
+              <option key={one} value={one}>
                 {name}
               </option>
             ))}
@@ -131,7 +133,7 @@ export function InstrumentPage({ entry, changes }: Props) {
           <SelectField
             label="Played"
             value={draft.handed}
-            onChange={(e) => setDraft({ ...draft, handed: e.target.value === 'left' ? 'left' : 'right' })}
+            onChange={(event) => setDraft({ ...draft, handed: event.target.value === 'left' ? 'left' : 'right' })}
           >
             <option value="right">right-handed</option>
             <option value="left">left-handed (neck drawn mirrored)</option>
@@ -145,17 +147,17 @@ export function InstrumentPage({ entry, changes }: Props) {
               label="Description, in words"
               value={draft.description}
               maxLength={1000}
-              onChange={(e) => setDraft({ ...draft, description: e.target.value })}
+              onChange={(event) => setDraft({ ...draft, description: event.target.value })}
             />
           </div>
         </section>
         <StringTable draft={draft} onChange={setDraft} fault={stringFault} />
-        {read.ok && read.value.questions.every((q) => q.at !== 'scaleMm' || q.instead === null) ? (
+        {read.ok && read.value.questions.every((question) => question.at !== 'scaleMm' || question.instead === null) ? (
           <section aria-label="Tension">
             <h2 className="text-xl">Tension in its own tuning</h2>
             <TensionTable
               instrument={read.value.rack.instrument}
-              open={read.value.rack.instrument.strings.map((s) => s.pitch)}
+              open={read.value.rack.instrument.strings.map((string) => string.pitch)}
               absent={[]}
             />
           </section>
@@ -164,12 +166,12 @@ export function InstrumentPage({ entry, changes }: Props) {
         <section aria-label="History">
           <h2 className="text-xl">History</h2>
           <ol className="mt-1 flex flex-col gap-1 text-[15px]">
-            {kept.changes.map((c) => (
-              <li key={c.revision} className="flex gap-4">
-                <time dateTime={c.madeAt} className="w-28 shrink-0 font-figures text-soft">
-                  {c.madeAt.slice(0, 10)}
+            {kept.changes.map((one) => (
+              <li key={one.revision} className="flex gap-4">
+                <time dateTime={one.madeAt} className="w-28 shrink-0 font-figures text-soft">
+                  {one.madeAt.slice(0, 10)}
                 </time>
-                <span>{c.what}</span>
+                <span>{one.what}</span>
               </li>
             ))}
           </ol>

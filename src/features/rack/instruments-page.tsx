@@ -76,9 +76,9 @@ export function InstrumentsPage() {
         className="sr-only"
         aria-label="Rack file"
         tabIndex={-1}
-        onChange={(e) => {
-          bringIn(e.target.files?.[0]);
-          e.target.value = '';
+        onChange={(event) => {
+          bringIn(event.target.files?.[0]);
+          event.target.value = '';
         }}
       />
       {fault ? (
@@ -100,7 +100,9 @@ export function InstrumentsPage() {
               >
                 {instrument.name}
               </Link>
-              <span className="w-44 shrink-0 font-figures">{spellTuning(instrument.strings.map((s) => s.pitch))}</span>
+              <span className="w-44 shrink-0 font-figures">
+                {spellTuning(instrument.strings.map((string) => string.pitch))}
+              </span>
               <span className="w-32 shrink-0 font-figures">{instrument.scaleMm} mm</span>
               <span className="min-w-0 flex-1 truncate text-soft">
                 {description || (tones.length > 0 ? `${tones.length} tone note${tones.length > 1 ? 's' : ''}` : '')}
@@ -146,8 +148,8 @@ function AddInstrument({
     >
       <form
         className="flex flex-col gap-4"
-        onSubmit={(e) => {
-          e.preventDefault();
+        onSubmit={(event) => {
+          event.preventDefault();
           begin(async () => {
             const made = await copyInstrumentAction(source, name);
             if (made.ok) router.push(`/rack/instruments/${made.value}`);
@@ -155,20 +157,20 @@ function AddInstrument({
           });
         }}
       >
-        <SelectField label="Copy of" value={source} onChange={(e) => setSource(e.target.value)} error={fault}>
+        <SelectField label="Copy of" value={source} onChange={(event) => setSource(event.target.value)} error={fault}>
           {rack.instruments.length > 0 ? (
             <optgroup label="Yours">
-              {rack.instruments.map((i) => (
-                <option key={i.instrument.id} value={i.instrument.id}>
-                  {i.instrument.name}
+              {rack.instruments.map((entry) => (
+                <option key={entry.instrument.id} value={entry.instrument.id}>
+                  {entry.instrument.name}
                 </option>
               ))}
             </optgroup>
           ) : null}
           <optgroup label="Catalogue">
-            {INSTRUMENTS.map((i) => (
-              <option key={i.id} value={i.id}>
-                {i.name}
+            {INSTRUMENTS.map((instrument) => (
+              <option key={instrument.id} value={instrument.id}>
+                {instrument.name}
               </option>
             ))}
           </optgroup>
@@ -177,7 +179,7 @@ function AddInstrument({
           label="Name"
           value={name}
           maxLength={120}
-          onChange={(e) => setName(e.target.value)}
+          onChange={(event) => setName(event.target.value)}
           hint="As you call it, such as “Loft guitar”."
         />
         <Button tone="yours" type="submit" disabled={busy}>

@@ -16,4 +16,5 @@ export const useRack = (): Rack => useContext(Context);
 
 /** An instrument by id: the studio's own or of the catalogue. */
 export const instrumentBy = (rack: Rack, id: string): Instrument | undefined =>
-  rack.instruments.find((i) => i.instrument.id === id)?.instrument ?? INSTRUMENTS.find((i) => i.id === id);
+  rack.instruments.find((entry) => entry.instrument.id === id)?.instrument ??
+  INSTRUMENTS.find((instrument) => instrument.id === id);

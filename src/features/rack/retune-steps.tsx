@@ -19,27 +19,28 @@ export function RetuneSteps({
     <Frame aria-label={compact ? undefined : 'Retuning plan'}>
       {compact ? null : <h2 className="text-xl">Retuning, in this order</h2>}
       <ol className="mt-1 text-[15px]">
-        {plan.steps.map((s, i) => (
-          <li key={s.string} className="flex items-baseline gap-3 border-t border-rule py-1 first:border-t-0">
+        {plan.steps.map((step, i) => (
+          <li key={step.string} className="flex items-baseline gap-3 border-t border-rule py-1 first:border-t-0">
             <span className="w-5 font-figures text-soft">{i + 1}</span>
             <b className="w-10 font-figures whitespace-nowrap">
-              {stringNumbers(setup).includes(s.string) ? stringLabel(setup, s.string, schools).main : s.string}
+              {stringNumbers(setup).includes(step.string) ? stringLabel(setup, step.string, schools).main : step.string}
             </b>
             <span className="w-24 font-figures whitespace-nowrap">
-              {pitchLabel(s.from, schools.notes)} → <b>{pitchLabel(s.to, schools.notes)}</b>
+              {pitchLabel(step.from, schools.notes)} → <b>{pitchLabel(step.to, schools.notes)}</b>
             </span>
             <span
-              className={`${compact ? 'w-44' : ''} whitespace-nowrap ${s.direction === 'up' ? 'text-yours' : 'text-proposed'}`}
+              className={`${compact ? 'w-44' : ''} whitespace-nowrap ${step.direction === 'up' ? 'text-yours' : 'text-proposed'}`}
             >
-              <span aria-hidden>{s.direction === 'up' ? '▲' : '▼'}</span> {s.direction} {Math.abs(s.semitones)} semitone
-              {Math.abs(s.semitones) === 1 ? '' : 's'}
+              <span aria-hidden>{step.direction === 'up' ? '▲' : '▼'}</span> {step.direction} {Math.abs(step.semitones)}{' '}
+              semitone
+              {Math.abs(step.semitones) === 1 ? '' : 's'}
             </span>
             {compact ? null : (
-              <span className="ml-auto font-figures whitespace-nowrap text-soft">{s.targetHz.toFixed(1)} Hz</span>
+              <span className="ml-auto font-figures whitespace-nowrap text-soft">{step.targetHz.toFixed(1)} Hz</span>
             )}
-            {s.grade === 'stop' ? (
+            {step.grade === 'stop' ? (
               <b className="text-trouble">stop</b>
-            ) : s.grade === 'high' ? (
+            ) : step.grade === 'high' ? (
               <b className="text-question">high</b>
             ) : null}
           </li>
@@ -47,9 +48,9 @@ export function RetuneSteps({
       </ol>
       {compact
         ? null
-        : plan.cautions.map((c) => (
-            <p key={c} className="mt-2 border-l-4 border-trouble pl-3 text-[15px]">
-              {c}
+        : plan.cautions.map((letter) => (
+            <p key={letter} className="mt-2 border-l-4 border-trouble pl-3 text-[15px]">
+              {letter}
             </p>
           ))}
       {compact ? null : (

@@ -22,7 +22,10 @@ interface Props {
 /** The strings of an instrument, thick to thin, a row each. */
 export function StringTable({ draft, onChange, fault }: Props) {
   const set = (i: number, change: Partial<StringDraft>): void =>
-    onChange({ ...draft, strings: draft.strings.map((s, j) => (j === i ? { ...s, ...change } : s)) });
+    onChange({
+      ...draft,
+      strings: draft.strings.map((draft, index) => (index === i ? { ...draft, ...change } : draft)),
+    });
   const count = draft.strings.length;
   return (
     <section aria-label="Strings">
@@ -52,10 +55,10 @@ export function StringTable({ draft, onChange, fault }: Props) {
           </tr>
         </thead>
         <tbody>
-          {draft.strings.map((s, i) => {
+          {draft.strings.map((one, i) => {
             const string = count - i;
             const bad = fault === string ? true : undefined;
-            const mm = numberOf(s.gauge);
+            const mm = numberOf(one.gauge);
             return (
               <tr key={string} className="border-t border-rule">
                 <td className="py-1 font-figures font-bold">{string}</td>
@@ -64,8 +67,8 @@ export function StringTable({ draft, onChange, fault }: Props) {
                     aria-label={`String ${string} made for`}
                     aria-invalid={bad}
                     className={box}
-                    value={s.pitch}
-                    onChange={(e) => set(i, { pitch: e.target.value })}
+                    value={one.pitch}
+                    onChange={(event) => set(i, { pitch: event.target.value })}
                   />
                 </td>
                 <td className="pr-2">
@@ -74,8 +77,8 @@ export function StringTable({ draft, onChange, fault }: Props) {
                     aria-invalid={bad}
                     inputMode="decimal"
                     className={box}
-                    value={s.gauge}
-                    onChange={(e) => set(i, { gauge: e.target.value })}
+                    value={one.gauge}
+                    onChange={(event) => set(i, { gauge: event.target.value })}
                   />
                 </td>
                 <td className="pr-2 font-figures text-soft">
@@ -85,11 +88,13 @@ export function StringTable({ draft, onChange, fault }: Props) {
                   <select
                     aria-label={`String ${string} kind`}
                     className={`${box} font-text`}
-                    value={s.kind}
-                    onChange={(e) => set(i, { kind: KINDS.find(([k]) => k === e.target.value)?.[0] ?? 'plain' })}
+                    value={one.kind}
+                    onChange={(event) =>
+                      set(i, { kind: KINDS.find(([one]) => one === event.target.value)?.[0] ?? 'plain' })
+                    }
                   >
-                    {KINDS.map(([k, name]) => (
-                      <option key={k} value={k}>
+                    {KINDS.map(([one, name]) => (
+                      <option key={one} value={one}>
                         {name}
                       </option>
                     ))}
@@ -101,8 +106,8 @@ export function StringTable({ draft, onChange, fault }: Props) {
                     inputMode="decimal"
                     placeholder="formula"
                     className={`${box} placeholder:text-soft`}
-                    value={s.weight}
-                    onChange={(e) => set(i, { weight: e.target.value })}
+                    value={one.weight}
+                    onChange={(event) => set(i, { weight: event.target.value })}
                   />
                 </td>
                 <td className="pr-2">
@@ -111,8 +116,8 @@ export function StringTable({ draft, onChange, fault }: Props) {
                     inputMode="decimal"
                     placeholder="scale"
                     className={`${box} placeholder:text-soft`}
-                    value={s.scale}
-                    onChange={(e) => set(i, { scale: e.target.value })}
+                    value={one.scale}
+                    onChange={(event) => set(i, { scale: event.target.value })}
                   />
                 </td>
                 <td>
@@ -120,12 +125,12 @@ export function StringTable({ draft, onChange, fault }: Props) {
                     <select
                       aria-label={`String ${string} course`}
                       className={`${box} w-28! font-text`}
-                      value={s.course}
-                      onChange={(e) =>
+                      value={one.course}
+                      onChange={(event) =>
                         set(i, {
-                          course: e.target.value as StringDraft['course'],
-                          courseGauge: s.courseGauge || s.gauge,
-                          courseKind: s.course === 'none' ? s.kind : s.courseKind,
+                          course: event.target.value as StringDraft['course'],
+                          courseGauge: one.courseGauge || one.gauge,
+                          courseKind: one.course === 'none' ? one.kind : one.courseKind,
                         })
                       }
                     >
@@ -133,25 +138,25 @@ export function StringTable({ draft, onChange, fault }: Props) {
                       <option value="unison">unison</option>
                       <option value="octave">octave</option>
                     </select>
-                    {s.course === 'none' ? null : (
+                    {one.course === 'none' ? null : (
                       <>
                         <input
                           aria-label={`String ${string} second gauge in mm`}
                           inputMode="decimal"
                           className={`${box} w-20!`}
-                          value={s.courseGauge}
-                          onChange={(e) => set(i, { courseGauge: e.target.value })}
+                          value={one.courseGauge}
+                          onChange={(event) => set(i, { courseGauge: event.target.value })}
                         />
                         <select
                           aria-label={`String ${string} second kind`}
                           className={`${box} w-32! font-text`}
-                          value={s.courseKind}
-                          onChange={(e) =>
-                            set(i, { courseKind: KINDS.find(([k]) => k === e.target.value)?.[0] ?? 'plain' })
+                          value={one.courseKind}
+                          onChange={(event) =>
+                            set(i, { courseKind: KINDS.find(([one]) => one === event.target.value)?.[0] ?? 'plain' })
                           }
                         >
-                          {KINDS.map(([k, name]) => (
-                            <option key={k} value={k}>
+                          {KINDS.map(([one, name]) => (
+                            <option key={one} value={one}>
                               {name}
                             </option>
                           ))}
@@ -166,7 +171,7 @@ export function StringTable({ draft, onChange, fault }: Props) {
                     size="icon"
                     disabled={count <= 3}
                     aria-label={`Remove string ${string} from the instrument`}
-                    onClick={() => onChange({ ...draft, strings: draft.strings.filter((_, j) => j !== i) })}
+                    onClick={() => onChange({ ...draft, strings: draft.strings.filter((_, index) => index !== i) })}
                   >
                     <Trash2 size={16} aria-hidden />
                   </Button>

@@ -35,25 +35,25 @@ export function StringsPage() {
   const [drafts, setDrafts] = useState<readonly SetupDraft[]>([FIRST_DRAFT, { ...FIRST_DRAFT, tuning: 'drop-c' }]);
   const [at, setAt] = useState(1);
   const [box, width] = useWidth();
-  const setups = drafts.map((d) => {
-    const made = madeOf(d, rack);
+  const setups = drafts.map((one) => {
+    const made = madeOf(one, rack);
     return made.ok ? made.value.setup : null;
   });
   const draft = drafts[at] ?? FIRST_DRAFT;
   const setup = setups[at] ?? null;
-  const name = (s: Setup | null, d: SetupDraft): string =>
-    s
-      ? `${s.instrument.name}, ${tuningOf(s.instrument, s.open, [...TUNINGS, ...rack.tunings])?.name ?? d.tuning}`
+  const name = (setup: Setup | null, one: SetupDraft): string =>
+    setup
+      ? `${setup.instrument.name}, ${tuningOf(setup.instrument, setup.open, [...TUNINGS, ...rack.tunings])?.name ?? one.tuning}`
       : 'not yet right';
-  const lines = setups.flatMap((s, i) =>
-    s
+  const lines = setups.flatMap((setup, i) =>
+    setup
       ? [
           {
             index: i,
-            name: name(s, drafts[i] ?? FIRST_DRAFT),
-            newtons: tensionReport(s.instrument, s.open, s.absent, schools.a4)
-              .strings.filter((x) => !x.partner)
-              .map((x) => ({ string: x.string, newtons: x.newtons })),
+            name: name(setup, drafts[i] ?? FIRST_DRAFT),
+            newtons: tensionReport(setup.instrument, setup.open, setup.absent, schools.a4)
+              .strings.filter((row) => !row.partner)
+              .map((row) => ({ string: row.string, newtons: row.newtons })),
           },
         ]
       : [],
@@ -67,7 +67,7 @@ export function StringsPage() {
       <div className="grid grid-cols-[minmax(0,4fr)_minmax(0,6fr)] gap-10">
         <div className="flex flex-col gap-4">
           <ul className="flex flex-col" aria-label="Set-ups compared">
-            {drafts.map((d, i) => (
+            {drafts.map((one, i) => (
               <li
                 key={i}
                 className={`flex items-center gap-2 border-t border-rule py-1 ${i === at ? 'bg-chosen/40' : ''}`}
@@ -79,7 +79,7 @@ export function StringsPage() {
                   className="min-w-0 flex-1 truncate text-left font-semibold underline-offset-4 hover:underline"
                   onClick={() => setAt(i)}
                 >
-                  {name(setups[i] ?? null, d)}
+                  {name(setups[i] ?? null, one)}
                 </button>
                 {drafts.length > 1 ? (
                   <Button
@@ -88,7 +88,7 @@ export function StringsPage() {
                     className="size-7"
                     aria-label={`Leave out set-up ${i + 1}`}
                     onClick={() => {
-                      setDrafts(drafts.filter((_, j) => j !== i));
+                      setDrafts(drafts.filter((_, index) => index !== i));
                       setAt(0);
                     }}
                   >
@@ -110,7 +110,7 @@ export function StringsPage() {
               <Plus size={16} aria-hidden /> Set-up to compare
             </Button>
           ) : null}
-          <SetupFields draft={draft} onChange={(next) => setDrafts(drafts.map((d, i) => (i === at ? next : d)))} />
+          <SetupFields draft={draft} onChange={(next) => setDrafts(drafts.map((one, i) => (i === at ? next : one)))} />
         </div>
         <div ref={box} className="min-w-0">
           {width > 0 ? (
@@ -118,8 +118,8 @@ export function StringsPage() {
           ) : null}
           {setup ? <Gauges setup={setup} /> : null}
           <Bends
-            setups={setups.flatMap((s, i) =>
-              s ? [{ setup: s, index: i, name: name(s, drafts[i] ?? FIRST_DRAFT) }] : [],
+            setups={setups.flatMap((setup, i) =>
+              setup ? [{ setup: setup, index: i, name: name(setup, drafts[i] ?? FIRST_DRAFT) }] : [],
             )}
           />
         </div>
@@ -136,7 +136,7 @@ export function StringsPage() {
 
 function Gauges({ setup }: { readonly setup: Setup }) {
   const suggested = suggestGauges(setup.instrument, setup.open, setup.absent);
-  const change = suggested.filter((s) => s.change);
+  const change = suggested.filter((one) => one.change);
   if (suggested.length === 0)
     return (
       <p className="mt-2 text-[15px] text-soft">
@@ -151,15 +151,15 @@ function Gauges({ setup }: { readonly setup: Setup }) {
       ) : (
         <>
           <ul className="mt-1 flex flex-wrap gap-x-6 gap-y-1 text-[15px]">
-            {suggested.map((s) => (
-              <li key={s.string}>
-                <b className="font-figures">{s.string}</b>{' '}
-                <span className={`font-figures ${s.change ? 'font-bold text-yours' : 'text-soft'}`}>
-                  .{String(s.thousandths).replace('.', '').padStart(3, '0')}
+            {suggested.map((one) => (
+              <li key={one.string}>
+                <b className="font-figures">{one.string}</b>{' '}
+                <span className={`font-figures ${one.change ? 'font-bold text-yours' : 'text-soft'}`}>
+                  .{String(one.thousandths).replace('.', '').padStart(3, '0')}
                 </span>
                 <span className="text-soft">
                   {' '}
-                  {s.gaugeMm.toFixed(2)} mm {s.kind}, {s.newtons.toFixed(0)} N
+                  {one.gaugeMm.toFixed(2)} mm {one.kind}, {one.newtons.toFixed(0)} N
                 </span>
               </li>
             ))}
@@ -204,13 +204,13 @@ function Bends({
       cents: Number(cents),
     });
   };
-  const wrong = setups.map(({ setup }) => effort(setup, at)).find((e) => e && !e.ok);
+  const wrong = setups.map(({ setup }) => effort(setup, at)).find((made) => made && !made.ok);
   return (
     <section aria-label="Bends" className="mt-5">
       <h2 className="text-xl">What a bend asks</h2>
       <div className="mt-1 grid grid-cols-[8rem_9rem_1fr] gap-3">
-        <SelectField label="String" value={string} onChange={(e) => setString(e.target.value)}>
-          {Array.from({ length: Math.max(...setups.map((s) => s.setup.open.length), 4) }, (_, i) => (
+        <SelectField label="String" value={string} onChange={(event) => setString(event.target.value)}>
+          {Array.from({ length: Math.max(...setups.map((one) => one.setup.open.length), 4) }, (_, i) => (
             <option key={i} value={i + 1}>
               {i + 1}
             </option>
@@ -220,9 +220,9 @@ function Bends({
           label="Fret, from the nut"
           inputMode="numeric"
           value={fret}
-          onChange={(e) => setFret(e.target.value)}
+          onChange={(event) => setFret(event.target.value)}
         />
-        <SelectField label="By" value={cents} onChange={(e) => setCents(e.target.value)}>
+        <SelectField label="By" value={cents} onChange={(event) => setCents(event.target.value)}>
           <option value="50">a quarter tone</option>
           <option value="100">a half step</option>
           <option value="200">a whole step</option>
@@ -253,14 +253,14 @@ function Bends({
                 <LineMark index={index} /> <span className="sr-only">{name}</span>
               </td>
               {frets.map((f) => {
-                const e = effort(setup, f);
+                const made = effort(setup, f);
                 return (
                   <td key={f} className="font-figures">
-                    {e?.ok ? (
+                    {made?.ok ? (
                       <>
-                        <b>{e.value.newtons.toFixed(1)} N</b>{' '}
-                        <span className={`font-text font-semibold ${EASE[e.value.ease]}`}>{e.value.ease}</span>
-                        <span className="text-soft"> {e.value.pushMm.toFixed(0)} mm</span>
+                        <b>{made.value.newtons.toFixed(1)} N</b>{' '}
+                        <span className={`font-text font-semibold ${EASE[made.value.ease]}`}>{made.value.ease}</span>
+                        <span className="text-soft"> {made.value.pushMm.toFixed(0)} mm</span>
                       </>
                     ) : (
                       '–'

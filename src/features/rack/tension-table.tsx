@@ -31,7 +31,7 @@ interface Props {
 export function TensionTable({ instrument, open, absent }: Props) {
   const schools = useSchools();
   const report = tensionReport(instrument, open, absent, schools.a4);
-  const worrying = report.strings.some((s) => s.grade === 'stop' || s.grade === 'high');
+  const worrying = report.strings.some((row) => row.grade === 'stop' || row.grade === 'high');
   const more = report.reference > 0 ? report.total / report.reference - 1 : 0;
   return (
     <>
@@ -48,26 +48,26 @@ export function TensionTable({ instrument, open, absent }: Props) {
           </tr>
         </thead>
         <tbody>
-          {report.strings.map((s) => (
-            <tr key={`${s.string}${s.partner}`} className="border-t border-rule align-baseline">
+          {report.strings.map((row) => (
+            <tr key={`${row.string}${row.partner}`} className="border-t border-rule align-baseline">
               <td className="py-1 font-figures font-bold">
-                {s.partner ? <span className="pl-3 font-normal text-soft">second</span> : s.string}
+                {row.partner ? <span className="pl-3 font-normal text-soft">second</span> : row.string}
               </td>
-              <td className="font-figures">{pitchLabel(s.pitch, schools.notes)}</td>
-              <td className="font-figures">{s.gaugeMm.toFixed(3)} mm</td>
+              <td className="font-figures">{pitchLabel(row.pitch, schools.notes)}</td>
+              <td className="font-figures">{row.gaugeMm.toFixed(3)} mm</td>
               <td className="text-right font-figures font-bold">
-                {s.newtons === null ? '–' : `${s.newtons.toFixed(0)} N`}{' '}
+                {row.newtons === null ? '–' : `${row.newtons.toFixed(0)} N`}{' '}
                 <span className="font-normal text-soft">
-                  {s.newtons === null ? '' : `${kilogramsForce(s.newtons).toFixed(1)} kg`}
+                  {row.newtons === null ? '' : `${kilogramsForce(row.newtons).toFixed(1)} kg`}
                 </span>
               </td>
               <td className="text-right font-figures text-soft">
-                {s.reference === null ? '–' : `${s.reference.toFixed(0)} N`}
+                {row.reference === null ? '–' : `${row.reference.toFixed(0)} N`}
               </td>
               <td className="pl-6">
-                <GradeWord grade={s.grade} />
+                <GradeWord grade={row.grade} />
               </td>
-              <td className="text-soft">{s.why}</td>
+              <td className="text-soft">{row.why}</td>
             </tr>
           ))}
           <tr className="border-t-2 border-line">

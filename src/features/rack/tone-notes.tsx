@@ -15,7 +15,7 @@ export function ToneNotes({
   readonly onChange: (tones: readonly Tone[]) => void;
 }) {
   const set = (i: number, tone: Tone | null): void =>
-    onChange(tones.flatMap((t, j) => (j === i ? (tone ? [tone] : []) : [t])));
+    onChange(tones.flatMap((one, index) => (index === i ? (tone ? [tone] : []) : [one])));
   return (
     <section aria-label="Tone notes" className="flex flex-col gap-3">
       <div className="flex items-baseline gap-3">
@@ -31,27 +31,30 @@ export function ToneNotes({
               aria-label={`Sound ${i + 1} name`}
               className={`${box} w-40 font-bold`}
               value={tone.name}
-              onChange={(e) => set(i, { ...tone, name: e.target.value })}
+              onChange={(event) => set(i, { ...tone, name: event.target.value })}
             />
             <input
               aria-label={`Sound ${i + 1} goal`}
               placeholder="what it should be, in words"
               className={`${box} flex-1 placeholder:text-soft`}
               value={tone.goal}
-              onChange={(e) => set(i, { ...tone, goal: e.target.value })}
+              onChange={(event) => set(i, { ...tone, goal: event.target.value })}
             />
             <Button tone="quiet" size="icon" aria-label={`Remove the sound ${tone.name}`} onClick={() => set(i, null)}>
               <X size={16} aria-hidden />
             </Button>
           </div>
           <ul className="flex flex-wrap gap-x-5 gap-y-2">
-            {tone.knobs.map((knob, k) => (
+            {tone.knobs.map((knob, index) => (
               <KnobField
-                key={`${k}${knob.device}${knob.knob}`}
+                key={`${index}${knob.device}${knob.knob}`}
                 knob={knob}
-                name={`Sound ${i + 1}, knob ${k + 1}`}
+                name={`Sound ${i + 1}, knob ${index + 1}`}
                 onChange={(next) =>
-                  set(i, { ...tone, knobs: tone.knobs.flatMap((x, j) => (j === k ? (next ? [next] : []) : [x])) })
+                  set(i, {
+                    ...tone,
+                    knobs: tone.knobs.flatMap((one, other) => (other === index ? (next ? [next] : []) : [one])),
+                  })
                 }
               />
             ))}
@@ -103,14 +106,14 @@ function KnobField({
         aria-label={`${name} device`}
         className={`${box} w-20`}
         value={device}
-        onChange={(e) => setDevice(e.target.value)}
+        onChange={(event) => setDevice(event.target.value)}
         onBlur={keep}
       />
       <input
         aria-label={`${name} name`}
         className={`${box} w-20`}
         value={label}
-        onChange={(e) => setLabel(e.target.value)}
+        onChange={(event) => setLabel(event.target.value)}
         onBlur={keep}
       />
       <input
@@ -119,7 +122,7 @@ function KnobField({
         title={fault ?? undefined}
         className={`${box} w-16 font-figures aria-[invalid=true]:border-trouble`}
         value={text}
-        onChange={(e) => setText(e.target.value)}
+        onChange={(event) => setText(event.target.value)}
         onBlur={keep}
       />
       <span className="w-12 font-figures text-sm text-soft">{clockOf(knob.value)}</span>

@@ -68,8 +68,8 @@ export function TuningsPage({
   const made = madeOf(draft, rack);
   const setup = made.ok ? made.value.setup : null;
   const others = setup ? tuningsFor(setup.instrument, rack.tunings) : [];
-  const reference = setup?.instrument.strings.map((s) => s.pitch) ?? [];
-  const before = others.find((t) => t.id === from);
+  const reference = setup?.instrument.strings.map((string) => string.pitch) ?? [];
+  const before = others.find((tuning) => tuning.id === from);
   const start = before ? tuningPitches(before) : reference;
   const known = setup ? tuningOf(setup.instrument, setup.open, [...TUNINGS, ...rack.tunings]) : undefined;
   return (
@@ -98,11 +98,11 @@ export function TuningsPage({
             }}
             noCapo
           />
-          <SelectField label="Coming from" value={from} onChange={(e) => setFrom(e.target.value)}>
+          <SelectField label="Coming from" value={from} onChange={(event) => setFrom(event.target.value)}>
             <option value="reference">what the strings are made for</option>
-            {others.map((t) => (
-              <option key={t.id} value={t.id}>
-                {t.name} ({t.spelling.replace(/\d/g, '')})
+            {others.map((tuning) => (
+              <option key={tuning.id} value={tuning.id}>
+                {tuning.name} ({tuning.spelling.replace(/\d/g, '')})
               </option>
             ))}
           </SelectField>
@@ -113,7 +113,7 @@ export function TuningsPage({
         </div>
         {setup ? (
           <div className="flex flex-col gap-6">
-            <About setup={setup} known={known} own={rack.tunings.some((t) => t.id === known?.id)} />
+            <About setup={setup} known={known} own={rack.tunings.some((tuning) => tuning.id === known?.id)} />
             <Strings setup={setup} />
             <Grips setup={setup} />
           </div>
@@ -184,13 +184,13 @@ function About({
     <form
       aria-label="Keep this tuning"
       className="grid grid-cols-[1fr_9rem_auto] items-end gap-3 border-b border-rule pb-4"
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSubmit={(event) => {
+        event.preventDefault();
         begin(async () => {
           const kept = await keepTuningAction({
             name,
             family,
-            spelling: setup.open.map((m) => asciiPitch(m)).join(' '),
+            spelling: setup.open.map((midi) => asciiPitch(midi)).join(' '),
             instruments: [setup.instrument.id],
             source: 'Kept by this studio.',
           });
@@ -204,15 +204,15 @@ function About({
         value={name}
         error={fault}
         maxLength={80}
-        onChange={(e) => setName(e.target.value)}
+        onChange={(event) => setName(event.target.value)}
       />
       <SelectField
         label="Family"
         value={family}
-        onChange={(e) => setFamily(FAMILIES.find((f) => f === e.target.value) ?? 'altered')}
+        onChange={(event) => setFamily(FAMILIES.find((one) => one === event.target.value) ?? 'altered')}
       >
-        {FAMILIES.map((f) => (
-          <option key={f}>{f}</option>
+        {FAMILIES.map((one) => (
+          <option key={one}>{one}</option>
         ))}
       </SelectField>
       <Button type="submit" disabled={busy || name.trim() === ''}>
@@ -231,8 +231,8 @@ function Strings({ setup }: { readonly setup: Setup }) {
   const same = coincidences(setup.open, setup.absent);
   const shapes = octaveShapes(
     setup.open,
-    setup.instrument.strings.map((s) => s.pitch),
-  ).filter((s) => s.frets !== s.reference && !setup.absent.includes(s.from) && !setup.absent.includes(s.to));
+    setup.instrument.strings.map((string) => string.pitch),
+  ).filter((one) => one.frets !== one.reference && !setup.absent.includes(one.from) && !setup.absent.includes(one.to));
   const label = (s: number): string => stringLabel(setup, s, schools).main;
   return (
     <section aria-label="Strings">
@@ -247,13 +247,13 @@ function Strings({ setup }: { readonly setup: Setup }) {
           </tr>
         </thead>
         <tbody>
-          {stringNumbers(setup).map((s) => {
-            const i = setup.open.length - s;
+          {stringNumbers(setup).map((string) => {
+            const i = setup.open.length - string;
             const change = changes[i] ?? 0;
-            const meet = meets.find((m) => m.string === s);
+            const meet = meets.find((place) => place.string === string);
             return (
-              <tr key={s} className="border-t border-rule">
-                <td className="py-0.5 font-figures">{label(s)}</td>
+              <tr key={string} className="border-t border-rule">
+                <td className="py-0.5 font-figures">{label(string)}</td>
                 <td className={`font-figures font-bold ${change === 0 ? '' : 'text-yours'}`}>
                   {pitchLabel(setup.open[i] ?? 0, schools.notes)}
                 </td>
@@ -275,16 +275,16 @@ function Strings({ setup }: { readonly setup: Setup }) {
       <Fact when={same.length > 0} title="Strings that coincide">
         {same
           .map(
-            (c) =>
-              `${label(c.strings[0])} and ${label(c.strings[1])} ${c.semitones === 0 ? 'in unison' : c.semitones === 12 ? 'an octave apart' : `${c.semitones / 12} octaves apart`}`,
+            (one) =>
+              `${label(one.strings[0])} and ${label(one.strings[1])} ${one.semitones === 0 ? 'in unison' : one.semitones === 12 ? 'an octave apart' : `${one.semitones / 12} octaves apart`}`,
           )
           .join('; ')}
       </Fact>
       <Fact when={shapes.length > 0} title="Octave shapes that move">
         {shapes
           .map(
-            (s) =>
-              `${s.from} to ${s.to}: ${s.frets === 0 ? 'same fret' : `${signed(s.frets)} frets`} (was ${s.reference === 0 ? 'same fret' : signed(s.reference)})`,
+            (one) =>
+              `${one.from} to ${one.to}: ${one.frets === 0 ? 'same fret' : `${signed(one.frets)} frets`} (was ${one.reference === 0 ? 'same fret' : signed(one.reference)})`,
           )
           .join('; ')}
       </Fact>
@@ -312,7 +312,7 @@ function Grips({ setup }: { readonly setup: Setup }) {
   const schools = useSchools();
   const grips = gripMeanings(setup, null, schools.notes);
   if (grips.length === 0) return null;
-  const changed = grips.filter((g) => g.moved === null);
+  const changed = grips.filter((grip) => grip.moved === null);
   return (
     <section aria-label="Grips">
       <h2 className="text-xl">Grips you know, and what they are here</h2>
@@ -322,17 +322,17 @@ function Grips({ setup }: { readonly setup: Setup }) {
           : `${changed.length} of ${grips.length} are other chords now.`}
       </p>
       <ul className="mt-1 grid grid-cols-2 gap-x-8 text-[15px]">
-        {grips.map((g) => (
-          <li key={g.name} className="flex items-baseline gap-2 border-t border-rule py-1">
-            <span className="w-28 shrink-0 leading-tight">{g.name}</span>
-            <span className="w-20 shrink-0 font-figures text-soft">{g.frets.map((f) => f ?? 'x').join('')}</span>
-            {g.moved === 0 ? (
+        {grips.map((grip) => (
+          <li key={grip.name} className="flex items-baseline gap-2 border-t border-rule py-1">
+            <span className="w-28 shrink-0 leading-tight">{grip.name}</span>
+            <span className="w-20 shrink-0 font-figures text-soft">{grip.frets.map((f) => f ?? 'x').join('')}</span>
+            {grip.moved === 0 ? (
               <span className="text-soft">stays</span>
             ) : (
-              <b className={g.moved === null ? 'text-question' : ''}>
-                {g.sounds ?? g.pitches.map((p) => noteName(p, { naming: schools.notes })).join(' ')}
-                {g.odd.length > 0 && g.odd.length < 3 ? (
-                  <span className="font-normal text-soft"> (string {g.odd.join(', ')} differs)</span>
+              <b className={grip.moved === null ? 'text-question' : ''}>
+                {grip.sounds ?? grip.pitches.map((midi) => noteName(midi, { naming: schools.notes })).join(' ')}
+                {grip.odd.length > 0 && grip.odd.length < 3 ? (
+                  <span className="font-normal text-soft"> (string {grip.odd.join(', ')} differs)</span>
                 ) : null}
               </b>
             )}
@@ -352,7 +352,7 @@ function Same({
   readonly start: readonly number[];
   readonly name: string;
 }) {
-  const same = sameStrings(start, setup.open).filter((s) => !setup.absent.includes(s));
+  const same = sameStrings(start, setup.open).filter((string) => !setup.absent.includes(string));
   return (
     <p className="text-[15px]">
       {same.length === 0 ? (

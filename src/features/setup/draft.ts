@@ -25,11 +25,11 @@ export const FIRST_DRAFT: SetupDraft = { instrument: 'guitar-6', tuning: 'standa
 
 /** The draft of a set-up that is in use. */
 export function draftOf({ instrument, tuningId, open, absent, capos }: Setup): SetupDraft {
-  const spelled = open.map((m, i) => (absent.includes(open.length - i) ? 'x' : asciiPitch(m))).join(' ');
+  const spelled = open.map((midi, i) => (absent.includes(open.length - i) ? 'x' : asciiPitch(midi))).join(' ');
   return {
     instrument: instrument.id,
     tuning: tuningId ?? spelled,
-    capos: capos.map((c) => ({ fret: String(c.fret), strings: c.strings })),
+    capos: capos.map((capo) => ({ fret: String(capo.fret), strings: capo.strings })),
     kept: instrument,
   };
 }
@@ -37,8 +37,8 @@ export function draftOf({ instrument, tuningId, open, absent, capos }: Setup): S
 /** What goes to a server action: the capos as numbers. */
 export const capoRequest = (capos: readonly CapoDraft[]): { fret: number; strings: number[] | null }[] =>
   capos
-    .filter((c) => c.fret.trim() !== '')
-    .map((c) => ({ fret: Number(c.fret), strings: c.strings === null ? null : [...c.strings] }));
+    .filter((one) => one.fret.trim() !== '')
+    .map((one) => ({ fret: Number(one.fret), strings: one.strings === null ? null : [...one.strings] }));
 
 /** The set-up a draft stands for, or the fault with its field. */
 export function madeOf(draft: SetupDraft, rack: Rack): Result<MadeSetup> {
@@ -53,10 +53,10 @@ export function madeOf(draft: SetupDraft, rack: Rack): Result<MadeSetup> {
 
 /** Takes a string off or puts it back on, in a draft's spelling. */
 export function toggleString(draft: SetupDraft, made: Setup, string: number): Result<SetupDraft> {
-  const names = made.open.map((m, i) => {
+  const names = made.open.map((midi, i) => {
     const s = made.open.length - i;
     const off = made.absent.includes(s) !== (s === string);
-    return off ? 'x' : asciiPitch(m);
+    return off ? 'x' : asciiPitch(midi);
   });
   return ok({ ...draft, tuning: names.join(' ') });
 }

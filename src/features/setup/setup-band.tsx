@@ -35,12 +35,12 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
       <div className={cell}>
         <p className="text-[13px] text-soft">{setup.instrument.name}, thick to thin</p>
         <ul className="flex gap-3.5">
-          {stringNumbers(setup).map((s) => {
-            const change = (changes[setup.open.length - s] ?? 0) + nutOf(setup, s);
-            const nominal = nominalName(setup, s, { naming: schools.notes });
-            const sounding = soundingName(setup, s, { key: keyShown, naming: schools.notes });
+          {stringNumbers(setup).map((string) => {
+            const change = (changes[setup.open.length - string] ?? 0) + nutOf(setup, string);
+            const nominal = nominalName(setup, string, { naming: schools.notes });
+            const sounding = soundingName(setup, string, { key: keyShown, naming: schools.notes });
             return (
-              <li key={s} className="text-center">
+              <li key={string} className="text-center">
                 <b className={`font-figures text-lg leading-6 ${change === 0 ? '' : 'text-yours'}`}>{sounding}</b>
                 <span className="block font-figures text-[13px] leading-4 text-soft">
                   {nominal}

@@ -32,7 +32,7 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
   const instrument =
     (draft.kept?.id === draft.instrument ? draft.kept : instrumentBy(rack, draft.instrument)) ?? INSTRUMENTS[0];
   const tunings = instrument ? tuningsFor(instrument, rack.tunings) : [];
-  const listed = tunings.find((t) => t.id === draft.tuning);
+  const listed = tunings.find((tuning) => tuning.id === draft.tuning);
   const made = madeOf(draft, rack);
   const fault = made.ok ? null : made.error;
   const faultAt = (name: string): string | null =>
@@ -44,37 +44,37 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
   const gone = draft.kept && !instrumentBy(rack, draft.kept.id) ? draft.kept : null;
   const sounds = setup
     ? stringNumbers(setup)
-        .map((s) => noteName(openPitch(setup, s), { naming: schools.notes }))
+        .map((string) => noteName(openPitch(setup, string), { naming: schools.notes }))
         .join(' ')
     : '';
   const setCapo = (i: number, capo: CapoDraft | null): void =>
-    onChange({ ...draft, capos: draft.capos.flatMap((c, j) => (j === i ? (capo ? [capo] : []) : [c])) });
+    onChange({ ...draft, capos: draft.capos.flatMap((one, index) => (index === i ? (capo ? [capo] : []) : [one])) });
   return (
     <div className="flex flex-col gap-4">
       <SelectField
         label="Instrument"
         value={draft.instrument}
         error={errors.instrument ?? faultAt('instrument')}
-        onChange={(e) => {
-          const next = instrumentBy(rack, e.target.value);
+        onChange={(event) => {
+          const next = instrumentBy(rack, event.target.value);
           const first = next ? tuningsFor(next, rack.tunings)[0] : undefined;
-          onChange({ instrument: e.target.value, tuning: first?.id ?? '', capos: draft.capos, kept: draft.kept });
+          onChange({ instrument: event.target.value, tuning: first?.id ?? '', capos: draft.capos, kept: draft.kept });
         }}
       >
         {gone ? <option value={gone.id}>{gone.name} (as this piece has it)</option> : null}
         {own.length > 0 ? (
           <optgroup label="Yours">
-            {own.map(({ instrument: i }) => (
-              <option key={i.id} value={i.id}>
-                {i.name}
+            {own.map(({ instrument: one }) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
               </option>
             ))}
           </optgroup>
         ) : null}
         <optgroup label="Catalogue">
-          {INSTRUMENTS.map((i) => (
-            <option key={i.id} value={i.id}>
-              {i.name}
+          {INSTRUMENTS.map((instrument) => (
+            <option key={instrument.id} value={instrument.id}>
+              {instrument.name}
             </option>
           ))}
         </optgroup>
@@ -83,11 +83,13 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
         <SelectField
           label="Tuning"
           value={listed?.id ?? 'own'}
-          onChange={(e) => onChange({ ...draft, tuning: e.target.value === 'own' ? spelled : e.target.value })}
+          onChange={(event) =>
+            onChange({ ...draft, tuning: event.target.value === 'own' ? spelled : event.target.value })
+          }
         >
-          {tunings.map((t) => (
-            <option key={t.id} value={t.id}>
-              {t.name} ({t.spelling.replace(/\d/g, '')})
+          {tunings.map((tuning) => (
+            <option key={tuning.id} value={tuning.id}>
+              {tuning.name} ({tuning.spelling.replace(/\d/g, '')})
             </option>
           ))}
           <option value="own">Spelled by hand</option>
@@ -95,7 +97,7 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
         <TextField
           label="Spelled thick to thin"
           value={spelled}
-          onChange={(e) => onChange({ ...draft, tuning: e.target.value })}
+          onChange={(event) => onChange({ ...draft, tuning: event.target.value })}
           error={errors.tuning ?? faultAt('tuning')}
           hint={
             made.ok
@@ -130,7 +132,7 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
                     label={`${which} at fret`}
                     inputMode="numeric"
                     value={capo.fret}
-                    onChange={(e) => setCapo(i, { ...capo, fret: e.target.value })}
+                    onChange={(event) => setCapo(i, { ...capo, fret: event.target.value })}
                     aria-invalid={faultAt('capo') ? true : undefined}
                   />
                 </div>

@@ -45,8 +45,8 @@ interface Asked {
 
 /** The set-up of a part and the frame of its riffs. */
 export function SetupPage({ partId, asked }: { readonly partId: string; readonly asked: Asked }) {
-  const piece = usePiece((s) => s.document);
-  const part = piece.parts.find((p) => p.id === partId);
+  const piece = usePiece((state) => state.document);
+  const part = piece.parts.find((part) => part.id === partId);
   if (!part)
     return (
       <Frame>
@@ -75,7 +75,7 @@ export function SetupPage({ partId, asked }: { readonly partId: string; readonly
 }
 
 function useEdit(): (edit: Edit) => boolean {
-  const dispatch = usePiece((s) => s.dispatch);
+  const dispatch = usePiece((state) => state.dispatch);
   const toast = useToast();
   return (edit) => {
     const done = dispatch(edit);
@@ -97,7 +97,7 @@ function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly par
         instrument: asked.instrument,
         tuning:
           instrumentBy(rack, asked.instrument)
-            ?.strings.map((s) => asciiPitch(s.pitch))
+            ?.strings.map((string) => asciiPitch(string.pitch))
             .join(' ') ?? now.tuning,
       };
     return asked.tuning ? { ...now, tuning: asked.tuning } : now;
@@ -107,7 +107,7 @@ function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly par
   const changed = made.ok && JSON.stringify(made.value.setup) !== JSON.stringify(part.setup);
   const options = useMemo(() => optionsFor(piece, part), [piece, part]);
   const carried = made.ok && changed ? carryPart(part, made.value.setup, mode) : null;
-  const hasNotes = part.riffs.some((r) => r.events.length > 0);
+  const hasNotes = part.riffs.some((riff) => riff.events.length > 0);
   const lost = useBlocked(
     carried && hasNotes ? carried.riffs : null,
     made.ok ? made.value.setup : null,
@@ -152,9 +152,9 @@ function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly par
                 asked about:
               </p>
               <ul className="text-[15px]">
-                {lost.slice(0, 6).map((l, i) => (
+                {lost.slice(0, 6).map((one, i) => (
                   <li key={i}>
-                    {l.riff}, {l.where}: {l.why}
+                    {one.riff}, {one.where}: {one.why}
                   </li>
                 ))}
                 {lost.length > 6 ? <li className="text-soft">and {lost.length - 6} more</li> : null}
@@ -210,16 +210,16 @@ function Sounds({ setup }: { readonly setup: Setup }) {
           </tr>
         </thead>
         <tbody>
-          {stringNumbers(setup).map((s) => {
-            const i = setup.open.length - s;
+          {stringNumbers(setup).map((string) => {
+            const i = setup.open.length - string;
             const change = (setup.open[i] ?? 0) - (setup.instrument.strings[i]?.pitch ?? 0);
-            const nut = nutOf(setup, s);
+            const nut = nutOf(setup, string);
             return (
-              <tr key={s} className="border-t border-rule">
-                <td className="py-1 font-figures">{s}</td>
-                <td>{nominalName(setup, s, { naming: schools.notes })}</td>
+              <tr key={string} className="border-t border-rule">
+                <td className="py-1 font-figures">{string}</td>
+                <td>{nominalName(setup, string, { naming: schools.notes })}</td>
                 <td className="font-figures font-bold">
-                  {noteName(openPitch(setup, s), { octave: true, naming: schools.notes })}
+                  {noteName(openPitch(setup, string), { octave: true, naming: schools.notes })}
                 </td>
                 <td className="text-soft">
                   {change === 0
@@ -249,10 +249,10 @@ function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Par
   const players = usePlayers();
   const tables = useCostTables();
   const { player } = part;
-  const kept = players.find((p) => p.id === (player?.id ?? 'adult'));
+  const kept = players.find((one) => one.id === (player?.id ?? 'adult'));
   const changed = player && kept && JSON.stringify(kept.profile) !== JSON.stringify(player.profile);
-  const keyOf = (c: typeof piece.costs): string => (c ? `${c.version} ${c.name}` : '');
-  const known = tables.some((t) => keyOf(t) === keyOf(piece.costs));
+  const keyOf = (one: typeof piece.costs): string => (one ? `${one.version} ${one.name}` : '');
+  const known = tables.some((one) => keyOf(one) === keyOf(piece.costs));
   return (
     <section aria-label="The hand" className="flex flex-col gap-3">
       <h2 className="text-xl">The hand</h2>
@@ -260,22 +260,22 @@ function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Par
         <SelectField
           label="Placed for"
           value={player ? (kept ? (player.id ?? '') : 'copy') : 'adult'}
-          onChange={(e) => {
-            const to = players.find((p) => p.id === e.target.value);
+          onChange={(event) => {
+            const to = players.find((one) => one.id === event.target.value);
             if (to) edit(setPlayer(part.id, to.id === 'adult' ? null : to));
           }}
         >
           {player && !kept ? <option value="copy">{player.name} (copy)</option> : null}
-          {players.map((p) => (
-            <option key={p.id} value={p.id ?? ''}>
-              {p.name}
+          {players.map((one) => (
+            <option key={one.id} value={one.id ?? ''}>
+              {one.name}
             </option>
           ))}
         </SelectField>
         <SelectField
           label="Weights of this piece"
           value={keyOf(piece.costs)}
-          onChange={(e) => edit(setCosts(tables.find((t) => keyOf(t) === e.target.value) ?? null))}
+          onChange={(event) => edit(setCosts(tables.find((one) => keyOf(one) === event.target.value) ?? null))}
         >
           <option value="">the program’s own, always the newest</option>
           {piece.costs && !known ? (
@@ -283,9 +283,9 @@ function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Par
               {piece.costs.name}, version {piece.costs.version}
             </option>
           ) : null}
-          {tables.map((t) => (
-            <option key={keyOf(t)} value={keyOf(t)}>
-              {t.name}, version {t.version}
+          {tables.map((one) => (
+            <option key={keyOf(one)} value={keyOf(one)}>
+              {one.name}, version {one.version}
             </option>
           ))}
         </SelectField>
@@ -332,21 +332,21 @@ function PieceFields({ piece }: { readonly piece: Piece }) {
         <NameField
           label="Tempo"
           value={String(first)}
-          onSave={(t) => {
-            const set = setTempo([{ at: ZERO, bpm: Number(t) }, ...piece.context.tempo.slice(1)]);
-            return edit(piece.unspecified ? together(`set the tempo to ${t}`, [set, confirm(null)]) : set);
+          onSave={(text) => {
+            const set = setTempo([{ at: ZERO, bpm: Number(text) }, ...piece.context.tempo.slice(1)]);
+            return edit(piece.unspecified ? together(`set the tempo to ${text}`, [set, confirm(null)]) : set);
           }}
-          check={(t) => (Number(t) >= 10 && Number(t) <= 500 ? null : 'A tempo from 10 to 500.')}
+          check={(text) => (Number(text) >= 10 && Number(text) <= 500 ? null : 'A tempo from 10 to 500.')}
         />
         <SelectField
           label="Key as it sounds"
           value={key?.tonic ?? ''}
-          onChange={(e) => setKey(e.target.value, key?.mode ?? 'minor')}
+          onChange={(event) => setKey(event.target.value, key?.mode ?? 'minor')}
         >
           <option value="">not said</option>
-          {TONICS.map((t) => (
-            <option key={t} value={t}>
-              {t.replace('#', '♯').replace('b', '♭')}
+          {TONICS.map((text) => (
+            <option key={text} value={text}>
+              {text.replace('#', '♯').replace('b', '♭')}
             </option>
           ))}
         </SelectField>
@@ -354,7 +354,7 @@ function PieceFields({ piece }: { readonly piece: Piece }) {
           label="Mode"
           value={key?.mode ?? 'minor'}
           disabled={!key}
-          onChange={(e) => setKey(key?.tonic ?? 'C', e.target.value as 'major' | 'minor')}
+          onChange={(event) => setKey(key?.tonic ?? 'C', event.target.value as 'major' | 'minor')}
         >
           <option value="major">major</option>
           <option value="minor">minor</option>
@@ -381,20 +381,20 @@ function RiffFrames({ piece, part }: { readonly piece: Piece; readonly part: Par
             <NameField
               label="Meter"
               value={`${meter.beats}/${meter.unit}`}
-              check={(t) => (parseMeter(t) ? null : 'Such as 4/4.')}
-              onSave={(t) => set({ meters: [{ ...meter, ...parseMeter(t) }, ...riff.meters.slice(1)] })}
+              check={(text) => (parseMeter(text) ? null : 'Such as 4/4.')}
+              onSave={(text) => set({ meters: [{ ...meter, ...parseMeter(text) }, ...riff.meters.slice(1)] })}
             />
             <NameField
               label="Bars"
               value={String(riff.bars)}
-              check={(t) => (/^\d+$/.test(t) && Number(t) > 0 ? null : 'A whole number.')}
-              onSave={(t) => set({ bars: Number(t) })}
+              check={(text) => (/^\d+$/.test(text) && Number(text) > 0 ? null : 'A whole number.')}
+              onSave={(text) => set({ bars: Number(text) })}
             />
             <NameField
               label="Pickup"
               value={riff.pickup}
-              check={(t) => (parseQuarter(t) && !t.startsWith('-') ? null : 'Quarters, as 1/2.')}
-              onSave={(t) => set({ pickup: parseQuarter(t) ?? ZERO })}
+              check={(text) => (parseQuarter(text) && !text.startsWith('-') ? null : 'Quarters, as 1/2.')}
+              onSave={(text) => set({ pickup: parseQuarter(text) ?? ZERO })}
             />
             <Button
               size="small"
@@ -432,13 +432,13 @@ function Parts({ piece, part }: { readonly piece: Piece; readonly part: Part }) 
     <section aria-label="Parts" className="flex flex-col gap-2">
       <h2 className="text-xl">Parts</h2>
       <ul className="flex flex-wrap gap-x-5 gap-y-1">
-        {piece.parts.map((p) => (
-          <li key={p.id}>
-            {p.id === part.id ? (
-              <b>{p.name}</b>
+        {piece.parts.map((one) => (
+          <li key={one.id}>
+            {one.id === part.id ? (
+              <b>{one.name}</b>
             ) : (
-              <a className="underline decoration-line underline-offset-4" href={`/pieces/${piece.id}/parts/${p.id}`}>
-                {p.name}
+              <a className="underline decoration-line underline-offset-4" href={`/pieces/${piece.id}/parts/${one.id}`}>
+                {one.name}
               </a>
             )}
           </li>
@@ -482,12 +482,12 @@ function NameField({
       label={label}
       value={text}
       error={fault}
-      onChange={(e) => setText(e.target.value)}
+      onChange={(event) => setText(event.target.value)}
       onBlur={() => {
         if (!fault && text.trim() !== value && !onSave(text.trim())) setText(value);
       }}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') e.currentTarget.blur();
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
       }}
     />
   );

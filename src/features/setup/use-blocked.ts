@@ -41,7 +41,7 @@ export function useBlocked(
         const placed = await door.solve({ riff, ...on, version: 0 });
         if (!placed) return null;
         for (const b of placed.blocked) {
-          const event = riff.events.find((e) => e.id === b.locus.event);
+          const event = riff.events.find((event) => event.id === b.locus.event);
           lost.push({ riff: riff.name, where: event ? placeInBars(riff.meters, event.at) : '', why: b.words });
         }
       }

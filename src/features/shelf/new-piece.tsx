@@ -39,8 +39,8 @@ export function NewPiece({
     >
       <form
         className="flex flex-col gap-4"
-        onSubmit={(e) => {
-          e.preventDefault();
+        onSubmit={(event) => {
+          event.preventDefault();
           begin(async () =>
             done(
               await newPieceAction({
@@ -59,7 +59,7 @@ export function NewPiece({
         <TextField
           label="Name"
           value={title}
-          onChange={(e) => setTitle(e.target.value)}
+          onChange={(event) => setTitle(event.target.value)}
           error={at('title')}
           maxLength={160}
         />
@@ -73,13 +73,18 @@ export function NewPiece({
             label="Tempo, quarters a minute"
             inputMode="decimal"
             value={tempo}
-            onChange={(e) => {
-              setTempo(e.target.value);
+            onChange={(event) => {
+              setTempo(event.target.value);
               setTempoSaid(true);
             }}
             error={at('tempo')}
           />
-          <TextField label="Meter" value={meter} onChange={(e) => setMeter(e.target.value)} error={at('meter')} />
+          <TextField
+            label="Meter"
+            value={meter}
+            onChange={(event) => setMeter(event.target.value)}
+            error={at('meter')}
+          />
         </div>
         <div className="flex flex-wrap gap-3">
           <Button tone="yours" type="submit" disabled={busy}>

@@ -85,7 +85,7 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
             <input
               type="search"
               value={search}
-              onChange={(e) => setSearch(e.target.value)}
+              onChange={(event) => setSearch(event.target.value)}
               placeholder="Title, instrument or tuning"
               className="min-h-11 w-full rounded-sm border border-line/70 bg-sheet pr-3 pl-10 placeholder:text-soft"
             />

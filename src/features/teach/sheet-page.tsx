@@ -46,24 +46,26 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
       <section aria-label="What the sheet shows" className="no-print flex items-center gap-6 border-b border-rule py-3">
         <fieldset className="flex items-center gap-4">
           <legend className="sr-only">Paper</legend>
-          {(['A4', 'letter'] as const).map((p) => (
-            <label key={p} className="flex items-center gap-1.5">
-              <input type="radio" name="paper" checked={paper === p} onChange={() => setPaper(p)} />{' '}
-              {p === 'A4' ? 'A4' : 'Letter'}
+          {(['A4', 'letter'] as const).map((path) => (
+            <label key={path} className="flex items-center gap-1.5">
+              <input type="radio" name="paper" checked={paper === path} onChange={() => setPaper(path)} />{' '}
+              {path === 'A4' ? 'A4' : 'Letter'}
             </label>
           ))}
         </fieldset>
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={fingers} onChange={(e) => setFingers(e.target.checked)} /> Fingers
+          <input type="checkbox" checked={fingers} onChange={(event) => setFingers(event.target.checked)} /> Fingers
         </label>
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={spoken} onChange={(e) => setSpoken(e.target.checked)} /> Spoken text below
+          <input type="checkbox" checked={spoken} onChange={(event) => setSpoken(event.target.checked)} /> Spoken text
+          below
         </label>
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={staff} onChange={(e) => setStaff(e.target.checked)} /> Standard notation
+          <input type="checkbox" checked={staff} onChange={(event) => setStaff(event.target.checked)} /> Standard
+          notation
         </label>
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={strokes} onChange={(e) => setStrokes(e.target.checked)} /> Strokes
+          <input type="checkbox" checked={strokes} onChange={(event) => setStrokes(event.target.checked)} /> Strokes
         </label>
         <Button tone="yours" className="ml-auto" onClick={() => window.print()}>
           <Printer size={18} aria-hidden /> Print
@@ -116,9 +118,9 @@ function Sheet({
   const tempo = tempoOf(piece, riff);
   const choice: StaffChoice = { key, pitch: schools.staff };
   const struck = strokes
-    ? new Map(strokesOf(riff, setup, riff.picking ?? schools.picking).map((s) => [s.event, s]))
+    ? new Map(strokesOf(riff, setup, riff.picking ?? schools.picking).map((struck) => [struck.event, struck]))
     : null;
-  const unplaced = riff.events.some((e) => e.notes.some((n) => !n.place));
+  const unplaced = riff.events.some((event) => event.notes.some((note) => !note.place));
   return (
     <div className="flex flex-col gap-4">
       <header className="flex items-end justify-between border-b border-black/60 pb-2">
@@ -184,7 +186,9 @@ function Sheet({
               width={690}
               meters={riff.meters}
               strings={strings}
-              names={strings.map((s) => soundingName({ ...setup, capos: [] }, s, { key, naming: schools.notes }))}
+              names={strings.map((string) =>
+                soundingName({ ...setup, capos: [] }, string, { key, naming: schools.notes }),
+              )}
               fingers={fingers}
               fretText={fretTextOf(setup, schools.frets)}
               written={staffBars(riff, setup, { from: row.firstBar, count: row.bars }, choice)}
@@ -213,7 +217,7 @@ function Sheet({
 /** A tempo map in a line: "92 quarters a minute, slowing to 60". */
 function tempoWords(tempo: readonly TempoStep[]): string {
   // A step that only begins a change at the tempo there was needs no word of its own.
-  const said = tempo.filter((s, i) => i === 0 || tempo[i - 1]?.ramp || s.bpm !== tempo[i - 1]?.bpm);
+  const said = tempo.filter((step, i) => i === 0 || tempo[i - 1]?.ramp || step.bpm !== tempo[i - 1]?.bpm);
   const ramps = (i: number): boolean => {
     const next = said[i + 1];
     const at = next ? tempo.indexOf(next) : -1;
@@ -222,8 +226,8 @@ function tempoWords(tempo: readonly TempoStep[]): string {
   const [first, ...rest] = said;
   if (!first) return '';
   const steps = rest.map(
-    (s, i) =>
-      `${ramps(i) ? (s.bpm < (said[i]?.bpm ?? 0) ? 'slowing to' : 'rising to') : 'then'} ${Math.round(s.bpm * 10) / 10}`,
+    (step, i) =>
+      `${ramps(i) ? (step.bpm < (said[i]?.bpm ?? 0) ? 'slowing to' : 'rising to') : 'then'} ${Math.round(step.bpm * 10) / 10}`,
   );
   return [`${Math.round(first.bpm * 10) / 10} quarters a minute`, ...steps.slice(0, 4)].join(', ');
 }
@@ -232,15 +236,15 @@ function tempoWords(tempo: readonly TempoStep[]): string {
 function feelWords(riff: Riff): string {
   return (riff.feel ?? [])
     .map(
-      (f, i) =>
-        `${f.swing === 50 ? 'straight' : `swing ${swingWords(f.swing)} in ${f.unit === '1/2' ? 'eighths' : 'sixteenths'}`}${i === 0 ? '' : ` from bar ${barOf(riff.meters, f.at).bar + 1}`}`,
+      (step, i) =>
+        `${step.swing === 50 ? 'straight' : `swing ${swingWords(step.swing)} in ${step.unit === '1/2' ? 'eighths' : 'sixteenths'}`}${i === 0 ? '' : ` from bar ${barOf(riff.meters, step.at).bar + 1}`}`,
     )
     .join('; ');
 }
 
 /** Said where it matters: only tuning up from what the strings are made for raises the tension. */
 function cautions(setup: Setup): string {
-  const raised = setup.open.some((m, i) => m > (setup.instrument.strings[i]?.pitch ?? m));
+  const raised = setup.open.some((midi, i) => midi > (setup.instrument.strings[i]?.pitch ?? midi));
   return raised
     ? ' This tuning raises strings above what they are made for: a string can snap. Tune slowly, keep the face away, and ask a repairer before large changes.'
     : '';

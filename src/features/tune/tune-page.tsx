@@ -64,7 +64,7 @@ export function TunePage({ start, startSetup }: Props) {
               <br />
               <span className="font-figures text-[15px] text-soft">
                 {stringNumbers(setup)
-                  .map((s) => pitchLabel(setup.open[setup.open.length - s] ?? 0, schools.notes))
+                  .map((string) => pitchLabel(setup.open[setup.open.length - string] ?? 0, schools.notes))
                   .join(' ')}
                 {setup.capos.length > 0 ? `, capo ${capoWords(setup)}` : ''}
               </span>
@@ -114,12 +114,16 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
   const targets: readonly Target[] =
     mode === 'open'
       ? targetsOf(setup, capoOn, a4)
-      : targetsOf({ ...setup, capos: [] }, false, a4).map((t) => ({ ...t, midi: t.midi + 12, hz: t.hz * 2 }));
+      : targetsOf({ ...setup, capos: [] }, false, a4).map((target) => ({
+          ...target,
+          midi: target.midi + 12,
+          hz: target.hz * 2,
+        }));
   const targetText = JSON.stringify(targets);
 
   const hear = useCallback((next: Shown | null) => {
     setShown(next);
-    if (next?.string && next.steady) setDone((d) => new Map(d).set(next.string as number, next.cents));
+    if (next?.string && next.steady) setDone((one) => new Map(one).set(next.string as number, next.cents));
   }, []);
   useEffect(() => {
     const made = new TunerSession(hear);
@@ -176,7 +180,7 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
     forget();
   };
   const kind: ReadingKind = mode === 'open' ? (capoOn ? 'capo' : 'open') : mode;
-  const inTune = targets.filter((t) => Math.abs(done.get(t.string) ?? 99) <= 4).length;
+  const inTune = targets.filter((target) => Math.abs(done.get(target.string) ?? 99) <= 4).length;
   return (
     <div className="flex flex-col gap-6">
       <section aria-label="Tuner" className="grid grid-cols-[minmax(0,1fr)_17rem] gap-8 border-b border-rule pb-5">
@@ -202,7 +206,8 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
           </Button>
           {source === 'simulated' ? (
             <label className="flex items-center gap-2 text-[15px]">
-              <input type="checkbox" checked={aloud} onChange={(e) => setAloud(e.target.checked)} /> Let it sound aloud
+              <input type="checkbox" checked={aloud} onChange={(event) => setAloud(event.target.checked)} /> Let it
+              sound aloud
             </label>
           ) : null}
           {setup.capos.length > 0 ? (
@@ -213,9 +218,13 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
           <SelectField
             label="Strings sounded"
             value={mode}
-            onChange={(e) => {
+            onChange={(event) => {
               setMode(
-                e.target.value === 'harmonic12' ? 'harmonic12' : e.target.value === 'stopped12' ? 'stopped12' : 'open',
+                event.target.value === 'harmonic12'
+                  ? 'harmonic12'
+                  : event.target.value === 'stopped12'
+                    ? 'stopped12'
+                    : 'open',
               );
               forget();
             }}
@@ -245,21 +254,21 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
             </p>
           </div>
           <ul className="mt-1">
-            {targets.map((t) => (
+            {targets.map((one) => (
               <StringRow
-                key={t.string}
-                target={t}
+                key={one.string}
+                target={one}
                 setup={setup}
-                here={shown?.string === t.string}
-                cents={done.get(t.string) ?? null}
-                fixed={fixed === t.string}
+                here={shown?.string === one.string}
+                cents={done.get(one.string) ?? null}
+                fixed={fixed === one.string}
                 onFix={() => {
-                  const next = fixed === t.string ? null : t.string;
+                  const next = fixed === one.string ? null : one.string;
                   setFixed(next);
                   session.current?.fix(next);
                 }}
-                onTone={() => void session.current?.tone(t.hz)}
-                pegs={sim ? { strike: () => strike(t.string, sim), turn: (c) => turn(t.string, c) } : null}
+                onTone={() => void session.current?.tone(one.hz)}
+                pegs={sim ? { strike: () => strike(one.string, sim), turn: (c) => turn(one.string, c) } : null}
               />
             ))}
           </ul>
@@ -282,7 +291,7 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
               ? {
                   string: shown.string,
                   kind,
-                  capo: kind === 'capo' ? Math.max(...setup.capos.map((c) => c.fret)) : 0,
+                  capo: kind === 'capo' ? Math.max(...setup.capos.map((capo) => capo.fret)) : 0,
                   cents: shown.cents,
                 }
               : null
@@ -306,7 +315,7 @@ function Needle({
 }) {
   const schools = useSchools();
   const [box, width] = useWidth();
-  const target = targets.find((t) => t.string === shown?.string);
+  const target = targets.find((target) => target.string === shown?.string);
   const verdict = shown?.verdict ?? null;
   const say =
     verdict === null
@@ -367,10 +376,10 @@ function StringRow({ target, setup, here, cents, fixed, onFix, onTone, pegs }: R
   const schools = useSchools();
   const label = stringLabel(setup, target.string, schools);
   const name = `String ${target.string}`;
-  const onKeyDown = (e: KeyboardEvent): void => {
-    const by = KEYS[e.key];
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const by = KEYS[event.key];
     if (!pegs || by === undefined) return;
-    e.preventDefault();
+    event.preventDefault();
     pegs.turn(by);
   };
   const good = cents !== null && Math.abs(cents) <= 4;

@@ -28,15 +28,15 @@ interface Props {
 export function TunerLog({ instrument, readings, onReadings, ready }: Props) {
   useEffect(() => {
     let wanted = true;
-    void readingsAction(instrument).then((r) => {
-      if (wanted) onReadings(r);
+    void readingsAction(instrument).then((list) => {
+      if (wanted) onReadings(list);
     });
     return () => {
       wanted = false;
     };
   }, [instrument, onReadings]);
   const report = judgeLog(readings ?? []);
-  const doubted = new Set(report.contradictions.flatMap((c) => c.readings));
+  const doubted = new Set(report.contradictions.flatMap((one) => one.readings));
   return (
     <section aria-label="Tuner log">
       <div className="flex items-baseline gap-4">
@@ -57,8 +57,8 @@ export function TunerLog({ instrument, readings, onReadings, ready }: Props) {
       </div>
       {report.words.length > 0 ? (
         <ul aria-label="What it means" className="mt-2 flex flex-col gap-1 border-l-4 border-proposed pl-3 text-[15px]">
-          {report.words.map((w) => (
-            <li key={w}>{w}</li>
+          {report.words.map((word) => (
+            <li key={word}>{word}</li>
           ))}
         </ul>
       ) : (
@@ -67,9 +67,9 @@ export function TunerLog({ instrument, readings, onReadings, ready }: Props) {
           together stands here.
         </p>
       )}
-      {report.contradictions.map((c) => (
-        <p key={c.readings.join()} className="mt-2 border-l-4 border-question pl-3 text-[15px]">
-          {c.why}
+      {report.contradictions.map((one) => (
+        <p key={one.readings.join()} className="mt-2 border-l-4 border-question pl-3 text-[15px]">
+          {one.why}
         </p>
       ))}
       {readings && readings.length > 0 ? (
@@ -89,27 +89,30 @@ export function TunerLog({ instrument, readings, onReadings, ready }: Props) {
             {[...readings]
               .reverse()
               .slice(0, 24)
-              .map((r) => (
-                <tr key={r.id} className={`border-t border-rule ${doubted.has(r.id) ? 'bg-question-wash/60' : ''}`}>
-                  <td className="py-0.5 font-figures font-bold">{r.string}</td>
+              .map((reading) => (
+                <tr
+                  key={reading.id}
+                  className={`border-t border-rule ${doubted.has(reading.id) ? 'bg-question-wash/60' : ''}`}
+                >
+                  <td className="py-0.5 font-figures font-bold">{reading.string}</td>
                   <td>
-                    {KIND[r.kind]}
-                    {r.kind === 'capo' ? ` ${r.capo}` : ''}
+                    {KIND[reading.kind]}
+                    {reading.kind === 'capo' ? ` ${reading.capo}` : ''}
                   </td>
                   <td className="text-right font-figures">
-                    {r.cents >= 0 ? '+' : '−'}
-                    {Math.abs(r.cents).toFixed(1)}
+                    {reading.cents >= 0 ? '+' : '−'}
+                    {Math.abs(reading.cents).toFixed(1)}
                   </td>
                   <td className="pl-6 font-figures text-soft">
-                    {new Date(r.at * 1000).toISOString().slice(0, 16).replace('T', ' ')}
+                    {new Date(reading.at * 1000).toISOString().slice(0, 16).replace('T', ' ')}
                   </td>
                   <td className="text-right">
                     <Button
                       tone="quiet"
                       size="icon"
                       className="size-7"
-                      aria-label={`Strike out the reading of string ${r.string}, ${r.cents.toFixed(1)} cents`}
-                      onClick={() => void deleteReadingAction(instrument, r.id).then(onReadings)}
+                      aria-label={`Strike out the reading of string ${reading.string}, ${reading.cents.toFixed(1)} cents`}
+                      onClick={() => void deleteReadingAction(instrument, reading.id).then(onReadings)}
                     >
                       <X size={14} aria-hidden />
                     </Button>

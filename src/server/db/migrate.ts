@@ -23,5 +23,5 @@ export async function migrate(db: Db, url: string): Promise<string[]> {
   const { error, results } = await migrator.migrateToLatest();
   if (error) throw error;
   await runMigrations({ connectionString: url, logger: quiet });
-  return (results ?? []).filter((r) => r.status === 'Success').map((r) => r.migrationName);
+  return (results ?? []).filter((one) => one.status === 'Success').map((one) => one.migrationName);
 }

@@ -46,7 +46,7 @@ export async function stepsAfter(
 export async function savedRevision(db: Db, actor: Actor, pieceId: string, saveId: string): Promise<number | null> {
   const row = await db
     .selectFrom('edit')
-    .select((e) => e.fn.max('revision').as('revision'))
+    .select((on) => on.fn.max('revision').as('revision'))
     .where('studio_id', '=', actor.studio)
     .where('piece_id', '=', pieceId)
     .where('save_id', '=', saveId)
@@ -92,7 +92,7 @@ export async function keepRefused(
       found_revision: save.foundRevision,
       document: JSON.stringify(save.document),
     })
-    .onConflict((c) => c.column('id').doNothing())
+    .onConflict((conflict) => conflict.column('id').doNothing())
     .execute();
 }
 

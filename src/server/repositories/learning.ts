@@ -14,7 +14,7 @@ export async function listPlayers(db: Db, actor: Actor): Promise<Player[]> {
     .where('studio_id', '=', actor.studio)
     .where('deleted_at', 'is', null)
     .execute();
-  return rows.map((r) => playerSchema.parse(r.document)).sort((a, b) => a.name.localeCompare(b.name, 'en'));
+  return rows.map((one) => playerSchema.parse(one.document)).sort((a, b) => a.name.localeCompare(b.name, 'en'));
 }
 
 export async function putPlayer(db: Db, actor: Actor, player: Player & { readonly id: string }): Promise<void> {
@@ -22,8 +22,8 @@ export async function putPlayer(db: Db, actor: Actor, player: Player & { readonl
   await db
     .insertInto('player')
     .values({ id: player.id, studio_id: actor.studio, document })
-    .onConflict((c) =>
-      c.columns(['studio_id', 'id']).doUpdateSet({ document, changed_at: new Date(), deleted_at: null }),
+    .onConflict((conflict) =>
+      conflict.columns(['studio_id', 'id']).doUpdateSet({ document, changed_at: new Date(), deleted_at: null }),
     )
     .execute();
 }
@@ -42,7 +42,7 @@ export async function setPlayerDeleted(db: Db, actor: Actor, id: string, deleted
 const weightsOf = (kept: unknown): CostTable => {
   const merged = { ...DEFAULT_COSTS, ...(kept as Partial<CostTable>) };
   const parsed = costTableSchema.safeParse(
-    Object.fromEntries(Object.keys(DEFAULT_COSTS).map((k) => [k, merged[k as keyof CostTable]])),
+    Object.fromEntries(Object.keys(DEFAULT_COSTS).map((key) => [key, merged[key as keyof CostTable]])),
   );
   return parsed.success ? (parsed.data as CostTable) : DEFAULT_COSTS;
 };
@@ -56,7 +56,7 @@ export async function listCostTables(db: Db, actor: Actor): Promise<PieceCosts[]
     .orderBy('version', 'desc')
     .limit(50)
     .execute();
-  return rows.map((r) => ({ name: r.name, version: r.version, weights: weightsOf(r.weights) }));
+  return rows.map((one) => ({ name: one.name, version: one.version, weights: weightsOf(one.weights) }));
 }
 
 /** The table new pieces are placed by, or null for the program's own. */
@@ -99,17 +99,17 @@ export interface Choice {
 /** Replaces what is logged of a piece. */
 export async function replaceChoices(db: Db, actor: Actor, pieceId: string, choices: readonly Choice[]): Promise<void> {
   await db.deleteFrom('choice').where('studio_id', '=', actor.studio).where('piece_id', '=', pieceId).execute();
-  for (const c of choices) {
+  for (const choice of choices) {
     await db
       .insertInto('choice')
       .values({
         studio_id: actor.studio,
         piece_id: pieceId,
-        riff_id: c.riffId,
-        phrase: c.phrase,
-        sample: JSON.stringify(c.sample),
-        alternatives: JSON.stringify(c.alternatives),
-        notes: c.sample.chosen.length,
+        riff_id: choice.riffId,
+        phrase: choice.phrase,
+        sample: JSON.stringify(choice.sample),
+        alternatives: JSON.stringify(choice.alternatives),
+        notes: choice.sample.chosen.length,
       })
       .execute();
   }
@@ -126,7 +126,7 @@ export async function newestSamples(db: Db, actor: Actor, most: number): Promise
     .orderBy('phrase')
     .limit(most)
     .execute();
-  return rows.map((r) => r.sample);
+  return rows.map((one) => one.sample);
 }
 
 export async function choiceCounts(db: Db, actor: Actor): Promise<{ phrases: number; notes: number }> {
@@ -157,16 +157,16 @@ export async function replacePlaced(
   riffs: readonly { riffId: string; riffName: string; tokens: string; phrase: PlacedPhrase }[],
 ): Promise<void> {
   await db.deleteFrom('placed_phrase').where('studio_id', '=', actor.studio).where('piece_id', '=', pieceId).execute();
-  for (const r of riffs)
+  for (const one of riffs)
     await db
       .insertInto('placed_phrase')
       .values({
         studio_id: actor.studio,
         piece_id: pieceId,
-        riff_id: r.riffId,
-        riff_name: r.riffName,
-        tokens: r.tokens,
-        document: JSON.stringify(r.phrase),
+        riff_id: one.riffId,
+        riff_name: one.riffName,
+        tokens: one.tokens,
+        document: JSON.stringify(one.phrase),
       })
       .execute();
 }
@@ -184,13 +184,13 @@ export async function findPlaced(db: Db, actor: Actor, run: string, most: number
     .orderBy('piece.worked_at', 'desc')
     .limit(most)
     .execute();
-  return rows.map((r) => ({
-    pieceId: r.piece_id,
-    title: r.title,
-    riffId: r.riff_id,
-    riffName: r.riff_name,
-    tokens: r.tokens,
-    phrase: r.document,
+  return rows.map((one) => ({
+    pieceId: one.piece_id,
+    title: one.title,
+    riffId: one.riff_id,
+    riffName: one.riff_name,
+    tokens: one.tokens,
+    phrase: one.document,
   }));
 }
 

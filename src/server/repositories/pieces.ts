@@ -19,8 +19,8 @@ export interface ShelfEntry {
 export function summaryOf(piece: Piece): string {
   return piece.parts
     .map(
-      (p) =>
-        `${p.name} · ${p.setup.instrument.name} · ${spellTuning(p.setup.open, p.setup.absent)}${p.setup.capos.length > 0 ? ` · capo ${capoWords(p.setup)}` : ''}`,
+      (part) =>
+        `${part.name} · ${part.setup.instrument.name} · ${spellTuning(part.setup.open, part.setup.absent)}${part.setup.capos.length > 0 ? ` · capo ${capoWords(part.setup)}` : ''}`,
     )
     .join('\n');
 }
@@ -51,16 +51,16 @@ export async function listPieces(db: Db, actor: Actor, search = ''): Promise<She
     .limit(500);
   for (const word of search.trim().split(/\s+/).filter(Boolean).slice(0, 8)) {
     const pattern = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-    query = query.where((e) => e.or([e('title', 'ilike', pattern), e('summary', 'ilike', pattern)]));
+    query = query.where((on) => on.or([on('title', 'ilike', pattern), on('summary', 'ilike', pattern)]));
   }
   const rows = await query.execute();
-  return rows.map((r) => ({
-    id: r.id,
-    title: r.title,
-    summary: r.summary,
-    revision: r.revision,
-    workedAt: r.worked_at.toISOString(),
-    firstRiff: r.first_riff,
+  return rows.map((one) => ({
+    id: one.id,
+    title: one.title,
+    summary: one.summary,
+    revision: one.revision,
+    workedAt: one.worked_at.toISOString(),
+    firstRiff: one.first_riff,
   }));
 }
 
@@ -154,16 +154,16 @@ export async function listSetups(db: Db, actor: Actor): Promise<PartSetup[]> {
     where piece.studio_id = ${actor.studio} and piece.deleted_at is null
     order by piece.title, piece.id, place
     limit 500`.execute(db);
-  return rows.flatMap((r) => {
-    const setup = setupSchema.safeParse(migrateSetup(r.setup));
+  return rows.flatMap((one) => {
+    const setup = setupSchema.safeParse(migrateSetup(one.setup));
     return setup.success
       ? [
           {
-            id: `${r.id}.${r.part_id}`,
-            piece: r.id,
-            title: r.title,
-            part: r.part,
-            partId: r.part_id,
+            id: `${one.id}.${one.part_id}`,
+            piece: one.id,
+            title: one.title,
+            part: one.part,
+            partId: one.part_id,
             setup: setup.data,
           },
         ]

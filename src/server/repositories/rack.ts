@@ -24,10 +24,10 @@ export async function listInstruments(db: Db, actor: Actor): Promise<RackEntry[]
     .where('deleted_at', 'is', null)
     .execute();
   return rows
-    .map((r) => ({
-      ...(rackInstrumentSchema.parse(r.document) as RackInstrument),
-      revision: r.revision,
-      changedAt: r.changed_at.toISOString(),
+    .map((one) => ({
+      ...(rackInstrumentSchema.parse(one.document) as RackInstrument),
+      revision: one.revision,
+      changedAt: one.changed_at.toISOString(),
     }))
     .sort(
       (a, b) =>
@@ -99,7 +99,7 @@ export async function instrumentChanges(db: Db, actor: Actor, id: string): Promi
     .orderBy('revision', 'desc')
     .limit(200)
     .execute();
-  return rows.map((r) => ({ revision: r.revision, what: r.what, madeAt: r.made_at.toISOString() }));
+  return rows.map((one) => ({ revision: one.revision, what: one.what, madeAt: one.made_at.toISOString() }));
 }
 
 export async function listTunings(db: Db, actor: Actor): Promise<Tuning[]> {
@@ -111,7 +111,7 @@ export async function listTunings(db: Db, actor: Actor): Promise<Tuning[]> {
     .orderBy('changed_at')
     .orderBy('id')
     .execute();
-  return rows.map((r) => r.document);
+  return rows.map((one) => one.document);
 }
 
 export async function putTuning(db: Db, actor: Actor, tuning: Tuning): Promise<void> {
@@ -119,8 +119,8 @@ export async function putTuning(db: Db, actor: Actor, tuning: Tuning): Promise<v
   await db
     .insertInto('tuning')
     .values({ id: tuning.id, studio_id: actor.studio, document })
-    .onConflict((c) =>
-      c.columns(['studio_id', 'id']).doUpdateSet({ document, changed_at: new Date(), deleted_at: null }),
+    .onConflict((conflict) =>
+      conflict.columns(['studio_id', 'id']).doUpdateSet({ document, changed_at: new Date(), deleted_at: null }),
     )
     .execute();
 }
@@ -145,13 +145,13 @@ export async function listReadings(db: Db, actor: Actor, instrumentId: string): 
     .orderBy('read_at', 'desc')
     .limit(1000)
     .execute();
-  return rows.reverse().map((r) => ({
-    id: r.id,
-    string: r.string,
-    kind: r.kind,
-    capo: r.capo,
-    cents: r.cents,
-    at: r.read_at.getTime() / 1000,
+  return rows.reverse().map((one) => ({
+    id: one.id,
+    string: one.string,
+    kind: one.kind,
+    capo: one.capo,
+    cents: one.cents,
+    at: one.read_at.getTime() / 1000,
   }));
 }
 
@@ -165,13 +165,13 @@ export async function addReadings(
   await db
     .insertInto('tuner_reading')
     .values(
-      readings.map((r) => ({
+      readings.map((one) => ({
         studio_id: actor.studio,
         instrument_id: instrumentId,
-        string: r.string,
-        kind: r.kind,
-        capo: r.capo,
-        cents: r.cents,
+        string: one.string,
+        kind: one.kind,
+        capo: one.capo,
+        cents: one.cents,
       })),
     )
     .execute();
@@ -198,6 +198,6 @@ export async function putSchools(db: Db, actor: Actor, schools: Schools): Promis
   await db
     .insertInto('setting')
     .values({ studio_id: actor.studio, schools: json })
-    .onConflict((c) => c.column('studio_id').doUpdateSet({ schools: json, changed_at: new Date() }))
+    .onConflict((conflict) => conflict.column('studio_id').doUpdateSet({ schools: json, changed_at: new Date() }))
     .execute();
 }

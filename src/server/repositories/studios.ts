@@ -6,7 +6,7 @@ export async function ensureStudio(db: Db, id: string, name: string): Promise<vo
   await db
     .insertInto('studio')
     .values({ id, name })
-    .onConflict((c) => c.column('id').doNothing())
+    .onConflict((conflict) => conflict.column('id').doNothing())
     .execute();
 }
 

@@ -17,7 +17,7 @@ const ROW = 17;
  */
 export function ChordFrameView({ frame, name, sounds = null, mirrored = false }: Props) {
   const { frets, fingers } = frame;
-  const stopped = frets.filter((f): f is number => f !== null && f > 0);
+  const stopped = frets.filter((fret): fret is number => fret !== null && fret > 0);
   const high = Math.max(4, ...stopped);
   const first = high > 4 ? Math.min(...stopped) : 1;
   const rows = Math.max(4, high - first + 1);
@@ -26,8 +26,8 @@ export function ChordFrameView({ frame, name, sounds = null, mirrored = false }:
   const top = 34;
   const said = frets
     .map(
-      (f, i) =>
-        `string ${frets.length - i} ${f === null ? 'not struck' : f === 0 ? 'open' : `fret ${f}, finger ${fingers[i] ?? '?'}`}`,
+      (fret, i) =>
+        `string ${frets.length - i} ${fret === null ? 'not struck' : fret === 0 ? 'open' : `fret ${fret}, finger ${fingers[i] ?? '?'}`}`,
     )
     .join(', ');
   return (
@@ -60,16 +60,16 @@ export function ChordFrameView({ frame, name, sounds = null, mirrored = false }:
           {first}
         </text>
       ) : null}
-      {frets.map((f, i) => {
-        if (f === null)
+      {frets.map((fret, i) => {
+        if (fret === null)
           return (
             <text key={i} x={x(i)} y={top - 5} textAnchor="middle" className="fill-soft font-figures text-[13px]">
               ×
             </text>
           );
-        if (f === 0)
+        if (fret === 0)
           return <circle key={i} cx={x(i)} cy={top - 9} r={3.6} className="fill-none stroke-ink" strokeWidth={1.4} />;
-        const cy = top + (f - first + 0.5) * ROW;
+        const cy = top + (fret - first + 0.5) * ROW;
         return (
           <g key={i}>
             <circle cx={x(i)} cy={cy} r={6.6} className="fill-ink" />

@@ -30,13 +30,13 @@ const setupOf = (tuning?: string, capo: Parameters<typeof makeSetup>[0]['capo'] 
 const draw = (element: ReactElement): string => renderToStaticMarkup(element);
 /** Texts of a drawing in order, tags within them taken out. */
 const texts = (svg: string): string[] =>
-  [...svg.matchAll(/<text[^>]*>(.*?)<\/text>/g)].map((m) => (m[1] ?? '').replace(/<[^>]*>/g, ''));
+  [...svg.matchAll(/<text[^>]*>(.*?)<\/text>/g)].map((match) => (match[1] ?? '').replace(/<[^>]*>/g, ''));
 const label = (svg: string): string => /aria-label="([^"]*)"/.exec(svg)?.[1] ?? '';
 /** Every element of a kind with its numeric attributes. */
 const elements = (svg: string, tag: string): Record<string, number>[] =>
-  [...svg.matchAll(new RegExp(`<${tag} ([^>]*)`, 'g'))].map((m) =>
+  [...svg.matchAll(new RegExp(`<${tag} ([^>]*)`, 'g'))].map((match) =>
     Object.fromEntries(
-      [...(m[1] ?? '').matchAll(/([a-z-0-9]+)="(-?[\d.]+)"/gi)].map((a) => [a[1] ?? '', Number(a[2])]),
+      [...(match[1] ?? '').matchAll(/([a-z-0-9]+)="(-?[\d.]+)"/gi)].map((a) => [a[1] ?? '', Number(a[2])]),
     ),
   );
 
@@ -70,15 +70,17 @@ describe('the neck', () => {
   /** x of the wires, nut excluded: vertical lines that span the board. */
   const wires = (svg: string): number[] =>
     elements(svg, 'line')
-      .filter((l) => l.x1 === l.x2 && (l.y2 ?? 0) - (l.y1 ?? 0) > 100)
-      .map((l) => l.x1 ?? 0);
+      .filter((one) => one.x1 === one.x2 && (one.y2 ?? 0) - (one.y1 ?? 0) > 100)
+      .map((one) => one.x1 ?? 0);
 
   it('is to scale: wires stand as far apart as on the instrument', () => {
-    const x = wires(neck(setupOf()));
-    expect(x.length).toBe(12);
-    const perMm = ((x[11] ?? 0) - (x[0] ?? 0)) / (fretDistance(648, 12) - fretDistance(648, 1));
-    x.forEach((at, i) =>
-      expect(Math.abs(at - (x[0] ?? 0) - perMm * (fretDistance(648, i + 1) - fretDistance(648, 1)))).toBeLessThan(0.01),
+    const list = wires(neck(setupOf()));
+    expect(list.length).toBe(12);
+    const perMm = ((list[11] ?? 0) - (list[0] ?? 0)) / (fretDistance(648, 12) - fretDistance(648, 1));
+    list.forEach((at, i) =>
+      expect(Math.abs(at - (list[0] ?? 0) - perMm * (fretDistance(648, i + 1) - fretDistance(648, 1)))).toBeLessThan(
+        0.01,
+      ),
     );
   });
   it('is shown as far as the work needs it, and to its end', () => {
@@ -90,15 +92,15 @@ describe('the neck', () => {
   it('marks a place at its press point on its string, and mirrors for the left hand', () => {
     const at = (svg: string): number =>
       elements(svg, 'rect')
-        .map((r) => ({ ...r, mid: (r.x ?? 0) + (r.width ?? 0) / 2 }))
-        .find((r) => (r as Record<string, number>).rx === 10)?.mid ?? NaN;
+        .map((one) => ({ ...one, mid: (one.x ?? 0) + (one.width ?? 0) / 2 }))
+        .find((one) => (one as Record<string, number>).rx === 10)?.mid ?? NaN;
     const right = neck(setupOf(), [mark(3, 5)]);
     const left = neck(setupOf(), [mark(3, 5)], { mirrored: true });
-    const x = wires(right);
-    expect(at(right)).toBeGreaterThan(x[3] ?? 0);
-    expect(at(right)).toBeLessThan(x[4] ?? 0);
+    const list = wires(right);
+    expect(at(right)).toBeGreaterThan(list[3] ?? 0);
+    expect(at(right)).toBeLessThan(list[4] ?? 0);
     const share = (pressPoint(648, 5) - fretDistance(648, 4)) / (fretDistance(648, 5) - fretDistance(648, 4));
-    expect((at(right) - (x[3] ?? 0)) / ((x[4] ?? 0) - (x[3] ?? 0))).toBeCloseTo(share, 6);
+    expect((at(right) - (list[3] ?? 0)) / ((list[4] ?? 0) - (list[3] ?? 0))).toBeCloseTo(share, 6);
     expect(at(left) + at(right)).toBeCloseTo(900, 6);
     expect(wires(left)).toEqual([...wires(left)].sort((a, b) => b - a));
   });
@@ -106,20 +108,20 @@ describe('the neck', () => {
     const capo = setupOf(undefined, [{ fret: 2 }, { fret: 4, strings: [3, 2, 1] }]);
     expect(
       texts(neck(capo, [], { counting: 'capo' }))
-        .filter((t) => /^\d+$/.test(t))
+        .filter((text) => /^\d+$/.test(text))
         .slice(6),
     ).toEqual(['3', '5', '7', '9']);
     expect(
       texts(neck(capo, [], { counting: 'nut' }))
-        .filter((t) => /^\d+$/.test(t))
+        .filter((text) => /^\d+$/.test(text))
         .slice(6),
     ).toEqual(['3', '5', '7', '9', '12']);
-    const bars = elements(neck(capo), 'rect').filter((r) => r.rx === 4);
+    const bars = elements(neck(capo), 'rect').filter((one) => one.rx === 4);
     expect(bars).toHaveLength(2);
     expect((bars[0]?.height ?? 0) > 1.8 * (bars[1]?.height ?? 0)).toBe(true);
     expect(neck(capo)).toContain('capo at fret 4');
     expect(
-      elements(neck(setupOf(undefined, [{ fret: 3, strings: [6] }])), 'rect').filter((r) => r.rx === 4),
+      elements(neck(setupOf(undefined, [{ fret: 3, strings: [6] }])), 'rect').filter((one) => one.rx === 4),
     ).toHaveLength(1);
   });
   it('says the reach of the hand in millimetres', () => {
@@ -144,14 +146,14 @@ describe('a chord frame', () => {
       'C: string 6 not struck, string 5 fret 3, finger 3, string 4 fret 2, finger 2, string 3 open, string 2 fret 1, finger 1, string 1 open',
     );
     expect(texts(svg)).toEqual(['C', '×', '3', '2', '1', 'sounds B♭']);
-    expect(elements(svg, 'circle').filter((c) => c.r === 3.6)).toHaveLength(2);
-    expect(elements(svg, 'circle').filter((c) => c.r === 6.6)).toHaveLength(3);
+    expect(elements(svg, 'circle').filter((one) => one.r === 3.6)).toHaveLength(2);
+    expect(elements(svg, 'circle').filter((one) => one.r === 6.6)).toHaveLength(3);
   });
   it('turns round for the left hand', () => {
     const dots = (svg: string): number[] =>
       elements(svg, 'circle')
-        .filter((c) => c.r === 6.6)
-        .map((c) => c.cx ?? 0);
+        .filter((one) => one.r === 6.6)
+        .map((one) => one.cx ?? 0);
     const right = dots(frame('C'));
     const left = dots(frame('C', true));
     right.forEach((x, i) => expect(x + (left[i] ?? 0)).toBeCloseTo(30 + 5 * 13, 6));
@@ -159,7 +161,7 @@ describe('a chord frame', () => {
   it('far up the neck says where it begins, without a nut', () => {
     const svg = draw(<ChordFrameView frame={{ frets: [8, 10, 10, 9, 8, 8], fingers: [1, 3, 4, 2, 1, 1] }} name="C" />);
     expect(texts(svg)).toContain('8');
-    expect(elements(svg, 'line').every((l) => l['stroke-width'] !== 3)).toBe(true);
+    expect(elements(svg, 'line').every((one) => one['stroke-width'] !== 3)).toBe(true);
   });
 });
 
@@ -169,8 +171,8 @@ describe('where the capo goes', () => {
       fc.property(fc.constantFrom('anywhere', 'behind', 'middle'), fc.integer({ min: 1, max: 9 }), (place, fret) => {
         const svg = draw(<CapoPlace fret={fret} scaleMm={648} place={place} strings={6} held={null} />);
         const [from, to] = elements(svg, 'line')
-          .filter((l) => l.x1 === l.x2)
-          .map((l) => l.x1 ?? 0);
+          .filter((one) => one.x1 === one.x2)
+          .map((one) => one.x1 ?? 0);
         const range = elements(svg, 'rect')[1];
         expect(range?.x).toBeGreaterThan(from ?? 0);
         expect((range?.x ?? 0) + (range?.width ?? 0)).toBeLessThan(to ?? 0);
@@ -209,8 +211,8 @@ describe('the tension chart', () => {
     );
     const dots = elements(svg, 'circle');
     expect(dots).toHaveLength(6);
-    expect(dots.map((d) => d.cx)).toEqual([...dots.map((d) => d.cx ?? 0)].sort((a, b) => a - b));
-    expect(dots.map((d) => d.cy)).toEqual([...dots.map((d) => d.cy ?? 0)].sort((a, b) => a - b));
+    expect(dots.map((one) => one.cx)).toEqual([...dots.map((one) => one.cx ?? 0)].sort((a, b) => a - b));
+    expect(dots.map((one) => one.cy)).toEqual([...dots.map((one) => one.cy ?? 0)].sort((a, b) => a - b));
     expect(label(svg)).toContain('A: string 6 70 newtons');
     expect(label(svg)).toContain('B: string 6 unknown, string 5 50 newtons');
     expect(svg).not.toContain('NaN');
@@ -298,18 +300,20 @@ describe('the phrase on paper and on the strip', () => {
 
   it('writes frets by the school, on both alike', () => {
     const noteTexts = (svg: string): string[] =>
-      [...svg.matchAll(/<g data-note="(\w+)"[^>]*>.*?<text[^>]*>(.*?)<\/text>/g)].map((m) => `${m[1]} ${m[2]}`);
+      [...svg.matchAll(/<g data-note="(\w+)"[^>]*>.*?<text[^>]*>(.*?)<\/text>/g)].map(
+        (match) => `${match[1]} ${match[2]}`,
+      );
     expect(noteTexts(strip('capo'))).toEqual(['na 2', 'nb 4', 'nc 0', 'nd 0']);
     expect(noteTexts(strip('nut'))).toEqual(['na 4', 'nb 6', 'nc 0', 'nd 0']);
     const onPaper = (svg: string): string[] =>
-      [...svg.matchAll(/font-size="12.5"[^>]*>(\d+)\??</g)].map((m) => m[1] ?? '');
+      [...svg.matchAll(/font-size="12.5"[^>]*>(\d+)\??</g)].map((match) => match[1] ?? '');
     expect([onPaper(paper('capo')), onPaper(paper('nut'))]).toEqual([
       ['2', '4', '0', '0'],
       ['4', '6', '0', '0'],
     ]);
   });
   it('names what sounds in the naming, counts, and shows what has no place', () => {
-    expect(texts(strip('capo')).filter((t) => ['F♯', 'Fa♯', 'E B'].includes(t))).toEqual(['F♯', 'E B']);
+    expect(texts(strip('capo')).filter((text) => ['F♯', 'Fa♯', 'E B'].includes(text))).toEqual(['F♯', 'E B']);
     expect(texts(strip('capo', 'solfege'))).toContain('Fa♯');
     expect(texts(strip('capo'))).toContain('?');
     expect(strip('capo')).toContain('stroke-dasharray');
@@ -323,10 +327,12 @@ describe('the phrase on paper and on the strip', () => {
   });
   it('joins what is hammered, marks rings once, and writes fingers under the paper', () => {
     const svg = paper('capo');
-    expect(texts(svg).filter((t) => t === 'ring')).toHaveLength(1);
+    expect(texts(svg).filter((text) => text === 'ring')).toHaveLength(1);
     expect(texts(svg)).toContain('H');
     expect(
-      [...svg.matchAll(/y="\d+" text-anchor="middle" font-size="10">([^<]*)</g)].map((m) => m[1]).filter(Boolean),
+      [...svg.matchAll(/y="\d+" text-anchor="middle" font-size="10">([^<]*)</g)]
+        .map((match) => match[1])
+        .filter(Boolean),
     ).toEqual(['2', '4']);
     expect(label(svg)).toBe('Tab');
   });
@@ -404,7 +410,7 @@ describe('marks of techniques, on the strip and on the sheet alike', () => {
     expect(drawings).toHaveLength(2);
     for (const svg of drawings) {
       expect(texts(svg)).toEqual(expect.arrayContaining(['7', '1', 'tr 2', '×', '‹12›', '4.7']));
-      expect(texts(svg).filter((t) => t === 'slide bar')).toHaveLength(1);
+      expect(texts(svg).filter((text) => text === 'slide bar')).toHaveLength(1);
     }
   });
 });
@@ -427,7 +433,7 @@ describe('everything else that is said of a note, on the strip and on the sheet 
     const [row] = rowsOf(riff, 2);
     if (!row) throw new Error('no row');
     const scales = laneScales(riff, setup, new Map(), DEFAULT_SCHOOLS);
-    const strokes = new Map(strokesOf(riff, setup, 'alternate').map((s) => [s.event, s]));
+    const strokes = new Map(strokesOf(riff, setup, 'alternate').map((struck) => [struck.event, struck]));
     return [
       draw(
         <StripRowView
@@ -445,7 +451,9 @@ describe('everything else that is said of a note, on the strip and on the sheet 
           setup={setupOf()}
           schools={DEFAULT_SCHOOLS}
           {...BARE}
-          strokes={[...strokes.values()].map((x) => `${x.event}:${x.stroke ?? ''}:${x.by ?? ''}:${x.group}`).join(' ')}
+          strokes={[...strokes.values()]
+            .map((struck) => `${struck.event}:${struck.stroke ?? ''}:${struck.by ?? ''}:${struck.group}`)
+            .join(' ')}
         />,
       ),
       draw(
@@ -472,29 +480,29 @@ describe('everything else that is said of a note, on the strip and on the sheet 
       expect(texts(svg)).toEqual(
         expect.arrayContaining(['P.M.', 'choked', '½ push', 'tr?', 'T', 'ph24', 'mf', 'or rest', '30%']),
       );
-      expect(texts(svg).filter((t) => t === 'P.M.')).toHaveLength(1);
+      expect(texts(svg).filter((text) => text === 'P.M.')).toHaveLength(1);
     }
   });
   it('a hole, a hit, a scrape, a grace note, the count that leaves it out', () => {
     const [strip = '', sheet = ''] = both('quarters hole for half scrape grace on 3 5 hammer 7 hit');
     for (const svg of [strip, sheet]) expect(texts(svg)).toEqual(expect.arrayContaining(['pick scrape', '5', '7']));
     expect(texts(strip)).toContain('not yet written');
-    expect(texts(strip).filter((t) => /^[1-4]$/.test(t))).toEqual(expect.arrayContaining(['1', '3', '4']));
+    expect(texts(strip).filter((text) => /^[1-4]$/.test(text))).toEqual(expect.arrayContaining(['1', '3', '4']));
     expect(texts(strip)).toContain('not named yet');
   });
   it('brackets for a barre, a wave for a rolled chord, another finger that would do', () => {
     for (const svg of both(
       'quarters on 3 5 with 1 + on 2 5 with 1 + on 1 5 with 1 rolled thick-first on 4 7 with 2 or 3',
     )) {
-      expect(texts(svg).some((t) => t.includes('2/3'))).toBe(true);
+      expect(texts(svg).some((text) => text.includes('2/3'))).toBe(true);
       expect(svg.match(/<path/g)?.length ?? 0).toBeGreaterThan(2);
     }
   });
   it('strokes as signs, those of one stroke under one line', () => {
     const [strip = ''] = both('sixteenths on 5 3 hammer 5 3 stroke up 3 stroke same');
-    expect([...strip.matchAll(/data-stroke="([^"]+)"/g)].map((m) => m[1])).toEqual(['down', 'up', 'same']);
+    expect([...strip.matchAll(/data-stroke="([^"]+)"/g)].map((match) => match[1])).toEqual(['down', 'up', 'same']);
     expect(
-      elements(strip, 'line').filter((l) => l['stroke-width'] === 2 && l.y1 === l.y2).length,
+      elements(strip, 'line').filter((one) => one['stroke-width'] === 2 && one.y1 === one.y2).length,
     ).toBeGreaterThanOrEqual(2);
   });
   it('lengths under the tab as written: ties, tuplets, rests', () => {

@@ -24,19 +24,19 @@ interface Props {
  */
 export const HandLane = memo(function HandLane({ row, x, top, hands, scales, right }: Props) {
   const y = scaleLinear([scales.lowFret - 0.6, scales.highFret + 0.6], [top + LANE.hand - 4, top + 6]);
-  const points = row.events.map((e) => ({
-    at: x(e.at) - 9,
-    hand: (hands.get(e.id) ?? 0) > 0 ? (hands.get(e.id) ?? 0) + scales.base : 0,
-    open: e.notes.every((n) => !n.place || n.place.fret === 0),
-    id: e.id,
+  const points = row.events.map((one) => ({
+    at: x(one.at) - 9,
+    hand: (hands.get(one.id) ?? 0) > 0 ? (hands.get(one.id) ?? 0) + scales.base : 0,
+    open: one.notes.every((note) => !note.place || note.place.fret === 0),
+    id: one.id,
   }));
-  const known = points.filter((p) => p.hand > 0);
+  const known = points.filter((one) => one.hand > 0);
   const last = row.events.at(-1);
   const end = last ? Math.min(right, x(add(last.at, last.dur)) - 9) : right;
   const ribbon = area<{ at: number; hand: number }>()
-    .x((p) => p.at)
-    .y0((p) => y(p.hand - 0.5))
-    .y1((p) => y(p.hand + 3.5))
+    .x((one) => one.at)
+    .y0((one) => y(one.hand - 0.5))
+    .y1((one) => y(one.hand + 3.5))
     .curve(curveStepAfter);
   const tail = known.at(-1);
   const ticks = [...new Set([scales.lowFret, Math.round((scales.lowFret + scales.highFret) / 2), scales.highFret])];
@@ -60,41 +60,41 @@ export const HandLane = memo(function HandLane({ row, x, top, hands, scales, rig
           strokeWidth={1.4}
         />
       ) : null}
-      {points.map((p, i) => {
-        if (!p.open || p.hand === 0) return null;
+      {points.map((one, i) => {
+        if (!one.open || one.hand === 0) return null;
         const to = points[i + 1]?.at ?? end;
         return (
           <rect
-            key={p.id}
-            x={p.at + 1}
-            y={y(p.hand + 3.5) + 1}
-            width={Math.max(2, to - p.at - 2)}
-            height={Math.max(2, y(p.hand - 0.5) - y(p.hand + 3.5) - 2)}
+            key={one.id}
+            x={one.at + 1}
+            y={y(one.hand + 3.5) + 1}
+            width={Math.max(2, to - one.at - 2)}
+            height={Math.max(2, y(one.hand - 0.5) - y(one.hand + 3.5) - 2)}
             className="fill-sheet stroke-proposed"
             strokeWidth={1}
             strokeDasharray="2 4"
           />
         );
       })}
-      {points.map((p, i) => {
+      {points.map((one, i) => {
         const before = points[i - 1];
-        if (!before || before.hand === 0 || p.hand === 0 || before.hand === p.hand) return null;
+        if (!before || before.hand === 0 || one.hand === 0 || before.hand === one.hand) return null;
         return (
           <text
-            key={p.id}
-            x={p.at + 2}
-            y={y(Math.max(p.hand, before.hand) + 3.5) - 2}
+            key={one.id}
+            x={one.at + 2}
+            y={y(Math.max(one.hand, before.hand) + 3.5) - 2}
             className="fill-proposed font-figures text-[12px] font-bold"
           >
-            {p.hand > before.hand ? `+${p.hand - before.hand}` : `−${before.hand - p.hand}`}
+            {one.hand > before.hand ? `+${one.hand - before.hand}` : `−${before.hand - one.hand}`}
           </text>
         );
       })}
-      {row.events.flatMap((e) =>
-        fingersByFret(e, scales.nuts).map(({ fret, digits, yours }) => (
+      {row.events.flatMap((one) =>
+        fingersByFret(one, scales.nuts).map(({ fret, digits, yours }) => (
           <text
-            key={`${e.id}.${fret}`}
-            x={x(e.at)}
+            key={`${one.id}.${fret}`}
+            x={x(one.at)}
             y={y(fret) + 4.5}
             textAnchor="middle"
             className={`font-figures text-[14px] font-bold ${yours ? 'fill-yours' : 'fill-proposed'}`}
@@ -111,10 +111,10 @@ const sameLooks = sameLane<Shown, Omit<Props, 'hands'>>('at', 'dur', 'notes');
 
 /** Of all hands only those of its own row are looked at. */
 function sameHands({ hands: a, ...before }: Props, { hands: b, ...after }: Props): boolean {
-  return sameLooks(before, after) && (a === b || after.row.events.every((e) => a.get(e.id) === b.get(e.id)));
+  return sameLooks(before, after) && (a === b || after.row.events.every((one) => a.get(one.id) === b.get(one.id)));
 }
 
-const fingerMark = (d: number | string): string => (d === 5 ? 'T' : String(d));
+const fingerMark = (one: number | string): string => (one === 5 ? 'T' : String(one));
 
 /** Fingers of an event by the fret from the nut they press: those on one fret stand side by side. */
 function fingersByFret(

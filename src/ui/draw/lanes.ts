@@ -46,7 +46,7 @@ export function noteText(note: Note, fret: string): string {
   const { technique: tech, place, pitch } = note;
   if (tech?.dead) return '×';
   if (tech?.harmonic && place)
-    return `‹${HARMONIC_NODES.find((n) => Math.round(n.fret) === place.fret)?.fret ?? fret}›`;
+    return `‹${HARMONIC_NODES.find((node) => Math.round(node.fret) === place.fret)?.fret ?? fret}›`;
   if (pitch.cents !== 0 && /^\d+$/.test(fret)) return (Number(fret) + pitch.cents / 100).toFixed(1);
   return fret;
 }

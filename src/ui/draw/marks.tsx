@@ -146,24 +146,24 @@ function Bend({
           { at: 60, cents },
         ]
       : (technique.bendCurve ?? bendShapes(cents).released);
-  const at = (p: { at: number; cents: number }): readonly [number, number] => [
-    x + (p.at / 100) * wide,
-    y - 2 * s - height(p.cents),
+  const at = (one: { at: number; cents: number }): readonly [number, number] => [
+    x + (one.at / 100) * wide,
+    y - 2 * s - height(one.cents),
   ];
   const first = points[0];
   const pre = first && first.cents > 0;
   const path = points
-    .map((p, i) => {
-      const [px, py] = at(p);
+    .map((one, i) => {
+      const [px, py] = at(one);
       if (i === 0) return `M${px},${py}`;
-      const [qx, qy] = at(points[i - 1] ?? p);
+      const [qx, qy] = at(points[i - 1] ?? one);
       // Rising and falling bend like the string does: level where it leaves, steep where it arrives.
       return qy === py
         ? `L${px},${py}`
         : `C${(qx + px) / 2 + (px - qx) * 0.3},${qy} ${px},${(qy + py) / 2} ${px},${py}`;
     })
     .join(' ');
-  const top = points.reduce((a, p) => (p.cents > a.cents ? p : a), points[0] ?? { at: 0, cents: 0 });
+  const top = points.reduce((a, one) => (one.cents > a.cents ? one : a), points[0] ?? { at: 0, cents: 0 });
   const [tx, ty] = at(top);
   const lastPoint = points.at(-1) ?? top;
   const [lx, ly] = at(lastPoint);
@@ -239,7 +239,7 @@ type EventMark<Name extends EventTechnique> = (value: NonNullable<Articulation[N
 
 /** The mark of every way of playing an event; null where another lane, a run or the figure shows it. */
 const EVENT_MARKS: { readonly [Name in EventTechnique]: EventMark<Name> | null } = {
-  kind: (_, { event, x, top, bottom, s }) => <Special event={event} x={x} top={top} bottom={bottom} s={s} />,
+  kind: (_, { event, x: one, top, bottom, s }) => <Special event={event} x={one} top={top} bottom={bottom} s={s} />,
   mute: null,
   stroke: null,
   grace: null,
@@ -334,7 +334,7 @@ export const needsBand = (event: RiffEvent): boolean =>
 /** Marks of an event as a whole, in the band over the strings (`top`) and beside its chord. */
 export function EventMarks({
   event,
-  x,
+  x: one,
   y,
   top,
   bottom,
@@ -350,11 +350,11 @@ export function EventMarks({
   const names = marksIn(event);
   // Most events have nothing to mark: a row of them is drawn in half the time.
   if (names.length === 0 && (event.notes.length < 2 || barresOf(event).length === 0)) return null;
-  const cx = x(event.at);
+  const cx = one(event.at);
   const strings = event.notes.flatMap((note) => (note.place ? [y(note.place.string)] : []));
   const high = strings.length > 0 ? Math.min(...strings) : top + 12 * s;
   const low = strings.length > 0 ? Math.max(...strings) : bottom;
-  const at = { event, cx, high, low, top, bottom, x, s };
+  const at = { event, cx, high, low, top, bottom, x: one, s };
   return (
     <g fill="currentColor" stroke="currentColor">
       {names.map((name) => (
@@ -367,7 +367,7 @@ export function EventMarks({
 
 function Special({
   event,
-  x,
+  x: one,
   top,
   bottom,
   s,
@@ -378,8 +378,8 @@ function Special({
   readonly bottom: number;
   readonly s: number;
 }) {
-  const left = x(event.at) - 6 * s;
-  const right = Math.max(left + 14 * s, x(endOf(event)) - 10 * s);
+  const left = one(event.at) - 6 * s;
+  const right = Math.max(left + 14 * s, one(endOf(event)) - 10 * s);
   const middle = (top + bottom) / 2;
   if (event.kind === 'hole') {
     return (
@@ -499,27 +499,27 @@ export interface Run {
 
 /** Runs of palm muting, choking and the slide bar. A run that comes in from the row before goes on without its word. */
 export function articulationRuns(events: readonly RiffEvent[]): Run[] {
-  const of = (text: string, has: (e: RiffEvent) => boolean): Run[] => {
+  const of = (text: string, has: (event: RiffEvent) => boolean): Run[] => {
     const runs: { text: string; from: Quarter; to: Quarter }[] = [];
-    events.forEach((e, i) => {
-      if (!has(e)) return;
+    events.forEach((event, i) => {
+      if (!has(event)) return;
       const last = runs.at(-1);
       const before = events[i - 1];
-      if (last && before && has(before)) last.to = endOf(e);
-      else runs.push({ text, from: e.at, to: endOf(e) });
+      if (last && before && has(before)) last.to = endOf(event);
+      else runs.push({ text, from: event.at, to: endOf(event) });
     });
     return runs;
   };
   return [
-    ...of('P.M.', (e) => e.mute === 'palm'),
-    ...of('choked', (e) => e.mute === 'choked'),
-    ...of('slide bar', (e) => e.slideBar === true),
+    ...of('P.M.', (event) => event.mute === 'palm'),
+    ...of('choked', (event) => event.mute === 'choked'),
+    ...of('slide bar', (event) => event.slideBar === true),
   ];
 }
 
 export function RunMarks({
   runs,
-  x,
+  x: one,
   y,
   right,
   s,
@@ -533,8 +533,8 @@ export function RunMarks({
   return (
     <g fill="currentColor" stroke="currentColor">
       {runs.map((run) => {
-        const from = x(run.from) - 7 * s;
-        const to = Math.min(right, x(run.to) - 9 * s);
+        const from = one(run.from) - 7 * s;
+        const to = Math.min(right, one(run.to) - 9 * s);
         const word = run.text.length * 6.4 * s + 4 * s;
         return (
           <g key={`${run.text}${run.from}`}>

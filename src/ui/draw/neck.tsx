@@ -61,26 +61,26 @@ export function Neck({
   const base = baseNut(setup);
   const zero = counting === 'capo' ? base : 0;
   const furthest = Math.max(
-    ...setup.capos.map((c) => c.fret),
+    ...setup.capos.map((capo) => capo.fret),
     hand?.to ?? 0,
     least,
-    ...places.map((p) => p.fretFromNut),
+    ...places.map((place) => place.fretFromNut),
   );
   const shown = Math.min(frets, Math.max(12, furthest + 2));
   const gap = strings.length > 6 ? 18 : 20;
   const height = strings.length * gap + 40;
   const top = 18;
   const side = mirrored ? [width - LABEL - 6, 26] : [LABEL + 6, width - 26];
-  const x = scaleLinear([0, fretDistance(scaleMm, shown)], side);
+  const one = scaleLinear([0, fretDistance(scaleMm, shown)], side);
   const y = (s: number): number => top + strings.indexOf(s) * gap + gap / 2;
-  const at = (fret: number): number => (fret === 0 ? x(0) - (mirrored ? -22 : 22) : x(pressPoint(scaleMm, fret)));
+  const at = (fret: number): number => (fret === 0 ? one(0) - (mirrored ? -22 : 22) : one(pressPoint(scaleMm, fret)));
   const boardTop = top - 2;
   const boardBottom = top + strings.length * gap + 2;
-  const wire = (fret: number): number => x(fretDistance(scaleMm, fret));
-  const placeAt = (e: PointerEvent<SVGSVGElement>): { readonly string: number; readonly fret: number } | null => {
-    const box = e.currentTarget.getBoundingClientRect();
-    const mm = x.invert(e.clientX - box.left);
-    const string = strings[Math.floor((e.clientY - box.top - top) / gap)];
+  const wire = (fret: number): number => one(fretDistance(scaleMm, fret));
+  const placeAt = (event: PointerEvent<SVGSVGElement>): { readonly string: number; readonly fret: number } | null => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const mm = one.invert(event.clientX - box.left);
+    const string = strings[Math.floor((event.clientY - box.top - top) / gap)];
     if (string === undefined) return null;
     let fret = 0;
     while (fret < shown && fretDistance(scaleMm, fret) < mm) fret++;
@@ -97,24 +97,24 @@ export function Neck({
       className="block touch-none select-none"
       onPointerDown={
         onPick
-          ? (e) => {
-              e.currentTarget.setPointerCapture(e.pointerId);
-              setHeld(placeAt(e));
+          ? (event) => {
+              event.currentTarget.setPointerCapture(event.pointerId);
+              setHeld(placeAt(event));
             }
           : undefined
       }
       onPointerMove={
         held
-          ? (e) => {
-              const at = placeAt(e);
+          ? (event) => {
+              const at = placeAt(event);
               if (at && (at.string !== held.string || at.fret !== held.fret)) setHeld(at);
             }
           : undefined
       }
       onPointerUp={
         onPick
-          ? (e) => {
-              const at = placeAt(e) ?? held;
+          ? (event) => {
+              const at = placeAt(event) ?? held;
               setHeld(null);
               if (held && at) onPick(at.string, at.fret);
             }
@@ -123,9 +123,9 @@ export function Neck({
       onPointerCancel={() => setHeld(null)}
     >
       <rect
-        x={Math.min(x(0), wire(shown))}
+        x={Math.min(one(0), wire(shown))}
         y={boardTop}
-        width={Math.abs(wire(shown) - x(0))}
+        width={Math.abs(wire(shown) - one(0))}
         height={boardBottom - boardTop}
         className="fill-wood"
       />
@@ -172,22 +172,22 @@ export function Neck({
           strokeDasharray="4 3"
         />
       ) : null}
-      <rect x={x(0) - 4} y={boardTop} width={7} height={boardBottom - boardTop} className="fill-ink" />
+      <rect x={one(0) - 4} y={boardTop} width={7} height={boardBottom - boardTop} className="fill-ink" />
       {base > 0 ? (
         <rect
-          x={Math.min(x(0), wire(base))}
+          x={Math.min(one(0), wire(base))}
           y={boardTop}
-          width={Math.abs(wire(base) - x(0))}
+          width={Math.abs(wire(base) - one(0))}
           height={boardBottom - boardTop}
           className="fill-paper"
           opacity={0.65}
         />
       ) : null}
-      {strings.map((s, i) => (
-        <g key={s}>
+      {strings.map((string, i) => (
+        <g key={string}>
           <text
             x={mirrored ? width - 4 : 4}
-            y={y(s) + 5}
+            y={y(string) + 5}
             textAnchor={mirrored ? 'end' : 'start'}
             className="fill-ink font-figures text-[14px] font-bold"
           >
@@ -198,17 +198,24 @@ export function Neck({
               </tspan>
             ) : null}
           </text>
-          <line x1={x(0)} x2={wire(shown)} y1={y(s)} y2={y(s)} className="stroke-soft" strokeWidth={1 + i * 0.45} />
+          <line
+            x1={one(0)}
+            x2={wire(shown)}
+            y1={y(string)}
+            y2={y(string)}
+            className="stroke-soft"
+            strokeWidth={1 + i * 0.45}
+          />
         </g>
       ))}
       {setup.capos.map((capo) => {
-        const held = strings.filter((s) => capo.strings === null || capo.strings.includes(s)).map(y);
+        const held = strings.filter((string) => capo.strings === null || capo.strings.includes(string)).map(y);
         if (held.length === 0) return null;
         const up = Math.min(...held) - gap / 2 - (capo.strings === null ? 6 : 0);
         return (
           <rect
             key={capo.fret}
-            x={x(fretDistance(scaleMm, capo.fret - 0.32)) - 5}
+            x={one(fretDistance(scaleMm, capo.fret - 0.32)) - 5}
             y={up}
             width={10}
             height={Math.max(...held) + gap / 2 + (capo.strings === null ? 6 : 0) - up}
@@ -234,7 +241,7 @@ export function Neck({
         ))}
       {held ? (
         <rect
-          x={(held.fret === nutOf(setup, held.string) ? openX(held.fret, at, x, scaleMm) : at(held.fret)) - 14}
+          x={(held.fret === nutOf(setup, held.string) ? openX(held.fret, at, one, scaleMm) : at(held.fret)) - 14}
           y={y(held.string) - 12}
           width={28}
           height={24}
@@ -245,12 +252,16 @@ export function Neck({
           strokeDasharray="4 3"
         />
       ) : null}
-      {places.map((p) => (
+      {places.map((other) => (
         <PlaceMark
-          key={`${p.string}.${p.fretFromNut}`}
-          place={p}
-          cx={p.fretFromNut === nutOf(setup, p.string) ? openX(p.fretFromNut, at, x, scaleMm) : at(p.fretFromNut)}
-          cy={y(p.string)}
+          key={`${other.string}.${other.fretFromNut}`}
+          place={other}
+          cx={
+            other.fretFromNut === nutOf(setup, other.string)
+              ? openX(other.fretFromNut, at, one, scaleMm)
+              : at(other.fretFromNut)
+          }
+          cy={y(other.string)}
         />
       ))}
     </svg>

@@ -101,8 +101,8 @@ function draw(
 
 const DURATIONS: Readonly<Record<number, string>> = { 1: 'w', 2: 'h', 4: 'q', 8: '8', 16: '16', 32: '32', 64: '64' };
 
-const keyOf = (h: Pick<Head, 'letter' | 'octave'>, suffix = ''): string =>
-  `${h.letter.toLowerCase()}/${h.octave}${suffix}`;
+const keyOf = (one: Pick<Head, 'letter' | 'octave'>, suffix = ''): string =>
+  `${one.letter.toLowerCase()}/${one.octave}${suffix}`;
 
 function drawBar(
   flow: Engraver,
@@ -119,7 +119,7 @@ function drawBar(
     const rest = sign.heads.length === 0 && !sign.slash;
     const keys =
       sign.heads.length > 0
-        ? sign.heads.map((h) => keyOf(h, h.dead ? '/x2' : h.harmonic ? '/d2' : ''))
+        ? sign.heads.map((head) => keyOf(head, head.dead ? '/x2' : head.harmonic ? '/d2' : ''))
         : [sign.slash ? `${middle}/s` : middle];
     const note = new StaveNote({
       keys,
@@ -128,17 +128,17 @@ function drawBar(
       autoStem: true,
     });
     for (let d = 0; d < sign.dots; d++) Dot.buildAndAttach([note], { all: true });
-    sign.heads.forEach((h, i) => {
-      if (h.sign) note.addModifier(new Accidental(h.sign), i);
+    sign.heads.forEach((head, i) => {
+      if (head.sign) note.addModifier(new Accidental(head.sign), i);
     });
     if (sign.graces.length > 0) {
       const graces = sign.graces.map(
-        (g) => new GraceNote({ keys: g.heads.map((h) => keyOf(h)), duration: '8', slash: true, clef }),
+        (one) => new GraceNote({ keys: one.heads.map((head) => keyOf(head)), duration: '8', slash: true, clef }),
       );
       note.addModifier(
         new GraceNoteGroup(
           graces,
-          sign.graces.some((g) => g.slurred),
+          sign.graces.some((one) => one.slurred),
         ),
         0,
       );
@@ -157,13 +157,13 @@ function drawBar(
       ),
   );
   const tuplets = bar.tuplets.map(
-    (t) =>
-      new Tuplet(notes.slice(t.from, t.to + 1), {
-        numNotes: t.notes,
-        notesOccupied: t.time,
+    (one) =>
+      new Tuplet(notes.slice(one.from, one.to + 1), {
+        numNotes: one.notes,
+        notesOccupied: one.time,
         ratioed: false,
-        location: notes[t.from]?.getStemDirection() === -1 ? Tuplet.LOCATION_BOTTOM : Tuplet.LOCATION_TOP,
-        bracketed: !bar.beams.some((b) => b[0] === t.from && b.at(-1) === t.to),
+        location: notes[one.from]?.getStemDirection() === -1 ? Tuplet.LOCATION_BOTTOM : Tuplet.LOCATION_TOP,
+        bracketed: !bar.beams.some((b) => b[0] === one.from && b.at(-1) === one.to),
       }),
   );
   new Formatter().joinVoices([voice]).format([voice], Math.max(60, x(bar.to) - x(bar.from) - 20));
@@ -184,16 +184,16 @@ function drawBar(
     if (!note) return;
     if (open && sign.heads.length > 0) {
       if (open.tied) {
-        const pairs = sign.heads.flatMap((h, k) => {
-          const from = open?.heads.findIndex((o) => o.note === h.note) ?? -1;
-          return from >= 0 ? [[from, k] as const] : [];
+        const pairs = sign.heads.flatMap((head, index) => {
+          const from = open?.heads.findIndex((one) => one.note === head.note) ?? -1;
+          return from >= 0 ? [[from, index] as const] : [];
         });
         if (pairs.length > 0)
           new StaveTie({
             firstNote: open.note,
             lastNote: note,
-            firstIndexes: pairs.map((p) => p[0]),
-            lastIndexes: pairs.map((p) => p[1]),
+            firstIndexes: pairs.map((list) => list[0]),
+            lastIndexes: pairs.map((list) => list[1]),
           })
             .setContext(context)
             .draw();

@@ -9,15 +9,17 @@ describe('rows', () => {
   it('hold every event once, within their bars, one row after another', () => {
     fc.assert(
       fc.property(
-        setupArbitrary.chain((s) => riffArbitrary(s)),
+        setupArbitrary.chain((setup) => riffArbitrary(setup)),
         fc.integer({ min: 1, max: 4 }),
         (riff, perRow) => {
           const rows = rowsOf(riff, perRow);
-          expect(rows.flatMap((r) => r.events)).toEqual(riff.events);
+          expect(rows.flatMap((row) => row.events)).toEqual(riff.events);
           rows.forEach((row, i) => {
             if (i > 0) expect(row.from).toBe(rows[i - 1]?.to);
-            for (const e of row.events)
-              expect((cmp(e.at, row.from) >= 0 || (i === 0 && e.grace === true)) && cmp(e.at, row.to) < 0).toBe(true);
+            for (const event of row.events)
+              expect(
+                (cmp(event.at, row.from) >= 0 || (i === 0 && event.grace === true)) && cmp(event.at, row.to) < 0,
+              ).toBe(true);
           });
         },
       ),
@@ -27,7 +29,7 @@ describe('rows', () => {
   it('cut one version after another are those cut anew, and the same objects where nothing changed', () => {
     fc.assert(
       fc.property(
-        setupArbitrary.chain((s) => riffArbitrary(s)),
+        setupArbitrary.chain((setup) => riffArbitrary(setup)),
         fc.integer({ min: 1, max: 4 }),
         fc.nat(20),
         fc.integer({ min: 1, max: 40 }),
@@ -36,7 +38,7 @@ describe('rows', () => {
           const before = cut(riff, perRow);
           const changed = {
             ...riff,
-            events: riff.events.map((e, i) => (i === at ? { ...e, dur: quarter(dur, 4) } : e)),
+            events: riff.events.map((event, i) => (i === at ? { ...event, dur: quarter(dur, 4) } : event)),
           };
           const after = cut(changed, perRow);
           expect(after).toEqual(rowsOf(changed, perRow));
@@ -44,7 +46,7 @@ describe('rows', () => {
           if (after.length === before.length) {
             after.forEach((row, i) => {
               if (
-                row.events.every((e) => riff.events.includes(e)) &&
+                row.events.every((event) => riff.events.includes(event)) &&
                 (row.before === null || riff.events.includes(row.before))
               )
                 expect(row).toBe(before[i]);
@@ -72,11 +74,11 @@ describe('rows', () => {
   it('packed for print hold every bar once, and many empty ones side by side', () => {
     fc.assert(
       fc.property(
-        setupArbitrary.chain((s) => riffArbitrary(s)),
+        setupArbitrary.chain((setup) => riffArbitrary(setup)),
         (riff) => {
           const rows = packedRows(riff, 640);
-          expect(rows.flatMap((r) => r.events)).toEqual(riff.events);
-          expect(rows.reduce((n, r) => n + r.bars, 0)).toBe(rowsOf(riff, 1).length);
+          expect(rows.flatMap((row) => row.events)).toEqual(riff.events);
+          expect(rows.reduce((n, row) => n + row.bars, 0)).toBe(rowsOf(riff, 1).length);
         },
       ),
     );

@@ -17,7 +17,7 @@ export interface StripRow {
 /** Cuts a riff into rows of `perRow` bars. */
 export function rowsOf(riff: Riff, perRow: number): StripRow[] {
   const rows: StripRow[] = [];
-  const times = riff.events.map((x) => toNumber(x.at));
+  const times = riff.events.map((event) => toNumber(event.at));
   const count = barCount(riff);
   let e = 0;
   for (let bar = 0; bar < count; bar += perRow) {
@@ -56,7 +56,7 @@ export function rowCutter(): (riff: Riff, perRow: number) => readonly StripRow[]
             const from = start;
             start += row.events.length;
             const before = riff.events[from - 1] ?? null;
-            if (row.before === before && row.events.every((e, i) => e === riff.events[from + i])) return row;
+            if (row.before === before && row.events.every((event, i) => event === riff.events[from + i])) return row;
             return { ...row, events: riff.events.slice(from, start), before };
           });
     last = { riff, perRow, rows };
@@ -69,12 +69,12 @@ const sameTimes = (a: Riff, b: Riff): boolean =>
   a.bars === b.bars &&
   a.pickup === b.pickup &&
   a.events.length === b.events.length &&
-  a.events.every((e, i) => e === b.events[i] || e.at === b.events[i]?.at);
+  a.events.every((event, i) => event === b.events[i] || event.at === b.events[i]?.at);
 
 /** The gap between onsets that nine in ten are not closer than, in quarters; at most one. */
 function usualGap(events: readonly RiffEvent[]): number {
-  const counted = events.filter((e) => !e.grace);
-  const times = counted.map((e) => toNumber(e.at));
+  const counted = events.filter((event) => !event.grace);
+  const times = counted.map((event) => toNumber(event.at));
   const gaps = times
     .slice(1)
     .map((t, i) => t - (times[i] ?? 0))

@@ -51,29 +51,29 @@ interface BarsProps {
   readonly right: number;
 }
 
-const Bars = memo(function Bars({ row, x, meters, bottom, right }: BarsProps) {
+const Bars = memo(function Bars({ row, x: one, meters, bottom, right }: BarsProps) {
   const marks = [];
   for (let b = 0; b < row.bars; b++) {
     const bar = row.firstBar + b;
     const at = barStart(meters, bar);
     const meter = meterAt(meters, bar);
-    const changed = bar === 0 || meters.some((m) => m.bar === bar);
+    const changed = bar === 0 || meters.some((meter) => meter.bar === bar);
     marks.push(
       <g key={bar}>
         <line
-          x1={x(at) - LANE.pad}
-          x2={x(at) - LANE.pad}
+          x1={one(at) - LANE.pad}
+          x2={one(at) - LANE.pad}
           y1={6}
           y2={bottom - 6}
           className="stroke-line"
           strokeWidth={1.5}
         />
-        <text x={x(at) - LANE.pad + 6} y={17} className="fill-soft font-figures text-[13px] font-bold">
+        <text x={one(at) - LANE.pad + 6} y={17} className="fill-soft font-figures text-[13px] font-bold">
           {bar + 1}
           {changed ? <tspan dx={8} className="font-normal">{`${meter.beats}/${meter.unit}`}</tspan> : null}
         </text>
         {Array.from({ length: meter.beats - 1 }, (_, i) => {
-          const beat = x(add(at, mul(quarter(4, meter.unit), i + 1)));
+          const beat = one(add(at, mul(quarter(4, meter.unit), i + 1)));
           return (
             <line
               key={i}
@@ -108,7 +108,7 @@ function LaneLabel({ y, children }: { y: number; children: string }) {
 /** Names over the notes: below where they would run into the one before, left out where they would only repeat it. */
 function soundLabels(
   row: LaneRow<'at' | 'notes'>,
-  x: X,
+  one: X,
   key: Key | null,
   naming: Naming,
 ): ({ names: string; above: boolean } | null)[] {
@@ -122,13 +122,13 @@ function soundLabels(
     }
     const names = [...event.notes]
       .sort((a, b) => a.pitch.midi - b.pitch.midi)
-      .map((n) => noteName(n.pitch.midi, { key, naming }))
+      .map((note) => noteName(note.pitch.midi, { key, naming }))
       .join(' ');
-    const above = x(event.at) >= freeFrom;
+    const above = one(event.at) >= freeFrom;
     const shown = above || names !== last;
     out.push(shown ? { names, above } : null);
     if (!shown) continue;
-    freeFrom = x(event.at) + names.length * 8 + 4;
+    freeFrom = one(event.at) + names.length * 8 + 4;
     last = names;
   }
   return out;
@@ -144,22 +144,22 @@ interface SoundProps extends Pick<RowProps, 'scales' | 'keyShown'> {
 }
 
 const SoundLane = memo(
-  function SoundLane({ row, x, top, scales, keyShown }: SoundProps) {
+  function SoundLane({ row, x: one, top, scales, keyShown }: SoundProps) {
     const span = scales.highPitch - scales.lowPitch;
     const y = (midi: number): number => top + 20 + (1 - (midi - scales.lowPitch) / span) * (LANE.sound - 28);
-    const labels = soundLabels(row, x, keyShown, scales.naming);
+    const labels = soundLabels(row, one, keyShown, scales.naming);
     return (
       <g>
         <LaneLabel y={top + LANE.sound / 2}>sound</LaneLabel>
         {row.events.map((event, i) => {
           if (event.notes.length === 0) return null;
-          const pitches = event.notes.map((n) => n.pitch.midi);
-          const at = x(event.at);
+          const pitches = event.notes.map((note) => note.pitch.midi);
+          const at = one(event.at);
           const said = labels[i];
           return (
             <g key={event.id} data-event={event.id}>
               {event.notes.map((note) => {
-                const end = Math.max(at + 6, x(noteEnd(event, note)) - 3);
+                const end = Math.max(at + 6, one(noteEnd(event, note)) - 3);
                 const hollow = note.certainty === 'guess';
                 return note.place === null ? (
                   <line
@@ -209,7 +209,7 @@ const SoundLane = memo(
 const Joins = memo(function Joins({
   from,
   to,
-  x,
+  x: one,
   y,
   left,
 }: {
@@ -224,10 +224,10 @@ const Joins = memo(function Joins({
   return (
     <g className="stroke-ink" fill="none" strokeWidth={1.6}>
       {to.notes.map((note) => {
-        const origin = from.notes.find((n) => n.place && n.place.string === note.place?.string);
+        const origin = from.notes.find((one) => one.place && one.place.string === note.place?.string);
         if (!note.place || !origin?.place) return null;
-        const x1 = Math.max(left, x(from.at) + 9);
-        const x2 = x(to.at) - 9;
+        const x1 = Math.max(left, one(from.at) + 9);
+        const x2 = one(to.at) - 9;
         const cy = y(note.place.string);
         if (link === 'slide' || link === 'shift') {
           const rise = note.place.fret > origin.place.fret ? 5 : -5;
@@ -263,7 +263,7 @@ interface EventFiguresProps {
 /** What is struck at one time: figures and marks. Drawn anew only where it changed itself. */
 const EventFigures = memo(function EventFigures({
   event,
-  x,
+  x: one,
   y,
   top,
   last,
@@ -274,12 +274,12 @@ const EventFigures = memo(function EventFigures({
 }: EventFiguresProps) {
   return (
     <g data-event={event.id}>
-      {event.letRing ? <RingMark event={event} x={x} y={last + 15} /> : null}
+      {event.letRing ? <RingMark event={event} x={one} y={last + 15} /> : null}
       {event.notes.map((note) => (
         <Figure
           key={note.id}
           note={note}
-          cx={x(event.at)}
+          cx={one(event.at)}
           cy={note.place ? y(note.place.string) : last + 12}
           until={until}
           size={size}
@@ -288,7 +288,7 @@ const EventFigures = memo(function EventFigures({
         />
       ))}
       <g className="text-ink">
-        <EventMarks event={event} x={x} y={y} top={top} bottom={last} s={1} />
+        <EventMarks event={event} x={one} y={y} top={top} bottom={last} s={1} />
       </g>
     </g>
   );
@@ -296,7 +296,7 @@ const EventFigures = memo(function EventFigures({
 
 function StringsLane({
   row,
-  x,
+  x: one,
   top: laneTop,
   scales,
   stringNames,
@@ -341,14 +341,14 @@ function StringsLane({
         </g>
       ))}
       <g className="text-ink">
-        <RunMarks runs={articulationRuns(row.events)} x={x} y={laneTop + 9} right={width - LANE.pad} s={1} />
+        <RunMarks runs={articulationRuns(row.events)} x={one} y={laneTop + 9} right={width - LANE.pad} s={1} />
       </g>
       {row.events.map((event, i) => (
         <Joins
           key={`j${event.id}`}
           from={i === 0 ? row.before : (row.events[i - 1] ?? null)}
           to={event}
-          x={x}
+          x={one}
           y={y}
           left={LANE.label}
         />
@@ -357,13 +357,13 @@ function StringsLane({
         <EventFigures
           key={event.id}
           event={event}
-          x={x}
+          x={one}
           y={y}
           top={laneTop + 8}
           last={last}
-          until={x(markEnd(event, row.events[i + 1] ?? next))}
+          until={one(markEnd(event, row.events[i + 1] ?? next))}
           size={event.grace ? figure * 0.68 : figure}
-          focusNote={event.notes.some((n) => n.id === focusNote) ? focusNote : null}
+          focusNote={event.notes.some((note) => note.id === focusNote) ? focusNote : null}
           scales={scales}
         />
       ))}
@@ -444,11 +444,11 @@ export function Pin({ x, y, s = 1 }: { x: number; y: number; s?: number }) {
   );
 }
 
-function RingMark({ event, x, y }: { event: RiffEvent; x: X; y: number }) {
+function RingMark({ event, x: one, y }: { event: RiffEvent; x: X; y: number }) {
   return (
     <line
-      x1={x(event.at)}
-      x2={x(add(event.at, event.dur)) - 4}
+      x1={one(event.at)}
+      x2={one(add(event.at, event.dur)) - 4}
       y1={y}
       y2={y}
       className="stroke-ink"
@@ -471,21 +471,21 @@ interface CountProps {
 }
 
 const CountLane = memo(
-  function CountLane({ row, x, top, meters, dense }: CountProps) {
+  function CountLane({ row, x: one, top, meters, dense }: CountProps) {
     return (
       <g>
         <LaneLabel y={top + 17}>count</LaneLabel>
-        {row.events.map((e) =>
-          e.grace ? null : (
+        {row.events.map((other) =>
+          other.grace ? null : (
             <text
-              key={e.id}
-              x={x(e.at)}
+              key={other.id}
+              x={one(other.at)}
               y={top + 17}
               textAnchor="middle"
-              className={isOnBeat(meters, e.at) ? 'fill-ink font-bold' : 'fill-soft'}
-              fontSize={isOnBeat(meters, e.at) ? 15 : dense ? 12.5 : 14}
+              className={isOnBeat(meters, other.at) ? 'fill-ink font-bold' : 'fill-soft'}
+              fontSize={isOnBeat(meters, other.at) ? 15 : dense ? 12.5 : 14}
             >
-              {e.anticipated ? `‹${countSyllable(meters, e.at)}` : countSyllable(meters, e.at)}
+              {other.anticipated ? `‹${countSyllable(meters, other.at)}` : countSyllable(meters, other.at)}
             </text>
           ),
         )}
@@ -534,10 +534,12 @@ function sameDrawing(a: RowProps, b: RowProps): boolean {
   )
     return false;
   if (
-    !rowA.events.every((e, i) => e === rowB.events[i] && (handsA === handsB || handsA.get(e.id) === handsB.get(e.id)))
+    !rowA.events.every(
+      (event, i) => event === rowB.events[i] && (handsA === handsB || handsA.get(event.id) === handsB.get(event.id)),
+    )
   )
     return false;
-  return (Object.keys(restA) as (keyof typeof restA)[]).every((k) => restA[k] === restB[k]);
+  return (Object.keys(restA) as (keyof typeof restA)[]).every((key) => restA[key] === restB[key]);
 }
 
 /**
@@ -563,13 +565,13 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
       className="block select-none"
     >
       <Bars row={row} x={x} meters={meters} bottom={tops.bottom} right={width - LANE.pad / 2} />
-      {row.events.map((e) =>
-        chosen.has(e.id) ? (
+      {row.events.map((event) =>
+        chosen.has(event.id) ? (
           <rect
-            key={e.id}
-            x={x(e.at) - 10}
+            key={event.id}
+            x={x(event.at) - 10}
             y={LANE.top - 4}
-            width={Math.max(20, x(add(e.at, e.dur)) - x(e.at))}
+            width={Math.max(20, x(add(event.at, event.dur)) - x(event.at))}
             height={tops.bottom - LANE.top - 4}
             className="fill-chosen"
             opacity={0.55}

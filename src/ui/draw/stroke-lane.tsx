@@ -37,7 +37,7 @@ export const StrokeLane = memo(
       } else groups.set(struck.group, { from: x(event.at), to: x(event.at), count: 1 });
     }
     const run = hardest
-      ? { from: row.events.find((e) => e.id === hardest.from), to: row.events.find((e) => e.id === hardest.to) }
+      ? { from: row.events.find((one) => one.id === hardest.from), to: row.events.find((one) => one.id === hardest.to) }
       : null;
     const inRun = run && (run.from || run.to);
     return (
@@ -60,12 +60,12 @@ export const StrokeLane = memo(
           );
         })}
         {[...groups]
-          .filter(([, g]) => g.count > 1)
-          .map(([id, g]) => (
+          .filter(([, one]) => one.count > 1)
+          .map(([id, one]) => (
             <line
               key={id}
-              x1={g.from - 4}
-              x2={g.to + 4}
+              x1={one.from - 4}
+              x2={one.to + 4}
               y1={top + 19}
               y2={top + 19}
               className="stroke-proposed"

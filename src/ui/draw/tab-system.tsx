@@ -87,7 +87,8 @@ export function TabSystem({
         const at = barStart(meters, row.firstBar + b);
         const px = b === row.bars ? width - 4 : x(at) - 12;
         const meter = meterAt(meters, row.firstBar + b);
-        const shown = b < row.bars && (row.firstBar + b === 0 || meters.some((m) => m.bar === row.firstBar + b));
+        const shown =
+          b < row.bars && (row.firstBar + b === 0 || meters.some((meter) => meter.bar === row.firstBar + b));
         return (
           <g key={b}>
             <line x1={px} x2={px} y1={top} y2={bottom} stroke="currentColor" strokeWidth={b === row.bars ? 1.4 : 1} />
@@ -110,14 +111,14 @@ export function TabSystem({
       <RunMarks runs={runs} x={x} y={runY} right={width - 6} s={0.8} />
       {row.events.map((event, i) => (
         <g key={event.id}>
-          {event.notes.map((n) => {
-            if (!n.place) return null;
-            const text = noteText(n, fretText(n.place));
+          {event.notes.map((one) => {
+            if (!one.place) return null;
+            const text = noteText(one, fretText(one.place));
             const cx = x(event.at);
-            const cy = y(n.place.string);
+            const cy = y(one.place.string);
             const size = event.grace ? 0.72 : 1;
             return (
-              <g key={n.id}>
+              <g key={one.id}>
                 <rect
                   x={cx - (3.6 * text.length + 1) * size}
                   y={cy - 5.5}
@@ -126,10 +127,10 @@ export function TabSystem({
                   fill="white"
                 />
                 <text x={cx} y={cy + 4.3 * size} textAnchor="middle" fontSize={12.5 * size} fontWeight={700}>
-                  {n.certainty === 'guess' ? `${text}?` : text}
+                  {one.certainty === 'guess' ? `${text}?` : text}
                 </text>
                 <NoteMarks
-                  note={n}
+                  note={one}
                   cx={cx}
                   cy={cy}
                   half={3.6 * text.length * size + 1}
@@ -189,11 +190,11 @@ export function TabSystem({
 /** Ringing events that follow each other are one mark, from the first to the end of the last. */
 function ringRuns(events: readonly RiffEvent[]): { from: Quarter; to: Quarter }[] {
   const runs: { from: Quarter; to: Quarter }[] = [];
-  events.forEach((e, i) => {
-    if (!e.letRing) return;
+  events.forEach((event, i) => {
+    if (!event.letRing) return;
     const last = runs.at(-1);
-    if (last && events[i - 1]?.letRing) last.to = endOf(e);
-    else runs.push({ from: e.at, to: endOf(e) });
+    if (last && events[i - 1]?.letRing) last.to = endOf(event);
+    else runs.push({ from: event.at, to: endOf(event) });
   });
   return runs;
 }
@@ -207,7 +208,7 @@ function Join({
 }: {
   from: RiffEvent | null;
   to: RiffEvent;
-  x: (q: Quarter) => number;
+  x: (at: Quarter) => number;
   y: (s: number) => number;
   left: number;
 }) {
@@ -215,18 +216,18 @@ function Join({
   if (!join || !from) return null;
   return (
     <g stroke="currentColor" fill="none" strokeWidth={0.9}>
-      {to.notes.map((n) => {
-        const origin = from.notes.find((m) => m.place && m.place.string === n.place?.string);
-        if (!n.place || !origin?.place) return null;
+      {to.notes.map((note) => {
+        const origin = from.notes.find((one) => one.place && one.place.string === note.place?.string);
+        if (!note.place || !origin?.place) return null;
         const x1 = Math.max(left, x(from.at) + 6);
         const x2 = x(to.at) - 6;
-        const cy = y(n.place.string);
+        const cy = y(note.place.string);
         if (join === 'slide' || join === 'shift') {
-          const rise = n.place.fret > origin.place.fret ? 3.5 : -3.5;
-          return <line key={n.id} x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} />;
+          const rise = note.place.fret > origin.place.fret ? 3.5 : -3.5;
+          return <line key={note.id} x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} />;
         }
         return (
-          <g key={n.id}>
+          <g key={note.id}>
             <path d={`M${x1 - 4},${cy - 7} Q${(x1 + x2) / 2},${cy - 13} ${x2 + 4},${cy - 7}`} />
             <text x={(x1 + x2) / 2} y={cy - 11.5} fontSize={8} textAnchor="middle" fill="currentColor" stroke="none">
               {join === 'hammer' ? 'H' : 'P'}
@@ -242,7 +243,7 @@ const flagsOf = (sign: Sign): number => (sign.base >= 8 ? Math.log2(sign.base) -
 const isRest = (sign: Sign): boolean => sign.heads.length === 0 && !sign.slash;
 
 /** The lengths of a bar: stems, beams and flags, dots, ties, tuplets, rests. */
-function Rhythm({ bar, x, y }: { readonly bar: StaffBar; readonly x: (q: Quarter) => number; readonly y: number }) {
+function Rhythm({ bar, x, y }: { readonly bar: StaffBar; readonly x: (at: Quarter) => number; readonly y: number }) {
   const beamed = new Map<number, { readonly group: readonly number[]; readonly at: number }>();
   for (const group of bar.beams) group.forEach((i, at) => beamed.set(i, { group, at }));
   const foot = y + STEM;
@@ -294,14 +295,14 @@ function Rhythm({ bar, x, y }: { readonly bar: StaffBar; readonly x: (q: Quarter
           </g>
         );
       })}
-      {bar.tuplets.map((t) => {
-        const from = bar.signs[t.from];
-        const to = bar.signs[t.to];
+      {bar.tuplets.map((one) => {
+        const from = bar.signs[one.from];
+        const to = bar.signs[one.to];
         if (!from || !to) return null;
         const middle = (x(from.at) + x(to.at)) / 2;
         return (
           <text
-            key={t.from}
+            key={one.from}
             x={middle}
             y={foot + 10}
             fontSize={9}
@@ -310,7 +311,7 @@ function Rhythm({ bar, x, y }: { readonly bar: StaffBar; readonly x: (q: Quarter
             stroke="none"
             fill="currentColor"
           >
-            {t.notes}
+            {one.notes}
           </text>
         );
       })}

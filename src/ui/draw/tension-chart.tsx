@@ -27,19 +27,19 @@ const HEIGHT = 250;
 
 /** Tension across the strings, thick at the left, for some set-ups at once. */
 export function TensionChart({ lines, floppy, width }: Props) {
-  const count = max(lines, (l) => max(l.newtons, (s) => s.string) ?? 0) ?? 6;
+  const count = max(lines, (one) => max(one.newtons, (one) => one.string) ?? 0) ?? 6;
   const strings = Array.from({ length: count }, (_, i) => count - i);
-  const x = scalePoint<number>(strings, [LEFT + 24, width - 20]);
-  const most = max(lines, (l) => max(l.newtons, (s) => s.newtons ?? 0) ?? 0) ?? 100;
+  const other = scalePoint<number>(strings, [LEFT + 24, width - 20]);
+  const most = max(lines, (one) => max(one.newtons, (one) => one.newtons ?? 0) ?? 0) ?? 100;
   const y = scaleLinear([0, most * 1.12], [HEIGHT - 30, TOP]).nice(5);
   const path = line<{ readonly string: number; readonly newtons: number | null }>()
-    .defined((s) => s.newtons !== null)
-    .x((s) => x(s.string) ?? 0)
-    .y((s) => y(s.newtons ?? 0));
+    .defined((one) => one.newtons !== null)
+    .x((one) => other(one.string) ?? 0)
+    .y((one) => y(one.newtons ?? 0));
   const said = lines
     .map(
-      (l) =>
-        `${l.name}: ${l.newtons.map((s) => `string ${s.string} ${s.newtons === null ? 'unknown' : `${Math.round(s.newtons)} newtons`}`).join(', ')}`,
+      (one) =>
+        `${one.name}: ${one.newtons.map((one) => `string ${one.string} ${one.newtons === null ? 'unknown' : `${Math.round(one.newtons)} newtons`}`).join(', ')}`,
     )
     .join('. ');
   return (
@@ -67,7 +67,7 @@ export function TensionChart({ lines, floppy, width }: Props) {
       {strings.map((s) => (
         <text
           key={s}
-          x={x(s)}
+          x={other(s)}
           y={HEIGHT - 10}
           textAnchor="middle"
           className="fill-ink font-figures text-[14px] font-bold"
@@ -75,19 +75,25 @@ export function TensionChart({ lines, floppy, width }: Props) {
           {s}
         </text>
       ))}
-      {lines.map((l, i) => {
+      {lines.map((one, i) => {
         const style = STYLES[i % STYLES.length] ?? STYLES[0];
         return (
-          <g key={`${i}${l.name}`}>
+          <g key={`${i}${one.name}`}>
             <path
-              d={path(l.newtons) ?? ''}
+              d={path(one.newtons) ?? ''}
               className={`${style.tone} fill-none!`}
               strokeWidth={2}
               strokeDasharray={style.dash}
             />
-            {l.newtons.map((s) =>
-              s.newtons === null ? null : (
-                <Mark key={s.string} shape={style.shape} x={x(s.string) ?? 0} y={y(s.newtons)} className={style.tone} />
+            {one.newtons.map((one) =>
+              one.newtons === null ? null : (
+                <Mark
+                  key={one.string}
+                  shape={style.shape}
+                  x={other(one.string) ?? 0}
+                  y={y(one.newtons)}
+                  className={style.tone}
+                />
               ),
             )}
           </g>

@@ -15,8 +15,8 @@ const HEIGHT = 150;
  * across, which sinks on the flat side and rises on the sharp, and lies level where it is in tune.
  */
 export function TunerBeam({ cents, verdict, width }: Props) {
-  const x = scaleLinear([-REACH, REACH], [30, width - 30]).clamp(true);
-  const mid = x(0);
+  const one = scaleLinear([-REACH, REACH], [30, width - 30]).clamp(true);
+  const mid = one(0);
   const base = HEIGHT - 38;
   const tone =
     verdict === 'in tune'
@@ -24,29 +24,29 @@ export function TunerBeam({ cents, verdict, width }: Props) {
       : verdict === null || verdict === 'far'
         ? 'stroke-line fill-line'
         : 'stroke-yours fill-yours';
-  const at = x(cents ?? 0);
+  const at = one(cents ?? 0);
   const tilt = cents === null || verdict === 'far' ? 0 : -Math.max(-REACH, Math.min(REACH, cents)) * 0.55;
   return (
     <svg width={width} height={HEIGHT} aria-hidden className="block">
       <rect
-        x={x(-4)}
+        x={one(-4)}
         y={26}
-        width={x(4) - x(-4)}
+        width={one(4) - one(-4)}
         height={base - 26}
         className={verdict === 'in tune' ? 'fill-proposed-wash' : 'fill-wood'}
       />
       {Array.from({ length: 21 }, (_, i) => i * 5 - REACH).map((c) => (
         <g key={c}>
           <line
-            x1={x(c)}
-            x2={x(c)}
+            x1={one(c)}
+            x2={one(c)}
             y1={base}
             y2={base - (c % 25 === 0 ? 14 : c % 10 === 0 ? 9 : 5)}
             className="stroke-line"
             strokeWidth={c === 0 ? 2.5 : 1}
           />
           {c % 25 === 0 ? (
-            <text x={x(c)} y={base + 20} textAnchor="middle" className="fill-soft font-figures text-[14px]">
+            <text x={one(c)} y={base + 20} textAnchor="middle" className="fill-soft font-figures text-[14px]">
               {c > 0 ? `+${c}` : c < 0 ? `−${-c}` : '0'}
             </text>
           ) : null}

@@ -34,8 +34,8 @@ const off = (deltaTime: number, noteNumber: number, channel = 0): Loose => ({
   velocity: 0,
 });
 const codeOf = (bytes: Uint8Array): string => {
-  const r = readMidi(bytes);
-  return r.ok ? 'ok' : r.error.rule;
+  const made = readMidi(bytes);
+  return made.ok ? 'ok' : made.error.rule;
 };
 
 describe('reading', () => {
@@ -75,7 +75,16 @@ describe('reading', () => {
     expect(song.title).toBe('Owl song');
     expect(song.tempo).toEqual([{ at: 0, bpm: 120 }]);
     expect(
-      song.parts.map((p) => [p.name, p.channel, p.program, p.notes.length, p.low, p.high, p.chord, p.drums]),
+      song.parts.map((one) => [
+        one.name,
+        one.channel,
+        one.program,
+        one.notes.length,
+        one.low,
+        one.high,
+        one.chord,
+        one.drums,
+      ]),
     ).toEqual([
       ['Gtr', 1, 29, 2, 45, 52, 2, false],
       ['Gtr', 2, 0, 1, 57, 57, 1, false],
@@ -85,7 +94,7 @@ describe('reading', () => {
 
   it('reads format 0 with running note-offs as silent note-ons, and notes never ended', () => {
     const song = must(readMidi(file([[on(0, 50), { ...on(480, 50), velocity: 0 }, on(0, 55), end]], 0)));
-    expect(song.parts[0]?.notes.map((n) => [n.pitch, n.at, n.end])).toEqual([
+    expect(song.parts[0]?.notes.map((note) => [note.pitch, note.at, note.end])).toEqual([
       [50, 0, 1],
       [55, 1, 1.25],
     ]);
@@ -131,7 +140,7 @@ describe('reading', () => {
       ),
     );
     expect(song.tempo[0]?.bpm).toBe(500);
-    expect(song.remarks.map((r) => r.words).join()).toContain('tempo');
+    expect(song.remarks.map((finding) => finding.words).join()).toContain('tempo');
   });
 });
 
@@ -139,24 +148,28 @@ describe('a file as a part', () => {
   const song = (tracks: Loose[][]) => must(readMidi(file(tracks)));
 
   it('is drawn to the grid, chords together, pitches by the file and nothing placed', () => {
-    const s = song([[on(0, 45), on(7, 52), off(230, 45), off(0, 52), on(10, 47), off(225, 47), end]]);
+    const piece = song([[on(0, 45), on(7, 52), off(230, 45), off(0, 52), on(10, 47), off(225, 47), end]]);
     const made = must(
-      midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'eighths', shift: 0 }),
+      midiToPart(piece, piece.parts[0] as NonNullable<(typeof piece.parts)[0]>, setup, { grid: 'eighths', shift: 0 }),
     );
     const riff = made.part.riffs[0] as Riff;
-    expect(riff.events.map((e) => [e.at, e.dur, e.notes.map((n) => n.pitch.midi)])).toEqual([
+    expect(riff.events.map((event) => [event.at, event.dur, event.notes.map((note) => note.pitch.midi)])).toEqual([
       ['0', '1/2', [45, 52]],
       ['1/2', '1/2', [47]],
     ]);
-    expect(riff.events.every((e) => e.notes.every((n) => n.place === null && n.pitch.by === 'import'))).toBe(true);
+    expect(
+      riff.events.every((event) => event.notes.every((note) => note.place === null && note.pitch.by === 'import')),
+    ).toBe(true);
     expect(made.worstMs).toBeGreaterThan(0);
     expect(checkPart(made.part).ok).toBe(true);
   });
 
   it('reads a short silence as articulation and a long one as a rest', () => {
-    const s = song([[on(0, 50), off(120, 50), on(120, 52), off(120, 52), on(840, 53), off(240, 53), end]]);
-    const made = must(midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'auto', shift: 0 }));
-    expect(made.part.riffs[0]?.events.map((e) => [e.at, e.dur])).toEqual([
+    const piece = song([[on(0, 50), off(120, 50), on(120, 52), off(120, 52), on(840, 53), off(240, 53), end]]);
+    const made = must(
+      midiToPart(piece, piece.parts[0] as NonNullable<(typeof piece.parts)[0]>, setup, { grid: 'auto', shift: 0 }),
+    );
+    expect(made.part.riffs[0]?.events.map((event) => [event.at, event.dur])).toEqual([
       ['0', '1/2'],
       ['1/2', '1/4'],
       ['5/2', '1/2'],
@@ -164,7 +177,7 @@ describe('a file as a part', () => {
   });
 
   it('finds triplets by itself', () => {
-    const s = song([
+    const piece = song([
       [
         on(0, 50),
         off(150, 50),
@@ -179,13 +192,15 @@ describe('a file as a part', () => {
         end,
       ],
     ]);
-    const made = must(midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'auto', shift: 0 }));
-    expect(made.part.riffs[0]?.events.map((e) => e.at)).toEqual(['0', '1/3', '2/3', '1', '3/2']);
+    const made = must(
+      midiToPart(piece, piece.parts[0] as NonNullable<(typeof piece.parts)[0]>, setup, { grid: 'auto', shift: 0 }),
+    );
+    expect(made.part.riffs[0]?.events.map((event) => event.at)).toEqual(['0', '1/3', '2/3', '1', '3/2']);
   });
 
   it('is offered in the octave that puts most of it on the neck', () => {
-    const s = song([[on(0, 28), off(100, 28), on(0, 33), off(100, 33), end]]);
-    const part = s.parts[0] as NonNullable<(typeof s.parts)[0]>;
+    const piece = song([[on(0, 28), off(100, 28), on(0, 33), off(100, 33), end]]);
+    const part = piece.parts[0] as NonNullable<(typeof piece.parts)[0]>;
     expect(bestShift(part, setup)).toBe(12);
     expect(bestShift(part, must(makeSetup({ instrument: 'bass-4' })).setup)).toBe(0);
   });
@@ -200,11 +215,13 @@ describe('a file as a part', () => {
       metronome: 24,
       thirtyseconds: 8,
     });
-    const s = song([
+    const piece = song([
       [sig(0, 4), sig(480 * 8, 3), end],
       [on(0, 50), off(480 * 12, 50), end],
     ]);
-    const made = must(midiToPart(s, s.parts[0] as NonNullable<(typeof s.parts)[0]>, setup, { grid: 'auto', shift: 0 }));
+    const made = must(
+      midiToPart(piece, piece.parts[0] as NonNullable<(typeof piece.parts)[0]>, setup, { grid: 'auto', shift: 0 }),
+    );
     expect(made.part.riffs[0]?.meters).toEqual([
       { bar: 0, beats: 4, unit: 4 },
       { bar: 2, beats: 3, unit: 4 },
@@ -225,26 +242,31 @@ describe('a file as a part', () => {
         (notes, grid, shift) => {
           let at = 0;
           const timed = notes
-            .flatMap((n) => {
-              at += n.wait;
+            .flatMap((one) => {
+              at += one.wait;
               return [
-                { tick: at, e: on(0, n.pitch) },
-                { tick: at + n.length, e: off(0, n.pitch) },
+                { tick: at, e: on(0, one.pitch) },
+                { tick: at + one.length, e: off(0, one.pitch) },
               ];
             })
             .sort((a, b) => a.tick - b.tick);
           let last = 0;
-          const track = timed.map(({ tick, e }) => {
+          const track = timed.map(({ tick, e: one }) => {
             const deltaTime = tick - last;
             last = tick;
-            return { ...e, deltaTime };
+            return { ...one, deltaTime };
           });
-          const s = readMidi(file([[...track, end]]));
-          if (!s.ok) return;
-          const made = midiToPart(s.value, s.value.parts[0] as NonNullable<(typeof s.value.parts)[0]>, setup, {
-            grid,
-            shift,
-          });
+          const other = readMidi(file([[...track, end]]));
+          if (!other.ok) return;
+          const made = midiToPart(
+            other.value,
+            other.value.parts[0] as NonNullable<(typeof other.value.parts)[0]>,
+            setup,
+            {
+              grid,
+              shift,
+            },
+          );
           if (made.ok) expect(checkPart(made.value.part)).toMatchObject({ ok: true });
         },
       ),
@@ -257,19 +279,21 @@ describe('writing', () => {
   it('and reading again gives every pitch and onset', () => {
     fc.assert(
       fc.property(
-        setupArbitrary.chain((s) => riffArbitrary(s).map((riff) => ({ riff, s }))),
-        ({ riff, s }) => {
-          const plain = { ...riff, pickup: ZERO, events: riff.events.filter((e) => !e.at.startsWith('-')) };
-          fc.pre(plain.events.some((e) => e.notes.length > 0));
+        setupArbitrary.chain((setup) => riffArbitrary(setup).map((riff) => ({ riff, s: setup }))),
+        ({ riff, s: setup }) => {
+          const plain = { ...riff, pickup: ZERO, events: riff.events.filter((event) => !event.at.startsWith('-')) };
+          fc.pre(plain.events.some((event) => event.notes.length > 0));
           const song = must(
-            readMidi(pieceToMidi(makePiece('p', 'Piece', { parts: [makePart('p0', 'Part', s, { riffs: [plain] })] }))),
+            readMidi(
+              pieceToMidi(makePiece('p', 'Piece', { parts: [makePart('p0', 'Part', setup, { riffs: [plain] })] })),
+            ),
           );
-          const heard = song.parts[0]?.notes.map((n) => `${Math.round(n.at * 480)} ${n.pitch}`).sort();
+          const heard = song.parts[0]?.notes.map((note) => `${Math.round(note.at * 480)} ${note.pitch}`).sort();
           const written = plain.events
-            .flatMap((e) =>
-              e.notes.map(
-                (n) =>
-                  `${Math.round((Number(e.at.split('/')[0]) / Number(e.at.split('/')[1] ?? 1)) * 480)} ${n.pitch.midi}`,
+            .flatMap((event) =>
+              event.notes.map(
+                (note) =>
+                  `${Math.round((Number(event.at.split('/')[0]) / Number(event.at.split('/')[1] ?? 1)) * 480)} ${note.pitch.midi}`,
               ),
             )
             .sort();

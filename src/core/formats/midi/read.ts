@@ -75,7 +75,7 @@ export function readMidi(bytes: Uint8Array): Result<MidiSong> {
       'The file counts in film frames instead of beats; export it with ticks per quarter note.',
       'header',
     );
-  const count = data.tracks.reduce((sum, t) => sum + t.length, 0);
+  const count = data.tracks.reduce((sum, list) => sum + list.length, 0);
   if (count > MIDI_LIMITS.events)
     return fail(
       'too-many-events',
@@ -118,16 +118,17 @@ function collect(data: MidiData, ppq: number): Result<MidiSong> {
       else if ('channel' in event) noteEvent(channels, event, at);
     }
     if (t === 0 && data.tracks.length > 1) title = name;
-    for (const [channel, c] of channels) {
+    for (const [channel, one] of channels) {
       // Notes never ended last to the end of the track.
-      for (const open of c.open.values())
-        for (const o of open) c.notes.push({ at: o.at, end: Math.max(o.at + 0.25, ticks / ppq), pitch: o.pitch });
-      if (c.notes.length === 0) continue;
-      if (c.notes.length > MIDI_LIMITS.notesPerPart)
-        return fail('too-many-notes', `A part has ${c.notes.length} notes; ${MIDI_LIMITS.notesPerPart} at most.`, {
+      for (const open of one.open.values())
+        for (const other of open)
+          one.notes.push({ at: other.at, end: Math.max(other.at + 0.25, ticks / ppq), pitch: other.pitch });
+      if (one.notes.length === 0) continue;
+      if (one.notes.length > MIDI_LIMITS.notesPerPart)
+        return fail('too-many-notes', `A part has ${one.notes.length} notes; ${MIDI_LIMITS.notesPerPart} at most.`, {
           path: ['track', t + 1],
         });
-      parts.push(partOf(name || `Track ${t + 1}`, t, channel, c.program, c.notes));
+      parts.push(partOf(name || `Track ${t + 1}`, t, channel, one.program, one.notes));
     }
   }
   if (clamped)
@@ -149,21 +150,21 @@ function noteEvent(
 ): void {
   if (!('channel' in event)) return;
   const number = event.channel + 1;
-  let c = channels.get(number);
-  if (!c) {
-    c = { program: 0, open: new Map(), notes: [] };
-    channels.set(number, c);
+  let one = channels.get(number);
+  if (!one) {
+    one = { program: 0, open: new Map(), notes: [] };
+    channels.set(number, one);
   }
-  if (event.type === 'programChange' && c.notes.length === 0) c.program = event.programNumber;
+  if (event.type === 'programChange' && one.notes.length === 0) one.program = event.programNumber;
   if (event.type !== 'noteOn' && event.type !== 'noteOff') return;
   const pitch = event.noteNumber;
   if (event.type === 'noteOn' && event.velocity > 0) {
-    c.open.set(pitch, [...(c.open.get(pitch) ?? []), { at, pitch }]);
+    one.open.set(pitch, [...(one.open.get(pitch) ?? []), { at, pitch }]);
   } else {
-    const [first, ...rest] = c.open.get(pitch) ?? [];
+    const [first, ...rest] = one.open.get(pitch) ?? [];
     if (!first) return;
-    c.open.set(pitch, rest);
-    if (at > first.at) c.notes.push({ at: first.at, end: at, pitch });
+    one.open.set(pitch, rest);
+    if (at > first.at) one.notes.push({ at: first.at, end: at, pitch });
   }
 }
 
@@ -176,16 +177,16 @@ function partOf(
 ): MidiPart {
   const notes = [...unsorted].sort((a, b) => a.at - b.at || a.pitch - b.pitch);
   const steps = notes
-    .flatMap((n) => [
-      { at: n.at, by: 1 },
-      { at: n.end - 1e-6, by: -1 },
+    .flatMap((note) => [
+      { at: note.at, by: 1 },
+      { at: note.end - 1e-6, by: -1 },
     ])
     .sort((a, b) => a.at - b.at || a.by - b.by);
   let sounding = 0;
   let polyphony = 0;
-  for (const s of steps) polyphony = Math.max(polyphony, (sounding += s.by));
+  for (const one of steps) polyphony = Math.max(polyphony, (sounding += one.by));
   const together = new Map<number, number>();
-  for (const n of notes) together.set(Math.round(n.at * 24), (together.get(Math.round(n.at * 24)) ?? 0) + 1);
+  for (const note of notes) together.set(Math.round(note.at * 24), (together.get(Math.round(note.at * 24)) ?? 0) + 1);
   return {
     name,
     track,
@@ -194,15 +195,15 @@ function partOf(
     notes,
     polyphony,
     drums: channel === 10,
-    low: notes.reduce((m, n) => Math.min(m, n.pitch), 127),
-    high: notes.reduce((m, n) => Math.max(m, n.pitch), 0),
+    low: notes.reduce((midi, note) => Math.min(midi, note.pitch), 127),
+    high: notes.reduce((midi, note) => Math.max(midi, note.pitch), 0),
     chord: [...together.values()].reduce((a, b) => Math.max(a, b), 0),
   };
 }
 
 const tidy = (text: string): string =>
   [...text]
-    .filter((c) => c >= ' ' && c !== '\u007f')
+    .filter((letter) => letter >= ' ' && letter !== '\u007f')
     .join('')
     .trim()
     .slice(0, 80);

@@ -43,10 +43,10 @@ export interface Imported {
 
 /** How many notes of a part lie within a set-up's range after a shift. */
 export function notesInRange(part: MidiPart, setup: Setup, shift: Semitones): number {
-  const opens = stringNumbers(setup).map((s) => openPitch(setup, s));
+  const opens = stringNumbers(setup).map((string) => openPitch(setup, string));
   const low = Math.min(...opens);
   const high = Math.max(...opens) + fretsLeft(setup);
-  return part.notes.filter((n) => n.pitch + shift >= low && n.pitch + shift <= high).length;
+  return part.notes.filter((note) => note.pitch + shift >= low && note.pitch + shift <= high).length;
 }
 
 /** The octave shift that puts most notes on the neck, the smallest such. */
@@ -66,7 +66,7 @@ export function midiToPart(
   partId = 'p0',
 ): Result<Imported> {
   const drawn = quantise(
-    part.notes.map((n) => n.at),
+    part.notes.map((note) => note.at),
     options.grid,
   );
   const groups = grouped(part.notes, drawn, options);
@@ -78,7 +78,7 @@ export function midiToPart(
     return fail('no-notes', 'No note of this part is left: the octave puts all of them out of range.', part.name);
   const meters = toMeters(song);
   const bpm = song.tempo[0]?.bpm ?? 120;
-  const moved = drawn.map((d) => (Math.abs(d.moved) * 60_000) / bpm);
+  const moved = drawn.map((one) => (Math.abs(one.moved) * 60_000) / bpm);
   const last = events.at(-1);
   const bars = Math.max(
     1,
@@ -146,8 +146,8 @@ function toEvents(groups: readonly Group[], remarks: Finding[]): RiffEvent[] {
     ids.add(id);
     return id;
   };
-  const events = groups.map((group, g): RiffEvent => {
-    const next = groups[g + 1];
+  const events = groups.map((group, index): RiffEvent => {
+    const next = groups[index + 1];
     let pitches = [...group.notes].sort((a, b) => a[0] - b[0]);
     if (pitches.length > LIMITS.notes) {
       crowded++;
@@ -155,7 +155,7 @@ function toEvents(groups: readonly Group[], remarks: Finding[]): RiffEvent[] {
     }
     // A pitch struck again ends where it is struck; a hair of overlap is legato, not two voices.
     const lengths = pitches.map(([pitch, end]): Quarter => {
-      const again = groups.slice(g + 1, g + 40).find((later) => later.notes.has(pitch));
+      const again = groups.slice(index + 1, index + 40).find((later) => later.notes.has(pitch));
       const until = again && cmp(again.at, end) < 0 ? again.at : end;
       const overlap = next ? sub(until, next.at) : quarter(0);
       return next && cmp(overlap, quarter(0)) > 0 && cmp(overlap, quarter(1, 8)) <= 0
@@ -187,16 +187,16 @@ function toEvents(groups: readonly Group[], remarks: Finding[]): RiffEvent[] {
 function toMeters(song: MidiSong): MeterChange[] {
   const meters: MeterChange[] = [{ bar: 0, beats: 4, unit: 4 }];
   let start = quarter(0);
-  for (const m of song.meters) {
-    if (m.beats < 1 || m.beats > 32 || ![1, 2, 4, 8, 16, 32].includes(m.unit)) continue;
+  for (const one of song.meters) {
+    if (one.beats < 1 || one.beats > 32 || ![1, 2, 4, 8, 16, 32].includes(one.unit)) continue;
     const last = meters[meters.length - 1] ?? { bar: 0, beats: 4, unit: 4 };
     const length = barLength(last);
-    const bars = Math.ceil((m.at - toNumber(start)) / toNumber(length) - 1e-6);
+    const bars = Math.ceil((one.at - toNumber(start)) / toNumber(length) - 1e-6);
     const bar = last.bar + Math.max(0, bars);
     start = add(start, mul(length, Math.max(0, bars)));
-    const change = { bar, beats: m.beats, unit: m.unit };
+    const change = { bar, beats: one.beats, unit: one.unit };
     if (bar === last.bar) meters[meters.length - 1] = change;
-    else if (m.beats !== last.beats || m.unit !== last.unit) meters.push(change);
+    else if (one.beats !== last.beats || one.unit !== last.unit) meters.push(change);
     if (meters.length >= 200 || bar >= LIMITS.bars) break;
   }
   return meters;
@@ -204,6 +204,6 @@ function toMeters(song: MidiSong): MeterChange[] {
 
 function toTempo(song: MidiSong): Piece['context']['tempo'] {
   const steps = new Map<Quarter, number>([[quarter(0), song.tempo[0]?.bpm ?? 120]]);
-  for (const t of song.tempo) steps.set(parseQuarter(`${Math.round(t.at * 96)}/96`) ?? quarter(0), t.bpm);
+  for (const step of song.tempo) steps.set(parseQuarter(`${Math.round(step.at * 96)}/96`) ?? quarter(0), step.bpm);
   return [...steps].map(([at, bpm]) => ({ at, bpm })).sort((a, b) => cmp(a.at, b.at));
 }

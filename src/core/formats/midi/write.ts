@@ -22,34 +22,34 @@ const PPQ = 480;
  */
 export function pieceToMidi(piece: Piece): Uint8Array {
   const first = piece.parts[0]?.riffs[0];
-  const pickup = piece.parts.reduce<Quarter>((q, p) => maxQuarter(q, p.riffs[0]?.pickup ?? ZERO), ZERO);
+  const pickup = piece.parts.reduce<Quarter>((at, part) => maxQuarter(at, part.riffs[0]?.pickup ?? ZERO), ZERO);
   const ticks = (at: Quarter): number => Math.round((toNumber(at) + toNumber(pickup)) * PPQ);
   const conductor: Timed[] = [{ tick: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: piece.title } }];
-  for (const t of stepped(first ? tempoOf(piece, first) : piece.context.tempo)) {
-    const tick = t.at === ZERO ? 0 : ticks(t.at);
+  for (const step of stepped(first ? tempoOf(piece, first) : piece.context.tempo)) {
+    const tick = step.at === ZERO ? 0 : ticks(step.at);
     conductor.push({
       tick,
-      event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(60_000_000 / t.bpm) },
+      event: { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: Math.round(60_000_000 / step.bpm) },
     });
   }
-  for (const m of first?.meters ?? []) {
-    const tick = m.bar === 0 ? 0 : ticks(barStart(first?.meters ?? [], m.bar));
+  for (const meter of first?.meters ?? []) {
+    const tick = meter.bar === 0 ? 0 : ticks(barStart(first?.meters ?? [], meter.bar));
     conductor.push({
       tick,
       event: {
         deltaTime: 0,
         meta: true,
         type: 'timeSignature',
-        numerator: m.beats,
-        denominator: m.unit,
+        numerator: meter.beats,
+        denominator: meter.unit,
         metronome: 24,
         thirtyseconds: 8,
       },
     });
   }
-  const tracks = piece.parts.map((part, p): MidiEvent[] => {
+  const tracks = piece.parts.map((part, index): MidiEvent[] => {
     // Channel 10 is for drums everywhere: parts go round it.
-    const channel = (p % 15) + (p % 15 >= 9 ? 1 : 0);
+    const channel = (index % 15) + (index % 15 >= 9 ? 1 : 0);
     const timed: Timed[] = [{ tick: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: part.name } }];
     timed.push({
       tick: 0,

@@ -37,19 +37,19 @@ describe('WAV files', () => {
 
   it('are read in 8, 24 and 32 bits, in float, and by the longer header', () => {
     const first = (bytes: Uint8Array): number => must(readWav(bytes)).channels[0]?.[0] ?? NaN;
-    expect(first(made(1, 8, (v, at) => v.setUint8(at, 192)))).toBe(0.5);
+    expect(first(made(1, 8, (one, at) => one.setUint8(at, 192)))).toBe(0.5);
     expect(
       first(
-        made(1, 24, (v, at) => {
-          v.setUint8(at, 0);
-          v.setUint8(at + 1, 0);
-          v.setInt8(at + 2, -64);
+        made(1, 24, (one, at) => {
+          one.setUint8(at, 0);
+          one.setUint8(at + 1, 0);
+          one.setInt8(at + 2, -64);
         }),
       ),
     ).toBe(-0.5);
-    expect(first(made(1, 32, (v, at) => v.setInt32(at, 2 ** 30, true)))).toBe(0.5);
-    expect(first(made(3, 32, (v, at) => v.setFloat32(at, 0.25, true)))).toBe(0.25);
-    expect(first(made(1, 16, (v, at) => v.setInt16(at, 16384, true), true))).toBe(0.5);
+    expect(first(made(1, 32, (one, at) => one.setInt32(at, 2 ** 30, true)))).toBe(0.5);
+    expect(first(made(3, 32, (one, at) => one.setFloat32(at, 0.25, true)))).toBe(0.25);
+    expect(first(made(1, 16, (one, at) => one.setInt16(at, 16384, true), true))).toBe(0.5);
   });
 
   it('that are none, or broken, give a reason', () => {
@@ -102,7 +102,7 @@ describe('a WAV that comes in parts', () => {
     expect(intake.rate).toBeNull();
     intake.push(file.slice(30, 1044));
     expect(intake.rate).toBe(44_100);
-    expect(must(intake.done()).channels.map((c) => c.length)).toEqual([250, 250]);
+    expect(must(intake.done()).channels.map((samples) => samples.length)).toEqual([250, 250]);
     expect(new WavIntake(100).done()).toMatchObject({ ok: false, error: { rule: 'not-wav' } });
     expect(new WavIntake(1000).push(new Uint8Array(500))).toMatchObject({ ok: false, error: { rule: 'not-wav' } });
     expect(new WavIntake(600 * 1048576).push(file)).toMatchObject({ ok: false, error: { rule: 'too-large' } });

@@ -155,7 +155,7 @@ export class WavIntake {
         : fail('bad-wav', 'The file holds no sound (no data chunk).', { byte: this.got });
     return ok({
       rate: layout.rate,
-      channels: this.frames < layout.frames ? this.out.map((c) => c.slice(0, this.frames)) : this.out,
+      channels: this.frames < layout.frames ? this.out.map((samples) => samples.slice(0, this.frames)) : this.out,
     });
   }
 }
@@ -211,10 +211,11 @@ function converted(
 /** Writes a WAV of 16 bits; samples beyond -1 and 1 are cut. Throws RangeError for channels of unlike length. */
 export function writeWav({ rate, channels }: Wav): Uint8Array {
   const frames = channels[0]?.length ?? 0;
-  if (channels.some((c) => c.length !== frames)) throw new RangeError('channels of unlike length');
+  if (channels.some((samples) => samples.length !== frames)) throw new RangeError('channels of unlike length');
   const bytes = new Uint8Array(44 + frames * channels.length * 2);
   const view = new DataView(bytes.buffer);
-  const put = (at: number, text: string): void => [...text].forEach((c, i) => view.setUint8(at + i, c.charCodeAt(0)));
+  const put = (at: number, text: string): void =>
+    [...text].forEach((letter, i) => view.setUint8(at + i, letter.charCodeAt(0)));
   put(0, 'RIFF');
   view.setUint32(4, bytes.length - 8, true);
   put(8, 'WAVEfmt ');

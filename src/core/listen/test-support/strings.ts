@@ -43,12 +43,12 @@ export function pluckedString(midi: number, seconds: number, rate: number, rando
 }
 
 /** Adds white noise so that the first half second of the stroke stands `db` above it. */
-export function withNoise(x: Float32Array, db: number, rate: number, random: () => number): Float32Array {
+export function withNoise(samples: Float32Array, db: number, rate: number, random: () => number): Float32Array {
   const from = Math.round(LEAD_SECONDS * rate);
-  const to = Math.min(x.length, from + Math.round(0.5 * rate));
+  const to = Math.min(samples.length, from + Math.round(0.5 * rate));
   let energy = 0;
-  for (let i = from; i < to; i++) energy += (x[i] as number) ** 2;
+  for (let i = from; i < to; i++) energy += (samples[i] as number) ** 2;
   const peak = Math.sqrt(energy / (to - from)) * 10 ** (-db / 20) * Math.sqrt(3);
-  for (let i = 0; i < x.length; i++) x[i] = (x[i] as number) + peak * random();
-  return x;
+  for (let i = 0; i < samples.length; i++) samples[i] = (samples[i] as number) + peak * random();
+  return samples;
 }

@@ -17,7 +17,7 @@ export function cheapestByTrying(problem: Problem): number {
   if (offTheNeck(problem).blocked.length > 0) return Infinity;
   const slices = makeSlices(problem, nothingRelaxed());
   const shapes = new Map<string, number>();
-  const decks = slices.map((s) => makeDeck(everyState(neck, s), shapes));
+  const decks = slices.map((slice) => makeDeck(everyState(neck, slice), shapes));
   const visit = (i: number, before: number): number => {
     const slice = slices[i];
     const deck = decks[i];
@@ -57,9 +57,11 @@ type Choice = readonly [number, number, number];
 function everyState(neck: Neck, slice: Slice): State[] {
   const out: State[] = [];
   const { voices } = slice;
-  const options = voices.map((v) =>
-    v.places.flatMap((p): Choice[] =>
-      p.open ? [[p.string, 0, 0]] : [1, 2, 3, 4, THUMB].map((f): Choice => [p.string, p.fretFromNut, f]),
+  const options = voices.map((voice) =>
+    voice.places.flatMap((place): Choice[] =>
+      place.open
+        ? [[place.string, 0, 0]]
+        : [1, 2, 3, 4, THUMB].map((f): Choice => [place.string, place.fretFromNut, f]),
     ),
   );
   const chosen: Choice[] = [];
@@ -69,9 +71,12 @@ function everyState(neck: Neck, slice: Slice): State[] {
         if (possible(neck, slice, chosen, hand)) out.push(stateOf(voices, chosen, hand));
       return;
     }
-    for (const o of options[v] ?? []) {
-      chosen.push(o);
-      if (alone(neck, slice, chosen, v) && chosen.every((_, u) => u === v || together(neck, slice, chosen, u, v)))
+    for (const choice of options[v] ?? []) {
+      chosen.push(choice);
+      if (
+        alone(neck, slice, chosen, v) &&
+        chosen.every((_, index) => index === v || together(neck, slice, chosen, index, v))
+      )
         pick(v + 1);
       chosen.pop();
     }
@@ -101,7 +106,12 @@ function alone(neck: Neck, { voices, bar, wish }: Slice, chosen: readonly Choice
   if (!voice) return false;
   const { lock } = voice;
   if (lock && (lock.string !== s || (lock.finger !== null && f > 0 && lock.finger !== g))) return false;
-  if (lock && !voice.places.some((p) => p.string === s && p.fret === lock.fret && (p.open ? 0 : p.fretFromNut) === f))
+  if (
+    lock &&
+    !voice.places.some(
+      (place) => place.string === s && place.fret === lock.fret && (place.open ? 0 : place.fretFromNut) === f,
+    )
+  )
     return false;
   if (voice.bend > 0 && (f === 0 || neck.effort(s, f, voice.bend) === Infinity)) return false;
   if (voice.over >= 0 && chosen[voice.over]?.[0] !== s) return false;
@@ -131,21 +141,24 @@ function possible(neck: Neck, slice: Slice, chosen: readonly Choice[], hand: num
   const stopped = chosen.filter(([, f]) => f > 0);
   if (slice.bar) return barLies(slice, chosen, hand);
   for (let g = 1; g <= 4; g++) {
-    const lying = stopped.filter((c) => c[2] === g);
+    const lying = stopped.filter((choice) => choice[2] === g);
     if (lying.length < 2) continue;
-    const thick = Math.max(...lying.map((c) => c[0]));
-    const thin = Math.min(...lying.map((c) => c[0]));
+    const thick = Math.max(...lying.map((choice) => choice[0]));
+    const thin = Math.min(...lying.map((choice) => choice[0]));
     if (thick - thin + 1 > (profile.barre[g - 1] ?? 1)) return false;
     if (chosen.some(([s, f, h]) => h !== g && s < thick && s > thin && f <= (lying[0]?.[1] ?? 0))) return false;
   }
   for (const [, f] of stopped)
-    if (new Set(stopped.filter((c) => c[1] === f && c[2] !== THUMB).map((c) => c[2])).size > FINGERS_PER_FRET)
+    if (
+      new Set(stopped.filter((choice) => choice[1] === f && choice[2] !== THUMB).map((choice) => choice[2])).size >
+      FINGERS_PER_FRET
+    )
       return false;
   if (stopped.length === 0) return true;
-  if ((neck.pairs[hand] ?? 0) === 1 && stopped.some((c) => c[2] === 3)) return false;
-  const thumb = stopped.find((c) => c[2] === THUMB);
+  if ((neck.pairs[hand] ?? 0) === 1 && stopped.some((choice) => choice[2] === 3)) return false;
+  const thumb = stopped.find((choice) => choice[2] === THUMB);
   if (thumb && !THUMB_REACH.includes(thumb[1] - hand)) return false;
-  const fingers = stopped.filter((c) => c[2] !== THUMB);
+  const fingers = stopped.filter((choice) => choice[2] !== THUMB);
   if (fingers.length === 0) return true;
   const lowest = fingers.reduce((a, b) => (b[2] < a[2] ? b : a));
   if (lowest[2] === 1) return hand === lowest[1];
@@ -155,37 +168,43 @@ function possible(neck: Neck, slice: Slice, chosen: readonly Choice[], hand: num
 
 /** One straight bar: one place for all it stops, nothing trilled or bent, no open string under it. */
 function barLies({ voices }: Slice, chosen: readonly Choice[], hand: number): boolean {
-  const under = chosen.map((c, i) => ({ string: c[0], fret: c[1], voice: voices[i] })).filter((x) => x.fret > 0);
+  const under = chosen
+    .map((choice, i) => ({ string: choice[0], fret: choice[1], voice: voices[i] }))
+    .filter((place) => place.fret > 0);
   const [first] = under;
   if (!first) return true;
   if (hand !== first.fret) return false;
   if (
     under.some(
-      (x) =>
-        x.fret !== first.fret ||
-        x.voice?.cents !== first.voice?.cents ||
-        x.voice?.bend !== 0 ||
-        (x.voice?.over ?? -1) >= 0,
+      (place) =>
+        place.fret !== first.fret ||
+        place.voice?.cents !== first.voice?.cents ||
+        place.voice?.bend !== 0 ||
+        (place.voice?.over ?? -1) >= 0,
     )
   )
     return false;
-  return !chosen.some(([s, f]) => f === 0 && under.some((x) => x.string > s) && under.some((x) => x.string < s));
+  return !chosen.some(
+    ([s, f]) => f === 0 && under.some((place) => place.string > s) && under.some((place) => place.string < s),
+  );
 }
 
 function stateOf(voices: readonly Voice[], chosen: readonly Choice[], hand: number): State {
   const on = Array.from({ length: 6 }, (_, g) => {
-    const lying = chosen.filter((c) => g > 0 && c[2] === g);
-    return lying[0] ? { string: Math.max(...lying.map((c) => c[0])), fret: lying[0][1] } : { string: -1, fret: -1 };
+    const lying = chosen.filter((choice) => g > 0 && choice[2] === g);
+    return lying[0]
+      ? { string: Math.max(...lying.map((choice) => choice[0])), fret: lying[0][1] }
+      : { string: -1, fret: -1 };
   });
   const struck = chosen
     .filter((_, i) => (voices[i]?.heldFrom ?? -1) < 0 && (voices[i]?.over ?? -1) < 0)
-    .map((c) => c[0]);
+    .map((choice) => choice[0]);
   return {
-    strings: chosen.map((c) => c[0]),
-    frets: chosen.map((c) => c[1]),
-    fingers: chosen.map((c) => c[2]),
+    strings: chosen.map((choice) => choice[0]),
+    frets: chosen.map((choice) => choice[1]),
+    fingers: chosen.map((choice) => choice[2]),
     hand,
-    free: chosen.every((c) => c[1] === 0),
+    free: chosen.every((choice) => choice[1] === 0),
     on,
     pickLow: Math.max(0, ...struck),
     pickHigh: Math.min(99, ...struck),

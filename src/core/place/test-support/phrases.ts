@@ -85,7 +85,7 @@ export const TEST_HANDS: readonly Profile[] = [
  */
 export function randomPhrase(setup: Setup, length: number, pick: (n: number) => number): PlaceEvent[] {
   const strings = stringNumbers(setup);
-  const frets = Math.min(12, ...strings.map((s) => fretsLeft(setup, s)));
+  const frets = Math.min(12, ...strings.map((string) => fretsLeft(setup, string)));
   return Array.from({ length }, (_, i) => {
     const count = [1, 1, 1, 2, 3][pick(5)] ?? 1;
     const from = pick(Math.max(1, strings.length - count));
@@ -103,7 +103,7 @@ export function randomPhrase(setup: Setup, length: number, pick: (n: number) => 
       at: quarter(i, 4),
       dur: pick(4) === 0 ? quarter(1, 2) : quarter(1, 4),
       notes: bar
-        ? notes.map((n) => ({ ...n, cents: pick(3) === 0 ? 40 : 0, bend: undefined, trill: undefined }))
+        ? notes.map((one) => ({ ...one, cents: pick(3) === 0 ? 40 : 0, bend: undefined, trill: undefined }))
         : notes,
       link: i === length - 1 ? null : link,
       ring: pick(6) === 0,
@@ -164,50 +164,60 @@ export function complaints({ setup, events: asked, options: { profile } }: Probl
     return wire(nut - 1) + 0.75 * (wire(nut) - wire(nut - 1));
   };
   const thickest = Math.max(...stringNumbers(setup));
-  for (const [i, e] of way.events.entries()) {
+  for (const [i, other] of way.events.entries()) {
     const event = asked[i];
-    const notes = e.notes.flatMap((n, j) => (n ? [{ ...n, asked: event?.notes[j] }] : []));
-    const say = (what: string): number => out.push(`${e.id}: ${what}`);
-    if (new Set(notes.map((n) => n.string)).size < notes.length) say('two notes on one string');
-    for (const n of notes) {
-      const node = n.asked?.harmonic ? harmonicAt(n.fret) : null;
+    const notes = other.notes.flatMap((place, index) => (place ? [{ ...place, asked: event?.notes[index] }] : []));
+    const say = (what: string): number => out.push(`${other.id}: ${what}`);
+    if (new Set(notes.map((place) => place.string)).size < notes.length) say('two notes on one string');
+    for (const place of notes) {
+      const node = place.asked?.harmonic ? harmonicAt(place.fret) : null;
       if (
-        n.asked?.harmonic
+        place.asked?.harmonic
           ? !HARMONIC_NODES.some(
-              (h) => Math.round(h.fret) === n.fret && openPitch(setup, n.string) + h.semitones === n.pitch,
+              (node) =>
+                Math.round(node.fret) === place.fret && openPitch(setup, place.string) + node.semitones === place.pitch,
             ) || node === null
-          : openPitch(setup, n.string) + n.fret !== n.pitch
+          : openPitch(setup, place.string) + place.fret !== place.pitch
       )
         say('wrong pitch');
-      if (setup.absent.includes(n.string)) say('string taken off');
-      if (n.fret < 0 || n.fret > fretsLeft(setup, n.string)) say('no such fret');
-      if (n.asked?.lock && (n.asked.lock.string !== n.string || n.asked.lock.fret !== n.fret))
+      if (setup.absent.includes(place.string)) say('string taken off');
+      if (place.fret < 0 || place.fret > fretsLeft(setup, place.string)) say('no such fret');
+      if (place.asked?.lock && (place.asked.lock.string !== place.string || place.asked.lock.fret !== place.fret))
         say('not where it is locked');
-      if (!n.asked?.lock && event?.wish?.avoid?.includes(n.string)) say('on a string to be kept free');
-      if (n.asked?.tapped && n.fret === 0) say('an open string tapped');
-      if (n.fret < (n.asked?.least ?? 0) || n.fret + (n.asked?.above ?? 0) > fretsLeft(setup, n.string))
+      if (!place.asked?.lock && event?.wish?.avoid?.includes(place.string)) say('on a string to be kept free');
+      if (place.asked?.tapped && place.fret === 0) say('an open string tapped');
+      if (
+        place.fret < (place.asked?.least ?? 0) ||
+        place.fret + (place.asked?.above ?? 0) > fretsLeft(setup, place.string)
+      )
         say('no room for what is done to it');
-      if (n.asked?.dead || n.asked?.tapped ? n.finger !== 0 : (n.fret === 0) !== (n.finger === 0))
-        say(`finger ${n.finger} at fret ${n.fret}`);
-      if (n.asked?.bend && n.fret === 0) say('an open string bent');
+      if (place.asked?.dead || place.asked?.tapped ? place.finger !== 0 : (place.fret === 0) !== (place.finger === 0))
+        say(`finger ${place.finger} at fret ${place.fret}`);
+      if (place.asked?.bend && place.fret === 0) say('an open string bent');
       if (event?.bar) continue;
       if (
-        n.finger === 5 &&
-        (!(event?.wish?.thumb ? event.wish.thumb === 'over' : profile.thumb) || n.string !== thickest)
+        place.finger === 5 &&
+        (!(event?.wish?.thumb ? event.wish.thumb === 'over' : profile.thumb) || place.string !== thickest)
       )
         say('a thumb where it can’t be');
-      if (n.finger > 0 && n.finger < 5 && !profile.fingers.some((f) => f === n.finger))
-        say(`finger ${n.finger} is not to be used`);
-      if (n.asked?.trill && !(n.trillFinger && n.trillFinger > (n.finger === 5 ? 0 : n.finger)))
+      if (place.finger > 0 && place.finger < 5 && !profile.fingers.some((f) => f === place.finger))
+        say(`finger ${place.finger} is not to be used`);
+      if (place.asked?.trill && !(place.trillFinger && place.trillFinger > (place.finger === 5 ? 0 : place.finger)))
         say('no finger for the trill');
     }
-    const nut = (n: { string: number; fret: number }): number => n.fret + nutOf(setup, n.string);
+    const nut = (place: { string: number; fret: number }): number => place.fret + nutOf(setup, place.string);
     const stopped = notes
-      .filter((n) => n.finger > 0 && !n.asked?.dead && !n.asked?.tapped)
-      .flatMap((n) => [
-        { string: n.string, fret: n.fret, finger: n.finger as number },
-        ...(n.trillFinger
-          ? [{ string: n.string, fret: n.fret + (n.asked?.trill ?? 0), finger: n.trillFinger as number }]
+      .filter((place) => place.finger > 0 && !place.asked?.dead && !place.asked?.tapped)
+      .flatMap((place) => [
+        { string: place.string, fret: place.fret, finger: place.finger as number },
+        ...(place.trillFinger
+          ? [
+              {
+                string: place.string,
+                fret: place.fret + (place.asked?.trill ?? 0),
+                finger: place.trillFinger as number,
+              },
+            ]
           : []),
       ]);
     if (event?.bar) {
@@ -224,13 +234,14 @@ export function complaints({ setup, events: asked, options: { profile } }: Probl
         if (a.finger === b.finger && a.string > b.string) {
           if (a.string - b.string + 1 > (profile.barre[a.finger - 1] ?? 1)) say('a barre too long');
           const under = notes.find(
-            (n) => n.string < a.string && n.string > b.string && nut(n) <= nut(a) && n.finger !== a.finger,
+            (place) =>
+              place.string < a.string && place.string > b.string && nut(place) <= nut(a) && place.finger !== a.finger,
           );
           if (under) say('a note under the barre');
         }
       }
     }
-    if (new Set(stopped.map((n) => n.finger).filter((f) => f < 5)).size > 4) say('more than four fingers');
+    if (new Set(stopped.map((place) => place.finger).filter((f) => f < 5)).size > 4) say('more than four fingers');
   }
   return out;
 }

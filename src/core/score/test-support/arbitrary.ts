@@ -198,19 +198,19 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
     .map(({ events, pickup, beats, frame }) => {
       let at: Quarter = sub(ZERO, pickup);
       const made: RiffEvent[] = [];
-      events.forEach((seed, e) => {
+      events.forEach((seed, index) => {
         if (seed.gap === 0) at = add(at, quarter(1, 2));
         const taken = new Set<number>();
-        const notes = seed.notes.flatMap((n, i) => {
-          const string = strings[n.string % strings.length] ?? 1;
+        const notes = seed.notes.flatMap((place, i) => {
+          const string = strings[place.string % strings.length] ?? 1;
           if (taken.has(string)) return [];
           taken.add(string);
-          return [noteFrom(setup, n, string, `n${e}-${i}`)];
+          return [noteFrom(setup, place, string, `n${index}-${i}`)];
         });
         const dur = seed.held === 0 ? add(seed.step, quarter(7, 4)) : seed.step;
         const what = (['hole', 'hit', 'scrape'] as const)[seed.what];
         if (what) {
-          made.push(makeEvent(`e${e}`, at, dur, [], { kind: what }));
+          made.push(makeEvent(`e${index}`, at, dur, [], { kind: what }));
           at = add(at, seed.step);
           return;
         }
@@ -221,18 +221,24 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
         if (seed.grace === 0 && !before?.grace)
           made.push(
             makeEvent(
-              `g${e}`,
+              `g${index}`,
               sub(at, grace),
               grace,
-              [makeNote(`gn${e}`, openPitch(setup, strings[0] ?? 1) + ((seed.notes[0]?.fret ?? 0) % 12), 'instructor')],
+              [
+                makeNote(
+                  `gn${index}`,
+                  openPitch(setup, strings[0] ?? 1) + ((seed.notes[0]?.fret ?? 0) % 12),
+                  'instructor',
+                ),
+              ],
               { grace: true },
             ),
           );
         const event = makeEvent(
-          `e${e}`,
+          `e${index}`,
           at,
           dur,
-          notes.map((n) => (seed.bar === 0 ? plainNote(n) : n)),
+          notes.map((note) => (seed.bar === 0 ? plainNote(note) : note)),
           { letRing: seed.ring, ...(seed.bar === 0 ? { slideBar: true as const } : {}) },
         );
         const mannered = { ...event, ...MANNER_SEEDS[seed.manner] };
@@ -240,10 +246,10 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
         at = add(at, seed.step);
       });
       // A link is kept only where the call line allows it: single notes, one string, the right way.
-      const linked = made.map((e, i): RiffEvent => {
+      const linked = made.map((event, i): RiffEvent => {
         const next = made[i + 1];
         const link = events[i]?.link ?? null;
-        return next && link && linkFits(link, e, next) ? withJoin(e, link) : e;
+        return next && link && linkFits(link, event, next) ? withJoin(event, link) : event;
       });
       const meters = [{ bar: 0, beats, unit: 4 }, ...(frame === 1 ? [{ bar: 1, beats: 5, unit: 8 }] : [])];
       return makeRiff(id, 'Generated', {
@@ -280,14 +286,14 @@ function plainNote(note: Note): Note {
 }
 
 function linkFits(link: Join, a: RiffEvent, b: RiffEvent): boolean {
-  const [x] = a.notes;
-  const [y] = b.notes;
-  if (x?.technique || y?.technique) return false;
-  if (!x?.place || !y?.place || a.notes.length > 1 || b.notes.length > 1 || x.place.string !== y.place.string)
+  const [note] = a.notes;
+  const [one] = b.notes;
+  if (note?.technique || one?.technique) return false;
+  if (!note?.place || !one?.place || a.notes.length > 1 || b.notes.length > 1 || note.place.string !== one.place.string)
     return false;
-  if (link === 'hammer') return y.pitch.midi > x.pitch.midi;
-  if (link === 'pull') return y.pitch.midi < x.pitch.midi;
-  return x.place.fret > 0 && y.place.fret > 0 && x.place.fret !== y.place.fret;
+  if (link === 'hammer') return one.pitch.midi > note.pitch.midi;
+  if (link === 'pull') return one.pitch.midi < note.pitch.midi;
+  return note.place.fret > 0 && one.place.fret > 0 && note.place.fret !== one.place.fret;
 }
 
 export const partArbitrary = (id: string): fc.Arbitrary<Part> =>

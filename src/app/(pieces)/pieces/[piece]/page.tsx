@@ -7,6 +7,6 @@ export default async function PiecePage({ params }: { readonly params: Promise<{
   const { piece: id } = await params;
   const piece = await getPiece(db(), await currentActor(), id);
   if (!piece) notFound();
-  const riff = piece.document.parts.flatMap((p) => p.riffs)[0];
+  const riff = piece.document.parts.flatMap((part) => part.riffs)[0];
   redirect(riff ? `/pieces/${id}/riffs/${riff.id}` : `/pieces/${id}/bring-in`);
 }

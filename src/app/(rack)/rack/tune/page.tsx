@@ -18,7 +18,7 @@ export default async function RackTunePage({ searchParams }: { readonly searchPa
   const part = text('part');
   const found = piece
     ? (await listSetups(db(), await currentActor())).find(
-        (p) => p.piece === piece && (part === null || p.partId === part),
+        (entry) => entry.piece === piece && (part === null || entry.partId === part),
       )
     : undefined;
   const instrument = text('instrument');

@@ -6,7 +6,7 @@ import { instrumentChanges, listInstruments } from '@/server/repositories/rack';
 export default async function RackInstrumentPage({ params }: { readonly params: Promise<{ instrument: string }> }) {
   const { instrument } = await params;
   const actor = await currentActor();
-  const entry = (await listInstruments(db(), actor)).find((i) => i.instrument.id === instrument);
+  const entry = (await listInstruments(db(), actor)).find((entry) => entry.instrument.id === instrument);
   if (!entry) notFound();
   return <InstrumentPage key={instrument} entry={entry} changes={await instrumentChanges(db(), actor, instrument)} />;
 }
