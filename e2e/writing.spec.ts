@@ -206,7 +206,7 @@ test('readings compete side by side and are swapped without loss; what is unsaid
   await expect.poll(() => frets(page)).toEqual(['3', '7', '7']);
   await side.getByRole('button', { name: 'Take it' }).click();
   await expect.poll(() => frets(page)).toEqual(['3', '5', '7']);
-  await expect(side.getByText('instead of Reading 1')).toBeVisible();
+  await expect(side.getByText('instead of Alternative 1')).toBeVisible();
   await side.getByRole('button', { name: 'Take it' }).click();
   await expect.poll(() => frets(page)).toEqual(['3', '7', '7']);
   await side.getByRole('button', { name: 'This', exact: true }).click();

@@ -1,8 +1,9 @@
 import { execFile } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { describe, expect, it } from 'vitest';
+import { build } from 'esbuild';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { must } from '@/core/base';
 import { pieceToMidi } from '@/core/formats/midi';
 import { writeWav } from '@/core/formats/wav';
@@ -14,6 +15,21 @@ import { DEMO_PIECES } from '../../demo/pieces';
 
 const root = path.resolve(import.meta.dirname, '../..');
 
+/** The command as one file: a process of it begins in a fraction of the time that reading each source takes. */
+const program = path.join(root, '.data', 'cli-test', `${process.pid}.mjs`);
+beforeAll(() =>
+  build({
+    entryPoints: [path.join(root, 'src/cli/main.ts')],
+    outfile: program,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    packages: 'external',
+    logLevel: 'error',
+  }),
+);
+afterAll(() => rmSync(program, { force: true }));
+
 /** The real command in a real process. */
 function cli(
   args: readonly string[],
@@ -22,7 +38,7 @@ function cli(
   return new Promise((resolve) => {
     const child = execFile(
       process.execPath,
-      ['--import', 'tsx', 'src/cli/main.ts', ...args],
+      [program, ...args],
       { cwd: root, maxBuffer: 1e8 },
       (error, stdout, stderr) => {
         const parse = (text: string): Record<string, unknown> =>

@@ -40,7 +40,7 @@ describe('chord symbols', () => {
       'E♭',
       'C',
     ]);
-    expect(readChords('G X D')).toMatchObject({ ok: false, error: { at: 'X' } });
+    expect(readChords('G X D')).toMatchObject({ ok: false, error: { locus: { path: ['X'] } } });
   });
   it('move with their key', () => {
     expect(chordName(shiftChord(chord('C/G'), 3, { tonic: 'Eb', mode: 'major' }))).toBe('E♭/B♭');
@@ -192,7 +192,7 @@ describe('the capo planner', () => {
     expect(must(planCapo({ setup: guitar, chords: [], key: must(readKey('Am')) }))[0]?.chords).toHaveLength(6);
   });
   it('asks for what it needs', () => {
-    expect(planCapo({ setup: guitar, chords: [], key: null })).toMatchObject({ ok: false, error: { at: 'chords' } });
+    expect(planCapo({ setup: guitar, chords: [], key: null })).toMatchObject({ ok: false, error: { locus: { path: ['chords'] } } });
     expect(planCapo({ setup: guitar, chords: ['Q'], key: null }).ok).toBe(false);
     const many = ['C', 'D', 'E', 'F', 'G', 'A', 'B'].flatMap((name) => ['', 'm', '7', 'm7'].map((key) => name + key));
     expect(planCapo({ setup: guitar, chords: many, key: null })).toMatchObject({
@@ -215,11 +215,11 @@ describe('the capo planner', () => {
     expect(narrow.every((one) => Math.min(one.above, one.below) < 0)).toBe(true);
     expect(singerKeys({ tonic: 'C', mode: 'major' }, { low: 70, high: 60 }, { low: 55, high: 72 })).toMatchObject({
       ok: false,
-      error: { at: 'melody' },
+      error: { locus: { path: ['melody'] } },
     });
     expect(singerKeys({ tonic: 'C', mode: 'major' }, { low: 60, high: 70 }, { low: 75, high: 72 })).toMatchObject({
       ok: false,
-      error: { at: 'voice' },
+      error: { locus: { path: ['voice'] } },
     });
   });
 });
