@@ -3,7 +3,7 @@ import { clipTime, type ClipDocument } from '@/core/heard';
 import { Button } from '@/ui/button';
 import { TextField } from '@/ui/field';
 import { Popover } from '@/ui/popover';
-import type { View } from './picture';
+import type { View } from './picture-frame';
 
 /** A recording's name, whose it is, and what of it is used. */
 export function AboutClip({

@@ -21,7 +21,7 @@ import { Button } from '@/ui/button';
 import { SelectField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
 import type { ClipSound } from './clip-sound';
-import type { View } from './picture';
+import type { View } from './picture-frame';
 import type { Offers } from './use-offers';
 
 const notesIn = (count: number): string => `${count} ${count === 1 ? 'note' : 'notes'}`;

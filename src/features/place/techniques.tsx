@@ -180,7 +180,7 @@ function BendFields({ event, part, note, tech, set, keyShown }: Fields) {
 }
 
 /** What kind of sound a note is, how loud and how long. */
-function SoundFields({ event, note, tech, set, manner }: Fields) {
+function SoundFields({ event, tech, set, manner }: Fields) {
   const kind = tech?.dead ? 'dead' : tech?.harmonic ? 'harmonic' : tech?.pinched ? `pinched${tech.pinched}` : '';
   return (
     <Group name="Sound">

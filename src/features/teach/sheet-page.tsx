@@ -11,7 +11,7 @@ import { capoWords, soundingName, spellTuning, stringNumbers, type Setup } from 
 import { strokesOf } from '@/core/rhythm';
 import { keyOf, tempoOf, type Part, type Piece, type Riff } from '@/core/score';
 import { staffBars, swingWrittenOut, type StaffChoice } from '@/core/staff';
-import { barOf, swingWords, ZERO, type TempoStep } from '@/core/time';
+import { barOf, swingWords, type TempoStep } from '@/core/time';
 import { Staff } from '@/ui/draw/staff';
 import { Frame } from '@/features/piece/frame';
 import { useRiff } from '@/features/piece/provider';
