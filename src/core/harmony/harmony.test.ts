@@ -192,7 +192,10 @@ describe('the capo planner', () => {
     expect(must(planCapo({ setup: guitar, chords: [], key: must(readKey('Am')) }))[0]?.chords).toHaveLength(6);
   });
   it('asks for what it needs', () => {
-    expect(planCapo({ setup: guitar, chords: [], key: null })).toMatchObject({ ok: false, error: { locus: { path: ['chords'] } } });
+    expect(planCapo({ setup: guitar, chords: [], key: null })).toMatchObject({
+      ok: false,
+      error: { locus: { path: ['chords'] } },
+    });
     expect(planCapo({ setup: guitar, chords: ['Q'], key: null }).ok).toBe(false);
     const many = ['C', 'D', 'E', 'F', 'G', 'A', 'B'].flatMap((name) => ['', 'm', '7', 'm7'].map((key) => name + key));
     expect(planCapo({ setup: guitar, chords: many, key: null })).toMatchObject({

@@ -1,26 +1,19 @@
 'use client';
 
-import { AudioLines, Mic, Square } from 'lucide-react';
 import { useCallback, useEffect, useEffectEvent, useRef, useState, type DragEvent } from 'react';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import type { ClipEntry } from '@/server/repositories/clips';
-import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { useToast } from '@/ui/toast';
 import { deleteClipAction, keepClipAction, listClipsAction } from './actions';
 import type { Laid } from './clip-keeper';
 import { ClipSound, decodedFrom, RATE, type Decoded } from './clip-sound';
+import { RecordingsBar, type Coming } from './recordings-bar';
 import { HearBench } from './hear-bench';
 import { Recording } from './microphone';
 import { fileFault, nameOf, sendClip } from './upload';
 import { useKeepers } from './use-keeping';
-
-interface Coming {
-  readonly name: string;
-  readonly share: number;
-  readonly doing: 'sending' | 'decoding' | 'fetching';
-}
 
 const base64 = (bytes: Uint8Array): string => btoa(Array.from(bytes, (b) => String.fromCharCode(b)).join(''));
 /** Stretches of the waveform kept with a clip. */
@@ -220,74 +213,22 @@ export function HearPage({
         onDrop={drop}
         className={cn('flex min-h-0 flex-1 flex-col', over && 'bg-chosen/30')}
       >
-        <section aria-label="Recordings" className="flex items-center gap-4 border-b border-rule py-1.5">
-          <h2 className="sr-only">Recordings</h2>
-          <ul className="flex min-w-0 flex-wrap gap-1" aria-label="Choose a recording">
-            {clips
-              .filter((clip) => clip.state === 'kept')
-              .map((clip) => (
-                <li key={clip.id}>
-                  <button
-                    type="button"
-                    aria-pressed={clip.id === chosen}
-                    onClick={() => {
-                      setFault(null);
-                      setChosen(clip.id);
-                    }}
-                    className={cn(
-                      'min-h-8 rounded-sm border px-2.5 text-[15px] font-semibold',
-                      clip.id === chosen ? 'border-ink bg-ink text-sheet' : 'border-rule hover:border-line',
-                    )}
-                  >
-                    {clip.document.name}
-                  </button>
-                </li>
-              ))}
-          </ul>
-          <div className="ml-auto flex items-center gap-2">
-            {coming ? (
-              <p role="status" className="flex items-center gap-2 text-[15px]">
-                {coming.doing === 'sending' ? 'Bringing in' : 'Fetching'} {coming.name}:{' '}
-                {Math.round(100 * coming.share)} %
-                <Button size="small" onClick={() => stop.current?.abort()}>
-                  Stop
-                </Button>
-              </p>
-            ) : clip && sound?.id !== clip.id ? (
-              <Button
-                size="small"
-                onClick={() => {
-                  setFault(null);
-                  setAgain(again + 1);
-                }}
-              >
-                Fetch it
-              </Button>
-            ) : null}
-            <Button size="small" onClick={() => void record()}>
-              {recording ? <Square size={15} aria-hidden /> : <Mic size={15} aria-hidden />}
-              {recording ? 'Stop recording' : 'Record'}
-            </Button>
-            <label className="inline-flex min-h-8 cursor-pointer items-center gap-1.5 rounded-sm border border-rule bg-sheet px-2 text-sm font-semibold hover:border-line focus-within:outline-2">
-              <AudioLines size={15} aria-hidden /> Bring in a recording
-              <input
-                type="file"
-                accept=".wav,.flac,.mp3,.ogg,.m4a,audio/*"
-                className="sr-only"
-                multiple
-                onChange={(event) => {
-                  void take([...(event.target.files ?? [])]);
-                  event.target.value = '';
-                }}
-              />
-            </label>
-            {clip ? (
-              <Button tone="word" size="small" onClick={() => void remove(clip)}>
-                Take away
-              </Button>
-            ) : null}
-          </div>
-        </section>
+        <RecordingsBar
+          {...{ clips, chosen, coming, recording, clip }}
+          fetched={clip !== null && sound?.id === clip.id}
+          onChoose={(id) => {
+            setFault(null);
+            setChosen(id);
+          }}
+          onStop={() => stop.current?.abort()}
+          onFetch={() => {
+            setFault(null);
+            setAgain(again + 1);
+          }}
+          onRecord={() => void record()}
+          onFiles={(files) => void take(files)}
+          onDelete={(entry) => void remove(entry)}
+        />
         {fault ? (
           <p role="alert" className="border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">
             {fault}

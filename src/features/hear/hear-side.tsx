@@ -18,6 +18,7 @@ import { barOf, meterAt } from '@/core/time';
 import { usePiece } from '@/features/piece/provider';
 import type { ClipEntry } from '@/server/repositories/clips';
 import { Button } from '@/ui/button';
+import { ChordReadings, HeardDifferences, Listening, TuningAndTempo } from './hear-side-sections';
 import { SelectField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
 import type { ClipSound } from './clip-sound';
@@ -49,7 +50,6 @@ interface Props {
   readonly onSeek: (at: number) => void;
 }
 
-const share = (certainty: number): string => `${Math.round(100 * certainty)} % sure`;
 /**
  * Beside the picture: what the recording is tuned to, its tempo and bars, and what was heard on its way into a part.
  */
@@ -169,86 +169,14 @@ export function HearSide({
   const tempi = bars?.known ? bars.tempi().map((one) => one.bpm) : [];
   return (
     <aside className="flex w-72 shrink-0 flex-col gap-4 overflow-y-auto pr-1">
-      <section aria-label="Listening" className="flex flex-col gap-2">
-        {progress === null ? (
-          <Button tone="yours" onClick={() => void listen()} disabled={!sound}>
-            {whole ? 'Listen to all of it' : `Listen from ${clipTime(stretch.from)} to ${clipTime(stretch.to)}`}
-          </Button>
-        ) : (
-          <div role="status" className="flex items-center justify-between gap-2">
-            <span>Listening: {Math.round(100 * progress)} %</span>
-            <Button size="small" onClick={() => sound?.stopListening()}>
-              Stop
-            </Button>
-          </div>
-        )}
-        {heard === null && all.length === 0 ? (
-          <p className="text-[15px] text-soft">
-            Drag along the picture for a stretch. Or use your own ear: click at a height, P sounds it, T puts a note
-            down.
-          </p>
-        ) : null}
-      </section>
+      <Listening
+        {...{ progress, whole, stretch, listen }}
+        ready={sound !== null}
+        empty={heard === null && all.length === 0}
+        onStop={() => sound?.stopListening()}
+      />
       {heard ? (
-        <section aria-label="Tuning and tempo" className="flex flex-col gap-1.5 border-t border-rule pt-3">
-          <p>
-            {heard.reference ? (
-              <>
-                Tuned to <b className="font-figures">A = {heard.reference.a4Hz.toFixed(1)} Hz</b>{' '}
-                <span className="text-soft">
-                  ({heard.reference.cents > 0 ? '+' : heard.reference.cents < 0 ? '−' : ''}
-                  {Math.abs(heard.reference.cents)} cents, {share(heard.reference.certainty)})
-                </span>
-              </>
-            ) : (
-              'Too little sounds to say what it is tuned to.'
-            )}
-          </p>
-          {heard.reference && Math.abs(heard.reference.cents - document.cents) > 0.5 ? (
-            <Button size="small" onClick={() => onChange({ ...document, cents: heard.reference?.cents ?? 0 })}>
-              Draw and sound in this tuning
-            </Button>
-          ) : null}
-          {heard.beats ? (
-            <>
-              <p>
-                Beats at <b className="font-figures">{Math.round(heard.beats.bpm * level * 10) / 10}</b> a minute{' '}
-                <span className="text-soft">
-                  ({share(heard.beats.certainty)}
-                  {heard.beats.swing !== null ? `, swing ${heard.beats.swing.toFixed(2)} : 1` : ''})
-                </span>
-              </p>
-              <div className="flex flex-wrap gap-1.5">
-                {([0.5, 1, 2] as const).map((l) => (
-                  <Button
-                    key={l}
-                    size="small"
-                    aria-pressed={level === l}
-                    onClick={() => setLevel(l)}
-                    className={level === l ? 'border-ink bg-ink text-sheet' : ''}
-                  >
-                    {Math.round((heard.beats?.bpm ?? 0) * l)}
-                  </Button>
-                ))}
-                {others.map((a) => (
-                  <Button
-                    key={a.bpm}
-                    size="small"
-                    onClick={() => void otherTempo(a.bpm)}
-                    title={`${Math.round(100 * a.share)} % as much speaks for it`}
-                  >
-                    {Math.round(a.bpm)}
-                  </Button>
-                ))}
-                <Button size="small" onClick={layBars}>
-                  Lay bars, first at the playhead
-                </Button>
-              </div>
-            </>
-          ) : (
-            <p className="text-soft">No beat was heard. Tap bars: B at each bar’s beginning.</p>
-          )}
-        </section>
+        <TuningAndTempo {...{ heard, document, level, setLevel, others, otherTempo, layBars, onChange }} />
       ) : null}
       <section aria-label="Into the part" className="flex flex-col gap-2 border-t border-rule pt-3">
         <SelectField
@@ -311,78 +239,15 @@ export function HearSide({
         ) : null}
       </section>
       {heard && what === 'chords' ? (
-        <section aria-label="Readings" className="border-t border-rule pt-3">
-          <h3 className="text-base">Readings, likeliest first</h3>
-          <ul className="mt-1 flex flex-col gap-1 text-[15px]">
-            {heard.sets
-              .map((set, i) => ({ s: set, i }))
-              .filter(({ s: set }) => within(set))
-              .slice(0, 40)
-              .map(({ s: set, i }) => (
-                <li key={set.at} className="flex flex-wrap items-baseline gap-1.5">
-                  <button
-                    type="button"
-                    className="font-figures underline decoration-line underline-offset-4"
-                    onClick={() => onSeek(set.at)}
-                  >
-                    {clipTime(set.at)}
-                  </button>
-                  {set.readings.map((one, index) => (
-                    <button
-                      key={index}
-                      type="button"
-                      aria-pressed={(reading[i] ?? 0) === index}
-                      onClick={() => choose(i, index)}
-                      className={(reading[i] ?? 0) === index ? 'font-bold' : 'text-soft'}
-                      title={`explains ${Math.round(100 * one.explains)} % of the sound`}
-                    >
-                      {one.notes.map((place) => noteName(place.midi, { key })).join(' ')}
-                    </button>
-                  ))}
-                </li>
-              ))}
-          </ul>
-        </section>
+        <ChordReadings sets={heard.sets} {...{ within, reading, choose, onSeek }} keyShown={key} />
       ) : null}
       {found.length > 0 ? (
-        <section aria-label="Heard and written" className="border-t border-rule pt-3">
-          <h3 className="text-base">
-            Heard and written differ {found.length === 1 ? 'once' : `${found.length} times`}
-          </h3>
-          <ul className="mt-1 flex flex-col gap-1 text-[15px]">
-            {found.slice(0, 30).map((difference, i) => (
-              <li key={i} className="flex gap-2">
-                <button
-                  type="button"
-                  className="font-figures underline decoration-line underline-offset-4"
-                  onClick={() => onSeek(difference.at)}
-                >
-                  {clipTime(Math.max(0, difference.at))}
-                </button>
-                <span>
-                  {difference.kind === 'pitch'
-                    ? `heard ${name(difference.heard ?? 0)}, written ${name(difference.written ?? 0)}`
-                    : difference.kind === 'missing'
-                      ? `${name(difference.written ?? 0)} is written, not heard`
-                      : difference.kind === 'extra'
-                        ? `${name(difference.heard ?? 0)} is heard, not written`
-                        : `${name(difference.written ?? 0)} heard ${Math.abs(difference.late)} ms ${difference.late > 0 ? 'late' : 'early'}`}
-                  {difference.event && target ? (
-                    <>
-                      {' '}
-                      <Link
-                        className="underline decoration-line underline-offset-4"
-                        href={`/pieces/${piece.id}/riffs/${target.riff.id}?note=${difference.event}`}
-                      >
-                        mend
-                      </Link>
-                    </>
-                  ) : null}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </section>
+        <HeardDifferences
+          found={found}
+          name={name}
+          href={target ? `/pieces/${piece.id}/riffs/${target.riff.id}` : null}
+          onSeek={onSeek}
+        />
       ) : null}
     </aside>
   );

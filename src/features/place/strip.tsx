@@ -10,6 +10,7 @@ import {
   useState,
   type KeyboardEvent,
   type PointerEvent,
+  type RefObject,
 } from 'react';
 import type { Setup } from '@/core/instrument';
 import type { Key } from '@/core/pitch';
@@ -82,6 +83,148 @@ export function stringLabels(
   });
 }
 
+/** The width of the strip and what of it is in sight. Nothing is drawn, and no link followed, before it is known. */
+function useMeasured(box: RefObject<HTMLDivElement | null>) {
+  const [measured, setMeasured] = useState<number | null>(null);
+  const width = measured ?? 900;
+  const [seen, setSeen] = useState({ top: 0, height: 700 });
+  useEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    const measure = (): void => {
+      setMeasured(Math.max(480, el.clientWidth));
+      setSeen({ top: el.scrollTop, height: el.clientHeight });
+    };
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(el);
+    return () => observer.disconnect();
+  }, [box]);
+  return { measured, width, seen, setSeen };
+}
+
+/** The playhead moves by itself, outside React: a frame costs one style change. */
+function usePlayhead(
+  head: RefObject<HTMLDivElement | null>,
+  {
+    playing,
+    rows,
+    width,
+    rowHeight,
+    playhead,
+  }: {
+    readonly playing: boolean;
+    readonly rows: readonly StripRow[];
+    readonly width: number;
+    readonly rowHeight: number;
+    readonly playhead: () => number | null;
+  },
+): void {
+  useEffect(() => {
+    const drawn = head.current;
+    if (!playing) return;
+    let frame = 0;
+    const follow = (): void => {
+      frame = requestAnimationFrame(follow);
+      const line = head.current;
+      if (!line) return;
+      const at = playhead();
+      const row = at === null ? undefined : (rows.find((row) => at < toNumber(row.to) - 1e-9) ?? rows.at(-1));
+      if (at === null || !row) {
+        line.style.opacity = '0';
+        return;
+      }
+      const from = toNumber(row.from);
+      const left = LANE.label + LANE.pad;
+      const x = left + ((at - from) / (toNumber(row.to) - from)) * (width - left - LANE.pad);
+      line.style.opacity = '1';
+      line.style.transform = `translate(${x}px, ${row.index * rowHeight + 6}px)`;
+    };
+    frame = requestAnimationFrame(follow);
+    return () => {
+      cancelAnimationFrame(frame);
+      if (drawn) drawn.style.opacity = '0';
+    };
+  }, [head, playing, rows, width, rowHeight, playhead]);
+}
+
+/** Choosing and dragging with the pointer: a note to another string, or the chosen ones in time. */
+function useDragging({
+  box,
+  riff,
+  rows,
+  width,
+  chosen,
+  strings,
+  onDrag,
+}: Pick<Props, 'riff' | 'chosen' | 'onDrag'> & {
+  readonly box: RefObject<HTMLDivElement | null>;
+  readonly rows: readonly StripRow[];
+  readonly width: number;
+  readonly strings: readonly number[];
+}) {
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const press = (pointer: PointerEvent): void => {
+    const target = pointer.target as Element;
+    const svg = target.closest('svg');
+    const row = rows[Number(svg?.getAttribute('data-row') ?? -1)];
+    if (!svg || !row) return;
+    const eventId = target.closest('[data-event]')?.getAttribute('data-event');
+    const noteId = target.closest('[data-note]')?.getAttribute('data-note') ?? null;
+    const event = riff.events.find((event) => event.id === eventId);
+    if (event && (pointer.ctrlKey || pointer.metaKey)) chosen.toggle(event, noteId);
+    else if (event) {
+      chosen.choose(event, noteId, pointer.shiftKey);
+      if (noteId && !pointer.shiftKey)
+        setDrag({
+          event,
+          note: noteId,
+          startX: pointer.clientX,
+          startY: pointer.clientY,
+          row,
+          string: null,
+          by: null,
+          px: 0,
+          py: 0,
+        });
+    } else {
+      const px = pointer.clientX - svg.getBoundingClientRect().left;
+      const near = nearestEvent(row, px, width);
+      if (near && pointer.shiftKey) chosen.choose(near, null, true);
+      else chosen.setCaret(timeAt(row, px, width));
+    }
+  };
+
+  const move = (event: PointerEvent): void => {
+    if (!drag) return;
+    const dx = event.clientX - drag.startX;
+    const dy = event.clientY - drag.startY;
+    const left = LANE.label + LANE.pad;
+    const perQuarter = (width - left - LANE.pad) / (toNumber(drag.row.to) - toNumber(drag.row.from));
+    const steps = Math.round((dx / perQuarter) * 4);
+    const place = drag.event.notes.find((note) => note.id === drag.note)?.place;
+    const lines = Math.round(dy / LANE.stringGap);
+    const at = place ? strings.indexOf(place.string) : -1;
+    const target = place && lines !== 0 ? (strings[at + lines] ?? null) : null;
+    // One thing at a time: whichever way the pointer went further.
+    const across = Math.abs(dy) > Math.abs(dx);
+    const box_ = box.current?.getBoundingClientRect();
+    setDrag({
+      ...drag,
+      string: Math.abs(dy) > SLACK && across ? target : null,
+      by: Math.abs(dx) > SLACK && !across && steps !== 0 ? quarter(steps, 4) : null,
+      px: event.clientX - (box_?.left ?? 0) + (box.current?.scrollLeft ?? 0),
+      py: event.clientY - (box_?.top ?? 0) + (box.current?.scrollTop ?? 0),
+    });
+  };
+  const drop = (): void => {
+    if (drag && (drag.string !== null || drag.by !== null))
+      onDrag(drag.event, drag.note, { string: drag.string, by: drag.by });
+    setDrag(null);
+  };
+  return { drag, press, move, drop, cancel: () => setDrag(null) };
+}
+
 /** The phrase strip at work: rows in a scrolling sheet, of which only those in sight are drawn. */
 export function Strip({
   riff,
@@ -101,22 +244,7 @@ export function Strip({
   const schools = useSchools();
   const box = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
-  // Nothing is drawn, and no link followed, before the width is known.
-  const [measured, setMeasured] = useState<number | null>(null);
-  const width = measured ?? 900;
-  const [seen, setSeen] = useState({ top: 0, height: 700 });
-  useEffect(() => {
-    const el = box.current;
-    if (!el) return;
-    const measure = (): void => {
-      setMeasured(Math.max(480, el.clientWidth));
-      setSeen({ top: el.scrollTop, height: el.clientHeight });
-    };
-    measure();
-    const observer = new ResizeObserver(measure);
-    observer.observe(el);
-    return () => observer.disconnect();
-  }, []);
+  const { measured, width, seen, setSeen } = useMeasured(box);
 
   const room = width - LANE.label - 2 * LANE.pad;
   // What comes of looking over the whole riff follows a moment later: what was typed is painted first.
@@ -179,93 +307,16 @@ export function Strip({
     if (row >= 0) scrollTo(row);
   }, [focusId, rows, scrollTo]);
 
-  // The playhead moves by itself, outside React: a frame costs one style change.
-  useEffect(() => {
-    const drawn = head.current;
-    if (!playing) return;
-    let frame = 0;
-    const follow = (): void => {
-      frame = requestAnimationFrame(follow);
-      const line = head.current;
-      if (!line) return;
-      const at = playhead();
-      const row = at === null ? undefined : (rows.find((row) => at < toNumber(row.to) - 1e-9) ?? rows.at(-1));
-      if (at === null || !row) {
-        line.style.opacity = '0';
-        return;
-      }
-      const from = toNumber(row.from);
-      const left = LANE.label + LANE.pad;
-      const x = left + ((at - from) / (toNumber(row.to) - from)) * (width - left - LANE.pad);
-      line.style.opacity = '1';
-      line.style.transform = `translate(${x}px, ${row.index * rowHeight + 6}px)`;
-    };
-    frame = requestAnimationFrame(follow);
-    return () => {
-      cancelAnimationFrame(frame);
-      if (drawn) drawn.style.opacity = '0';
-    };
-  }, [playing, rows, width, rowHeight, playhead]);
-
-  const [drag, setDrag] = useState<Drag | null>(null);
-  const press = (pointer: PointerEvent): void => {
-    const target = pointer.target as Element;
-    const svg = target.closest('svg');
-    const row = rows[Number(svg?.getAttribute('data-row') ?? -1)];
-    if (!svg || !row) return;
-    const eventId = target.closest('[data-event]')?.getAttribute('data-event');
-    const noteId = target.closest('[data-note]')?.getAttribute('data-note') ?? null;
-    const event = riff.events.find((event) => event.id === eventId);
-    if (event && (pointer.ctrlKey || pointer.metaKey)) chosen.toggle(event, noteId);
-    else if (event) {
-      chosen.choose(event, noteId, pointer.shiftKey);
-      if (noteId && !pointer.shiftKey)
-        setDrag({
-          event,
-          note: noteId,
-          startX: pointer.clientX,
-          startY: pointer.clientY,
-          row,
-          string: null,
-          by: null,
-          px: 0,
-          py: 0,
-        });
-    } else {
-      const px = pointer.clientX - svg.getBoundingClientRect().left;
-      const near = nearestEvent(row, px, width);
-      if (near && pointer.shiftKey) chosen.choose(near, null, true);
-      else chosen.setCaret(timeAt(row, px, width));
-    }
-  };
-
-  const move = (event: PointerEvent): void => {
-    if (!drag) return;
-    const dx = event.clientX - drag.startX;
-    const dy = event.clientY - drag.startY;
-    const left = LANE.label + LANE.pad;
-    const perQuarter = (width - left - LANE.pad) / (toNumber(drag.row.to) - toNumber(drag.row.from));
-    const steps = Math.round((dx / perQuarter) * 4);
-    const place = drag.event.notes.find((note) => note.id === drag.note)?.place;
-    const lines = Math.round(dy / LANE.stringGap);
-    const at = place ? scales.strings.indexOf(place.string) : -1;
-    const target = place && lines !== 0 ? (scales.strings[at + lines] ?? null) : null;
-    // One thing at a time: whichever way the pointer went further.
-    const across = Math.abs(dy) > Math.abs(dx);
-    const box_ = box.current?.getBoundingClientRect();
-    setDrag({
-      ...drag,
-      string: Math.abs(dy) > SLACK && across ? target : null,
-      by: Math.abs(dx) > SLACK && !across && steps !== 0 ? quarter(steps, 4) : null,
-      px: event.clientX - (box_?.left ?? 0) + (box.current?.scrollLeft ?? 0),
-      py: event.clientY - (box_?.top ?? 0) + (box.current?.scrollTop ?? 0),
-    });
-  };
-  const drop = (): void => {
-    if (drag && (drag.string !== null || drag.by !== null))
-      onDrag(drag.event, drag.note, { string: drag.string, by: drag.by });
-    setDrag(null);
-  };
+  usePlayhead(head, { playing, rows, width, rowHeight, playhead });
+  const { drag, press, move, drop, cancel } = useDragging({
+    box,
+    riff,
+    rows,
+    width,
+    chosen,
+    strings: scales.strings,
+    onDrag,
+  });
 
   const chosenIds = useMemo(() => new Set(chosen.events.map((event) => event.id)), [chosen.events]);
   return (
@@ -279,7 +330,7 @@ export function Strip({
       onPointerDown={press}
       onPointerMove={drag ? move : undefined}
       onPointerUp={drop}
-      onPointerCancel={() => setDrag(null)}
+      onPointerCancel={cancel}
       onScroll={(event) => {
         const now = { top: event.currentTarget.scrollTop, height: event.currentTarget.clientHeight };
         // Rows ahead are drawn between frames; those in sight are there already.
