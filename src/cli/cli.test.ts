@@ -198,6 +198,19 @@ describe('the command line', () => {
       piece.parts[0]?.riffs[0]?.events.every((event) => event.notes.every((note) => note.place?.by === 'solver')),
     ).toBe(true);
     expect(out.blocked).toEqual([]);
+    const low = await cli(['import', '-', '--part', '1', '--octaves', '-1'], midi);
+    expect(low.code).toBe(0);
+    const lowest = (from: Record<string, unknown>): number =>
+      Math.min(
+        ...must(readPiece(from.piece)).parts.flatMap((part) =>
+          part.riffs.flatMap((riff) => riff.events.flatMap((event) => event.notes.map((note) => note.pitch.midi))),
+        ),
+      );
+    const asIs = await cli(['import', '-', '--part', '1', '--octaves', '0'], midi);
+    expect(lowest(asIs.out) - lowest(low.out)).toBe(12);
+    const wrong = await cli(['import', '-', '--octave', '1'], midi);
+    expect(wrong.code).toBe(2);
+    expect(String(wrong.err.message)).toContain('--octave');
   });
 
   it('counts frets from the nut where asked, in and out', async () => {

@@ -1,4 +1,5 @@
 import { readFileSync, statSync, writeFileSync } from 'node:fs';
+import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { importMidi, jsonOf, parseCalls, printRiff } from './commands/files';
 import { place, positions } from './commands/place';
@@ -43,22 +44,38 @@ function read(file: string | undefined, most = MAX_INPUT): Buffer {
 
 const json = (file: string | undefined): unknown => jsonOf(read(file).toString('utf8'), file ?? '-');
 
-/** Arguments apart: what stands alone, options with a value, and switches without one. */
+type Options = Record<string, string | boolean | undefined>;
+
+/** Arguments apart: files stand alone, `names` are options with a value, `switches` those without one. */
 function flags(
   args: readonly string[],
-  known: readonly string[] = [],
-): { rest: string[]; options: Record<string, string>; switches: Set<string> } {
-  const rest: string[] = [];
-  const options: Record<string, string> = {};
-  const switches = new Set<string>();
-  for (let i = 0; i < args.length; i++) {
-    const arg = args[i] ?? '';
-    if (!arg.startsWith('--')) rest.push(arg);
-    else if (known.includes(arg.slice(2))) switches.add(arg.slice(2));
-    else options[arg.slice(2)] = args[++i] ?? '';
+  names: readonly string[],
+  switches: readonly string[] = [],
+): { readonly files: string[]; readonly options: Options } {
+  try {
+    const { positionals, values } = parseArgs({
+      // A number below nought is a value, not another option.
+      args: args.reduce<string[]>((joined, arg) => {
+        const last = joined.at(-1);
+        if (/^-\d/.test(arg) && last?.startsWith('--')) joined.splice(-1, 1, `${last}=${arg}`);
+        else joined.push(arg);
+        return joined;
+      }, []),
+      allowPositionals: true,
+      options: {
+        ...Object.fromEntries(names.map((name) => [name, { type: 'string' as const }])),
+        ...Object.fromEntries(switches.map((name) => [name, { type: 'boolean' as const }])),
+      },
+    });
+    return { files: positionals, options: values as Options };
+  } catch (reason) {
+    throw new CliFault('usage', reason instanceof Error ? reason.message : String(reason), args.join(' '));
   }
-  return { rest, options, switches };
 }
+
+/** Flags of a command whose options are those of a schema. */
+const optionsOf = (args: readonly string[], { shape }: { readonly shape: object }): ReturnType<typeof flags> =>
+  flags(args, Object.keys(shape));
 
 /** A promise only where a file has to be decoded. */
 function dispatch(argv: readonly string[]): unknown {
@@ -67,19 +84,19 @@ function dispatch(argv: readonly string[]): unknown {
     case 'positions':
       return positions(parsed(positionsInput, json(after[0])));
     case 'place': {
-      const { rest, options, switches } = flags(after, ['explain', 'table']);
+      const { files, options } = flags(after, ['ways'], ['explain', 'table']);
       const ways = options.ways === undefined ? null : Number(options.ways);
       if (ways !== null && !(Number.isInteger(ways) && ways >= 1 && ways <= 50))
         throw new CliFault('usage', '--ways takes a whole number from 1 to 50.', '--ways');
-      return place(parsed(placeInput, json(rest[0])), {
-        explain: switches.has('explain'),
-        table: switches.has('table'),
+      return place(parsed(placeInput, json(files[0])), {
+        explain: options.explain === true,
+        table: options.table === true,
         ways,
       });
     }
     case 'import': {
-      const { rest, options } = flags(after);
-      return importMidi(new Uint8Array(read(rest[0])), parsed(importOptions, options));
+      const { files, options } = optionsOf(after, importOptions);
+      return importMidi(new Uint8Array(read(files[0])), parsed(importOptions, options));
     }
     case 'calls': {
       const [verb, file] = after;
@@ -94,16 +111,16 @@ function dispatch(argv: readonly string[]): unknown {
     case 'capo-plan':
       return capoPlan(parsed(capoPlanInput, json(after[0])));
     case 'tune': {
-      const { rest, options } = flags(after);
-      return tune(new Uint8Array(read(rest[0])), parsed(tuneOptions, options));
+      const { files, options } = optionsOf(after, tuneOptions);
+      return tune(new Uint8Array(read(files[0])), parsed(tuneOptions, options));
     }
     case 'listen': {
-      const { rest, options } = flags(after);
-      return listen(new Uint8Array(read(rest[0], MAX_SOUND)), parsed(listenOptions, options));
+      const { files, options } = optionsOf(after, listenOptions);
+      return listen(new Uint8Array(read(files[0], MAX_SOUND)), parsed(listenOptions, options));
     }
     case 'render': {
-      const { rest, options } = flags(after);
-      const [file, out] = rest;
+      const { files, options } = optionsOf(after, renderOptions);
+      const [file, out] = files;
       if (out === undefined)
         throw new CliFault('usage', 'render PIECE.json OUT.wav [--part ID] [--riff ID] [--speed 0.25-1.5]', 'render');
       const { bytes, ...said } = render(json(file), parsed(renderOptions, options));

@@ -1,3 +1,4 @@
+import type { PieceId } from '@/server/ids';
 import { programIn } from '@/server/actor';
 import { setTitle } from '@/core/command';
 import { makePiece, type Piece, SCHEMA_VERSION } from '@/core/score';
@@ -85,7 +86,7 @@ describe('a new piece', () => {
     const made = await newPieceAction(DRAFT);
     if (!made.ok) throw new Error(made.message);
     const id = made.path.split('/')[2] ?? '';
-    const open = await openPiece(acting.db, programIn('here'), id);
+    const open = await openPiece(acting.db, programIn('here'), id as PieceId);
     expect(open?.document).toMatchObject({
       title: 'Hedgehog waltz',
       context: { tempo: [{ bpm: 90 }] },
@@ -131,7 +132,7 @@ describe('saving through the action', () => {
     const answer = await saveAction({ piece: start.id, base: 1, save: randomUUID(), steps: [broken] });
     expect(answer.status).toBe('rejected');
     expect(answer.status === 'rejected' && answer.message).toContain('steps.0');
-    expect((await openPiece(acting.db, programIn('here'), start.id))?.document.title).toBe('Acted');
+    expect((await openPiece(acting.db, programIn('here'), start.id as PieceId))?.document.title).toBe('Acted');
   });
 
   it('gives the path of the version that was kept', async () => {
@@ -147,7 +148,7 @@ describe('saving through the action', () => {
 describe('another studio', () => {
   it('can neither see nor touch a piece through any action', async () => {
     const mine = await piece('Only here');
-    await saveSteps(acting.db, programIn('here'), mine.id, 0, 'first-save-here', [rename('Only ours')]);
+    await saveSteps(acting.db, programIn('here'), mine.id as PieceId, 0, 'first-save-here', [rename('Only ours')]);
     const stale = await saveAction({ piece: mine.id, base: 0, save: randomUUID(), steps: [rename('Late')] });
     if (stale.status !== 'stale') throw new Error(stale.status);
     await asStudio('there', async () => {
@@ -162,7 +163,7 @@ describe('another studio', () => {
       ).toBe('rejected');
       expect(await settleAction(stale.refusedId, true)).toBeNull();
     });
-    const open = await openPiece(acting.db, programIn('here'), mine.id);
+    const open = await openPiece(acting.db, programIn('here'), mine.id as PieceId);
     expect([open?.document.title, open?.revision]).toEqual(['Only ours', 1]);
     expect((await listAction('ours')).map((entry) => entry.id)).toEqual([mine.id]);
   });
@@ -200,7 +201,9 @@ describe('the rack through its actions', () => {
     });
     expect((await entry(id))?.description).toBe('d');
     const made = await newPieceAction({ ...DRAFT, instrument: id, tuning: 'bass-drop-d' });
-    const open = made.ok ? await openPiece(acting.db, programIn('here'), made.path.split('/')[2] ?? '') : null;
+    const open = made.ok
+      ? await openPiece(acting.db, programIn('here'), (made.path.split('/')[2] ?? '') as PieceId)
+      : null;
     expect(open?.document.parts[0]?.setup.instrument).toMatchObject({ id, name: 'Cellar bass', frets: 20 });
   });
 
@@ -270,7 +273,7 @@ describe('hands and weights', () => {
   it('new pieces are placed by the studio’s newest table and keep it', async () => {
     const made = await newPieceAction({ ...DRAFT, title: 'By own weights' });
     if (!made.ok) throw new Error(made.message);
-    const open = await openPiece(acting.db, programIn('here'), made.path.split('/')[2] ?? '');
+    const open = await openPiece(acting.db, programIn('here'), (made.path.split('/')[2] ?? '') as PieceId);
     expect(open?.document.costs).toMatchObject({ name: 'Mine', version: 1 });
   });
 

@@ -1,7 +1,8 @@
+import type { PieceId, ClipId } from './ids';
 import { programIn } from './actor';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { must } from '@/core/base';
-import { CLIP_LIMITS, emptyClip } from '@/core/heard';
+import { CLIP_LIMITS, emptyClip } from '@/core/hearing';
 import { makePiece } from '@/core/score';
 import { beginClip, clipStream, complete, rangeOf, takeChunk } from './clips';
 import type { Db } from './db/connection';
@@ -45,7 +46,9 @@ async function read(stream: ReadableStream<Uint8Array>): Promise<Uint8Array> {
   return new Uint8Array(await new Response(stream).arrayBuffer());
 }
 async function brought(bytes: Uint8Array, studio = MINE): Promise<string> {
-  const id = must(await beginClip(db, programIn(studio), { piece, name: 'Take', bytes: bytes.length }));
+  const id = must(
+    await beginClip(db, programIn(studio), { piece: piece as PieceId, name: 'Take', bytes: bytes.length }),
+  );
   for (const [n, part] of parts(bytes).entries())
     expect(must(await takeChunk(db, programIn(studio), id, n, part))).toBe(n + 1);
   return id;
@@ -55,7 +58,7 @@ describe('a recording', () => {
   it('comes in by chunks and is read by any range, over their borders too', async () => {
     const bytes = sound(2.5 * CLIP_LIMITS.chunk);
     const id = await brought(bytes);
-    const clip = await getClip(db, programIn(MINE), id);
+    const clip = await getClip(db, programIn(MINE), id as ClipId);
     expect(clip && complete(clip)).toBe(true);
     expect(clip).toMatchObject({ type: 'audio/flac', bytes: bytes.length, chunks: 3, state: 'arriving' });
     for (const [from, to] of [
@@ -65,14 +68,19 @@ describe('a recording', () => {
       [bytes.length - 5, bytes.length - 1],
     ] as const) {
       expect(
-        Buffer.compare(await read(clipStream(db, programIn(MINE), id, from, to)), bytes.subarray(from, to + 1)),
+        Buffer.compare(
+          await read(clipStream(db, programIn(MINE), id as ClipId, from, to)),
+          bytes.subarray(from, to + 1),
+        ),
       ).toBe(0);
     }
   });
 
   it('goes on where it stopped: chunks in turn, each taken once', async () => {
     const bytes = sound(CLIP_LIMITS.chunk + 10);
-    const id = must(await beginClip(db, programIn(MINE), { piece, name: 'Take', bytes: bytes.length }));
+    const id = must(
+      await beginClip(db, programIn(MINE), { piece: piece as PieceId, name: 'Take', bytes: bytes.length }),
+    );
     const [first, second] = parts(bytes) as [Uint8Array, Uint8Array];
     expect(await takeChunk(db, programIn(MINE), id, 1, second)).toMatchObject({
       ok: false,
@@ -93,31 +101,39 @@ describe('a recording', () => {
 
   it('is refused with the reason when it is no sound, too large, empty, cut, or of no piece', async () => {
     const code = (made: { ok: boolean; error?: { rule: string } }): string | undefined => made.error?.rule;
-    const id = must(await beginClip(db, programIn(MINE), { piece, name: 'x', bytes: 100 }));
+    const id = must(await beginClip(db, programIn(MINE), { piece: piece as PieceId, name: 'x', bytes: 100 }));
     expect(code((await takeChunk(db, programIn(MINE), id, 0, new Uint8Array(100))) as never)).toBe('not-sound');
     expect(code((await takeChunk(db, programIn(MINE), id, 0, sound(99))) as never)).toBe('bad-chunk');
     expect(code((await takeChunk(db, programIn(MINE), id, -1, sound(100))) as never)).toBe('bad-chunk');
-    expect(code((await takeChunk(db, programIn(MINE), 'nowhere', 0, sound(100))) as never)).toBe('no-clip');
-    expect(code((await beginClip(db, programIn(MINE), { piece, name: 'x', bytes: 0 })) as never)).toBe('empty');
+    expect(code((await takeChunk(db, programIn(MINE), 'nowhere' as ClipId, 0, sound(100))) as never)).toBe('no-clip');
     expect(
-      code((await beginClip(db, programIn(MINE), { piece, name: 'x', bytes: CLIP_LIMITS.bytes + 1 })) as never),
+      code((await beginClip(db, programIn(MINE), { piece: piece as PieceId, name: 'x', bytes: 0 })) as never),
+    ).toBe('empty');
+    expect(
+      code(
+        (await beginClip(db, programIn(MINE), {
+          piece: piece as PieceId,
+          name: 'x',
+          bytes: CLIP_LIMITS.bytes + 1,
+        })) as never,
+      ),
     ).toBe('too-large');
-    expect(code((await beginClip(db, programIn(MINE), { piece: 'none', name: 'x', bytes: 10 })) as never)).toBe(
-      'no-piece',
-    );
+    expect(
+      code((await beginClip(db, programIn(MINE), { piece: 'none' as PieceId, name: 'x', bytes: 10 })) as never),
+    ).toBe('no-piece');
   });
 
   it('keeps its measures and what was laid on it, and never over another window’s work', async () => {
     const id = await brought(sound(400));
     expect(
-      await keepClip(db, programIn(MINE), id, {
+      await keepClip(db, programIn(MINE), id as ClipId, {
         seconds: 2,
         rate: 44_100,
         channels: 2,
         overview: new Uint8Array([1, 2, 3]),
       }),
     ).toBe(true);
-    expect([...((await clipOverview(db, programIn(MINE), id)) ?? [])]).toEqual([1, 2, 3]);
+    expect([...((await clipOverview(db, programIn(MINE), id as ClipId)) ?? [])]).toEqual([1, 2, 3]);
     const marked = {
       ...emptyClip('Take'),
       marks: [
@@ -125,18 +141,18 @@ describe('a recording', () => {
         { bar: 1, at: 2.5 },
       ],
     };
-    expect(await putClipDocument(db, programIn(MINE), id, 0, marked)).toBe(1);
-    expect(await putClipDocument(db, programIn(MINE), id, 0, emptyClip('Other window'))).toBeNull();
-    expect(await getClip(db, programIn(MINE), id)).toMatchObject({
+    expect(await putClipDocument(db, programIn(MINE), id as ClipId, 0, marked)).toBe(1);
+    expect(await putClipDocument(db, programIn(MINE), id as ClipId, 0, emptyClip('Other window'))).toBeNull();
+    expect(await getClip(db, programIn(MINE), id as ClipId)).toMatchObject({
       state: 'kept',
       seconds: 2,
       revision: 1,
       document: marked,
     });
-    expect(await setClipDeleted(db, programIn(MINE), id, true)).toBe(true);
-    expect(await getClip(db, programIn(MINE), id)).toBeNull();
-    expect(await setClipDeleted(db, programIn(MINE), id, false)).toBe(true);
-    expect((await listClips(db, programIn(MINE), piece)).map((clip) => clip.id)).toContain(id);
+    expect(await setClipDeleted(db, programIn(MINE), id as ClipId, true)).toBe(true);
+    expect(await getClip(db, programIn(MINE), id as ClipId)).toBeNull();
+    expect(await setClipDeleted(db, programIn(MINE), id as ClipId, false)).toBe(true);
+    expect((await listClips(db, programIn(MINE), piece as PieceId)).map((clip) => clip.id)).toContain(id);
   });
 });
 
@@ -159,29 +175,39 @@ describe('another studio', () => {
   it('neither hears nor changes a recording of this one', async () => {
     const bytes = sound(300);
     const id = await brought(bytes);
-    await keepClip(db, programIn(MINE), id, { seconds: 1, rate: 44_100, channels: 1, overview: new Uint8Array([9]) });
-    const before = await getClip(db, programIn(MINE), id);
-    expect(await getClip(db, programIn(OTHER), id)).toBeNull();
-    expect(await listClips(db, programIn(OTHER), piece)).toEqual([]);
-    expect(await clipChunk(db, programIn(OTHER), id, 0)).toBeNull();
-    expect(await clipOverview(db, programIn(OTHER), id)).toBeNull();
-    expect(await putChunk(db, programIn(OTHER), id, 0, bytes)).toBeNull();
+    await keepClip(db, programIn(MINE), id as ClipId, {
+      seconds: 1,
+      rate: 44_100,
+      channels: 1,
+      overview: new Uint8Array([9]),
+    });
+    const before = await getClip(db, programIn(MINE), id as ClipId);
+    expect(await getClip(db, programIn(OTHER), id as ClipId)).toBeNull();
+    expect(await listClips(db, programIn(OTHER), piece as PieceId)).toEqual([]);
+    expect(await clipChunk(db, programIn(OTHER), id as ClipId, 0)).toBeNull();
+    expect(await clipOverview(db, programIn(OTHER), id as ClipId)).toBeNull();
+    expect(await putChunk(db, programIn(OTHER), id as ClipId, 0, bytes)).toBeNull();
     expect(
-      await keepClip(db, programIn(OTHER), id, { seconds: 9, rate: 1, channels: 9, overview: new Uint8Array() }),
+      await keepClip(db, programIn(OTHER), id as ClipId, {
+        seconds: 9,
+        rate: 1,
+        channels: 9,
+        overview: new Uint8Array(),
+      }),
     ).toBe(false);
-    expect(await putClipDocument(db, programIn(OTHER), id, 0, emptyClip('Stolen'))).toBeNull();
-    expect(await setClipDeleted(db, programIn(OTHER), id, true)).toBe(false);
+    expect(await putClipDocument(db, programIn(OTHER), id as ClipId, 0, emptyClip('Stolen'))).toBeNull();
+    expect(await setClipDeleted(db, programIn(OTHER), id as ClipId, true)).toBe(false);
     expect(
       await insertClip(db, programIn(OTHER), {
-        id: 'theirs',
-        piece,
+        id: 'theirs' as ClipId,
+        piece: piece as PieceId,
         type: 'audio/wav',
         bytes: 1,
         document: emptyClip('x'),
       }),
     ).toBe(false);
-    expect((await beginClip(db, programIn(OTHER), { piece, name: 'x', bytes: 10 })).ok).toBe(false);
-    await expect(read(clipStream(db, programIn(OTHER), id, 0, 10))).rejects.toThrow();
-    expect(await getClip(db, programIn(MINE), id)).toEqual(before);
+    expect((await beginClip(db, programIn(OTHER), { piece: piece as PieceId, name: 'x', bytes: 10 })).ok).toBe(false);
+    await expect(read(clipStream(db, programIn(OTHER), id as ClipId, 0, 10))).rejects.toThrow();
+    expect(await getClip(db, programIn(MINE), id as ClipId)).toEqual(before);
   });
 });

@@ -1,7 +1,8 @@
+import type { ClipId, PieceId } from './ids';
 import type { Actor } from './actor';
 import { randomBytes } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
-import { CLIP_LIMITS, CLIP_TYPES, clipKind, emptyClip } from '@/core/heard';
+import { CLIP_LIMITS, CLIP_TYPES, clipKind, emptyClip } from '@/core/hearing';
 import type { Db } from './db/connection';
 import { clipChunk, getClip, insertClip, putChunk, type ClipEntry } from './repositories/clips';
 
@@ -13,8 +14,8 @@ const megabytes = (bytes: number): string => `${Math.round(bytes / 1048576)} MB`
 export async function beginClip(
   db: Db,
   actor: Actor,
-  clip: { readonly piece: string; readonly name: string; readonly bytes: number },
-): Promise<Result<string>> {
+  clip: { readonly piece: PieceId; readonly name: string; readonly bytes: number },
+): Promise<Result<ClipId>> {
   if (!(clip.bytes > 0)) return fail('empty', 'The file is empty. Save the recording again.', 'file');
   if (clip.bytes > CLIP_LIMITS.bytes)
     return fail(
@@ -22,7 +23,7 @@ export async function beginClip(
       `The file has ${megabytes(clip.bytes)}; ${megabytes(CLIP_LIMITS.bytes)} at most. Cut out the part you work on, or save it as FLAC.`,
       'file',
     );
-  const id = randomBytes(9).toString('hex');
+  const id = randomBytes(9).toString('hex') as ClipId;
   // What it is shows with its first chunk.
   const there = await insertClip(db, actor, {
     id,
@@ -38,7 +39,7 @@ export async function beginClip(
 export async function takeChunk(
   db: Db,
   actor: Actor,
-  id: string,
+  id: ClipId,
   number: number,
   bytes: Uint8Array,
 ): Promise<Result<number>> {
@@ -82,7 +83,7 @@ export const complete = (clip: ClipEntry): boolean => clip.chunks === Math.ceil(
 const READ_AHEAD = 3;
 
 /** The bytes `from` to `to` (both within) of a clip, chunk by chunk as they are asked for. */
-export function clipStream(db: Db, actor: Actor, id: string, from: number, to: number): ReadableStream<Uint8Array> {
+export function clipStream(db: Db, actor: Actor, id: ClipId, from: number, to: number): ReadableStream<Uint8Array> {
   const last = Math.floor(to / CLIP_LIMITS.chunk);
   let number = Math.floor(from / CLIP_LIMITS.chunk);
   const ahead: Promise<Buffer | null>[] = [];

@@ -1,10 +1,12 @@
+import { randomBytes } from 'node:crypto';
+import type { ClipId, InstrumentId, PieceId } from './ids';
 import { programIn } from './actor';
 import { DEMO_PIECES, type DemoPiece } from '../../demo/pieces';
 import { DEMO_CLIPS, type DemoClip } from '../../demo/clips';
 import { DEMO_INSTRUMENTS, DEMO_READINGS, DEMO_TUNING, type DemoInstrument } from '../../demo/rack';
 import { fail, must, ok, type Result } from '@/core/base';
 import { writeWav } from '@/core/formats/wav';
-import { CLIP_LIMITS, emptyClip } from '@/core/heard';
+import { CLIP_LIMITS, emptyClip } from '@/core/hearing';
 import { checkInstrument, findInstrument, makeSetup, type RackInstrument } from '@/core/instrument';
 import { placeRiff } from '@/core/place';
 import { overviewOf } from '@/core/listen';
@@ -23,7 +25,7 @@ import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { playedNotes, renderTake } from '@/core/synth';
 import { add, barOf, parseMeter, quarter, secondsAtNumber, toNumber, ZERO } from '@/core/time';
 import type { Db } from './db/connection';
-import { createPiece, newPieceId } from './pieces';
+import { createPiece } from './pieces';
 import { keepTuning } from './rack';
 import { insertClip, keepClip, putChunk } from './repositories/clips';
 import { addReadings, putInstrument } from './repositories/rack';
@@ -115,10 +117,10 @@ export function buildDemoClip(
 async function keepDemoClip(db: Db, piece: Piece, clip: DemoClip): Promise<void> {
   const { samples, riff } = buildDemoClip(piece, clip);
   const bytes = writeWav({ rate: CLIP_RATE, channels: [samples] });
-  const id = newPieceId();
+  const id = randomBytes(9).toString('hex') as ClipId;
   await insertClip(db, programIn(DEMO_STUDIO.id), {
     id,
-    piece: piece.id,
+    piece: piece.id as PieceId,
     type: 'audio/wav',
     bytes: bytes.length,
     document: { ...emptyClip(clip.name), rights: 'Rendered for this demo; ours to use.', riff },
@@ -154,7 +156,8 @@ export async function loadDemo(db: Db): Promise<number> {
         `put on the rack, from ${instrument.from}`,
       );
     must(await keepTuning(tx, programIn(DEMO_STUDIO.id), DEMO_TUNING));
-    for (const reading of DEMO_READINGS) await addReadings(tx, programIn(DEMO_STUDIO.id), 'r-loft', [reading]);
+    for (const reading of DEMO_READINGS)
+      await addReadings(tx, programIn(DEMO_STUDIO.id), 'r-loft' as InstrumentId, [reading]);
     for (const demo of DEMO_PIECES) {
       const piece = must(await createPiece(tx, programIn(DEMO_STUDIO.id), must(buildDemoPiece(demo))));
       for (const clip of DEMO_CLIPS.filter((one) => one.piece === demo.title)) await keepDemoClip(tx, piece, clip);

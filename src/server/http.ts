@@ -5,3 +5,43 @@ export function refusal({ rule, words, locus }: Finding, status: number): Respon
   const at = locusWords(locus);
   return Response.json({ error: { code: rule, message: words, ...(at ? { at } : {}) } }, { status });
 }
+
+/**
+ * The body of a request, at most `most` bytes; null where there is more, told while reading: a body need not say its
+ * length, and may say a wrong one.
+ */
+export async function readBody(request: Request, most: number): Promise<Uint8Array<ArrayBuffer> | null> {
+  if (Number(request.headers.get('content-length') ?? 0) > most) return null;
+  const chunks: Uint8Array[] = [];
+  let length = 0;
+  const reader = request.body?.getReader();
+  while (reader) {
+    const { done, value } = await reader.read();
+    if (done) break;
+    length += value.length;
+    if (length > most) {
+      await reader.cancel();
+      return null;
+    }
+    chunks.push(value);
+  }
+  const bytes = new Uint8Array(length);
+  let at = 0;
+  for (const chunk of chunks) {
+    bytes.set(chunk, at);
+    at += chunk.length;
+  }
+  return bytes;
+}
+
+const MOST_JSON = 64 * 1024;
+
+/** A small JSON body; null where it is no JSON, or more than any route of ours takes. */
+export async function readJson(request: Request): Promise<unknown> {
+  const bytes = await readBody(request, MOST_JSON);
+  try {
+    return bytes && (JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes)) as unknown);
+  } catch {
+    return null;
+  }
+}

@@ -1,3 +1,4 @@
+import type { PieceId, PlayerId } from './ids';
 import { programIn } from './actor';
 import { runOnce } from 'graphile-worker';
 import { sql } from 'kysely';
@@ -127,13 +128,13 @@ describe('choices', () => {
       inverse: applied(piece, edit).inverse,
       what: 'gave back',
     };
-    expect((await saveSteps(db, programIn(MINE), piece.id, 0, 's1', [step])).status).toBe('saved');
+    expect((await saveSteps(db, programIn(MINE), piece.id as PieceId, 0, 's1', [step])).status).toBe('saved');
     await work();
     // The job lies in the queue for some seconds more: keys that follow put it off.
     expect(await waiting('log-choices')).toBe(1);
-    await logChoices(db, programIn(MINE), piece.id);
+    await logChoices(db, programIn(MINE), piece.id as PieceId);
     expect(await count()).toBe(0);
-    await logChoices(db, programIn(MINE), piece.id);
+    await logChoices(db, programIn(MINE), piece.id as PieceId);
     expect(await count()).toBe(0);
   });
 
@@ -141,7 +142,7 @@ describe('choices', () => {
     const piece = await pieceWith('Elsewhere', [CELL], OTHER);
     await work();
     const mine = await choiceCounts(db, programIn(MINE));
-    await logChoices(db, programIn(MINE), piece.id);
+    await logChoices(db, programIn(MINE), piece.id as PieceId);
     expect(await choiceCounts(db, programIn(MINE))).toEqual(mine);
     expect((await choiceCounts(db, programIn(OTHER))).phrases).toBe(1);
     expect(await newestSamples(db, programIn(OTHER), 10)).toHaveLength(1);
@@ -220,8 +221,8 @@ describe('hands and tables', () => {
     await putPlayer(db, programIn(MINE), { id: 'h1', name: 'Mira the second', profile: sizedHand(0.92) });
     expect((await listPlayers(db, programIn(MINE))).map((one) => one.name)).toEqual(['Mira the second']);
     expect(await listPlayers(db, programIn(OTHER))).toEqual([]);
-    expect(await setPlayerDeleted(db, programIn(OTHER), 'h1', true)).toBe(false);
-    expect(await setPlayerDeleted(db, programIn(MINE), 'h1', true)).toBe(true);
+    expect(await setPlayerDeleted(db, programIn(OTHER), 'h1' as PlayerId, true)).toBe(false);
+    expect(await setPlayerDeleted(db, programIn(MINE), 'h1' as PlayerId, true)).toBe(true);
     expect(await listPlayers(db, programIn(MINE))).toEqual([]);
   });
 

@@ -1,3 +1,4 @@
+import type { FitId, PieceId } from './ids';
 import type { Actor } from './actor';
 import { randomUUID } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
@@ -56,7 +57,7 @@ const TELL = 700;
  * Logs the places an instructor locked in a piece, each with its alternatives, and what recurs; run after saves, and
  * repeatable.
  */
-export async function logChoices(db: Db, actor: Actor, pieceId: string): Promise<void> {
+export async function logChoices(db: Db, actor: Actor, pieceId: PieceId): Promise<void> {
   const piece = await getPiece(db, actor, pieceId);
   if (!piece) return;
   const { document } = piece;
@@ -135,7 +136,7 @@ export async function askFit(db: Db, actor: Actor): Promise<Result<KeptFit>> {
       'too-few',
       `There are ${samples.length} phrases with three or more places of your own; ${FIT_LEAST} are needed. Lock places as you work, and they are logged by themselves.`,
     );
-  const id = randomUUID();
+  const id = randomUUID() as FitId;
   await db.transaction().execute(async (tx) => {
     await insertFit(tx, actor, id);
     await enqueue(tx, 'fit-weights', { studio: actor.studio, fit: id }, `fit ${actor.studio}`);
@@ -144,7 +145,7 @@ export async function askFit(db: Db, actor: Actor): Promise<Result<KeptFit>> {
 }
 
 /** Works a fit off in small steps, so that the process goes on answering. */
-export async function runFit(db: Db, actor: Actor, id: string): Promise<void> {
+export async function runFit(db: Db, actor: Actor, id: FitId): Promise<void> {
   if (!(await moveFit(db, actor, id, ['waiting', 'working'], { state: 'working', progress: 0 }))) return;
   try {
     const samples = await newestSamples(db, actor, FIT_MOST);
@@ -187,7 +188,7 @@ async function slowly<T>(
 }
 
 /** Makes a finished fit the studio's table. It is used from then on for new pieces; others keep theirs. */
-export async function acceptFit(db: Db, actor: Actor, id: string): Promise<Result<PieceCosts>> {
+export async function acceptFit(db: Db, actor: Actor, id: FitId): Promise<Result<PieceCosts>> {
   return db.transaction().execute(async (tx) => {
     const fit = await getFit(tx, actor, id);
     if (!fit?.result || !(await moveFit(tx, actor, id, ['done'], { state: 'accepted' })))
@@ -196,7 +197,7 @@ export async function acceptFit(db: Db, actor: Actor, id: string): Promise<Resul
   });
 }
 
-export const setFitAside = (db: Db, actor: Actor, id: string): Promise<boolean> =>
+export const setFitAside = (db: Db, actor: Actor, id: FitId): Promise<boolean> =>
   moveFit(db, actor, id, ['waiting', 'working', 'done', 'failed'], { state: 'set aside' });
 
 /** A phrase placed before, in the same shape. */

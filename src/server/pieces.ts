@@ -1,4 +1,5 @@
-import type { Actor } from './actor';
+import type { Actor, StudioId } from './actor';
+import type { PieceId, RefusedId } from './ids';
 import { randomBytes, randomUUID } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
 import { applyEdit, touchesOf, type Aspect, type Step } from '@/core/edit';
@@ -28,18 +29,18 @@ export interface OpenPiece {
 export type SaveAnswer =
   | { readonly status: 'saved'; readonly revision: number }
   /** Someone else saved first. Nothing was overwritten; the version refused is kept under `refusedId`. */
-  | { readonly status: 'stale'; readonly current: OpenPiece; readonly refusedId: string }
+  | { readonly status: 'stale'; readonly current: OpenPiece; readonly refusedId: RefusedId }
   | { readonly status: 'rejected'; readonly message: string };
 
 /** Seconds a piece rests before the choices in it are logged: not after every key. */
 const LOG_AFTER = 20;
 
-const logLater = (db: Db, studio: string, piece: string, delay: number): Promise<void> =>
+const logLater = (db: Db, studio: StudioId, piece: PieceId, delay: number): Promise<void> =>
   enqueue(db, 'log-choices', { studio, piece }, `choices ${piece}`, delay);
 
-export const newPieceId = (): string => randomBytes(6).toString('hex');
+export const newPieceId = (): PieceId => randomBytes(6).toString('hex') as PieceId;
 
-export async function openPiece(db: Db, actor: Actor, id: string): Promise<OpenPiece | null> {
+export async function openPiece(db: Db, actor: Actor, id: PieceId): Promise<OpenPiece | null> {
   const piece = await getPiece(db, actor, id);
   if (!piece) return null;
   return { document: piece.document, revision: piece.revision, steps: await lastSteps(db, actor, id) };
@@ -47,14 +48,15 @@ export async function openPiece(db: Db, actor: Actor, id: string): Promise<OpenP
 
 /** Puts a new piece on the shelf under a fresh id. */
 export async function createPiece(db: Db, actor: Actor, document: Piece): Promise<Result<Piece>> {
-  const checked = readPiece({ ...document, id: newPieceId() });
+  const id = newPieceId();
+  const checked = readPiece({ ...document, id });
   if (!checked.ok) return checked;
   await insertPiece(db, actor, checked.value);
-  await logLater(db, actor.studio, checked.value.id, 0);
+  await logLater(db, actor.studio, id, 0);
   return ok(checked.value);
 }
 
-export async function duplicatePiece(db: Db, actor: Actor, id: string): Promise<Result<Piece>> {
+export async function duplicatePiece(db: Db, actor: Actor, id: PieceId): Promise<Result<Piece>> {
   const piece = await getPiece(db, actor, id);
   if (!piece) return fail('no-piece', 'This piece is not on the shelf any more.', id);
   return createPiece(db, actor, { ...piece.document, title: `${piece.document.title} (copy)`.slice(0, 160) });
@@ -67,7 +69,7 @@ export async function duplicatePiece(db: Db, actor: Actor, id: string): Promise<
 export async function saveSteps(
   db: Db,
   actor: Actor,
-  pieceId: string,
+  pieceId: PieceId,
   baseRevision: number,
   saveId: string,
   steps: readonly Step[],
@@ -112,7 +114,7 @@ function applied(document: Piece, steps: readonly Step[]): Result<Piece> {
 async function refuse(
   tx: Db,
   actor: Actor,
-  pieceId: string,
+  pieceId: PieceId,
   piece: { document: Piece; revision: number },
   baseRevision: number,
   steps: readonly Step[],
@@ -126,7 +128,7 @@ async function refuse(
   const theirs = applied(then, steps);
   if (!theirs.ok || baseRevision > piece.revision)
     return { status: 'rejected', message: 'The change does not fit any version that was saved.' };
-  const refusedId = randomUUID();
+  const refusedId = randomUUID() as RefusedId;
   await keepRefused(tx, actor, {
     id: refusedId,
     pieceId,
@@ -142,7 +144,7 @@ async function refuse(
 export async function settleStale(
   db: Db,
   actor: Actor,
-  refusedId: string,
+  refusedId: RefusedId,
   keep: boolean,
 ): Promise<Result<Piece | null>> {
   const document = await getRefused(db, actor, refusedId);

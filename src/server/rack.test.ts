@@ -1,3 +1,4 @@
+import type { InstrumentId, TuningId, PieceId } from './ids';
 import { programIn } from './actor';
 import { setTitle } from '@/core/command';
 import { makePart, makePiece, type Piece, SCHEMA_VERSION } from '@/core/score';
@@ -61,7 +62,7 @@ describe('instruments', () => {
     expect(await saveInstrument(db, programIn(MINE), longer, 0)).toMatchObject({ status: 'saved', revision: 1 });
     expect(await saveInstrument(db, programIn(MINE), longer, 1)).toMatchObject({ status: 'saved', revision: 1 });
     expect(await saveInstrument(db, programIn(MINE), guitar, 0)).toMatchObject({ status: 'stale' });
-    expect((await instrumentChanges(db, programIn(MINE), id)).map((one) => one.what)).toEqual([
+    expect((await instrumentChanges(db, programIn(MINE), id as InstrumentId)).map((one) => one.what)).toEqual([
       'scale from 648 to 660; description changed',
       'put on the rack, from Electric guitar, 6 strings',
     ]);
@@ -83,11 +84,11 @@ describe('instruments', () => {
 
   it('come off the rack and go back on, with their history', async () => {
     const { instrument } = await copy('Spare');
-    expect(await setInstrumentDeleted(db, programIn(MINE), instrument.id, true)).toBe(true);
+    expect(await setInstrumentDeleted(db, programIn(MINE), instrument.id as InstrumentId, true)).toBe(true);
     expect((await listInstruments(db, programIn(MINE))).some((entry) => entry.instrument.id === instrument.id)).toBe(
       false,
     );
-    await setInstrumentDeleted(db, programIn(MINE), instrument.id, false);
+    await setInstrumentDeleted(db, programIn(MINE), instrument.id as InstrumentId, false);
     expect((await listInstruments(db, programIn(MINE))).some((entry) => entry.instrument.id === instrument.id)).toBe(
       true,
     );
@@ -116,9 +117,9 @@ describe('instruments', () => {
     });
     await keepTuning(db, programIn(MINE), { ...TUNING, name: 'Renamed' });
     expect((await listTunings(db, programIn(MINE))).map((tuning) => tuning.name)).toEqual(['Renamed']);
-    await setTuningDeleted(db, programIn(MINE), kept.id, true);
+    await setTuningDeleted(db, programIn(MINE), kept.id as TuningId, true);
     expect(await listTunings(db, programIn(MINE))).toEqual([]);
-    await setTuningDeleted(db, programIn(MINE), kept.id, false);
+    await setTuningDeleted(db, programIn(MINE), kept.id as TuningId, false);
     expect((await openRack(db, programIn(MINE))).tunings).toHaveLength(1);
   });
 
@@ -148,10 +149,14 @@ describe('instruments', () => {
 
 describe('the tuner log', () => {
   it('keeps readings in order and strikes those that can’t be', async () => {
-    await addReadings(db, programIn(MINE), 'guitar-6', []);
-    await addReadings(db, programIn(MINE), 'guitar-6', [{ string: 6, kind: 'open', capo: 0, cents: -3.25 }]);
-    await addReadings(db, programIn(MINE), 'guitar-6', [{ string: 6, kind: 'capo', capo: 3, cents: 5 }]);
-    const readings = await listReadings(db, programIn(MINE), 'guitar-6');
+    await addReadings(db, programIn(MINE), 'guitar-6' as InstrumentId, []);
+    await addReadings(db, programIn(MINE), 'guitar-6' as InstrumentId, [
+      { string: 6, kind: 'open', capo: 0, cents: -3.25 },
+    ]);
+    await addReadings(db, programIn(MINE), 'guitar-6' as InstrumentId, [
+      { string: 6, kind: 'capo', capo: 3, cents: 5 },
+    ]);
+    const readings = await listReadings(db, programIn(MINE), 'guitar-6' as InstrumentId);
     expect(readings.map(({ string, kind, capo, cents }) => ({ string, kind, capo, cents }))).toEqual([
       { string: 6, kind: 'open', capo: 0, cents: -3.25 },
       { string: 6, kind: 'capo', capo: 3, cents: 5 },
@@ -159,9 +164,11 @@ describe('the tuner log', () => {
     expect(readings[0]?.at).toBeLessThanOrEqual(readings[1]?.at ?? 0);
     expect(await deleteReading(db, programIn(OTHER), readings[0]?.id ?? '')).toBe(false);
     expect(await deleteReading(db, programIn(MINE), readings[0]?.id ?? '')).toBe(true);
-    expect(await listReadings(db, programIn(MINE), 'guitar-6')).toHaveLength(1);
+    expect(await listReadings(db, programIn(MINE), 'guitar-6' as InstrumentId)).toHaveLength(1);
     await expect(
-      addReadings(db, programIn(MINE), 'guitar-6', [{ string: 6, kind: 'hummed' as never, capo: 0, cents: 0 }]),
+      addReadings(db, programIn(MINE), 'guitar-6' as InstrumentId, [
+        { string: 6, kind: 'hummed' as never, capo: 0, cents: 0 },
+      ]),
     ).rejects.toThrow();
   });
 });
@@ -187,7 +194,7 @@ describe('pieces written by an older program', () => {
       .insertInto('piece')
       .values({ id, studio_id: MINE, title: 'Old', summary: '', document: JSON.stringify({ ...old, id }), revision: 0 })
       .execute();
-    expect((await openPiece(db, programIn(MINE), id))?.document.parts[0]?.setup.capos).toEqual([
+    expect((await openPiece(db, programIn(MINE), id as PieceId))?.document.parts[0]?.setup.capos).toEqual([
       { fret: 3, strings: null },
     ]);
     expect((await listSetups(db, programIn(MINE))).find((entry) => entry.piece === id)).toMatchObject({
@@ -201,7 +208,7 @@ describe('pieces written by an older program', () => {
       inverse: setTitle('Old'),
       what: 'renamed',
     };
-    expect(await saveSteps(db, programIn(MINE), id, 0, 'save-on-old', [step])).toEqual({
+    expect(await saveSteps(db, programIn(MINE), id as PieceId, 0, 'save-on-old', [step])).toEqual({
       status: 'saved',
       revision: 1,
     });
@@ -214,7 +221,7 @@ describe('another studio', () => {
     const guitar = await copy('Only mine');
     const { id } = guitar.instrument;
     await putTuning(db, programIn(MINE), { ...TUNING, id: 'own-mine' });
-    await addReadings(db, programIn(MINE), id, [{ string: 1, kind: 'open', capo: 0, cents: 1 }]);
+    await addReadings(db, programIn(MINE), id as InstrumentId, [{ string: 1, kind: 'open', capo: 0, cents: 1 }]);
     await createPiece(
       db,
       programIn(MINE),
@@ -223,17 +230,19 @@ describe('another studio', () => {
     await putSchools(db, programIn(MINE), { ...DEFAULT_SCHOOLS, notes: 'german' });
     expect(await listInstruments(db, programIn(OTHER))).toEqual([]);
     expect(await listTunings(db, programIn(OTHER))).toEqual([]);
-    expect(await listReadings(db, programIn(OTHER), id)).toEqual([]);
-    expect(await instrumentChanges(db, programIn(OTHER), id)).toEqual([]);
+    expect(await listReadings(db, programIn(OTHER), id as InstrumentId)).toEqual([]);
+    expect(await instrumentChanges(db, programIn(OTHER), id as InstrumentId)).toEqual([]);
     expect(await listSetups(db, programIn(OTHER))).toEqual([]);
     expect(await getSchools(db, programIn(OTHER))).toEqual(DEFAULT_SCHOOLS);
-    expect(await db.transaction().execute((tx) => getInstrumentForUpdate(tx, programIn(OTHER), id))).toBeNull();
+    expect(
+      await db.transaction().execute((tx) => getInstrumentForUpdate(tx, programIn(OTHER), id as InstrumentId)),
+    ).toBeNull();
     expect((await copyInstrument(db, programIn(OTHER), id, 'stolen')).ok).toBe(false);
     expect((await saveInstrument(db, programIn(OTHER), { ...guitar, description: 'stolen' }, 0)).status).toBe(
       'refused',
     );
-    expect(await setInstrumentDeleted(db, programIn(OTHER), id, true)).toBe(false);
-    expect(await setTuningDeleted(db, programIn(OTHER), 'own-mine', true)).toBe(false);
+    expect(await setInstrumentDeleted(db, programIn(OTHER), id as InstrumentId, true)).toBe(false);
+    expect(await setTuningDeleted(db, programIn(OTHER), 'own-mine' as TuningId, true)).toBe(false);
     await expect(
       putInstrument(db, programIn(OTHER), { ...guitar, description: 'stolen' }, 5, 'stolen'),
     ).rejects.toThrow('not on this studio');
@@ -246,6 +255,6 @@ describe('another studio', () => {
     });
     expect((await listTunings(db, programIn(MINE))).find((tuning) => tuning.id === 'own-mine')?.name).toBe('Loft');
     expect((await getSchools(db, programIn(MINE))).notes).toBe('german');
-    expect((await instrumentChanges(db, programIn(MINE), id)).length).toBe(1);
+    expect((await instrumentChanges(db, programIn(MINE), id as InstrumentId)).length).toBe(1);
   });
 });

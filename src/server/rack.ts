@@ -1,3 +1,4 @@
+import type { InstrumentId } from './ids';
 import type { Actor } from './actor';
 import { randomBytes } from 'node:crypto';
 import { fail, ok, type Result, pathWords } from '@/core/base';
@@ -37,7 +38,7 @@ export async function openRack(db: Db, actor: Actor): Promise<Rack> {
   return { instruments, tunings };
 }
 
-export const newInstrumentId = (): string => `r-${randomBytes(5).toString('hex')}`;
+export const newInstrumentId = (): InstrumentId => `r-${randomBytes(5).toString('hex')}` as InstrumentId;
 
 /** Resolves a set-up that may name an instrument or a tuning of the studio's own. */
 export async function makeStudioSetup(db: Db, actor: Actor, request: SetupRequest): Promise<Result<MadeSetup>> {
@@ -88,7 +89,7 @@ export async function saveInstrument(
   const checked = checkInstrument(document.instrument);
   if (!checked.ok) return { status: 'refused', at: pathWords(checked.error.locus), message: checked.error.words };
   return db.transaction().execute(async (tx): Promise<RackSave> => {
-    const { id } = document.instrument;
+    const id = document.instrument.id as InstrumentId;
     const there = await getInstrumentForUpdate(tx, actor, id);
     if (!there) return { status: 'refused', at: '', message: 'This instrument is not on the rack any more.' };
     if (there.revision !== baseRevision)

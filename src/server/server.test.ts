@@ -1,3 +1,4 @@
+import type { PieceId, RefusedId } from './ids';
 import { programIn } from './actor';
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
@@ -82,20 +83,20 @@ describe('the shelf', () => {
     expect(await ids('lantern')).toEqual([a.id]);
     expect(await ids('bass c g c f')).toEqual([a.id]);
     expect(await ids('100%_\\')).toEqual([]);
-    await saveSteps(db, programIn(MINE), a.id, 0, randomUUID(), [step(a, title('Worked on'))]);
+    await saveSteps(db, programIn(MINE), a.id as PieceId, 0, randomUUID(), [step(a, title('Worked on'))]);
     expect((await ids())[0]).toBe(a.id);
-    expect(await setDeleted(db, programIn(MINE), a.id, true)).toBe(true);
+    expect(await setDeleted(db, programIn(MINE), a.id as PieceId, true)).toBe(true);
     expect(await ids()).not.toContain(a.id);
-    expect(await openPiece(db, programIn(MINE), a.id)).toBeNull();
-    await setDeleted(db, programIn(MINE), a.id, false);
+    expect(await openPiece(db, programIn(MINE), a.id as PieceId)).toBeNull();
+    await setDeleted(db, programIn(MINE), a.id as PieceId, false);
     expect(await ids()).toContain(a.id);
   });
 
   it('duplicates under another id and name', async () => {
     const a = await newPiece('Original');
-    const copy = must(await duplicatePiece(db, programIn(MINE), a.id));
+    const copy = must(await duplicatePiece(db, programIn(MINE), a.id as PieceId));
     expect([copy.title, copy.id === a.id]).toEqual(['Original (copy)', false]);
-    expect((await duplicatePiece(db, programIn(MINE), 'nothing')).ok).toBe(false);
+    expect((await duplicatePiece(db, programIn(MINE), 'nothing' as PieceId)).ok).toBe(false);
   });
 });
 
@@ -109,11 +110,11 @@ describe('saving', () => {
       set: { tempo: [{ at: start.context.tempo[0]?.at ?? ('0' as never), bpm: 77 }] },
       clear: [],
     });
-    expect(await saveSteps(db, programIn(MINE), start.id, 0, randomUUID(), [first, second])).toEqual({
+    expect(await saveSteps(db, programIn(MINE), start.id as PieceId, 0, randomUUID(), [first, second])).toEqual({
       status: 'saved',
       revision: 2,
     });
-    const open = await openPiece(db, programIn(MINE), start.id);
+    const open = await openPiece(db, programIn(MINE), start.id as PieceId);
     expect(open?.document.title).toBe('One');
     expect(open?.steps.map((step) => [step.revision, step.kind])).toEqual([
       [1, 'do'],
@@ -122,44 +123,52 @@ describe('saving', () => {
     const history = replayed(open?.steps ?? []);
     expect(history.undo).toHaveLength(2);
     const back = undoStep(history);
-    expect(back && (await saveSteps(db, programIn(MINE), start.id, 2, randomUUID(), [back]))).toEqual({
+    expect(back && (await saveSteps(db, programIn(MINE), start.id as PieceId, 2, randomUUID(), [back]))).toEqual({
       status: 'saved',
       revision: 3,
     });
-    expect((await openPiece(db, programIn(MINE), start.id))?.document.context.tempo[0]?.bpm).toBe(96);
+    expect((await openPiece(db, programIn(MINE), start.id as PieceId))?.document.context.tempo[0]?.bpm).toBe(96);
   });
 
   it('sent twice is done once', async () => {
     const start = await newPiece();
     const save = randomUUID();
     const steps = [step(start, title('Once'))];
-    expect(await saveSteps(db, programIn(MINE), start.id, 0, save, steps)).toEqual({ status: 'saved', revision: 1 });
-    expect(await saveSteps(db, programIn(MINE), start.id, 0, save, steps)).toEqual({ status: 'saved', revision: 1 });
-    expect((await lastSteps(db, programIn(MINE), start.id)).length).toBe(1);
+    expect(await saveSteps(db, programIn(MINE), start.id as PieceId, 0, save, steps)).toEqual({
+      status: 'saved',
+      revision: 1,
+    });
+    expect(await saveSteps(db, programIn(MINE), start.id as PieceId, 0, save, steps)).toEqual({
+      status: 'saved',
+      revision: 1,
+    });
+    expect((await lastSteps(db, programIn(MINE), start.id as PieceId)).length).toBe(1);
   });
 
   it('sent again after another window saved answers with its own revision, so that the other save is not written over', async () => {
     const start = await newPiece();
     const save = randomUUID();
     const mine = [step(start, title('Mine'))];
-    await saveSteps(db, programIn(MINE), start.id, 0, save, mine);
-    await saveSteps(db, programIn(MINE), start.id, 1, randomUUID(), [step(start, title('Theirs'))]);
-    const again = await saveSteps(db, programIn(MINE), start.id, 0, save, mine);
+    await saveSteps(db, programIn(MINE), start.id as PieceId, 0, save, mine);
+    await saveSteps(db, programIn(MINE), start.id as PieceId, 1, randomUUID(), [step(start, title('Theirs'))]);
+    const again = await saveSteps(db, programIn(MINE), start.id as PieceId, 0, save, mine);
     expect(again).toEqual({ status: 'saved', revision: 1 });
-    const next = await saveSteps(db, programIn(MINE), start.id, 1, randomUUID(), [step(start, title('Mine, later'))]);
+    const next = await saveSteps(db, programIn(MINE), start.id as PieceId, 1, randomUUID(), [
+      step(start, title('Mine, later')),
+    ]);
     expect(next.status).toBe('stale');
-    expect((await openPiece(db, programIn(MINE), start.id))?.document.title).toBe('Theirs');
+    expect((await openPiece(db, programIn(MINE), start.id as PieceId))?.document.title).toBe('Theirs');
   });
 
   it('refuses a stale save, overwrites nothing, and keeps both versions', async () => {
     const start = await newPiece('Shared');
-    await saveSteps(db, programIn(MINE), start.id, 0, randomUUID(), [step(start, title('Theirs'))]);
-    const answer = await saveSteps(db, programIn(MINE), start.id, 0, randomUUID(), [
+    await saveSteps(db, programIn(MINE), start.id as PieceId, 0, randomUUID(), [step(start, title('Theirs'))]);
+    const answer = await saveSteps(db, programIn(MINE), start.id as PieceId, 0, randomUUID(), [
       step(start, { type: 'patchContext', set: { key: [{ at: '0' as never, tonic: 'D', mode: 'minor' }] }, clear: [] }),
     ]);
     if (answer.status !== 'stale') throw new Error(answer.status);
     expect(answer.current.document.title).toBe('Theirs');
-    expect((await openPiece(db, programIn(MINE), start.id))?.document).toMatchObject({
+    expect((await openPiece(db, programIn(MINE), start.id as PieceId))?.document).toMatchObject({
       title: 'Theirs',
       context: { key: [] },
     });
@@ -173,12 +182,12 @@ describe('saving', () => {
     const start = await newPiece('Race');
     const answers = await Promise.all(
       Array.from({ length: 6 }, (_, i) =>
-        saveSteps(db, programIn(MINE), start.id, 0, randomUUID(), [step(start, title(`Racer ${i}`))]),
+        saveSteps(db, programIn(MINE), start.id as PieceId, 0, randomUUID(), [step(start, title(`Racer ${i}`))]),
       ),
     );
     expect(answers.filter((a) => a.status === 'saved')).toHaveLength(1);
     expect(answers.filter((a) => a.status === 'stale')).toHaveLength(5);
-    expect((await openPiece(db, programIn(MINE), start.id))?.revision).toBe(1);
+    expect((await openPiece(db, programIn(MINE), start.id as PieceId))?.revision).toBe(1);
   });
 
   it('rejects steps that do not apply, all or nothing', async () => {
@@ -191,9 +200,10 @@ describe('saving', () => {
       what: 'bad',
     };
     expect(
-      (await saveSteps(db, programIn(MINE), start.id, 0, randomUUID(), [step(start, title('Half')), bad])).status,
+      (await saveSteps(db, programIn(MINE), start.id as PieceId, 0, randomUUID(), [step(start, title('Half')), bad]))
+        .status,
     ).toBe('rejected');
-    expect((await openPiece(db, programIn(MINE), start.id))?.document.title).toBe('Whole');
+    expect((await openPiece(db, programIn(MINE), start.id as PieceId))?.document.title).toBe('Whole');
   });
 });
 
@@ -201,33 +211,35 @@ describe('another studio', () => {
   it('can neither read nor write anything of this one, through any repository function', async () => {
     const mine = await newPiece('Secret');
     const one = step(mine, title('Stolen'));
-    await saveSteps(db, programIn(MINE), mine.id, 0, 'a-save-of-mine', [one]);
+    await saveSteps(db, programIn(MINE), mine.id as PieceId, 0, 'a-save-of-mine', [one]);
     await keepRefused(db, programIn(MINE), {
-      id: 'refused-of-mine',
-      pieceId: mine.id,
+      id: 'refused-of-mine' as RefusedId,
+      pieceId: mine.id as PieceId,
       baseRevision: 0,
       foundRevision: 1,
       document: mine,
     });
-    const before = await openPiece(db, programIn(MINE), mine.id);
+    const before = await openPiece(db, programIn(MINE), mine.id as PieceId);
 
-    expect(await getPiece(db, programIn(OTHER), mine.id)).toBeNull();
-    expect(await openPiece(db, programIn(OTHER), mine.id)).toBeNull();
-    expect(await db.transaction().execute((tx) => getPieceForUpdate(tx, programIn(OTHER), mine.id))).toBeNull();
+    expect(await getPiece(db, programIn(OTHER), mine.id as PieceId)).toBeNull();
+    expect(await openPiece(db, programIn(OTHER), mine.id as PieceId)).toBeNull();
+    expect(
+      await db.transaction().execute((tx) => getPieceForUpdate(tx, programIn(OTHER), mine.id as PieceId)),
+    ).toBeNull();
     expect((await listPieces(db, programIn(OTHER))).map((entry) => entry.id)).not.toContain(mine.id);
-    expect(await lastSteps(db, programIn(OTHER), mine.id)).toEqual([]);
-    expect(await stepsAfter(db, programIn(OTHER), mine.id, 0)).toEqual([]);
-    expect(await savedRevision(db, programIn(OTHER), mine.id, 'a-save-of-mine')).toBeNull();
-    expect(await getRefused(db, programIn(OTHER), 'refused-of-mine')).toBeNull();
-    expect((await duplicatePiece(db, programIn(OTHER), mine.id)).ok).toBe(false);
-    expect((await settleStale(db, programIn(OTHER), 'refused-of-mine', true)).ok).toBe(false);
+    expect(await lastSteps(db, programIn(OTHER), mine.id as PieceId)).toEqual([]);
+    expect(await stepsAfter(db, programIn(OTHER), mine.id as PieceId, 0)).toEqual([]);
+    expect(await savedRevision(db, programIn(OTHER), mine.id as PieceId, 'a-save-of-mine')).toBeNull();
+    expect(await getRefused(db, programIn(OTHER), 'refused-of-mine' as RefusedId)).toBeNull();
+    expect((await duplicatePiece(db, programIn(OTHER), mine.id as PieceId)).ok).toBe(false);
+    expect((await settleStale(db, programIn(OTHER), 'refused-of-mine' as RefusedId, true)).ok).toBe(false);
 
-    expect(await setDeleted(db, programIn(OTHER), mine.id, true)).toBe(false);
+    expect(await setDeleted(db, programIn(OTHER), mine.id as PieceId, true)).toBe(false);
     await updatePiece(db, programIn(OTHER), { ...mine, title: 'Stolen' }, 9);
-    expect((await saveSteps(db, programIn(OTHER), mine.id, 1, randomUUID(), [one])).status).toBe('rejected');
-    await settleRefused(db, programIn(OTHER), 'refused-of-mine');
-    await expect(appendSteps(db, programIn(OTHER), mine.id, 0, 'x', [one])).rejects.toThrow();
-    expect(await openPiece(db, programIn(MINE), mine.id)).toEqual(before);
+    expect((await saveSteps(db, programIn(OTHER), mine.id as PieceId, 1, randomUUID(), [one])).status).toBe('rejected');
+    await settleRefused(db, programIn(OTHER), 'refused-of-mine' as RefusedId);
+    await expect(appendSteps(db, programIn(OTHER), mine.id as PieceId, 0, 'x', [one])).rejects.toThrow();
+    expect(await openPiece(db, programIn(MINE), mine.id as PieceId)).toEqual(before);
     const { rows } = await sql<{
       settled_at: Date | null;
     }>`select settled_at from refused_save where id = 'refused-of-mine'`.execute(db);
@@ -245,7 +257,7 @@ describe('the demo studio', () => {
     expect(entries).toHaveLength(DEMO_PIECES.length);
     const setups = new Set<string>();
     for (const entry of entries) {
-      const open = await openPiece(db, programIn(DEMO_STUDIO.id), entry.id);
+      const open = await openPiece(db, programIn(DEMO_STUDIO.id), entry.id as PieceId);
       const document = must(readPiece(open?.document));
       for (const part of document.parts) {
         setups.add(

@@ -3,7 +3,7 @@ import { FLACDecoder } from '@wasm-audio-decoders/flac';
 import { OggVorbisDecoder } from '@wasm-audio-decoders/ogg-vorbis';
 import { MPEGDecoder } from 'mpg123-decoder';
 import { readWav, type Wav } from '@/core/formats/wav';
-import { clipKind } from '@/core/heard';
+import { clipKind } from '@/core/hearing';
 import { CliFault } from '../schemas';
 
 interface Sound {

@@ -5,6 +5,7 @@ import { z } from 'zod';
 import { ok, pathWords, stableId, type Finding, type Result } from '@/core/base';
 import { costTableSchema, profileSchema, type CostTable } from '@/core/hand';
 import type { PieceCosts, Player } from '@/core/score';
+import { fitId, playerId } from '@/server/ids';
 import { action } from '@/server/action';
 import { acceptFit, askFit, setFitAside } from '@/server/learning';
 import {
@@ -16,7 +17,6 @@ import {
   type KeptFit,
 } from '@/server/repositories/learning';
 
-const id = z.string().max(60);
 const everywhere = (): void => revalidatePath('/', 'layout');
 const refused = (error: Finding): { readonly ok: false; readonly error: Finding } => ({ ok: false, error });
 
@@ -45,7 +45,7 @@ export const savePlayerAction = action(
 
 export const deletePlayerAction = action(
   'write',
-  z.tuple([id, z.boolean()]),
+  z.tuple([playerId, z.boolean()]),
   async ({ actor, db }, player, deleted) => {
     const done = await setPlayerDeleted(db, actor, player, deleted);
     everywhere();
@@ -73,10 +73,10 @@ export const askFitAction = action('write', z.tuple([]), ({ actor, db }): Promis
 
 export const latestFitAction = action('read', z.tuple([]), ({ actor, db }) => latestFit(db, actor));
 
-export const acceptFitAction = action('write', z.tuple([id]), async ({ actor, db }, fit) => {
+export const acceptFitAction = action('write', z.tuple([fitId]), async ({ actor, db }, fit) => {
   const done = await acceptFit(db, actor, fit);
   if (done.ok) everywhere();
   return done;
 });
 
-export const setFitAsideAction = action('write', z.tuple([id]), ({ actor, db }, fit) => setFitAside(db, actor, fit));
+export const setFitAsideAction = action('write', z.tuple([fitId]), ({ actor, db }, fit) => setFitAside(db, actor, fit));

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { clipTime, type ClipDocument } from '@/core/heard';
+import { clipTime, type ClipDocument } from '@/core/hearing';
 import { Button } from '@/ui/button';
 import { TextField } from '@/ui/field';
 import { Popover } from '@/ui/popover';

@@ -2,8 +2,9 @@
 
 import { z } from 'zod';
 import { fail, ok, pathWords, type Result } from '@/core/base';
-import { clipDocumentSchema, CLIP_LIMITS } from '@/core/heard';
+import { clipDocumentSchema, CLIP_LIMITS } from '@/core/hearing';
 import { complete } from '@/server/clips';
+import { clipId, pieceId } from '@/server/ids';
 import { action } from '@/server/action';
 import {
   clipOverview,
@@ -15,7 +16,6 @@ import {
   type ClipEntry,
 } from '@/server/repositories/clips';
 
-const id = z.string().max(64);
 const sound = z.object({
   seconds: z.number().positive().max(CLIP_LIMITS.seconds),
   rate: z.number().int().min(1).max(768_000),
@@ -25,12 +25,14 @@ const sound = z.object({
 
 const whole = z.number().int();
 
-export const listClipsAction = action('read', z.tuple([id]), ({ actor, db }, piece) => listClips(db, actor, piece));
+export const listClipsAction = action('read', z.tuple([pieceId]), ({ actor, db }, piece) =>
+  listClips(db, actor, piece),
+);
 
 /** A recording has come in and was decoded: its measures and its overview are kept. */
 export const keepClipAction = action(
   'write',
-  z.tuple([id, sound]),
+  z.tuple([clipId, sound]),
   async ({ actor, db }, clip, { overview, ...measured }): Promise<Result<ClipEntry>> => {
     const there = await getClip(db, actor, clip);
     if (!there || !complete(there)) return fail('no-clip', 'The recording has not come in whole. Send it again.', clip);
@@ -46,7 +48,7 @@ export const keepClipAction = action(
     ),
 );
 
-export const overviewAction = action('read', z.tuple([id]), async ({ actor, db }, clip): Promise<string | null> => {
+export const overviewAction = action('read', z.tuple([clipId]), async ({ actor, db }, clip): Promise<string | null> => {
   const bytes = await clipOverview(db, actor, clip);
   return bytes ? Buffer.from(bytes).toString('base64') : null;
 });
@@ -56,7 +58,7 @@ const STALE = 'This recording’s bars or notes on it were changed in another wi
 /** Keeps what is known of a clip; `stale` where another window did meanwhile. */
 export const saveClipAction = action(
   'write',
-  z.tuple([id, whole, clipDocumentSchema]),
+  z.tuple([clipId, whole, clipDocumentSchema]),
   async ({ actor, db }, clip, revision, document): Promise<Result<number>> => {
     const next = await putClipDocument(db, actor, clip, revision, document);
     return next === null ? fail('stale', STALE, clip) : ok(next);
@@ -64,6 +66,6 @@ export const saveClipAction = action(
   (why) => fail('malformed', `${pathWords(why.locus) || 'The clip'}: ${why.words}.`),
 );
 
-export const deleteClipAction = action('write', z.tuple([id, z.boolean()]), ({ actor, db }, clip, deleted) =>
+export const deleteClipAction = action('write', z.tuple([clipId, z.boolean()]), ({ actor, db }, clip, deleted) =>
   setClipDeleted(db, actor, clip, deleted),
 );

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { fail, ok, type Result } from '@/core/base';
-import { emptyClip, type ClipDocument } from '@/core/heard';
+import { emptyClip, type ClipDocument } from '@/core/hearing';
 import { ClipKeeper, type Laid } from './clip-keeper';
 
 const doc = (...markers: number[]): ClipDocument => ({

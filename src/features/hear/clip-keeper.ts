@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { Result } from '@/core/base';
-import { clipDocumentSchema, type ClipDocument } from '@/core/heard';
+import { clipDocumentSchema, type ClipDocument } from '@/core/hearing';
 
 /** What another window's save refused, and when it was laid. */
 const refusedSchema = z.object({ at: z.number(), document: clipDocumentSchema });

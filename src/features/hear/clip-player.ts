@@ -1,5 +1,5 @@
 import { wrap, type Remote } from 'comlink';
-import type { BarMap } from '@/core/heard';
+import type { BarMap } from '@/core/hearing';
 import type { Setup } from '@/core/instrument';
 import type { Band, Channels } from '@/core/listen';
 import type { Riff } from '@/core/score';

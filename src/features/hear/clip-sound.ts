@@ -1,7 +1,7 @@
 import { proxy, transfer, wrap, type Remote } from 'comlink';
 import { fail, ok, type Result } from '@/core/base';
 import { WavIntake } from '@/core/formats/wav';
-import { CLIP_LIMITS } from '@/core/heard';
+import { CLIP_LIMITS } from '@/core/hearing';
 import type { Channels, Listened, ListenOptions } from '@/core/listen';
 import type { ListenDoor } from '@/workers/listen.worker';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { useRef, useState } from 'react';
-import { clipTime, type ClipDocument, type Offer } from '@/core/heard';
+import { clipTime, type ClipDocument, type Offer } from '@/core/hearing';
 import { baseNut } from '@/core/instrument';
 import { noteName } from '@/core/pitch';
 import { usePiece } from '@/features/piece/provider';

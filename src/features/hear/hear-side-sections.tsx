@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { clipTime, type ClipDocument, type Difference } from '@/core/heard';
+import { clipTime, type ClipDocument, type Difference } from '@/core/hearing';
 import type { Listened, HeardSet } from '@/core/listen';
 import { noteName, type Key } from '@/core/pitch';
 import { Button } from '@/ui/button';

@@ -10,7 +10,7 @@ import {
   otherLevel,
   type BarMap,
   type ClipDocument,
-} from '@/core/heard';
+} from '@/core/hearing';
 import type { Channels } from '@/core/listen';
 import { noteName } from '@/core/pitch';
 import { GRIDS, type Grid } from '@/core/rhythm';

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { writeWav } from '@/core/formats/wav';
-import { CLIP_LIMITS, emptyClip } from '@/core/heard';
+import { CLIP_LIMITS, emptyClip } from '@/core/hearing';
 import type { ClipEntry } from '@/server/repositories/clips';
 import { fileFault, nameOf, sendClip } from './upload';
 

@@ -1,6 +1,7 @@
+import type { ClipId } from '@/server/ids';
 import { z } from 'zod';
 import { fail, ok, type Result, type Finding, finding } from '@/core/base';
-import { CLIP_LIMITS, clipKind } from '@/core/heard';
+import { CLIP_LIMITS, clipKind } from '@/core/hearing';
 import type { ClipEntry } from '@/server/repositories/clips';
 
 const answer = z.object({
@@ -61,7 +62,7 @@ export async function sendClip(
   unfinished: readonly ClipEntry[],
   signal: AbortSignal,
   onShare: (share: number) => void,
-): Promise<Result<string>> {
+): Promise<Result<ClipId>> {
   const fault = await fileFault(file);
   if (fault) return { ok: false, error: fault };
   const half = unfinished.find(
@@ -77,7 +78,7 @@ export async function sendClip(
       signal,
     }).catch(() => fail('no-answer', 'No answer from the server. Try again when it is back.'));
     if (!begun.ok) return begun;
-    id = begun.value.id ?? '';
+    id = (begun.value.id ?? '') as ClipId;
   }
   const count = Math.ceil(file.size / CLIP_LIMITS.chunk);
   for (let tries = 0; next < count;) {

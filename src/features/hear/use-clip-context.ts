@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { BarMap } from '@/core/heard';
+import { BarMap } from '@/core/hearing';
 import { openPitch, stringNumbers } from '@/core/instrument';
 import { endOf, findRiff, keyOf, tempoOf, type Piece } from '@/core/score';
 import { goneRound } from '@/core/synth';

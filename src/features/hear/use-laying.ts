@@ -1,5 +1,5 @@
 import { barStart, toNumber } from '@/core/time';
-import type { ClipDocument } from '@/core/heard';
+import type { ClipDocument } from '@/core/hearing';
 import { useToast } from '@/ui/toast';
 import { held, type View } from './picture-frame';
 import type { ClipContext } from './use-clip-context';

@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import type { Offer } from '@/core/heard';
+import type { Offer } from '@/core/hearing';
 import type { HeardNote, Listened } from '@/core/listen';
 
 export type What = 'line' | 'chords';

@@ -3,6 +3,7 @@
 import { z } from 'zod';
 import { pathWords } from '@/core/base';
 import { migrateStep, stepSchema, type Step } from '@/core/edit';
+import { pieceId, refusedId } from '@/server/ids';
 import { action } from '@/server/action';
 import { saveSteps, settleStale, type SaveAnswer } from '@/server/pieces';
 
@@ -13,7 +14,7 @@ const anyStep = z.preprocess(
 );
 
 const saveInput = z.object({
-  piece: z.string().max(40),
+  piece: pieceId,
   base: z.number().int().min(0),
   save: z.string().min(8).max(60),
   steps: z.array(anyStep).min(1).max(2000),
@@ -44,7 +45,7 @@ export async function saveAction(input: SaveInput): Promise<SaveAnswer> {
 /** Settles a refused save; gives the path of the piece made of it when it is kept. */
 export const settleAction = action(
   'write',
-  z.tuple([z.string().max(60), z.boolean()]),
+  z.tuple([refusedId, z.boolean()]),
   async ({ actor, db }, refusedId, keep): Promise<string | null> => {
     const made = await settleStale(db, actor, refusedId, keep);
     return made.ok && made.value ? `/pieces/${made.value.id}` : null;

@@ -1,3 +1,4 @@
+import type { RefusedId } from '@/server/ids';
 import { setTitle, setTempo } from '@/core/command';
 import { makePiece } from '@/core/score';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
@@ -65,7 +66,7 @@ describe('the open piece', () => {
         seen.get(input.save) ??
         (input.base === revision
           ? { status: 'saved', revision: (revision += input.steps.length) }
-          : { status: 'stale', current: open(revision), refusedId: 'r' });
+          : { status: 'stale', current: open(revision), refusedId: 'r' as RefusedId });
       seen.set(input.save, answer);
       return new Promise((resolve) => setTimeout(() => resolve(answer), 900));
     };
@@ -133,7 +134,7 @@ describe('the open piece', () => {
 
   it('stops at a stale answer, shows it, and goes on with the other version when told', async () => {
     const theirs: OpenPiece = { document: makePiece('p1', 'Theirs'), revision: 9, steps: [] };
-    const b = bench(() => ({ status: 'stale', current: theirs, refusedId: 'kept' }));
+    const b = bench(() => ({ status: 'stale', current: theirs, refusedId: 'kept' as RefusedId }));
     const store = createPieceStore(open(), b.save, b.storage);
     store.getState().recover();
     store.getState().dispatch(rename('Mine'));

@@ -4,17 +4,17 @@ import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { pathWords, type Result } from '@/core/base';
 import { ownTuningSchema, rackInstrumentSchema, type RackInstrument, type Tuning } from '@/core/instrument';
+import { instrumentId, tuningId } from '@/server/ids';
 import { action } from '@/server/action';
 import { copyInstrument, importRack, keepTuning, saveInstrument, type RackSave } from '@/server/rack';
 import { setInstrumentDeleted, setTuningDeleted } from '@/server/repositories/rack';
 
-const id = z.string().max(60);
 const everywhere = (): void => revalidatePath('/', 'layout');
 
 /** Puts a copy of an instrument on the rack; gives its id. */
 export const copyInstrumentAction = action(
   'write',
-  z.tuple([id, z.string().max(200)]),
+  z.tuple([z.string().max(60), z.string().max(200)]),
   async ({ actor, db }, source, name): Promise<Result<string>> => {
     const made = await copyInstrument(db, actor, source, name);
     if (!made.ok) return made;
@@ -43,7 +43,7 @@ export const saveInstrumentAction = action(
 
 export const deleteInstrumentAction = action(
   'write',
-  z.tuple([id, z.boolean()]),
+  z.tuple([instrumentId, z.boolean()]),
   async ({ actor, db }, instrument, deleted) => {
     const done = await setInstrumentDeleted(db, actor, instrument, deleted);
     everywhere();
@@ -67,7 +67,7 @@ export const keepTuningAction = action(
 
 export const deleteTuningAction = action(
   'write',
-  z.tuple([id, z.boolean()]),
+  z.tuple([tuningId, z.boolean()]),
   async ({ actor, db }, tuning, deleted) => {
     const done = await setTuningDeleted(db, actor, tuning, deleted);
     everywhere();

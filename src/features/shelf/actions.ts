@@ -3,13 +3,12 @@
 import { z } from 'zod';
 import { makePart, makePiece, makeRiff, pieceSchema, PROGRAM_COSTS, type PieceCosts } from '@/core/score';
 import { parseMeter, quarter } from '@/core/time';
+import { pieceId } from '@/server/ids';
 import { action, type ActionRequest } from '@/server/action';
 import { createPiece, duplicatePiece } from '@/server/pieces';
 import { makeStudioSetup } from '@/server/rack';
 import { currentCosts } from '@/server/repositories/learning';
 import { listPieces, setDeleted, type ShelfEntry } from '@/server/repositories/pieces';
-
-const id = z.string().max(40);
 
 const newPiece = z.object({
   title: pieceSchema.shape.title,
@@ -86,13 +85,13 @@ export const listAction = action(
   ({ actor, db }, search): Promise<ShelfEntry[]> => listPieces(db, actor, search),
 );
 
-export const duplicateAction = action('write', z.tuple([id]), async ({ actor, db }, pieceId): Promise<Made> => {
-  const copy = await duplicatePiece(db, actor, pieceId);
+export const duplicateAction = action('write', z.tuple([pieceId]), async ({ actor, db }, piece): Promise<Made> => {
+  const copy = await duplicatePiece(db, actor, piece);
   return copy.ok
     ? { ok: true, path: `/pieces/${copy.value.id}` }
     : { ok: false, at: 'title', message: copy.error.words };
 });
 
-export const deleteAction = action('write', z.tuple([id, z.boolean()]), ({ actor, db }, pieceId, deleted) =>
-  setDeleted(db, actor, pieceId, deleted),
+export const deleteAction = action('write', z.tuple([pieceId, z.boolean()]), ({ actor, db }, piece, deleted) =>
+  setDeleted(db, actor, piece, deleted),
 );

@@ -1,10 +1,10 @@
 'use server';
 
 import { z } from 'zod';
+import { instrumentId } from '@/server/ids';
 import { action } from '@/server/action';
 import { addReadings, deleteReading, listReadings } from '@/server/repositories/rack';
 
-const id = z.string().max(60);
 const readingId = z.string().regex(/^\d{1,18}$/);
 const readingInput = z.object({
   string: z.number().int().min(1).max(12),
@@ -16,21 +16,21 @@ const readingInput = z.object({
 /** Writes a reading into an instrument's tuner log; gives the log as it is then. */
 export const logReadingAction = action(
   'write',
-  z.tuple([id, readingInput]),
+  z.tuple([instrumentId, readingInput]),
   async ({ actor, db }, instrument, reading) => {
     await addReadings(db, actor, instrument, [reading]);
     return listReadings(db, actor, instrument);
   },
 );
 
-export const readingsAction = action('read', z.tuple([id]), ({ actor, db }, instrument) =>
+export const readingsAction = action('read', z.tuple([instrumentId]), ({ actor, db }, instrument) =>
   listReadings(db, actor, instrument),
 );
 
 /** Strikes a reading that can't be true; gives the log as it is then. */
 export const deleteReadingAction = action(
   'write',
-  z.tuple([id, readingId]),
+  z.tuple([instrumentId, readingId]),
   async ({ actor, db }, instrument, reading) => {
     await deleteReading(db, actor, reading);
     return listReadings(db, actor, instrument);

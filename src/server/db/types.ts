@@ -1,4 +1,5 @@
-import type { ClipDocument } from '@/core/heard';
+import type { ClipId, FitId, InstrumentId, PieceId, RefusedId } from '../ids';
+import type { ClipDocument } from '@/core/hearing';
 import type { ColumnType, Generated } from 'kysely';
 import type { Edit, StepKind } from '@/core/edit';
 import type { Piece, Player } from '@/core/score';
@@ -33,7 +34,7 @@ export interface PieceTable {
 }
 
 export interface EditTable {
-  piece_id: string;
+  piece_id: PieceId;
   studio_id: string;
   /** The revision this step made. */
   revision: number;
@@ -50,9 +51,9 @@ export interface EditTable {
 
 /** A save that came too late: the version it would have made is kept here. */
 export interface RefusedSaveTable {
-  id: string;
+  id: RefusedId;
   studio_id: string;
-  piece_id: string;
+  piece_id: PieceId;
   base_revision: number;
   found_revision: number;
   document: Json<Piece>;
@@ -70,7 +71,7 @@ export interface InstrumentTable {
 }
 
 export interface InstrumentChangeTable {
-  instrument_id: string;
+  instrument_id: InstrumentId;
   studio_id: string;
   revision: number;
   what: string;
@@ -89,7 +90,7 @@ export interface TuningTable {
 export interface TunerReadingTable {
   id: Generated<string>;
   studio_id: string;
-  instrument_id: string;
+  instrument_id: InstrumentId;
   string: number;
   kind: ReadingKind;
   capo: number;
@@ -122,7 +123,7 @@ export interface CostTableTable {
 /** A phrase with the places its instructor chose, and what else there was for each. */
 export interface ChoiceTable {
   studio_id: string;
-  piece_id: string;
+  piece_id: PieceId;
   riff_id: string;
   /** Id of the phrase's first event. */
   phrase: string;
@@ -134,7 +135,7 @@ export interface ChoiceTable {
 
 export interface PlacedPhraseTable {
   studio_id: string;
-  piece_id: string;
+  piece_id: PieceId;
   riff_id: string;
   riff_name: string;
   tokens: string;
@@ -142,7 +143,7 @@ export interface PlacedPhraseTable {
 }
 
 export interface FitTable {
-  id: string;
+  id: FitId;
   studio_id: string;
   state: FitState;
   progress: number;
@@ -152,9 +153,9 @@ export interface FitTable {
 
 /** A recording: what is known of it; its bytes lie in chunks. */
 export interface ClipTable {
-  id: string;
+  id: ClipId;
   studio_id: string;
-  piece_id: string;
+  piece_id: PieceId;
   type: string;
   bytes: number;
   /** How many chunks have come in; all of them when `state` is kept. */
@@ -172,7 +173,7 @@ export interface ClipTable {
 }
 
 export interface ClipChunkTable {
-  clip_id: string;
+  clip_id: ClipId;
   studio_id: string;
   number: number;
   bytes: Buffer;

@@ -1,11 +1,12 @@
+import { fitId, pieceId } from '../ids';
 import { programIn } from '../actor';
 import type { TaskList } from 'graphile-worker';
 import { z } from 'zod';
 import type { Db } from '../db/connection';
 import { logChoices, runFit } from '../learning';
 
-const pieceJob = z.object({ studio: z.string(), piece: z.string() });
-const fitJob = z.object({ studio: z.string(), fit: z.string() });
+const pieceJob = z.object({ studio: z.string(), piece: pieceId });
+const fitJob = z.object({ studio: z.string(), fit: fitId });
 
 /** What the queue can be asked to do. Each task can be repeated without harm. */
 export const tasksFor = (db: Db): TaskList => ({

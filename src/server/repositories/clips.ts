@@ -1,11 +1,12 @@
+import type { ClipId, PieceId } from '../ids';
 import type { Actor } from '../actor';
-import { clipDocumentSchema, type ClipDocument } from '@/core/heard';
+import { clipDocumentSchema, type ClipDocument } from '@/core/hearing';
 import type { Db } from '../db/connection';
 
 /** Clips of a studio. Every function acts for one studio. */
 export interface ClipEntry {
-  readonly id: string;
-  readonly piece: string;
+  readonly id: ClipId;
+  readonly piece: PieceId;
   readonly type: string;
   readonly bytes: number;
   readonly chunks: number;
@@ -34,8 +35,8 @@ const COLUMNS = [
 ] as const;
 
 interface Row {
-  id: string;
-  piece_id: string;
+  id: ClipId;
+  piece_id: PieceId;
   type: string;
   bytes: number;
   chunks: number;
@@ -55,7 +56,7 @@ const entry = ({ piece_id, made_at, document, ...r }: Row): ClipEntry => ({
   madeAt: made_at.toISOString(),
 });
 
-export async function listClips(db: Db, actor: Actor, pieceId: string): Promise<ClipEntry[]> {
+export async function listClips(db: Db, actor: Actor, pieceId: PieceId): Promise<ClipEntry[]> {
   const rows = await db
     .selectFrom('clip')
     .select(COLUMNS)
@@ -68,7 +69,7 @@ export async function listClips(db: Db, actor: Actor, pieceId: string): Promise<
   return rows.map(entry);
 }
 
-export async function getClip(db: Db, actor: Actor, id: string): Promise<ClipEntry | null> {
+export async function getClip(db: Db, actor: Actor, id: ClipId): Promise<ClipEntry | null> {
   const row = await db
     .selectFrom('clip')
     .select(COLUMNS)
@@ -83,7 +84,7 @@ export async function getClip(db: Db, actor: Actor, id: string): Promise<ClipEnt
 export async function insertClip(
   db: Db,
   actor: Actor,
-  clip: { id: string; piece: string; type: string; bytes: number; document: ClipDocument },
+  clip: { id: ClipId; piece: PieceId; type: string; bytes: number; document: ClipDocument },
 ): Promise<boolean> {
   const piece = await db
     .selectFrom('piece')
@@ -116,7 +117,7 @@ export async function insertClip(
 export async function putChunk(
   db: Db,
   actor: Actor,
-  id: string,
+  id: ClipId,
   number: number,
   bytes: Uint8Array,
 ): Promise<number | null> {
@@ -148,7 +149,7 @@ export async function putChunk(
 export async function keepClip(
   db: Db,
   actor: Actor,
-  id: string,
+  id: ClipId,
   sound: { seconds: number; rate: number; channels: number; overview: Uint8Array },
 ): Promise<boolean> {
   const { overview, ...rest } = sound;
@@ -161,7 +162,7 @@ export async function keepClip(
   return done.numUpdatedRows > 0n;
 }
 
-export async function clipOverview(db: Db, actor: Actor, id: string): Promise<Uint8Array | null> {
+export async function clipOverview(db: Db, actor: Actor, id: ClipId): Promise<Uint8Array | null> {
   const row = await db
     .selectFrom('clip')
     .select('overview')
@@ -172,7 +173,7 @@ export async function clipOverview(db: Db, actor: Actor, id: string): Promise<Ui
 }
 
 /** A chunk's bytes, null where there is none. */
-export async function clipChunk(db: Db, actor: Actor, id: string, number: number): Promise<Buffer | null> {
+export async function clipChunk(db: Db, actor: Actor, id: ClipId, number: number): Promise<Buffer | null> {
   const row = await db
     .selectFrom('clip_chunk')
     .select('bytes')
@@ -187,7 +188,7 @@ export async function clipChunk(db: Db, actor: Actor, id: string, number: number
 export async function putClipDocument(
   db: Db,
   actor: Actor,
-  id: string,
+  id: ClipId,
   revision: number,
   document: ClipDocument,
 ): Promise<number | null> {
@@ -201,7 +202,7 @@ export async function putClipDocument(
   return done.numUpdatedRows > 0n ? revision + 1 : null;
 }
 
-export async function setClipDeleted(db: Db, actor: Actor, id: string, deleted: boolean): Promise<boolean> {
+export async function setClipDeleted(db: Db, actor: Actor, id: ClipId, deleted: boolean): Promise<boolean> {
   const done = await db
     .updateTable('clip')
     .set({ deleted_at: deleted ? new Date() : null })

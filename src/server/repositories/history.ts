@@ -1,3 +1,4 @@
+import type { PieceId, RefusedId } from '../ids';
 import type { Actor } from '../actor';
 import { migrateEdit, migrateStep, type Edit, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
@@ -10,7 +11,7 @@ export interface LoggedStep extends Step {
 }
 
 /** The last steps of a piece in order, oldest first. */
-export async function lastSteps(db: Db, actor: Actor, pieceId: string, limit = 600): Promise<LoggedStep[]> {
+export async function lastSteps(db: Db, actor: Actor, pieceId: PieceId, limit = 600): Promise<LoggedStep[]> {
   const rows = await db
     .selectFrom('edit')
     .select(['revision', 'version', 'kind', 'edit', 'inverse', 'what', 'made_at'])
@@ -28,7 +29,7 @@ export async function lastSteps(db: Db, actor: Actor, pieceId: string, limit = 6
 export async function stepsAfter(
   db: Db,
   actor: Actor,
-  pieceId: string,
+  pieceId: PieceId,
   revision: number,
 ): Promise<Pick<Step, 'inverse'>[]> {
   const rows = await db
@@ -43,7 +44,7 @@ export async function stepsAfter(
 }
 
 /** The revision a save that was taken already made, or null. */
-export async function savedRevision(db: Db, actor: Actor, pieceId: string, saveId: string): Promise<number | null> {
+export async function savedRevision(db: Db, actor: Actor, pieceId: PieceId, saveId: string): Promise<number | null> {
   const row = await db
     .selectFrom('edit')
     .select((on) => on.fn.max('revision').as('revision'))
@@ -57,7 +58,7 @@ export async function savedRevision(db: Db, actor: Actor, pieceId: string, saveI
 export async function appendSteps(
   db: Db,
   actor: Actor,
-  pieceId: string,
+  pieceId: PieceId,
   fromRevision: number,
   saveId: string,
   steps: readonly Step[],
@@ -80,7 +81,7 @@ export async function appendSteps(
 export async function keepRefused(
   db: Db,
   actor: Actor,
-  save: { id: string; pieceId: string; baseRevision: number; foundRevision: number; document: Piece },
+  save: { id: RefusedId; pieceId: PieceId; baseRevision: number; foundRevision: number; document: Piece },
 ): Promise<void> {
   await db
     .insertInto('refused_save')
@@ -96,7 +97,7 @@ export async function keepRefused(
     .execute();
 }
 
-export async function getRefused(db: Db, actor: Actor, id: string): Promise<Piece | null> {
+export async function getRefused(db: Db, actor: Actor, id: RefusedId): Promise<Piece | null> {
   const row = await db
     .selectFrom('refused_save')
     .select('document')
@@ -106,7 +107,7 @@ export async function getRefused(db: Db, actor: Actor, id: string): Promise<Piec
   return row ? documentOf(id, row.document) : null;
 }
 
-export async function settleRefused(db: Db, actor: Actor, id: string): Promise<void> {
+export async function settleRefused(db: Db, actor: Actor, id: RefusedId): Promise<void> {
   await db
     .updateTable('refused_save')
     .set({ settled_at: new Date() })

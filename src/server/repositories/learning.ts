@@ -1,3 +1,4 @@
+import type { FitId, PieceId, PlayerId } from '../ids';
 import type { Actor } from '../actor';
 import { sql } from 'kysely';
 import { costTableSchema, DEFAULT_COSTS, type CostTable } from '@/core/hand';
@@ -28,7 +29,7 @@ export async function putPlayer(db: Db, actor: Actor, player: Player & { readonl
     .execute();
 }
 
-export async function setPlayerDeleted(db: Db, actor: Actor, id: string, deleted: boolean): Promise<boolean> {
+export async function setPlayerDeleted(db: Db, actor: Actor, id: PlayerId, deleted: boolean): Promise<boolean> {
   const result = await db
     .updateTable('player')
     .set({ deleted_at: deleted ? new Date() : null })
@@ -97,7 +98,12 @@ export interface Choice {
 }
 
 /** Replaces what is logged of a piece. */
-export async function replaceChoices(db: Db, actor: Actor, pieceId: string, choices: readonly Choice[]): Promise<void> {
+export async function replaceChoices(
+  db: Db,
+  actor: Actor,
+  pieceId: PieceId,
+  choices: readonly Choice[],
+): Promise<void> {
   await db.deleteFrom('choice').where('studio_id', '=', actor.studio).where('piece_id', '=', pieceId).execute();
   for (const choice of choices) {
     await db
@@ -142,7 +148,7 @@ export async function choiceCounts(db: Db, actor: Actor): Promise<{ phrases: num
 }
 
 export interface KeptPhrase {
-  readonly pieceId: string;
+  readonly pieceId: PieceId;
   readonly title: string;
   readonly riffId: string;
   readonly riffName: string;
@@ -153,7 +159,7 @@ export interface KeptPhrase {
 export async function replacePlaced(
   db: Db,
   actor: Actor,
-  pieceId: string,
+  pieceId: PieceId,
   riffs: readonly { riffId: string; riffName: string; tokens: string; phrase: PlacedPhrase }[],
 ): Promise<void> {
   await db.deleteFrom('placed_phrase').where('studio_id', '=', actor.studio).where('piece_id', '=', pieceId).execute();
@@ -195,13 +201,13 @@ export async function findPlaced(db: Db, actor: Actor, run: string, most: number
 }
 
 export interface KeptFit {
-  readonly id: string;
+  readonly id: FitId;
   readonly state: FitState;
   readonly progress: number;
   readonly result: FitResult | null;
 }
 
-export async function insertFit(db: Db, actor: Actor, id: string): Promise<void> {
+export async function insertFit(db: Db, actor: Actor, id: FitId): Promise<void> {
   await db
     .insertInto('fit')
     .values({ id, studio_id: actor.studio, state: 'waiting', progress: 0, result: JSON.stringify(null) })
@@ -219,7 +225,7 @@ export async function latestFit(db: Db, actor: Actor): Promise<KeptFit | null> {
   return row ?? null;
 }
 
-export async function getFit(db: Db, actor: Actor, id: string): Promise<KeptFit | null> {
+export async function getFit(db: Db, actor: Actor, id: FitId): Promise<KeptFit | null> {
   const row = await db
     .selectFrom('fit')
     .select(['id', 'state', 'progress', 'result'])
@@ -233,7 +239,7 @@ export async function getFit(db: Db, actor: Actor, id: string): Promise<KeptFit 
 export async function moveFit(
   db: Db,
   actor: Actor,
-  id: string,
+  id: FitId,
   from: readonly FitState[],
   to: { state: FitState; progress?: number; result?: FitResult },
 ): Promise<boolean> {

@@ -1,3 +1,4 @@
+import type { PieceId } from '../ids';
 import type { Actor } from '../actor';
 import { sql } from 'kysely';
 import { readPiece, type Piece } from '@/core/score';
@@ -67,7 +68,7 @@ export async function listPieces(db: Db, actor: Actor, search = ''): Promise<She
 export async function getPiece(
   db: Db,
   actor: Actor,
-  id: string,
+  id: PieceId,
 ): Promise<{ document: Piece; revision: number } | null> {
   const row = await db
     .selectFrom('piece')
@@ -83,7 +84,7 @@ export async function getPiece(
 export async function getPieceForUpdate(
   db: Db,
   actor: Actor,
-  id: string,
+  id: PieceId,
 ): Promise<{ document: Piece; revision: number } | null> {
   const row = await db
     .selectFrom('piece')
@@ -126,7 +127,7 @@ export async function updatePiece(db: Db, actor: Actor, document: Piece, revisio
 }
 
 /** Takes a piece off the shelf, or puts it back. True when there was one. */
-export async function setDeleted(db: Db, actor: Actor, id: string, deleted: boolean): Promise<boolean> {
+export async function setDeleted(db: Db, actor: Actor, id: PieceId, deleted: boolean): Promise<boolean> {
   const result = await db
     .updateTable('piece')
     .set({ deleted_at: deleted ? new Date() : null })

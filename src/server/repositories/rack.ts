@@ -1,3 +1,4 @@
+import type { InstrumentId, TuningId } from '../ids';
 import type { Actor } from '../actor';
 import { rackInstrumentSchema, type RackInstrument, type Tuning } from '@/core/instrument';
 import { DEFAULT_SCHOOLS, schoolsSchema, type Schools } from '@/core/schools';
@@ -39,7 +40,7 @@ export async function listInstruments(db: Db, actor: Actor): Promise<RackEntry[]
 export async function getInstrumentForUpdate(
   db: Db,
   actor: Actor,
-  id: string,
+  id: InstrumentId,
 ): Promise<{ document: RackInstrument; revision: number } | null> {
   const row = await db
     .selectFrom('instrument')
@@ -59,7 +60,7 @@ export async function putInstrument(
   revision: number,
   what: string,
 ): Promise<void> {
-  const { id } = document.instrument;
+  const id = document.instrument.id as InstrumentId;
   const json = JSON.stringify(document);
   if (revision === 0)
     await db.insertInto('instrument').values({ id, studio_id: actor.studio, document: json, revision }).execute();
@@ -79,7 +80,7 @@ export async function putInstrument(
 }
 
 /** Takes an instrument off the rack or puts it back. True when there was one. */
-export async function setInstrumentDeleted(db: Db, actor: Actor, id: string, deleted: boolean): Promise<boolean> {
+export async function setInstrumentDeleted(db: Db, actor: Actor, id: InstrumentId, deleted: boolean): Promise<boolean> {
   const result = await db
     .updateTable('instrument')
     .set({ deleted_at: deleted ? new Date() : null })
@@ -90,7 +91,7 @@ export async function setInstrumentDeleted(db: Db, actor: Actor, id: string, del
 }
 
 /** What was done to an instrument, newest first. */
-export async function instrumentChanges(db: Db, actor: Actor, id: string): Promise<RackChange[]> {
+export async function instrumentChanges(db: Db, actor: Actor, id: InstrumentId): Promise<RackChange[]> {
   const rows = await db
     .selectFrom('instrument_change')
     .select(['revision', 'what', 'made_at'])
@@ -125,7 +126,7 @@ export async function putTuning(db: Db, actor: Actor, tuning: Tuning): Promise<v
     .execute();
 }
 
-export async function setTuningDeleted(db: Db, actor: Actor, id: string, deleted: boolean): Promise<boolean> {
+export async function setTuningDeleted(db: Db, actor: Actor, id: TuningId, deleted: boolean): Promise<boolean> {
   const result = await db
     .updateTable('tuning')
     .set({ deleted_at: deleted ? new Date() : null })
@@ -136,7 +137,7 @@ export async function setTuningDeleted(db: Db, actor: Actor, id: string, deleted
 }
 
 /** Tuner readings of an instrument, oldest first: the last thousand. */
-export async function listReadings(db: Db, actor: Actor, instrumentId: string): Promise<TunerReading[]> {
+export async function listReadings(db: Db, actor: Actor, instrumentId: InstrumentId): Promise<TunerReading[]> {
   const rows = await db
     .selectFrom('tuner_reading')
     .select(['id', 'string', 'kind', 'capo', 'cents', 'read_at'])
@@ -158,7 +159,7 @@ export async function listReadings(db: Db, actor: Actor, instrumentId: string): 
 export async function addReadings(
   db: Db,
   actor: Actor,
-  instrumentId: string,
+  instrumentId: InstrumentId,
   readings: readonly Omit<TunerReading, 'id' | 'at'>[],
 ): Promise<void> {
   if (readings.length === 0) return;

@@ -1,4 +1,5 @@
-import { area, curveStepAfter, scaleLinear } from 'd3';
+import { scaleLinear } from 'd3-scale';
+import { area, curveStepAfter } from 'd3-shape';
 import { memo } from 'react';
 import type { RiffEvent } from '@/core/score';
 import { add, type Quarter } from '@/core/time';

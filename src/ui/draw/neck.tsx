@@ -1,4 +1,4 @@
-import { scaleLinear } from 'd3';
+import { scaleLinear } from 'd3-scale';
 import { useState, type PointerEvent } from 'react';
 import {
   baseNut,

@@ -1,4 +1,6 @@
-import { line, max, scaleLinear, scalePoint } from 'd3';
+import { max } from 'd3-array';
+import { scaleLinear, scalePoint } from 'd3-scale';
+import { line } from 'd3-shape';
 
 export interface TensionLine {
   readonly name: string;

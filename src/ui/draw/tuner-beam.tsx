@@ -1,4 +1,4 @@
-import { scaleLinear } from 'd3';
+import { scaleLinear } from 'd3-scale';
 
 interface Props {
   /** Cents from the target, or null where nothing is heard. */

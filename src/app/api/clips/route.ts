@@ -2,13 +2,14 @@ import { z } from 'zod';
 import { finding, pathOf } from '@/core/base';
 import { beginClip } from '@/server/clips';
 import { currentActor, db } from '@/server/context';
-import { refusal } from '@/server/http';
+import { readJson, refusal } from '@/server/http';
+import { pieceId } from '@/server/ids';
 
-const input = z.object({ piece: z.string().max(64), name: z.string().max(300), bytes: z.number().int() });
+const input = z.object({ piece: pieceId, name: z.string().max(300), bytes: z.number().int() });
 
 /** Announces a recording; the answer says where its chunks go. */
 export async function POST(request: Request): Promise<Response> {
-  const parsed = input.safeParse(await request.json().catch(() => null));
+  const parsed = input.safeParse(await readJson(request));
   if (!parsed.success)
     return refusal(
       finding('malformed', 'error', 'piece, name and bytes are wanted.', {

@@ -1,3 +1,4 @@
+import { pieceId, readId } from '@/server/ids';
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { cache, type ReactNode } from 'react';
@@ -7,7 +8,10 @@ import { openPiece } from '@/server/pieces';
 
 export const dynamic = 'force-dynamic';
 
-const load = cache(async (id: string) => openPiece(db(), await currentActor(), id));
+const load = cache(async (text: string) => {
+  const id = readId(pieceId, text);
+  return id && openPiece(db(), await currentActor(), id);
+});
 
 interface Props {
   readonly params: Promise<{ piece: string }>;

@@ -2,15 +2,21 @@ import { finding } from '@/core/base';
 import { clipStream, complete, rangeOf } from '@/server/clips';
 import { currentActor, db } from '@/server/context';
 import { refusal } from '@/server/http';
-import { getClip } from '@/server/repositories/clips';
+import { clipId, readId } from '@/server/ids';
+import { getClip, type ClipEntry } from '@/server/repositories/clips';
 
 interface Props {
   readonly params: Promise<{ clip: string }>;
 }
 
+async function found(params: Props['params']): Promise<ClipEntry | null> {
+  const id = readId(clipId, (await params).clip);
+  return id && getClip(db(), await currentActor(), id);
+}
+
 /** A recording, whole or by range. Never kept by anyone between: it is the studio's own. */
 export async function GET(request: Request, { params }: Props): Promise<Response> {
-  const clip = await getClip(db(), await currentActor(), (await params).clip);
+  const clip = await found(params);
   if (!clip || !complete(clip)) return refusal(finding('no-clip', 'error', 'This recording is not here.'), 404);
   const range = rangeOf(request.headers.get('range'), clip.bytes);
   if (!range) return new Response(null, { status: 416, headers: { 'content-range': `bytes */${clip.bytes}` } });
@@ -29,7 +35,7 @@ export async function GET(request: Request, { params }: Props): Promise<Response
 
 /** How far a recording has come in: where to go on after a broken connection. */
 export async function HEAD(_request: Request, { params }: Props): Promise<Response> {
-  const clip = await getClip(db(), await currentActor(), (await params).clip);
+  const clip = await found(params);
   return clip
     ? new Response(null, { headers: { 'x-next-chunk': String(clip.chunks) } })
     : new Response(null, { status: 404 });

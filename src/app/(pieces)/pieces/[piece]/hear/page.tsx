@@ -1,3 +1,5 @@
+import { notFound } from 'next/navigation';
+import { pieceId, readId } from '@/server/ids';
 import { z } from 'zod';
 import { HearPage } from '@/features/hear/hear-page';
 import { currentActor, db } from '@/server/context';
@@ -16,7 +18,8 @@ const query = z.object({
 });
 
 export default async function Page({ params, searchParams }: Props) {
-  const { piece } = await params;
+  const piece = readId(pieceId, (await params).piece);
+  if (!piece) notFound();
   const { clip, at } = query.parse(await searchParams);
   return <HearPage first={await listClips(db(), await currentActor(), piece)} open={clip ?? null} at={at ?? null} />;
 }
