@@ -46,11 +46,11 @@ for (const [name, voice] of voices) {
       onsetsIn(samples, RATE).map((at) => ({ at, midi: 0 })),
     );
     for (const note of take.notes) {
-      const heard = notes.find((one) => Math.abs(one.at - note.at) < 0.05 && Math.abs(one.midi - note.midi) <= 0.5);
-      if (!heard) continue;
+      const hearing = notes.find((one) => Math.abs(one.at - note.at) < 0.05 && Math.abs(one.midi - note.midi) <= 0.5);
+      if (!hearing) continue;
       if (!note.struck) joins.heard++;
-      if (!note.struck && heard.begins === 'joined') joins.told++;
-      if (note.struck && heard.begins === 'joined') joins.wrongly++;
+      if (!note.struck && hearing.begins === 'joined') joins.told++;
+      if (note.struck && hearing.begins === 'joined') joins.wrongly++;
     }
     onset.hit += other.hit;
     onset.truth += other.truth;
@@ -103,15 +103,15 @@ for (const [name, voice] of gripVoices) {
         .map((note) => note.midi)
         .sort((a, b) => a - b);
       const start = Math.min(...take.notes.filter((note) => note.event === at).map((note) => note.at));
-      const heard =
+      const listening =
         sets
           .find((set) => Math.abs(set.at - start) < 0.06)
           ?.readings[0]?.notes.map((place) => place.midi)
           .sort((a, b) => a - b) ?? [];
       count++;
-      if (heard.join() === truth.join()) exact++;
-      else wrong.push(`${truth.join(' ')} heard ${heard.join(' ')}`);
-      if (heard[0] === truth[0]) bass++;
+      if (listening.join() === truth.join()) exact++;
+      else wrong.push(`${truth.join(' ')} heard ${listening.join(' ')}`);
+      if (listening[0] === truth[0]) bass++;
     }
   }
   console.log(

@@ -77,9 +77,9 @@ for (const speed of [0.25, 0.5, 0.75]) {
   const began = performance.now();
   const one = stretched(samples, RATE, speed, onsetsIn(samples, RATE));
   const took = (performance.now() - began) / 1000;
-  const heard = onsetsIn(one, RATE);
+  const hearing = onsetsIn(one, RATE);
   const off = strokes
-    .map((s) => 1000 * Math.min(...heard.map((one) => Math.abs(one - s / speed))))
+    .map((s) => 1000 * Math.min(...hearing.map((one) => Math.abs(one - s / speed))))
     .sort((a, b) => a - b);
   console.log(
     `at ${speed * 100} %: strokes displaced by ${off[5]?.toFixed(1)} ms, at most ${off.at(-1)?.toFixed(1)} (goal < 10); ${(one.length / RATE / took).toFixed(0)} x real time of what is heard`,

@@ -329,7 +329,7 @@ test('the picture and the ear follow the channel that is heard', async ({ page }
       .locator('main canvas')
       .first()
       .evaluate((one: HTMLCanvasElement) => one.toDataURL());
-  const heard = async (channel: string): Promise<string> => {
+  const hearing = async (channel: string): Promise<string> => {
     await page.getByLabel('Channels').selectOption(channel);
     await page.getByRole('button', { name: 'Listen to all of it' }).click();
     await expect(page.getByText(/a line, 1 note/)).toBeVisible({ timeout: 20_000 });
@@ -337,9 +337,9 @@ test('the picture and the ear follow the channel that is heard', async ({ page }
     await page.waitForTimeout(600);
     return ink();
   };
-  const left = await heard('left');
-  expect(await heard('right')).not.toBe(left);
-  expect(await heard('left')).toBe(left);
+  const left = await hearing('left');
+  expect(await hearing('right')).not.toBe(left);
+  expect(await hearing('left')).toBe(left);
 
   // What the notes do is drawn over them, and said.
   const note = (at: number, end: number, midi: number, extra: object = {}) => ({

@@ -112,14 +112,14 @@ test('a reading and what is written sound one after the other', async ({ page })
   await page.getByRole('button', { name: /^Play/ }).first().click();
   await expect(player(page).getByText('as written')).toBeVisible({ timeout: 10_000 });
   const [sound] = await loudspeaker(page, 5);
-  const heard = new Set<number>();
+  const hearing = new Set<number>();
   for (let at = 0; at < 4.6; at += 0.2) {
     try {
-      heard.add(Math.round(hearTone(sound as Float32Array, 44_100, at, at + 0.3)) % 12);
+      hearing.add(Math.round(hearTone(sound as Float32Array, 44_100, at, at + 0.3)) % 12);
     } catch {
       // Nothing periodic there.
     }
   }
-  expect(heard.has(9)).toBe(true);
-  expect(heard.size).toBeGreaterThan(1);
+  expect(hearing.has(9)).toBe(true);
+  expect(hearing.size).toBeGreaterThan(1);
 });

@@ -13,11 +13,11 @@ export function referenceErrors(
   return Array.from({ length: count }, (_, i) => {
     const take = kind === 'lines' ? line(i + 1) : grips(i + 1);
     const cents = Math.round(random() * 450) / 10;
-    const heard = referenceOf(
+    const hearing = referenceOf(
       renderTake(take.notes, { ...voice, seconds: take.seconds, beats: take.beats, seed: 30 + i, cents }),
       rate,
     );
-    const off = heard ? heard.cents - cents : 50;
+    const off = hearing ? hearing.cents - cents : 50;
     // A quarter tone is as far as it goes: from there on it is the next note.
     return Math.abs(off > 50 ? off - 100 : off < -50 ? off + 100 : off);
   }).sort((a, b) => a - b);

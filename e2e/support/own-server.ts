@@ -92,10 +92,10 @@ export class OwnServer {
   private run([command = '', ...args]: readonly string[]): Promise<void> {
     return new Promise((resolve, reject) => {
       const child = spawn(command, args, { cwd: ROOT, env: this.env(), stdio: ['ignore', 'ignore', 'pipe'] });
-      let said = '';
-      child.stderr?.on('data', (one: Buffer) => (said += one.toString()));
+      let wording = '';
+      child.stderr?.on('data', (one: Buffer) => (wording += one.toString()));
       child.on('exit', (code) =>
-        code === 0 ? resolve() : reject(new Error(`${args.join(' ')} ended with ${code}: ${said.slice(-800)}`)),
+        code === 0 ? resolve() : reject(new Error(`${args.join(' ')} ended with ${code}: ${wording.slice(-800)}`)),
       );
     });
   }

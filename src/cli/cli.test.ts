@@ -343,10 +343,10 @@ describe('the command line', () => {
     const { code, out } = await cli(['listen', file, '--setup', JSON.stringify({ instrument: 'bass-4' }), '--to', '4']);
     expect(code).toBe(0);
     expect(Math.abs((out.reference as { cents: number }).cents)).toBeLessThan(4);
-    const heard = (out.notes as { onset: number; midi: number }[]).map((one) => one.midi);
+    const hearing = (out.notes as { onset: number; midi: number }[]).map((one) => one.midi);
     const written =
       piece.parts[0]?.riffs[0]?.events.flatMap((event) => event.notes.map((note) => note.pitch.midi)) ?? [];
-    expect(heard.slice(0, 6)).toEqual(written.slice(0, 6));
+    expect(hearing.slice(0, 6)).toEqual(written.slice(0, 6));
     expect((await cli(['render', '-', file, '--part', 'none'], JSON.stringify(piece))).err).toMatchObject({
       code: 'nothing',
       at: '--part',

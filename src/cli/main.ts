@@ -123,9 +123,9 @@ function dispatch(argv: readonly string[]): unknown {
       const [file, out] = files;
       if (out === undefined)
         throw new CliFault('usage', 'render PIECE.json OUT.wav [--part ID] [--riff ID] [--speed 0.25-1.5]', 'render');
-      const { bytes, ...said } = render(json(file), parsed(renderOptions, options));
+      const { bytes, ...spec } = render(json(file), parsed(renderOptions, options));
       writeFileSync(out, bytes);
-      return { ...said, file: out };
+      return { ...spec, file: out };
     }
     case 'schema': {
       const name = after.join(' ') as keyof typeof SCHEMAS;

@@ -153,7 +153,7 @@ const door = {
   ): Listened {
     const sound = heardPart(which, from, to);
     let told = 0;
-    const heard = listenTo(sound, rate, {
+    const hearing = listenTo(sound, rate, {
       ...options,
       progress: (share) => {
         if (share - told > 0.02) progress((told = share));
@@ -161,18 +161,18 @@ const door = {
     });
     const at = (t: number): number => Math.round((t + from) * 1000) / 1000;
     return {
-      ...heard,
-      strokes: heard.strokes.map(at),
-      beats: heard.beats && { ...heard.beats, beats: heard.beats.beats.map(at) },
-      notes: heard.notes.map((note) => ({ ...note, at: at(note.at), until: at(note.until) })),
-      sets: heard.sets.map((set) => ({ ...set, at: at(set.at), until: at(set.until) })),
+      ...hearing,
+      strokes: hearing.strokes.map(at),
+      beats: hearing.beats && { ...hearing.beats, beats: hearing.beats.beats.map(at) },
+      notes: hearing.notes.map((note) => ({ ...note, at: at(note.at), until: at(note.until) })),
+      sets: hearing.sets.map((set) => ({ ...set, at: at(set.at), until: at(set.until) })),
     };
   },
 
   /** The beats of a stretch at a tempo near the one asked for. */
   beats(from: number, to: number, which: Channels, bpm: number): Beats | null {
-    const heard = beatsOf(heardPart(which, from, to), rate, bpm);
-    return heard && { ...heard, beats: heard.beats.map((one) => Math.round((one + from) * 1000) / 1000) };
+    const listening = beatsOf(heardPart(which, from, to), rate, bpm);
+    return listening && { ...listening, beats: listening.beats.map((one) => Math.round((one + from) * 1000) / 1000) };
   },
 
   /** The program's own string sounding a pitch. */

@@ -20,7 +20,7 @@ const door = {
   /** Takes a block of sound; gives what the needle shows after it, or null where nothing was heard in it. */
   push(block: Float32Array): Shown | null {
     let shown: Shown | null = null;
-    for (const heard of ear?.push(block) ?? []) shown = needle.hear(heard);
+    for (const hearing of ear?.push(block) ?? []) shown = needle.hear(hearing);
     return shown;
   },
   pluck(hz: number, seconds: number, rate: number, seed: number): Float32Array {

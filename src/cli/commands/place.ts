@@ -32,7 +32,7 @@ function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, co
       ? given
       : { ...given, fret: fretShown(setup, given.string, given.fret, counting) };
   const dur = note.dur ?? null;
-  const tech = {
+  const technique = {
     bend: note.bend,
     trill: note.trill,
     dead: note.dead,
@@ -44,7 +44,7 @@ function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, co
   if (note.string === undefined || note.fret === undefined) {
     if (note.pitch === undefined) throw new CliFault('bad-note', 'Give a pitch, or string and fret.', at);
     if (note.lock) throw new CliFault('bad-note', 'A lock needs string and fret.', at);
-    return { pitch: note.pitch, lock: null, dur, ...tech };
+    return { pitch: note.pitch, lock: null, dur, ...technique };
   }
   if (note.harmonic) throw new CliFault('bad-note', 'A harmonic is given by its pitch alone.', at);
   const sounds = pitchAt(setup, { string: note.string, fret: note.fret });
@@ -59,7 +59,7 @@ function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, co
   const lock = note.lock
     ? { string: note.string, fret: note.fret, finger: (note.finger ?? null) as Finger | null }
     : null;
-  return { pitch: sounds.value, lock, dur, ...tech };
+  return { pitch: sounds.value, lock, dur, ...technique };
 }
 
 export interface PlaceFlags {

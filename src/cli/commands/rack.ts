@@ -135,12 +135,12 @@ export function tune(bytes: Uint8Array, options: z.infer<typeof tuneOptions>): u
   const needle = new Needle(targetsOf(setup, true, options.a4));
   const readings = [];
   for (let i = 0; i < sound.length; i += 1024) {
-    for (const heard of ear.push(sound.subarray(i, i + 1024))) {
-      const { string, cents, verdict, steady } = needle.hear(heard);
+    for (const hearing of ear.push(sound.subarray(i, i + 1024))) {
+      const { string, cents, verdict, steady } = needle.hear(hearing);
       readings.push({
-        at: round(heard.at, 3),
-        hz: round(heard.hz, 3),
-        clarity: round(heard.clarity, 3),
+        at: round(hearing.at, 3),
+        hz: round(hearing.hz, 3),
+        clarity: round(hearing.clarity, 3),
         string,
         cents: round(cents, 2),
         verdict,

@@ -38,22 +38,22 @@ export async function listen(bytes: Uint8Array, options: z.infer<typeof listenOp
         span: 4,
       }
     : null;
-  const heard = listenTo(sound, rate, { reachable, low: 23, high: 88 });
+  const hearing = listenTo(sound, rate, { reachable, low: 23, high: 88 });
   const at = (t: number): number => round(t + from);
   return {
-    reference: heard.reference && {
-      a4Hz: heard.reference.a4Hz,
-      cents: heard.reference.cents,
-      certainty: heard.reference.certainty,
+    reference: hearing.reference && {
+      a4Hz: hearing.reference.a4Hz,
+      cents: hearing.reference.cents,
+      certainty: hearing.reference.certainty,
     },
-    tempo: heard.beats && {
-      bpm: heard.beats.bpm,
-      alternatives: heard.beats.alternatives,
-      certainty: heard.beats.certainty,
+    tempo: hearing.beats && {
+      bpm: hearing.beats.bpm,
+      alternatives: hearing.beats.alternatives,
+      certainty: hearing.beats.certainty,
     },
-    beats: heard.beats?.beats.map(at) ?? [],
-    swing: heard.beats?.swing ?? null,
-    notes: heard.notes.map((note) => ({
+    beats: hearing.beats?.beats.map(at) ?? [],
+    swing: hearing.beats?.swing ?? null,
+    notes: hearing.notes.map((note) => ({
       onset: at(note.at),
       duration: round(note.until - note.at),
       midi: note.midi,
@@ -62,7 +62,7 @@ export async function listen(bytes: Uint8Array, options: z.infer<typeof listenOp
       begins: note.begins,
       ...(note.manner ? { manner: note.manner, curve: note.curve } : {}),
     })),
-    sets: heard.sets.map((set) => ({ onset: at(set.at), readings: set.readings })),
+    sets: hearing.sets.map((set) => ({ onset: at(set.at), readings: set.readings })),
   };
 }
 

@@ -23,9 +23,9 @@ const riff = makeRiff('r', 'Riff', {
 
 describe('call-outs', () => {
   it('name a string in the instructor’s school', () => {
-    const said = (strings: 'numbers' | 'nominal' | 'sounding' | 'numbers-nominal'): string =>
+    const phrase = (strings: 'numbers' | 'nominal' | 'sounding' | 'numbers-nominal'): string =>
       callNote(note, setup, { schools: { ...DEFAULT_SCHOOLS, strings }, key: null }).split(', fret')[0] ?? '';
-    expect([said('numbers'), said('nominal'), said('sounding'), said('numbers-nominal')]).toEqual([
+    expect([phrase('numbers'), phrase('nominal'), phrase('sounding'), phrase('numbers-nominal')]).toEqual([
       'string 4',
       'the D string',
       'the C string',

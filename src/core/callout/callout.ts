@@ -45,10 +45,10 @@ export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEF
   const by = finger
     ? `, ${FINGERS[finger]}${note.place.otherFinger ? ` or ${FINGERS[note.place.otherFinger]}` : ''}`
     : '';
-  const { technique: tech } = note;
-  if (tech?.dead)
+  const { technique: techniques } = note;
+  if (techniques?.dead)
     return `${named}, dead${fret > 0 ? ` at ${fretWordsBy(setup, string, fret, options.schools.frets)}` : ''}`;
-  if (tech?.harmonic) return `${named}, natural harmonic over fret ${fret}, sounding ${name}`;
+  if (techniques?.harmonic) return `${named}, natural harmonic over fret ${fret}, sounding ${name}`;
   const cents =
     note.pitch.cents === 0 ? '' : `, ${Math.abs(note.pitch.cents)} cents ${note.pitch.cents > 0 ? 'sharp' : 'flat'}`;
   return `${where}${by}, sounding ${name}${cents}${techniqueWords(note, options)}`;
@@ -81,13 +81,13 @@ const NOTE_WORDS: {
 };
 
 /** What is said of each technique that is there, in the order of the table. */
-function spokenOf(specs: object, words: object, said: object, ...more: readonly unknown[]): string[] {
+function spokenOf(specs: object, words: object, spec: object, ...more: readonly unknown[]): string[] {
   return Object.entries(specs as Record<string, { readonly flag?: Flag }>).flatMap(([name, { flag }]) => {
-    const value = (said as Record<string, unknown>)[name];
+    const value = (spec as Record<string, unknown>)[name];
     if (value === undefined) return [];
     const text = flag
       ? flag.spoken
-      : (words as Record<string, (...given: unknown[]) => string | null>)[name]?.(value, said, ...more);
+      : (words as Record<string, (...given: unknown[]) => string | null>)[name]?.(value, spec, ...more);
     return text ? [text] : [];
   });
 }
@@ -99,11 +99,11 @@ function techniqueWords({ technique = {}, pitch, certainty }: Note, { key, schoo
   return [...spokenOf(NOTE_SPECS, NOTE_WORDS, technique, to), ...sure].map((word) => `, ${word}`).join('');
 }
 
-function bendSpoken(tech: Technique, to: (semitones: number) => string): string {
-  const cents = tech.bend ?? 0;
+function bendSpoken(noteTechniques: Technique, to: (semitones: number) => string): string {
+  const cents = noteTechniques.bend ?? 0;
   const reached = cents % 100 === 0 ? `to ${to(cents / 100)}` : `${cents} cents`;
-  const way = tech.bendDirection ? (tech.bendDirection === 'thick' ? ', pushed' : ', pulled') : '';
-  const shape = bendShapeOf(tech);
+  const way = noteTechniques.bendDirection ? (noteTechniques.bendDirection === 'thick' ? ', pushed' : ', pulled') : '';
+  const shape = bendShapeOf(noteTechniques);
   const head =
     shape === 'prebend' || shape === 'prebend-released'
       ? `bent before it is struck, up ${reached}`
@@ -206,8 +206,8 @@ export function callRiff(
   const lines = new Map<number, string[]>();
   riff.events.forEach((event, i) => {
     const { bar } = barOf(riff.meters, event.at);
-    const said = `on ${countSyllable(riff.meters, event.at)}: ${callEvent(event, riff.events[i - 1], setup, options)}`;
-    lines.set(bar, [...(lines.get(bar) ?? []), said]);
+    const wording = `on ${countSyllable(riff.meters, event.at)}: ${callEvent(event, riff.events[i - 1], setup, options)}`;
+    lines.set(bar, [...(lines.get(bar) ?? []), wording]);
   });
-  return [...lines].map(([bar, said]) => `${bar < 0 ? 'Pickup' : `Bar ${bar + 1}`}. ${said.join('. ')}.`);
+  return [...lines].map(([bar, phrase]) => `${bar < 0 ? 'Pickup' : `Bar ${bar + 1}`}. ${phrase.join('. ')}.`);
 }

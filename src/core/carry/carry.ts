@@ -65,8 +65,8 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
  */
 function fitted(setup: Setup, note: Note): Note {
   if (!note.technique || !note.place || impossible(setup, note.place, note.technique) === null) return note;
-  const { bendDirection: _, slideIn: __, slideOut: ___, ...tech } = note.technique;
+  const { bendDirection: _, slideIn: __, slideOut: ___, ...techniques } = note.technique;
   const { technique: ____, ...rest } = note;
-  const next = Object.keys(tech).length > 0 ? { ...rest, technique: tech } : rest;
-  return impossible(setup, note.place, tech) === null ? next : { ...next, place: null };
+  const next = Object.keys(techniques).length > 0 ? { ...rest, technique: techniques } : rest;
+  return impossible(setup, note.place, techniques) === null ? next : { ...next, place: null };
 }

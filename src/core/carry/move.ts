@@ -84,9 +84,9 @@ function inSound(setup: Setup, note: Note, semitones: Semitones): Result<Note> {
       'A pitch would not exist on this set-up any more. Move by less, or by an octave the other way.',
       { note: note.id },
     );
-  const { technique: tech, ...rest } = note;
+  const { technique: techniques, ...rest } = note;
   // Where a note will lie is open now, so what depends on its fret goes: a harmonic's node.
-  const { harmonic: _, ...kept } = tech ?? {};
+  const { harmonic: _, ...kept } = techniques ?? {};
   return ok({
     ...rest,
     ...(Object.keys(kept).length > 0 ? { technique: kept } : {}),

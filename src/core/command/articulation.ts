@@ -25,7 +25,7 @@ export type ArticulationChange = {
 };
 
 /** An event with another manner of playing. */
-function articulated(event: RiffEvent, change: ArticulationChange): RiffEvent {
+function noteTechniques(event: RiffEvent, change: ArticulationChange): RiffEvent {
   const { ...out }: Record<string, unknown> = event;
   for (const key of ARTICULATIONS) {
     const to = (change as Record<string, unknown>)[key];
@@ -47,7 +47,7 @@ export function setArticulation(
   const { events } = found.riff;
   for (const [i, event] of events.entries()) {
     if (!ids.includes(event.id)) continue;
-    const next = articulated(event, change);
+    const next = noteTechniques(event, change);
     const why = impossibleEvent(next);
     if (why) return fail('impossible', why, { event: event.id });
     const link = joinOf(events[i - 1]);
@@ -58,7 +58,7 @@ export function setArticulation(
     if (change.quickSlide && link !== 'slide' && link !== 'shift')
       return fail('no-slide', 'No slide leads here that could be fast.', { event: event.id });
   }
-  return changeEvents(piece, riffId, ids, (event) => articulated(event, change));
+  return changeEvents(piece, riffId, ids, (event) => noteTechniques(event, change));
 }
 
 /** Changes the techniques of every note of events at once. Refused as a whole where one can't be. */
@@ -73,8 +73,8 @@ export function setTechniqueOfAll(
   let why: { text: string; at: string } | null = null;
   const made = changeEvents(piece, riffId, ids, (event) => ({
     ...event,
-    notes: event.notes.map(({ technique: tech, ...note }): Note => {
-      const next = mergedTechnique(tech, change);
+    notes: event.notes.map(({ technique: noteTechniques, ...note }): Note => {
+      const next = mergedTechnique(noteTechniques, change);
       const text = impossible(found.part.setup, note.place, next, event.slideBar);
       if (text) why ??= { text, at: note.id };
       return Object.keys(next).length > 0 ? { ...note, technique: next } : note;
@@ -89,7 +89,7 @@ export function setEvidence(
   piece: Piece,
   riffId: string,
   ids: readonly string[],
-  said: { readonly certainty?: Note['certainty']; readonly evidence?: Evidence | null },
+  spec: { readonly certainty?: Note['certainty']; readonly evidence?: Evidence | null },
   only: string | null = null,
 ): Result<Edit> {
   return changeEvents(piece, riffId, ids, (event) => ({
@@ -99,8 +99,8 @@ export function setEvidence(
         ? note
         : {
             ...note,
-            certainty: said.certainty ?? note.certainty,
-            evidence: said.evidence === undefined ? note.evidence : said.evidence,
+            certainty: spec.certainty ?? note.certainty,
+            evidence: spec.evidence === undefined ? note.evidence : spec.evidence,
           },
     ),
   }));

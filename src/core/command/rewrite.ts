@@ -100,14 +100,14 @@ export function saidFrame(
   const { riff } = found;
   const over = <T extends { readonly at: Quarter }>(
     now: readonly T[],
-    said: readonly T[] | undefined,
+    spec: readonly T[] | undefined,
   ): readonly T[] | null => {
-    if (said === undefined) return null;
-    const first = said[0]?.at ?? ZERO;
+    if (spec === undefined) return null;
+    const first = spec[0]?.at ?? ZERO;
     return [
       ...now.filter((one) => cmp(one.at, first) < 0),
-      ...said,
-      ...now.filter((one) => cmp(one.at, until) >= 0 && !said.some((other) => other.at === one.at)),
+      ...spec,
+      ...now.filter((one) => cmp(one.at, until) >= 0 && !spec.some((other) => other.at === one.at)),
     ];
   };
   const base = riff.tempo ?? piece.context.tempo.slice(0, 1);

@@ -35,9 +35,9 @@ export function setTechnique(piece: Piece, ref: NoteRef, change: TechniqueChange
   const found = findNote(piece, ref);
   if (!found.ok) return found;
   const { part, riff, event, note } = found.value;
-  const tech = mergedTechnique(note.technique, change);
-  let next: Note = { ...note, technique: tech };
-  if (tech.harmonic && !note.technique?.harmonic) {
+  const noteTechniques = mergedTechnique(note.technique, change);
+  let next: Note = { ...note, technique: noteTechniques };
+  if (noteTechniques.harmonic && !note.technique?.harmonic) {
     // The place says over which fret it is touched; the pitch follows.
     if (!note.place)
       return fail('no-place', 'Say where the harmonic is touched first: choose a place for the note.', {
@@ -55,22 +55,22 @@ export function setTechnique(piece: Piece, ref: NoteRef, change: TechniqueChange
       pitch: { midi: openPitch(part.setup, note.place.string) + node.semitones, cents: 0, by: 'instructor' },
       place: { ...note.place, locked: true, by: 'instructor' },
     };
-  } else if (!tech.harmonic && note.technique?.harmonic && note.place) {
+  } else if (!noteTechniques.harmonic && note.technique?.harmonic && note.place) {
     next = {
       ...next,
       pitch: { midi: openPitch(part.setup, note.place.string) + note.place.fret, cents: 0, by: 'instructor' },
     };
   }
-  const without = tech.dead || tech.tapped;
+  const without = noteTechniques.dead || noteTechniques.tapped;
   if (without && next.place) {
     const { otherFinger: _, ...place } = next.place;
     next = { ...next, place: { ...place, finger: 0, fingerBy: 'solver' } };
   } else if ((note.technique?.dead || note.technique?.tapped) && next.place && next.place.fret > 0)
     next = { ...next, place: { ...next.place, finger: null } };
-  const why = impossible(part.setup, next.place, tech, event.slideBar);
+  const why = impossible(part.setup, next.place, noteTechniques, event.slideBar);
   if (why) return fail('impossible', why, { note: note.id });
   const { technique: _, ...plain } = next;
-  const put = withNote(event, Object.keys(tech).length > 0 ? next : plain);
+  const put = withNote(event, Object.keys(noteTechniques).length > 0 ? next : plain);
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [put], remove: [] });
 }
 
@@ -146,8 +146,8 @@ export function mendEdit(piece: Piece, riffId: string, mend: Mend): Result<Edit>
         ...event,
         letRing: false,
         dur: next && cmp(sub(next.at, event.at), event.dur) < 0 ? sub(next.at, event.at) : event.dur,
-        notes: event.notes.map(({ technique: tech, ...note }) => {
-          const { hold: _, ...rest } = tech ?? {};
+        notes: event.notes.map(({ technique: noteTechniques, ...note }) => {
+          const { hold: _, ...rest } = noteTechniques ?? {};
           return { ...note, dur: null, ...(Object.keys(rest).length > 0 ? { technique: rest } : {}) };
         }),
       }));

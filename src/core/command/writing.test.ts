@@ -49,7 +49,7 @@ function pieceOf(calls: string): Piece {
 }
 const riffIn = (piece: Piece): Riff => piece.parts[0]?.riffs[0] as Riff;
 const done = (piece: Piece, edit: Edit): Piece => must(applyEdit(piece, edit));
-const said = (piece: Piece): string => printCalls(riffIn(piece), riffStart(riffIn(piece)), { setup, frets: 'capo' });
+const spec = (piece: Piece): string => printCalls(riffIn(piece), riffStart(riffIn(piece)), { setup, frets: 'capo' });
 const all = (piece: Piece): string[] => riffIn(piece).events.map((event) => event.id);
 const why = (made: { ok: true } | { ok: false; error: { words: string } }): string =>
   made.ok ? 'ok' : made.error.words;
@@ -104,7 +104,7 @@ describe('ways of playing', () => {
     const fingered = pieceOf('on 5 3 with 1');
     const [event] = riffIn(fingered).events;
     const ref = { riff: 'r', event: event?.id ?? '', note: event?.notes[0]?.id ?? '' };
-    expect(said(done(fingered, must(setFingerOption(fingered, ref, 2))))).toContain('with 1 or 2');
+    expect(spec(done(fingered, must(setFingerOption(fingered, ref, 2))))).toContain('with 1 or 2');
     expect(why(setFingerOption(fingered, ref, 1))).toContain('not the same again');
   });
   it('a tilted bar sounds thinner strings higher by its geometry', () => {
@@ -129,10 +129,10 @@ describe('holes and graces', () => {
   it('stand where they are put, and graces go with their note', () => {
     let piece = pieceOf('quarters on 5 3 5 7');
     piece = done(piece, must(putSpecial(piece, 'r', 'hole', quarter(1), quarter(1))));
-    expect(said(piece)).toBe('quarters on 5 3 hole 7');
+    expect(spec(piece)).toBe('quarters on 5 3 hole 7');
     const last = all(piece)[2] ?? '';
     piece = done(piece, must(addGrace(piece, 'r', last)));
-    expect(said(piece)).toContain('grace 5? hammer 7'.replace('5?', '5'));
+    expect(spec(piece)).toContain('grace 5? hammer 7'.replace('5?', '5'));
     const main = riffIn(piece).events.find((event) => event.at === '2')?.id ?? '';
     piece = done(piece, must(moveEvents(piece, 'r', [main], quarter(1))));
     expect(
@@ -149,9 +149,9 @@ describe('moving', () => {
   it('in shape keeps strings and counts the open ones lost, in sound keeps intervals, across strings keeps frets', () => {
     const piece = pieceOf('eighths on 5 open on 4 2 on 3 2 with 2');
     const shape = must(moveNotes(piece, 'r', all(piece), { by: 'frets', steps: 3 }));
-    expect(said(done(piece, shape.edit))).toBe('on 5 3 on 4 5 on 3 5 with 2');
+    expect(spec(done(piece, shape.edit))).toBe('on 5 3 on 4 5 on 3 5 with 2');
     expect(movedWords(shape.moved)).toBe('An open string has become stopped.');
-    expect(said(done(piece, must(moveNotes(piece, 'r', all(piece), { by: 'strings', steps: -1 })).edit))).toBe(
+    expect(spec(done(piece, must(moveNotes(piece, 'r', all(piece), { by: 'strings', steps: -1 })).edit))).toBe(
       'on 4 open on 3 2 on 2 2 with 2',
     );
     const sound = must(moveNotes(piece, 'r', all(piece), { by: 'semitones', steps: 12 }));
@@ -189,22 +189,22 @@ describe('moving', () => {
 describe('readings', () => {
   it('are taken and given back without loss, as often as one likes', () => {
     let piece = pieceOf('quarters on 5 3 hammer 5 on 4 5 on 4 7');
-    const before = said(piece);
+    const before = spec(piece);
     piece = done(piece, must(keepAlternative(piece, 'r', quarter(1), quarter(3), 'first', 'heard so')));
     const ids = all(piece);
     piece = done(piece, must(removeEvents(piece, 'r', [ids[1] ?? '', ids[2] ?? ''])));
     piece = done(piece, must(putSpecial(piece, 'r', 'hole', quarter(1), quarter(2))));
-    const after = said(piece);
+    const after = spec(piece);
     expect(
       withAlternative(riffIn(piece), (riffIn(piece).alternatives ?? [])[0] as never).events.map((event) => event.at),
     ).toEqual(['0', '1', '2', '3']);
     const id = riffIn(piece).alternatives?.[0]?.id ?? '';
     for (let i = 0; i < 3; i++) {
       piece = done(piece, must(swapAlternative(piece, 'r', id)));
-      expect(said(piece).replace('3 hammer 5', '3 5')).toBe(before.replace('3 hammer 5', '3 5'));
+      expect(spec(piece).replace('3 hammer 5', '3 5')).toBe(before.replace('3 hammer 5', '3 5'));
       expect(riffIn(piece).alternatives?.[0]?.name).toBe('instead of first');
       piece = done(piece, must(swapAlternative(piece, 'r', id)));
-      expect(said(piece)).toBe(after);
+      expect(spec(piece)).toBe(after);
     }
   });
 });
@@ -220,7 +220,7 @@ describe('text in place of notes', () => {
     const same = read('quarters on 5 3 5 palm');
     const next = done(piece, must(rewriteEvents(piece, 'r', ids.slice(0, 2), same.events, same.end)));
     expect(all(next)[0]).toBe(ids[0]);
-    expect(said(next)).toBe('quarters on 5 3 5 palm 7 8');
+    expect(spec(next)).toBe('quarters on 5 3 5 palm 7 8');
     const longer = read('quarters on 5 3 5 6');
     expect(why(rewriteEvents(piece, 'r', ids.slice(0, 2), longer.events, longer.end))).toContain(
       'would cover the note after it by 1 quarters',

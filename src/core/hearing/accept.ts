@@ -61,10 +61,10 @@ export function heardEvents(
     const next = times[i + 1];
     const until = Math.max(...group.map((offer) => bars.quarters(offer.until)));
     // As long as it was heard, to the next sixteenth, and no longer than to the next note.
-    const heard = quarter(Math.max(1, Math.round((until - toNumber(at)) * 4)), 4);
-    const room = next ? sub(next, at) : heard;
-    const gap = next ? toNumber(room) - toNumber(heard) : 0;
-    const dur = next && (gap < 0.3 || cmp(heard, room) > 0) ? room : cmp(heard, smallest) < 0 ? smallest : heard;
+    const hearing = quarter(Math.max(1, Math.round((until - toNumber(at)) * 4)), 4);
+    const room = next ? sub(next, at) : hearing;
+    const gap = next ? toNumber(room) - toNumber(hearing) : 0;
+    const dur = next && (gap < 0.3 || cmp(hearing, room) > 0) ? room : cmp(hearing, smallest) < 0 ? smallest : hearing;
     const following = next ? (groups.get(next) ?? [])[0] : undefined;
     const [first] = group;
     const joins =
@@ -78,7 +78,7 @@ export function heardEvents(
     const notes = group
       .filter((offer, index) => group.findIndex((one) => one.midi === offer.midi) === index)
       .map((offer, index): Note => {
-        const tech: Technique = {
+        const techniques: Technique = {
           ...(offer.manner?.kind === 'bend' ? { bend: offer.manner.cents } : {}),
           ...(offer.manner?.kind === 'vibrato' ? { vibrato: Math.max(5, offer.manner.width) } : {}),
           ...(offer.manner?.kind === 'slide' && offer.begins === 'struck'
@@ -96,7 +96,7 @@ export function heardEvents(
             at: Math.max(0, Math.round(offer.at * 1000) / 1000),
             remark: `heard at ${clipTime(Math.max(0, offer.at))}${offer.by === 'ear' ? ' by ear' : ''}${offer.basis === 'slide' ? ', slide noise' : ''}`,
           },
-          ...(Object.keys(tech).length > 0 ? { technique: tech } : {}),
+          ...(Object.keys(techniques).length > 0 ? { technique: techniques } : {}),
         };
       });
     const join =

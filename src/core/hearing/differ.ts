@@ -10,7 +10,7 @@ export interface Difference {
   readonly at: Seconds;
   readonly event: string | null;
   readonly written: Midi | null;
-  readonly heard: Midi | null;
+  readonly hearing: Midi | null;
   /** Milliseconds heard after written, where the time differs. */
   readonly late: number;
 }
@@ -24,7 +24,7 @@ const OFF: Seconds = 0.055;
 export function differences(
   riff: Riff,
   bars: BarMap,
-  heard: readonly { readonly at: Seconds; readonly midi: Midi }[],
+  listening: readonly { readonly at: Seconds; readonly midi: Midi }[],
   from: Seconds,
   to: Seconds,
 ): Difference[] {
@@ -35,7 +35,7 @@ export function differences(
         .map((note) => ({ event: event.id, at: bars.seconds(toNumber(event.at)), midi: note.pitch.midi })),
     )
     .filter((one) => one.at >= from - 0.02 && one.at < to);
-  const rest = heard.filter((one) => one.at >= from - 0.05 && one.at < to).map((one) => ({ ...one, used: false }));
+  const rest = listening.filter((one) => one.at >= from - 0.05 && one.at < to).map((one) => ({ ...one, used: false }));
   const out: Difference[] = [];
   const open: typeof written = [];
   for (const one of written) {
@@ -53,7 +53,7 @@ export function differences(
         at: match.at,
         event: one.event,
         written: one.midi,
-        heard: match.midi,
+        hearing: match.midi,
         late: Math.round((match.at - one.at) * 1000),
       });
   }
@@ -63,10 +63,10 @@ export function differences(
       .sort((a, b) => Math.abs(a.midi - one.midi) - Math.abs(b.midi - one.midi))[0];
     if (near) {
       near.used = true;
-      out.push({ kind: 'pitch', at: near.at, event: one.event, written: one.midi, heard: near.midi, late: 0 });
-    } else out.push({ kind: 'missing', at: one.at, event: one.event, written: one.midi, heard: null, late: 0 });
+      out.push({ kind: 'pitch', at: near.at, event: one.event, written: one.midi, hearing: near.midi, late: 0 });
+    } else out.push({ kind: 'missing', at: one.at, event: one.event, written: one.midi, hearing: null, late: 0 });
   }
   for (const one of rest)
-    if (!one.used) out.push({ kind: 'extra', at: one.at, event: null, written: null, heard: one.midi, late: 0 });
+    if (!one.used) out.push({ kind: 'extra', at: one.at, event: null, written: null, hearing: one.midi, late: 0 });
   return out.sort((a, b) => a.at - b.at);
 }

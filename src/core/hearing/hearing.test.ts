@@ -236,14 +236,14 @@ describe('heard and written', () => {
       0.5,
       3,
     );
-    expect(found.map((difference) => [difference.kind, difference.written, difference.heard, difference.late])).toEqual(
-      [
-        ['pitch', 40, 41, 0],
-        ['time', 43, 43, 80],
-        ['missing', 47, null, 0],
-        ['extra', null, 52, 0],
-      ],
-    );
+    expect(
+      found.map((difference) => [difference.kind, difference.written, difference.hearing, difference.late]),
+    ).toEqual([
+      ['pitch', 40, 41, 0],
+      ['time', 43, 43, 80],
+      ['missing', 47, null, 0],
+      ['extra', null, 52, 0],
+    ]);
     expect(differences(riff, EVEN, [], 5, 9)).toEqual([]);
   });
 });

@@ -81,8 +81,8 @@ export class Ear {
       if (++this.energyCount >= this.rate * 0.01) this.level();
       if (++this.sinceLook >= this.rate * HOP) {
         this.sinceLook = 0;
-        const heard = this.look();
-        if (heard) out.push(heard);
+        const hearing = this.look();
+        if (hearing) out.push(hearing);
       }
     }
     return out;

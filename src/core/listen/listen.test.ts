@@ -79,13 +79,13 @@ describe('the ear', () => {
         pluckedString(midi + off, 0.8, RATE, random),
         stiffString(hz, midi < 45 ? 0.0003 : 0.0001, 0.8, RATE, random),
       ]) {
-        const heard = hear(withNoise(samples, 20, RATE, random)).filter((one) => one.at > LEAD_SECONDS);
-        readings += heard.length;
-        for (const one of heard) {
+        const hearing = hear(withNoise(samples, 20, RATE, random)).filter((one) => one.at > LEAD_SECONDS);
+        readings += hearing.length;
+        for (const one of hearing) {
           if (Math.abs(cents(one.hz, hz)) > 100) octaves++;
           else (hz > 60 ? high : low).push(Math.abs(cents(one.hz, hz)));
         }
-        if (hz > 80) answers.push((heard[0]?.at ?? 9) - LEAD_SECONDS);
+        if (hz > 80) answers.push((hearing[0]?.at ?? 9) - LEAD_SECONDS);
       }
     }
     expect(median(high)).toBeLessThan(1);
@@ -98,8 +98,8 @@ describe('the ear', () => {
     const samples = pluckedString(45, 0.6, RATE, seeded(1));
     expect(hear(samples, RATE, 128)).toEqual(hear(samples, RATE, 4096));
     for (const rate of [8000, 22_050, 44_100, 96_000]) {
-      const heard = hear(pluckedString(52, 0.6, rate, seeded(1)), rate);
-      expect(Math.abs(cents(median(heard.map((one) => one.hz)), frequency(52))), `${rate}`).toBeLessThan(0.5);
+      const listening = hear(pluckedString(52, 0.6, rate, seeded(1)), rate);
+      expect(Math.abs(cents(median(listening.map((one) => one.hz)), frequency(52))), `${rate}`).toBeLessThan(0.5);
     }
     expect(() => new Ear(100)).toThrow(RangeError);
   });

@@ -71,8 +71,8 @@ describe('notes plucked in one manner', () => {
       0.12,
       1.2,
     );
-    const heard = new Plucked(there).fit([0, 7, 12], { fall: 1.2, point: 0.12 }, 100).levels;
-    expect((heard[2] ?? 0) / Math.max(...heard)).toBeGreaterThan(0.3);
+    const hearing = new Plucked(there).fit([0, 7, 12], { fall: 1.2, point: 0.12 }, 100).levels;
+    expect((hearing[2] ?? 0) / Math.max(...hearing)).toBeGreaterThan(0.3);
   });
 
   it('explain nothing of silence', () => {

@@ -51,19 +51,19 @@ const STEPS: Readonly<Record<string, Cents>> = { quarter: 50, half: 100, whole: 
  * octave is the next one at or above the base.
  */
 export function parseMicrotone(text: string, base: Midi, fret: number | null): Result<Cents> {
-  const said = text.trim();
-  const number = /^([+-]?\d+(?:\.\d+)?)\s*(?:c|cents?|¢)?$/i.exec(said);
+  const wording = text.trim();
+  const number = /^([+-]?\d+(?:\.\d+)?)\s*(?:c|cents?|¢)?$/i.exec(wording);
   if (number) return ok(Math.round(Number(number[1])));
-  const frets = /^([+-]?\d+(?:\.\d+)?)\s*frets?$/i.exec(said);
+  const frets = /^([+-]?\d+(?:\.\d+)?)\s*frets?$/i.exec(wording);
   if (frets) return ok(Math.round(Number(frets[1]) * 100));
-  const at = /^fret\s*(\d+(?:\.\d+)?)$/i.exec(said);
+  const at = /^fret\s*(\d+(?:\.\d+)?)$/i.exec(wording);
   if (at)
     return fret === null
       ? fail('no-place', 'This note has no fret to count from: give cents or a note.', text)
       : ok(Math.round((Number(at[1]) - fret) * 100));
-  const step = STEPS[said.toLowerCase()];
+  const step = STEPS[wording.toLowerCase()];
   if (step !== undefined) return ok(step);
-  const named = /^([A-Ga-g][#b♯♭]{0,2})(-?\d)?\s*([+-]\s*\d+)?$/.exec(said);
+  const named = /^([A-Ga-g][#b♯♭]{0,2})(-?\d)?\s*([+-]\s*\d+)?$/.exec(wording);
   const spelled = named ? parseName(named[1] ?? '') : null;
   if (!named || !spelled)
     return fail(

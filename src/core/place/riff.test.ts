@@ -83,10 +83,10 @@ describe('reasons', () => {
       ),
     });
     const way = bestWay(solve(problemOf(riff, setupFor('guitar-6'), tempo)));
-    const said = way.events.map((event, i) => explainEvent(event, way.events[i - 1] ?? null));
-    expect(said[0]).toMatch(/^Open: the hand is free/);
-    expect(said[2]).toMatch(/^The hand (stays at fret|moves from fret)/);
-    for (const text of said) expect(text.endsWith('.')).toBe(true);
+    const wording = way.events.map((event, i) => explainEvent(event, way.events[i - 1] ?? null));
+    expect(wording[0]).toMatch(/^Open: the hand is free/);
+    expect(wording[2]).toMatch(/^The hand (stays at fret|moves from fret)/);
+    for (const text of wording) expect(text.endsWith('.')).toBe(true);
   });
 
   it('put every term into words with its quantity', () => {

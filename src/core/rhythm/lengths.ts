@@ -23,8 +23,8 @@ export const TUPLETS: Readonly<Record<string, readonly [number, number]>> = {
 /** Words of one written value by its length: plain, dotted, double dotted, in a tuplet, in a tuplet of a tuplet. */
 const WORDS: ReadonlyMap<Quarter, string> = (() => {
   const words = new Map<Quarter, string>();
-  const put = (length: Quarter, said: string): void => {
-    if (!words.has(length)) words.set(length, said);
+  const put = (length: Quarter, wording: string): void => {
+    if (!words.has(length)) words.set(length, wording);
   };
   const entries = Object.entries(LENGTHS);
   for (const [word, plain] of entries) put(plain, word);

@@ -57,14 +57,14 @@ describe('schools', () => {
     const standard = must(makeSetup({ instrument: 'guitar-6' })).setup;
     expect(stringLetters(standard, 2, by({ notes: 'german' }))).toEqual({ main: 'H', beside: null });
     expect(stringLetters(standard, 2, by({ notes: 'solfege' })).main).toBe('Si');
-    const said = (change: Partial<Schools>): string => stringWordsBy(low, 6, by(change));
+    const phrase = (change: Partial<Schools>): string => stringWordsBy(low, 6, by(change));
     expect([
-      said({}),
-      said({ retuned: 'sounding' }),
-      said({ strings: 'numbers' }),
-      said({ strings: 'nominal' }),
-      said({ strings: 'nominal', retuned: 'sounding' }),
-      said({ strings: 'sounding' }),
+      phrase({}),
+      phrase({ retuned: 'sounding' }),
+      phrase({ strings: 'numbers' }),
+      phrase({ strings: 'nominal' }),
+      phrase({ strings: 'nominal', retuned: 'sounding' }),
+      phrase({ strings: 'sounding' }),
     ]).toEqual([
       'string 6 (E, sounds C)',
       'string 6 (C, called E)',

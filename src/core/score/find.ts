@@ -123,9 +123,9 @@ export function parseFind(text: string): Result<Test> {
   };
   const numberAt = (i: number): number | null => (/^\d+$/.test(words[i] ?? '') ? Number(words[i]) : null);
   for (let i = 0; i < words.length; i++) {
-    const said = words[i] ?? '';
-    const word = said.toLowerCase();
-    if (FILLERS.has(word) && !(word === 'a' && said === 'A')) continue;
+    const wording = words[i] ?? '';
+    const word = wording.toLowerCase();
+    if (FILLERS.has(word) && !(word === 'a' && wording === 'A')) continue;
     if (word === 'not' || word === 'no' || word === 'without') {
       negate = !negate;
       continue;
@@ -133,7 +133,7 @@ export function parseFind(text: string): Result<Test> {
     if (word === 'on' || word === 'string' || word === 'strings') {
       const at = words[i + 1]?.toLowerCase() === 'string' ? i + 2 : i + 1;
       const string = numberAt(at);
-      if (string === null) return fail('find', `Which string? Say its number after "${said}": string 3.`, said);
+      if (string === null) return fail('find', `Which string? Say its number after "${wording}": string 3.`, wording);
       push((note) => note?.place?.string === string);
       i = at;
       continue;
@@ -141,7 +141,7 @@ export function parseFind(text: string): Result<Test> {
     if (word === 'above' || word === 'below' || word === 'from' || word === 'at' || word === 'fret') {
       const at = words[i + 1]?.toLowerCase() === 'fret' ? i + 2 : i + 1;
       const fret = numberAt(at);
-      if (fret === null) return fail('find', `Which fret? Say its number after "${said}": above fret 12.`, said);
+      if (fret === null) return fail('find', `Which fret? Say its number after "${wording}": above fret 12.`, wording);
       push(
         (note) =>
           note?.place !== null &&
@@ -159,7 +159,7 @@ export function parseFind(text: string): Result<Test> {
     }
     if (word === 'finger') {
       const finger = numberAt(i + 1);
-      if (finger === null) return fail('find', 'Which finger? 1 to 4, 5 the thumb.', said);
+      if (finger === null) return fail('find', 'Which finger? 1 to 4, 5 the thumb.', wording);
       push((note) => note?.place?.finger === finger);
       i++;
       continue;
@@ -173,15 +173,15 @@ export function parseFind(text: string): Result<Test> {
       push(known);
       continue;
     }
-    const pitch = parsePitch(said);
-    const name = pitch === null && /^[A-G]/.test(said) ? parseName(said) : null;
+    const pitch = parsePitch(wording);
+    const name = pitch === null && /^[A-G]/.test(wording) ? parseName(wording) : null;
     if (pitch !== null) push((note) => note?.pitch.midi === pitch);
     else if (name) push((note) => note !== null && note.pitch.midi % 12 === pitchClass(name));
     else
       return fail(
         'find',
-        `"${said}" is nothing that can be looked for. Try a technique (bend, slide, palm), "string 3", "above fret 12", a note name, "guess".`,
-        said,
+        `"${wording}" is nothing that can be looked for. Try a technique (bend, slide, palm), "string 3", "above fret 12", a note name, "guess".`,
+        wording,
       );
   }
   if (tests.length === 0)

@@ -212,11 +212,11 @@ function checkRiffLanes(riff: Riff): Result<Riff> {
 export function soundAt(
   setup: Setup,
   place: { readonly string: number; readonly fret: number },
-  tech: Technique | undefined,
+  techniques: Technique | undefined,
   wanted: Midi | null = null,
 ): Result<Midi> {
   const plain = pitchAt(setup, place);
-  if (!plain.ok || !tech?.harmonic) return plain;
+  if (!plain.ok || !techniques?.harmonic) return plain;
   const nodes = HARMONIC_NODES.filter((node) => Math.round(node.fret) === place.fret).map(
     (node) => openPitch(setup, place.string) + node.semitones,
   );

@@ -93,14 +93,14 @@ describe('documents of version 3', () => {
   const third = fixture('./fixtures/piece-v3.json');
   it('keep their evidence as what was said, and everything else as it was', () => {
     const lifted = must(readPiece(third));
-    const said = (piece: unknown): unknown[] =>
+    const phrase = (piece: unknown): unknown[] =>
       (piece as { parts: { riffs: { events: { notes: { evidence: unknown }[] }[] }[] }[] }).parts.flatMap((one) =>
         one.riffs.flatMap((one) => one.events.flatMap((one) => one.notes.map((one) => one.evidence))),
       );
-    expect(said(lifted)).toEqual(
-      said(third).map((one) => (one === null ? null : { basis: null, at: null, remark: one })),
+    expect(phrase(lifted)).toEqual(
+      phrase(third).map((one) => (one === null ? null : { basis: null, at: null, remark: one })),
     );
-    expect(said(third).some((one) => one !== null)).toBe(true);
+    expect(phrase(third).some((one) => one !== null)).toBe(true);
     const bare = (piece: unknown): string =>
       JSON.stringify(piece, (key, value: unknown) =>
         key === 'evidence' || key === 'schemaVersion' ? undefined : value,

@@ -180,8 +180,8 @@ export function bendShapes(
 export type BendShape = keyof ReturnType<typeof bendShapes>;
 
 /** The name of a bend's shape: `up` for the plain one, null for a curve of its own. */
-export function bendShapeOf(tech: Technique): BendShape | 'up' | null {
-  const { bend, bendCurve: curve } = tech;
+export function bendShapeOf(technique: Technique): BendShape | 'up' | null {
+  const { bend, bendCurve: curve } = technique;
   if (!curve) return 'up';
   const same = (a: readonly BendPoint[]): boolean =>
     a.length === curve.length && a.every((one, i) => one.at === curve[i]?.at && one.cents === curve[i]?.cents);

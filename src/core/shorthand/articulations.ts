@@ -79,11 +79,11 @@ export function readArticulation(node: SyntaxNode, ear: Ear): Articulation | nul
     }),
     say('Free', (node) => {
       const kind = word(node, 'FreeKind') as NonNullable<Draft['free']>['kind'];
-      out.free = { kind, remark: said(node, ear) };
+      out.free = { kind, remark: phrase(node, ear) };
       return FREE_WORDS[kind];
     }),
     say('Why', (node) => {
-      const text = said(node, ear);
+      const text = phrase(node, ear);
       if (text === '') return bad(node, 'Why? Say it in quotes.');
       out.remark = text;
       return 'why it is played here';
@@ -113,7 +113,7 @@ const FREE_WORDS = {
 } as const;
 
 /** The text in quotes of a node, without them. */
-export function said(node: SyntaxNode, ear: Pick<Ear, 'slice'>): string {
+export function phrase(node: SyntaxNode, ear: Pick<Ear, 'slice'>): string {
   const text = node.getChild('Said');
   return text ? ear.slice(text).slice(1, -1).replace(/\\(.)/g, '$1').trim() : '';
 }

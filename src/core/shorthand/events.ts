@@ -18,17 +18,17 @@ export function calledToEvents(called: Called, taken: ReadonlySet<string>): Riff
         event.at,
         event.dur,
         event.notes.map((note) => {
-          const { place, finger, technique: tech } = note;
+          const { place, finger, technique: techniques } = note;
           return makeNote(fresh('n'), note.pitch, 'instructor', {
             dur: note.dur,
             ...(note.certainty ? { certainty: note.certainty } : {}),
             ...(note.evidence ? { evidence: note.evidence } : {}),
             ...(note.cents ? { pitch: { midi: note.pitch, cents: note.cents, by: 'instructor' as const } } : {}),
-            ...(tech ? { technique: tech } : {}),
+            ...(techniques ? { technique: techniques } : {}),
             place: place
               ? makePlace(place.string, place.fret, place.sure ? 'instructor' : 'solver', {
                   locked: place.sure,
-                  ...(tech?.dead || tech?.tapped ? { finger: 0 as const } : {}),
+                  ...(techniques?.dead || techniques?.tapped ? { finger: 0 as const } : {}),
                   ...(note.reason ? { reason: note.reason } : {}),
                   ...(finger?.or !== undefined ? { otherFinger: finger.or } : {}),
                   ...(finger

@@ -2,8 +2,9 @@ import type { SyntaxNode } from '@lezer/common';
 
 /** What was expected at a place the grammar could not read, in words. */
 export function expectedAt(error: SyntaxNode, text: string): string {
-  const said = text.slice(error.from, error.to).trim();
-  const got = said === '' ? '' : `"${said.length > 20 ? `${said.slice(0, 20)}…` : said}" is not understood here. `;
+  const wording = text.slice(error.from, error.to).trim();
+  const got =
+    wording === '' ? '' : `"${wording.length > 20 ? `${wording.slice(0, 20)}…` : wording}" is not understood here. `;
   return got + (EXPECTED[error.parent?.name ?? ''] ?? EXPECTED.Calls);
 }
 

@@ -3,7 +3,7 @@ import { fail, ok, type Finger, type Result } from '../base';
 import { fretsLeft, harmonicAt, openPitch, shownFret, type Setup } from '../instrument';
 import { microtone, microtoneWords, parseMicrotone } from '../pitch';
 import { bendShapes, impossible, PINCHED, type Basis, type Technique } from '../score';
-import { said } from './articulations';
+import { phrase } from './articulations';
 import { NOTE_FLAGS } from './flag-tokens';
 import type { CalledNote, Ear } from './types';
 
@@ -20,7 +20,7 @@ type Draft = { -readonly [K in keyof CalledNote]: CalledNote[K] };
 type TechDraft = { -readonly [K in keyof Technique]: Technique[K] };
 
 /** What the words behind one note change in it; a string says what is wrong. */
-type Read = (node: SyntaxNode, note: Draft, tech: TechDraft) => string | { readonly label: string };
+type Read = (node: SyntaxNode, note: Draft, techniques: TechDraft) => string | { readonly label: string };
 
 /** Reads the marks behind the notes of one member. Null where one can't be; everything wrong is said. */
 export function readMarks(
@@ -40,16 +40,16 @@ export function readMarks(
   const out: CalledNote[] = [];
   for (const [i, note] of notes.entries()) {
     const draft: Draft = { ...note };
-    const tech: TechDraft = { ...note.technique };
+    const noteTechniques: TechDraft = { ...note.technique };
     for (const { node, read } of marks) {
-      const answer = read(node, draft, tech);
+      const answer = read(node, draft, noteTechniques);
       if (typeof answer === 'string') {
         ear.fault(node, answer);
         return null;
       }
       if (i === 0) ear.understood(node, answer.label);
     }
-    const why = impossible(setup, draft.place, tech, bar);
+    const why = impossible(setup, draft.place, noteTechniques, bar);
     if (why) {
       ear.fault(marks[0]?.node ?? from[0] ?? ({ from: 0, to: 0 } as SyntaxNode), why);
       return null;
@@ -57,8 +57,8 @@ export function readMarks(
     if (
       draft.finger &&
       draft.place &&
-      !tech.dead &&
-      !tech.tapped &&
+      !noteTechniques.dead &&
+      !noteTechniques.tapped &&
       (draft.place.fret === 0) !== (draft.finger.finger === 0)
     ) {
       ear.fault(
@@ -67,7 +67,7 @@ export function readMarks(
       );
       return null;
     }
-    out.push({ ...draft, ...(Object.keys(tech).length > 0 ? { technique: tech } : {}) });
+    out.push({ ...draft, ...(Object.keys(noteTechniques).length > 0 ? { technique: noteTechniques } : {}) });
   }
   return out;
 }
@@ -116,11 +116,11 @@ class MarkReader {
     return n >= 0 && n <= 5 ? (n as Finger) : null;
   }
 
-  private bend(node: SyntaxNode, note: Draft, tech: TechDraft, pre: boolean): string | { label: string } {
+  private bend(node: SyntaxNode, note: Draft, noteTechniques: TechDraft, pre: boolean): string | { label: string } {
     const size = node.getChild('BendSize');
     const to = node.getChild('BendTo');
     if (node.getChild('Unknown')) {
-      tech.unspecified = [...(tech.unspecified ?? []), 'bend'];
+      noteTechniques.unspecified = [...(noteTechniques.unspecified ?? []), 'bend'];
       return { label: 'bent, how far is not said yet' };
     }
     let by = size ? (BEND_SIZES[this.ear.slice(size)] ?? 0) : this.number(node);
@@ -130,21 +130,21 @@ class MarkReader {
       by = cents.value;
     }
     if (!(by >= 10 && by <= 700)) return 'A bend is quarter, half, whole, to a note, or 10 to 700 cents.';
-    tech.bend = by;
+    noteTechniques.bend = by;
     const shape = `${pre ? 'prebend' : ''}${node.getChild('Again') ? 'again' : node.getChild('Released') ? `${pre ? '-' : ''}released` : ''}`;
     const curve = node.getChild('Curve');
     if (curve) {
       const points = curve.getChildren('Ratio').map((node) => this.ear.slice(node).split('/').map(Number));
       if (points.length < 2 || points.length > 12)
         return 'A curve has 2 to 12 points, percent of the note and cents: curve 0/0 40/200 100/0.';
-      tech.bendCurve = points.map(([at = 0, cents = 0]) => ({ at, cents }));
+      noteTechniques.bendCurve = points.map(([at = 0, cents = 0]) => ({ at, cents }));
     } else if (shape === 'prebendagain') return 'A pre-bend is released or held; for more say the curve.';
     else if (shape !== '') {
       const points = bendShapes(by)[shape as keyof ReturnType<typeof bendShapes>];
-      tech.bendCurve = [...points];
+      noteTechniques.bendCurve = [...points];
     }
     const way = node.getChild('Pushed') ? 'thick' : node.getChild('Pulled') ? 'thin' : null;
-    if (way) tech.bendDirection = way;
+    if (way) noteTechniques.bendDirection = way;
     const words = microtoneWords(microtone(note.pitch, by));
     return {
       label: `${pre ? 'bent before it is struck' : 'bent up'} ${by} cents, to ${words.target}${node.getChild('Released') ? ', and released' : ''}${node.getChild('Again') ? ', released and bent again' : ''}${way ? `, ${way === 'thick' ? 'pushed towards the thick' : 'pulled towards the thin'} strings` : ''}`,
@@ -156,8 +156,8 @@ class MarkReader {
       note.place = note.place ? { ...note.place, sure: false } : null;
       return { label: 'a proposal' };
     },
-    Muffled: (_, __, tech) => {
-      tech.dead = true;
+    Muffled: (_, __, noteTechniques) => {
+      noteTechniques.dead = true;
       return { label: 'dead: a click' };
     },
     With: (node, note) => {
@@ -179,9 +179,9 @@ class MarkReader {
       note.dur = dur;
       return { label: 'a length of its own' };
     },
-    Bend: (node, note, tech) => this.bend(node, note, tech, false),
-    Prebend: (node, note, tech) => this.bend(node, note, tech, true),
-    Vibrato: (node, _, tech) => {
+    Bend: (node, note, noteTechniques) => this.bend(node, note, noteTechniques, false),
+    Prebend: (node, note, noteTechniques) => this.bend(node, note, noteTechniques, true),
+    Vibrato: (node, _, noteTechniques) => {
       const of = node.getChild('Of');
       const n = of
         ? this.number(of)
@@ -191,12 +191,12 @@ class MarkReader {
             ? VIBRATO.narrow
             : VIBRATO.plain;
       if (!(n >= 5 && n <= 200)) return 'Vibrato goes 5 to 200 cents to either side.';
-      tech.vibrato = n;
+      noteTechniques.vibrato = n;
       return { label: `shaken by ${n} cents` };
     },
-    Trill: (node, note, tech) => {
+    Trill: (node, note, noteTechniques) => {
       if (node.getChild('Unknown')) {
-        tech.unspecified = [...(tech.unspecified ?? []), 'trill'];
+        noteTechniques.unspecified = [...(noteTechniques.unspecified ?? []), 'trill'];
         return { label: 'trilled, with which note is not said yet' };
       }
       const n = this.number(node);
@@ -204,36 +204,36 @@ class MarkReader {
         return 'To which fret? This note has no place yet: say "trill by 2" for two semitones.';
       const by = node.getChild('By') ? n : this.ear.fret(note.place?.string ?? 1, n) - (note.place?.fret ?? 0);
       if (!(by >= 1 && by <= 12)) return 'A trill goes to a higher fret of the same string, twelve on at most.';
-      tech.trill = by;
+      noteTechniques.trill = by;
       return { label: `trilled with ${this.ear.name(note.pitch + by)}` };
     },
-    Pinched: (node, note, tech) => {
+    Pinched: (node, note, noteTechniques) => {
       const of = node.getChild('Of');
       const n = of ? this.number(of) : 24;
       if (!(PINCHED as readonly number[]).includes(n))
         return `A pinched note speaks ${PINCHED.join(', ')} semitones above.`;
-      tech.pinched = n;
+      noteTechniques.pinched = n;
       return { label: `pinched: ${this.ear.name(note.pitch + n)} speaks` };
     },
-    NoteFlag: (node, note, tech) => {
+    NoteFlag: (node, note, noteTechniques) => {
       const found = NOTE_FLAGS.get(this.ear.slice(node));
       if (!found) return 'This technique is not known.';
-      Object.assign(tech, { [found.name]: true });
+      Object.assign(noteTechniques, { [found.name]: true });
       if (found.name === 'tapped') note.finger = null;
       return { label: found.flag.understood ?? found.flag.spoken };
     },
-    SlideIn: (node, _, tech) => {
-      tech.slideIn = this.ear.slice(node) === 'from-lower' ? 'lower' : 'higher';
-      return { label: `slid into from ${tech.slideIn} frets` };
+    SlideIn: (node, _, noteTechniques) => {
+      noteTechniques.slideIn = this.ear.slice(node) === 'from-lower' ? 'lower' : 'higher';
+      return { label: `slid into from ${noteTechniques.slideIn} frets` };
     },
-    SlideOff: (node, _, tech) => {
-      tech.slideOut = this.ear.slice(node) === 'off-lower' ? 'lower' : 'higher';
-      return { label: `slid off to ${tech.slideOut} frets` };
+    SlideOff: (node, _, noteTechniques) => {
+      noteTechniques.slideOut = this.ear.slice(node) === 'off-lower' ? 'lower' : 'higher';
+      return { label: `slid off to ${noteTechniques.slideOut} frets` };
     },
-    Down: (node, _, tech) => {
+    Down: (node, _, noteTechniques) => {
       const keep = this.ear.span(node);
       if (keep === null) return 'Expected a length: "down whole".';
-      tech.hold = keep;
+      noteTechniques.hold = keep;
       return { label: 'the finger stays down so long' };
     },
     Micro: (node, note) => {
@@ -260,11 +260,11 @@ class MarkReader {
       const clip = node.getChild('ClipTime');
       const at = clip ? this.number(clip) : null;
       if (at !== null && !(at >= 0 && at <= 36_000)) return 'A place in the clip is in seconds, up to ten hours.';
-      note.evidence = { basis: on, at, remark: said(node, this.ear).slice(0, 300) };
+      note.evidence = { basis: on, at, remark: phrase(node, this.ear).slice(0, 300) };
       return { label: `${label}${at === null ? '' : ` at ${at} s`}` };
     },
     Reason: (node, note) => {
-      note.reason = said(node, this.ear).slice(0, 300);
+      note.reason = phrase(node, this.ear).slice(0, 300);
       return { label: 'your reason for this place' };
     },
   };

@@ -94,9 +94,9 @@ export function printCalls(
     // Where a meter, tempo or feel changes under a held note, the note is held and the change said at its time.
     const change = changes.find((one) => cmp(one.at, event.at) > 0);
     const step = change && cmp(sub(change.at, event.at), written) < 0 ? sub(change.at, event.at) : written;
-    const said = lengthWords(step);
-    if (step !== length && said !== null && !said.includes('tied') && isRun(counted, at - 1, step)) {
-      words.push(plural(said));
+    const wording = lengthWords(step);
+    if (step !== length && wording !== null && !wording.includes('tied') && isRun(counted, at - 1, step)) {
+      words.push(plural(wording));
       length = step;
     }
     const say = (event: RiffEvent, before: RiffEvent | undefined): string => {
@@ -119,7 +119,7 @@ export function printCalls(
     }
     graces.length = 0;
     let text = say(event, riff.events[i - 1]);
-    if (step !== length) text += ` for ${said ?? step}`;
+    if (step !== length) text += ` for ${wording ?? step}`;
     if (event.dur !== step) text += ` held ${event.dur}`;
     if (event.letRing) text += ' ring';
     if (event.slideBar) text += ' bottleneck';
@@ -172,15 +172,15 @@ function noteCall(
   string: number | null,
   counting: Counting | null,
 ): { text: string; string: number | null } {
-  const { place, technique: tech } = note;
+  const { place, technique: noteTechniques } = note;
   let text: string;
   if (place) {
     const shown = String(counting ? shownFret(counting.setup, place.string, place.fret, counting.frets) : place.fret);
-    const fret = tech?.dead
+    const fret = noteTechniques?.dead
       ? place.fret === 0
         ? 'dead'
         : `dead ${shown}`
-      : tech?.harmonic
+      : noteTechniques?.harmonic
         ? `harmonic ${nodeOf(note, counting?.setup ?? null)}`
         : place.fret === 0
           ? 'open'
@@ -192,11 +192,11 @@ function noteCall(
     }
   } else {
     // Without a place of its own a dead note says the pitch of the string it goes with.
-    text = `note ${asciiPitch(note.pitch.midi)}${tech?.dead ? ' muffled' : ''}`;
+    text = `note ${asciiPitch(note.pitch.midi)}${noteTechniques?.dead ? ' muffled' : ''}`;
   }
   if (note.dur !== null) text += ` lasting ${note.dur}`;
   if (note.pitch.cents !== 0) text += ` ${note.pitch.cents > 0 ? 'sharp' : 'flat'} ${Math.abs(note.pitch.cents)}`;
-  if (tech) text += techniqueCall(tech);
+  if (noteTechniques) text += techniqueCall(noteTechniques);
   if (note.certainty !== 'sure') text += ` ${note.certainty}`;
   if (note.evidence) text += evidenceCall(note.evidence);
   if (place?.reason) text += ` reason ${quoted(place.reason)}`;
@@ -234,29 +234,29 @@ const NOTE_SAYINGS: { readonly [Name in Exclude<NoteTechnique, FlagOf<typeof NOT
 };
 
 /** The words behind a note or an event, in the order of the table of techniques. */
-function callsOf(specs: object, sayings: object, said: object): string {
+function callsOf(specs: object, sayings: object, spec: object): string {
   const words = Object.entries(specs as Record<string, { readonly flag?: Flag }>).map(([name, { flag }]) => {
-    const value = (said as Record<string, unknown>)[name];
+    const value = (spec as Record<string, unknown>)[name];
     if (value === undefined) return null;
-    return flag ? flag.call : ((sayings as Record<string, Saying<never>>)[name]?.(value as never, said) ?? null);
+    return flag ? flag.call : ((sayings as Record<string, Saying<never>>)[name]?.(value as never, spec) ?? null);
   });
   return words.map((word) => (word === null ? '' : ` ${word}`)).join('');
 }
 
 const techniqueCall = (technique: Technique): string => callsOf(NOTE_SPECS, NOTE_SAYINGS, technique);
 
-function bendCall(tech: Technique): string {
-  const shape = bendShapeOf(tech);
-  const size = bendWords(tech.bend ?? 0);
+function bendCall(noteTechniques: Technique): string {
+  const shape = bendShapeOf(noteTechniques);
+  const size = bendWords(noteTechniques.bend ?? 0);
   const how =
     shape === 'released' || shape === 'prebend-released'
       ? ' released'
       : shape === 'again'
         ? ' again'
         : shape === null
-          ? ` curve ${(tech.bendCurve ?? []).map((one) => `${one.at}/${one.cents}`).join(' ')}`
+          ? ` curve ${(noteTechniques.bendCurve ?? []).map((one) => `${one.at}/${one.cents}`).join(' ')}`
           : '';
-  const way = tech.bendDirection ? ` ${tech.bendDirection === 'thick' ? 'pushed' : 'pulled'}` : '';
+  const way = noteTechniques.bendDirection ? ` ${noteTechniques.bendDirection === 'thick' ? 'pushed' : 'pulled'}` : '';
   // The way comes first: a curve's points would run on into what follows.
   return `${shape?.startsWith('prebend') ? 'prebend' : 'bend'} ${size}${way}${how}`;
 }

@@ -233,23 +233,23 @@ class Reader {
       this.understood(twice, 'played 2 times in all');
       return 2;
     }
-    const said = node.getChild('TimesCall') ?? node.getChild('RepeatCall');
-    const number = said?.getChild('Number');
-    if (!said || !number) return 1;
+    const syntax = node.getChild('TimesCall') ?? node.getChild('RepeatCall');
+    const number = syntax?.getChild('Number');
+    if (!syntax || !number) return 1;
     const n = Number(this.slice(number));
-    const plays = said.name === 'RepeatCall' ? n + 1 : n;
+    const plays = syntax.name === 'RepeatCall' ? n + 1 : n;
     if (plays < 1 || plays > CALL_LIMITS.times) {
-      this.fault(said, `Between 1 and ${CALL_LIMITS.times} times, please.`);
+      this.fault(syntax, `Between 1 and ${CALL_LIMITS.times} times, please.`);
       return 1;
     }
     const readings =
-      said.name === 'RepeatCall'
+      syntax.name === 'RepeatCall'
         ? [
             { label: `played and then repeated: ${n + 1} times in all`, text: `${n + 1} times` },
             { label: `${n} times in all`, text: `${n} times` },
           ]
         : [];
-    this.understood(said, `played ${plays} times in all`, readings);
+    this.understood(syntax, `played ${plays} times in all`, readings);
     return plays;
   }
 
@@ -263,10 +263,10 @@ class Reader {
       const full = sub(next, inPickup ? this.context.at : this.barFrom);
       const words = barWords(sumBar(this.counted, full), full);
       const short = cmp(off, ZERO) < 0;
-      const said = short
+      const wording = short
         ? `Bar ${bar + 1} is short: ${words}. The next note goes to the bar line.`
         : `Bar ${bar + 1} is over: ${words}.`;
-      this.warnings.push(callFinding(node, short ? 'bar-short' : 'bar-over', said, 'warning', bar));
+      this.warnings.push(callFinding(node, short ? 'bar-short' : 'bar-over', wording, 'warning', bar));
     }
     this.understood(node, `bar ${barOf(this.meters, next).bar + 1} begins`);
     if (cmp(off, ZERO) < 0) this.cursor = next;

@@ -29,7 +29,7 @@ const places = (text: string, extra: Partial<CallContext> = {}): string =>
     .join(' ');
 
 /** What calls say of a riff: everything but ids, and who proposed what is only proposed. */
-const said = (riff: Pick<Riff, 'events'>): unknown =>
+const phrase = (riff: Pick<Riff, 'events'>): unknown =>
   riff.events.map((event) => ({
     at: event.at,
     dur: event.dur,
@@ -72,7 +72,7 @@ describe('printing and reading', () => {
             string: null,
           });
           expect(called.faults, text).toEqual([]);
-          expect(said({ events: calledToEvents(called, new Set()) }), text).toEqual(said(riff));
+          expect(phrase({ events: calledToEvents(called, new Set()) }), text).toEqual(phrase(riff));
           expect(called.frame).toEqual({
             meters: riff.meters,
             ...(riff.tempo ? { tempo: riff.tempo } : {}),

@@ -165,8 +165,8 @@ function noteActions({
   start,
   loud,
 }: Playing): Action[] {
-  const { technique: tech } = note;
-  const sound = noteSound(tech);
+  const { technique: noteTechniques } = note;
+  const sound = noteSound(noteTechniques);
   const before = riff.events[index - 1];
   const next = riff.events[index + 1];
   const string = note.place?.string ?? stringCount(setup) + 1 + n;
@@ -180,7 +180,7 @@ function noteActions({
       strings
         .voice(key, sounding)
         .pluck(
-          sounding + firstBend(tech),
+          sounding + firstBend(noteTechniques),
           key === string ? strength : strength * 0.7,
           random,
           event.mute ? SUSTAIN[event.mute] : 1,
@@ -204,8 +204,8 @@ function noteActions({
   if (joined === 'slide')
     actions.push({ at: start, order: 1, run: glide(0, event.quickSlide ? SLIDE.quick : SLIDE.joined) });
   else if (joined && joined !== 'shift') actions.push({ at: start, order: 1, run: glide(0, 0.004) });
-  else if (tech?.slideIn) {
-    const by = tech.slideIn === 'lower' ? -SLIDE.semitones : SLIDE.semitones;
+  else if (noteTechniques?.slideIn) {
+    const by = noteTechniques.slideIn === 'lower' ? -SLIDE.semitones : SLIDE.semitones;
     actions.push(
       {
         at: start,
@@ -218,10 +218,10 @@ function noteActions({
       { at: start, order: 2, run: glide(0, SLIDE.seconds) },
     );
   } else actions.push({ at: start, order: 1, run: strike(strength) });
-  if (tech?.dead) return [...actions, { at: start + DEAD_SECONDS / 3, order: 2, run: damp(DEAD_SECONDS) }];
+  if (noteTechniques?.dead) return [...actions, { at: start + DEAD_SECONDS / 3, order: 2, run: damp(DEAD_SECONDS) }];
   const written = clock(noteEnd(event, note));
   const end = event.gate ? start + ((written - start) * event.gate) / 100 : written;
-  for (const one of movements(tech, end - start))
+  for (const one of movements(noteTechniques, end - start))
     actions.push({ at: start + one.at, order: 2, run: glide(one.by, one.over) });
   if (event.tremolo)
     for (let k = 1, at = clock(event.at); k < 400; k++) {
@@ -234,17 +234,17 @@ function noteActions({
     joinOf(event) !== 'shift' &&
     next !== undefined &&
     next.notes.some((note) => note.place?.string === string);
-  if (tech?.slideOut && !linkedOn)
+  if (noteTechniques?.slideOut && !linkedOn)
     actions.push({
       at: Math.max(start, end - SLIDE.seconds),
       order: 2,
-      run: glide(tech.slideOut === 'lower' ? -SLIDE.semitones : SLIDE.semitones, SLIDE.seconds),
+      run: glide(noteTechniques.slideOut === 'lower' ? -SLIDE.semitones : SLIDE.semitones, SLIDE.seconds),
     });
   if (linkedOn || event.letRing) return actions;
   const { bar } = barOf(riff.meters, event.at);
-  const until = tech?.letRing ? Math.max(end, clock(barStart(riff.meters, bar + 1))) : end;
+  const until = noteTechniques?.letRing ? Math.max(end, clock(barStart(riff.meters, bar + 1))) : end;
   // A string that is struck again before then is not the old note's any more.
-  const again = tech?.letRing
+  const again = noteTechniques?.letRing
     ? riff.events.find(
         (other) => cmp(other.at, event.at) > 0 && other.notes.some((note) => note.place?.string === string),
       )
@@ -254,14 +254,17 @@ function noteActions({
 }
 
 /** Semitones a string is bent when it is struck. */
-export const firstBend = (tech: Technique | undefined): number =>
-  tech?.bend && tech.bendCurve?.[0] ? tech.bendCurve[0].cents / 100 : 0;
+export const firstBend = (noteTechniques: Technique | undefined): number =>
+  noteTechniques?.bend && noteTechniques.bendCurve?.[0] ? noteTechniques.bendCurve[0].cents / 100 : 0;
 
 /** How a note's pitch moves while it sounds: when, to how many semitones above, and over how long. */
-export function movements(tech: Technique | undefined, seconds: number): { at: number; by: number; over: number }[] {
-  if (tech?.bendCurve) {
-    return tech.bendCurve.slice(1).map((one, i) => {
-      const from = tech.bendCurve?.[i] ?? one;
+export function movements(
+  noteTechniques: Technique | undefined,
+  seconds: number,
+): { at: number; by: number; over: number }[] {
+  if (noteTechniques?.bendCurve) {
+    return noteTechniques.bendCurve.slice(1).map((one, i) => {
+      const from = noteTechniques.bendCurve?.[i] ?? one;
       return {
         at: (from.at / 100) * seconds,
         by: one.cents / 100,
@@ -269,23 +272,23 @@ export function movements(tech: Technique | undefined, seconds: number): { at: n
       };
     });
   }
-  const bent = tech?.bend ? tech.bend / 100 : 0;
+  const bent = noteTechniques?.bend ? noteTechniques.bend / 100 : 0;
   const up =
     bent > 0
       ? [{ at: Math.min(BEND.most, seconds * BEND.after), by: bent, over: Math.min(BEND.most, seconds * BEND.over) }]
       : [];
-  if (tech?.vibrato) {
+  if (noteTechniques?.vibrato) {
     const half = 0.5 / VIBRATO_HZ;
     const first = (up[0] ? up[0].at + up[0].over : 0) + half;
     const count = Math.max(0, Math.floor((seconds - first) / half));
     const shake = Array.from({ length: Math.min(count, 400) }, (_, i) => ({
       at: first + i * half,
-      by: bent + ((i % 2 === 0 ? 1 : -1) * (tech.vibrato ?? 0)) / 100,
+      by: bent + ((i % 2 === 0 ? 1 : -1) * (noteTechniques.vibrato ?? 0)) / 100,
       over: half,
     }));
     return [...up, ...shake];
   }
-  const upper = tech?.trill;
+  const upper = noteTechniques?.trill;
   if (!upper) return up;
   return Array.from({ length: Math.max(1, Math.floor(seconds / TRILL_SECONDS) - 1) }, (_, i) => ({
     at: (i + 1) * TRILL_SECONDS,

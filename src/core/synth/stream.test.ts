@@ -135,8 +135,8 @@ describe('a stream of parts', () => {
       ),
       () => RATE,
     );
-    const heard = [0, 1, 2, 3].map((pass) => classOf(track, pass * 2 + 0.1, pass * 2 + 0.4));
-    expect(heard).toEqual([4, 5, 4, 5]);
+    const hearing = [0, 1, 2, 3].map((pass) => classOf(track, pass * 2 + 0.1, pass * 2 + 0.4));
+    expect(hearing).toEqual([4, 5, 4, 5]);
     expect(new Set(blocks.map((b) => b.version))).toEqual(new Set([0, 1]));
   });
 

@@ -51,12 +51,12 @@ const EVENT_SOUND: { readonly [Name in EventTechnique]: (value: NonNullable<Arti
   remark: () => AS_IT_IS,
 };
 
-function together(table: object, said: object): Required<Struck> {
+function together(table: object, spec: object): Required<Struck> {
   let strength = 1;
   let above = 0;
   let click = 0;
   for (const [name, sound] of Object.entries(table) as [string, (value: never) => Struck][]) {
-    const value = (said as Record<string, unknown>)[name];
+    const value = (spec as Record<string, unknown>)[name];
     if (value === undefined) continue;
     const struck = sound(value as never);
     strength *= struck.strength ?? 1;

@@ -60,30 +60,30 @@ export class Needle {
     this.wished = 0;
   }
 
-  hear(heard: Heard): Shown {
-    const guess = this.guess(heard.hz);
-    if (guess === null) return { string: null, cents: 0, hz: heard.hz, verdict: 'far', steady: false };
+  hear(hearing: Heard): Shown {
+    const guess = this.guess(hearing.hz);
+    if (guess === null) return { string: null, cents: 0, hz: hearing.hz, verdict: 'far', steady: false };
     if (guess !== this.string) {
       this.wished = guess === this.wish ? this.wished + 1 : 1;
       this.wish = guess;
-      if (this.string === null || this.wished >= SWITCH || heard.sinceAttack < 0.12) {
+      if (this.string === null || this.wished >= SWITCH || hearing.sinceAttack < 0.12) {
         this.string = guess;
         this.forget();
       } else {
-        return this.show(heard.hz);
+        return this.show(hearing.hz);
       }
     } else {
       this.wished = 0;
     }
     const target = this.targets.find((target) => target.string === this.string);
-    if (!target) return { string: null, cents: 0, hz: heard.hz, verdict: 'far', steady: false };
-    const off = cents(heard.hz, target.hz);
+    if (!target) return { string: null, cents: 0, hz: hearing.hz, verdict: 'far', steady: false };
+    const off = cents(hearing.hz, target.hz);
     // A peg that was turned is followed at once: what was read before does not hold any more.
     const middle = median(this.recent);
     if (this.recent.length > 0 && Math.abs(off - middle) > 12) this.recent = [];
     this.recent.push(off);
     if (this.recent.length > WINDOW) this.recent.shift();
-    return this.show(heard.hz);
+    return this.show(hearing.hz);
   }
 
   private show(hz: number): Shown {

@@ -130,25 +130,25 @@ describe('a simulated instrument', () => {
     let sim = simulate(setupOf(2, 'drop-d'), 440, 21, 0);
     const targets = targetsOf(sim.setup, true, 440);
     let now = 0;
-    const tune = (string: number): { heard: Shown | null; truth: number } => {
+    const tune = (string: number): { hearing: Shown | null; truth: number } => {
       const ear = new Ear(24_000);
       const needle = new Needle(targets);
       let shown: Shown | null = null;
       const sound = renderPluck(soundsNow(sim, string, now).hz, 0.5, 24_000, 3);
       for (let i = 0; i < sound.length; i += 1000)
         for (const one of ear.push(sound.subarray(i, i + 1000))) shown = needle.hear(one);
-      return { heard: shown, truth: soundsNow(sim, string, now).cents };
+      return { hearing: shown, truth: soundsNow(sim, string, now).cents };
     };
     for (const { string } of targets) {
       for (let turns = 0; turns < 8; turns++) {
-        const { heard, truth } = tune(string);
-        expect(heard?.string).toBe(string);
-        expect(Math.abs((heard?.cents ?? 99) - truth)).toBeLessThan(0.5);
-        if (heard?.verdict === 'in tune') break;
-        sim = must(turnPeg(sim, string, -(heard?.cents ?? 0), now));
+        const { hearing: listening, truth } = tune(string);
+        expect(listening?.string).toBe(string);
+        expect(Math.abs((listening?.cents ?? 99) - truth)).toBeLessThan(0.5);
+        if (listening?.verdict === 'in tune') break;
+        sim = must(turnPeg(sim, string, -(listening?.cents ?? 0), now));
         now += 4;
       }
-      expect(tune(string).heard?.verdict).toBe('in tune');
+      expect(tune(string).hearing?.verdict).toBe('in tune');
     }
   });
 });

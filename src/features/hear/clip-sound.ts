@@ -151,9 +151,9 @@ export class ClipSound {
       ),
       RATE,
     );
-    const heard = await Promise.race([door.listen(from, to, channels, options, proxy(progress)), ended]);
+    const sounding = await Promise.race([door.listen(from, to, channels, options, proxy(progress)), ended]);
     if (this.listening === worker) this.stopListening();
-    return heard as Listened | null;
+    return sounding as Listened | null;
   }
 
   private end: () => void = () => undefined;

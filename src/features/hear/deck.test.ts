@@ -64,7 +64,7 @@ class FakeContext {
   };
 }
 
-const said: boolean[] = [];
+const spec: boolean[] = [];
 const faults: unknown[] = [];
 let deck: Deck<number>;
 /** Passages of a length in seconds, marked by their number. */
@@ -80,9 +80,9 @@ const turn = async (ms = 130): Promise<void> => {
 beforeEach(() => {
   vi.stubGlobal('AudioContext', FakeContext);
   vi.useFakeTimers();
-  said.length = faults.length = 0;
+  spec.length = faults.length = 0;
   deck = new Deck(
-    (playing) => said.push(playing),
+    (playing) => spec.push(playing),
     (reason) => faults.push(reason),
   );
 });
@@ -104,7 +104,7 @@ describe('the deck', () => {
     FakeContext.last.currentTime = 2;
     await turn();
     expect(started.length).toBe(7);
-    expect(said).toEqual([true]);
+    expect(spec).toEqual([true]);
   });
 
   it('says what sounds now, and ends after the last', async () => {
@@ -119,7 +119,7 @@ describe('the deck', () => {
     FakeContext.last.currentTime = begin + 1.6;
     await turn();
     await turn();
-    expect(said).toEqual([true, false]);
+    expect(spec).toEqual([true, false]);
     expect(deck.now()).toBeNull();
     expect(deck.level()).toBeNull();
   });
@@ -164,7 +164,7 @@ describe('the deck', () => {
     );
     await turn();
     expect(faults).toMatchObject([{ message: 'broke off' }]);
-    expect(said.at(-1)).toBe(false);
+    expect(spec.at(-1)).toBe(false);
   });
 
   it('changes the balance of voices without a new start', async () => {
@@ -178,11 +178,11 @@ describe('the deck', () => {
     expect(voice?.gain.value).toBe(0);
     expect(FakeContext.last.started.length).toBe(count);
     deck.stop();
-    expect(said.at(-1)).toBe(false);
+    expect(spec.at(-1)).toBe(false);
   });
 
   it('is silent where there is nothing at all', async () => {
     await deck.start(async () => null);
-    expect(said).toEqual([false]);
+    expect(spec).toEqual([false]);
   });
 });

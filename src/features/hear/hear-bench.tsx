@@ -192,7 +192,7 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: Props) {
               candidate={candidate}
               onMoveLine={laying.moveLine}
               describe={`${document.name}, ${clipTime(seconds)} long, seen from ${clipTime(view.from)} to ${clipTime(view.to)}${
-                offers.heard
+                offers.listening
                   ? `; heard: ${offers.all
                       .slice(0, 24)
                       .map(

@@ -50,7 +50,7 @@ export function Listening({
 
 /** What the recording is tuned to, and how fast it goes; both can be taken, the tempo at another level. */
 export function TuningAndTempo({
-  heard,
+  soundings: sounding,
   document,
   level,
   setLevel,
@@ -59,7 +59,7 @@ export function TuningAndTempo({
   layBars,
   onChange,
 }: {
-  readonly heard: Listened;
+  readonly soundings: Listened;
   readonly document: ClipDocument;
   readonly level: 0.5 | 1 | 2;
   readonly setLevel: (level: 0.5 | 1 | 2) => void;
@@ -71,30 +71,30 @@ export function TuningAndTempo({
   return (
     <section aria-label="Tuning and tempo" className="flex flex-col gap-1.5 border-t border-rule pt-3">
       <p>
-        {heard.reference ? (
+        {sounding.reference ? (
           <>
-            Tuned to <b className="font-figures">A = {heard.reference.a4Hz.toFixed(1)} Hz</b>{' '}
+            Tuned to <b className="font-figures">A = {sounding.reference.a4Hz.toFixed(1)} Hz</b>{' '}
             <span className="text-soft">
-              ({heard.reference.cents > 0 ? '+' : heard.reference.cents < 0 ? '−' : ''}
-              {Math.abs(heard.reference.cents)} cents, {share(heard.reference.certainty)})
+              ({sounding.reference.cents > 0 ? '+' : sounding.reference.cents < 0 ? '−' : ''}
+              {Math.abs(sounding.reference.cents)} cents, {share(sounding.reference.certainty)})
             </span>
           </>
         ) : (
           'Too little sounds to say what it is tuned to.'
         )}
       </p>
-      {heard.reference && Math.abs(heard.reference.cents - document.cents) > 0.5 ? (
-        <Button size="small" onClick={() => onChange({ ...document, cents: heard.reference?.cents ?? 0 })}>
+      {sounding.reference && Math.abs(sounding.reference.cents - document.cents) > 0.5 ? (
+        <Button size="small" onClick={() => onChange({ ...document, cents: sounding.reference?.cents ?? 0 })}>
           Draw and sound in this tuning
         </Button>
       ) : null}
-      {heard.beats ? (
+      {sounding.beats ? (
         <>
           <p>
-            Beats at <b className="font-figures">{Math.round(heard.beats.bpm * level * 10) / 10}</b> a minute{' '}
+            Beats at <b className="font-figures">{Math.round(sounding.beats.bpm * level * 10) / 10}</b> a minute{' '}
             <span className="text-soft">
-              ({share(heard.beats.certainty)}
-              {heard.beats.swing !== null ? `, swing ${heard.beats.swing.toFixed(2)} : 1` : ''})
+              ({share(sounding.beats.certainty)}
+              {sounding.beats.swing !== null ? `, swing ${sounding.beats.swing.toFixed(2)} : 1` : ''})
             </span>
           </p>
           <div className="flex flex-wrap gap-1.5">
@@ -106,7 +106,7 @@ export function TuningAndTempo({
                 onClick={() => setLevel(l)}
                 className={level === l ? 'border-ink bg-ink text-sheet' : ''}
               >
-                {Math.round((heard.beats?.bpm ?? 0) * l)}
+                {Math.round((sounding.beats?.bpm ?? 0) * l)}
               </Button>
             ))}
             {others.map((a) => (
@@ -210,11 +210,11 @@ export function HeardDifferences({
             </button>
             <span>
               {difference.kind === 'pitch'
-                ? `heard ${name(difference.heard ?? 0)}, written ${name(difference.written ?? 0)}`
+                ? `heard ${name(difference.hearing ?? 0)}, written ${name(difference.written ?? 0)}`
                 : difference.kind === 'missing'
                   ? `${name(difference.written ?? 0)} is written, not heard`
                   : difference.kind === 'extra'
-                    ? `${name(difference.heard ?? 0)} is heard, not written`
+                    ? `${name(difference.hearing ?? 0)} is heard, not written`
                     : `${name(difference.written ?? 0)} heard ${Math.abs(difference.late)} ms ${difference.late > 0 ? 'late' : 'early'}`}
               {difference.event && href ? (
                 <>

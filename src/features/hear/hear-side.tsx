@@ -62,7 +62,7 @@ export function HearSide({
   target,
   riffs,
   bars,
-  offers: { heard, what, setWhat, reading, choose, setHeard, all },
+  offers: { listening: listening, what, setWhat, reading, choose, setHeard, all },
   open,
   frets,
   cursor,
@@ -105,17 +105,17 @@ export function HearSide({
 
   const meter = target ? meterAt(target.riff.meters, 0) : { beats: 4, unit: 4 };
   const beats = useMemo(
-    () => (heard?.beats ? (level === 1 ? heard.beats.beats : otherLevel(heard.beats.beats, level)) : []),
-    [heard, level],
+    () => (listening?.beats ? (level === 1 ? listening.beats.beats : otherLevel(listening.beats.beats, level)) : []),
+    [listening, level],
   );
   // Half and double follow from the beats there are; three to two is listened for anew.
-  const others = (heard?.beats?.alternatives ?? []).filter(
-    (a) => ![0.5, 1, 2].some((l) => Math.abs(a.bpm / ((heard?.beats?.bpm ?? 1) * l) - 1) < 0.03),
+  const others = (listening?.beats?.alternatives ?? []).filter(
+    (a) => ![0.5, 1, 2].some((l) => Math.abs(a.bpm / ((listening?.beats?.bpm ?? 1) * l) - 1) < 0.03),
   );
   const otherTempo = async (bpm: number): Promise<void> => {
-    const beats = heard && sound ? await sound.door.beats(stretch.from, stretch.to, channels, bpm) : null;
-    if (!heard || !beats) return toast('No beat was heard at that tempo. Tap bars: B at each bar’s beginning.');
-    setHeard({ ...heard, beats });
+    const beats = listening && sound ? await sound.door.beats(stretch.from, stretch.to, channels, bpm) : null;
+    if (!listening || !beats) return toast('No beat was heard at that tempo. Tap bars: B at each bar’s beginning.');
+    setHeard({ ...listening, beats });
     setLevel(1);
   };
   const layBars = (): void => {
@@ -154,7 +154,7 @@ export function HearSide({
 
   const found = useMemo(
     () =>
-      target && bars?.known && heard && target.riff.events.length > 0
+      target && bars?.known && listening && target.riff.events.length > 0
         ? differences(
             target.riff,
             bars,
@@ -163,7 +163,7 @@ export function HearSide({
             stretch.to,
           )
         : [],
-    [target, bars, heard, offers, stretch],
+    [target, bars, listening, offers, stretch],
   );
   const name = (midi: number): string => noteName(midi, { key, octave: true });
   const tempi = bars?.known ? bars.tempi().map((one) => one.bpm) : [];
@@ -172,11 +172,13 @@ export function HearSide({
       <Listening
         {...{ progress, whole, stretch, listen }}
         ready={sound !== null}
-        empty={heard === null && all.length === 0}
+        empty={listening === null && all.length === 0}
         onStop={() => sound?.stopListening()}
       />
-      {heard ? (
-        <TuningAndTempo {...{ heard, document, level, setLevel, others, otherTempo, layBars, onChange }} />
+      {listening ? (
+        <TuningAndTempo
+          {...{ soundings: listening, document, level, setLevel, others, otherTempo, layBars, onChange }}
+        />
       ) : null}
       <section aria-label="Into the part" className="flex flex-col gap-2 border-t border-rule pt-3">
         <SelectField
@@ -202,7 +204,7 @@ export function HearSide({
         ) : (
           <p className="text-[15px] text-soft">No bars yet: B lays one where the playhead stands.</p>
         )}
-        {heard ? (
+        {listening ? (
           <div role="group" aria-label="Heard as" className="flex gap-1.5">
             {(['line', 'chords'] as const).map((word) => (
               <Button
@@ -213,8 +215,8 @@ export function HearSide({
                 className={what === word ? 'border-ink bg-ink text-sheet' : ''}
               >
                 {word === 'line'
-                  ? `a line, ${notesIn(heard.notes.filter(within).length)}`
-                  : `chords, ${heard.sets.filter(within).length}`}
+                  ? `a line, ${notesIn(listening.notes.filter(within).length)}`
+                  : `chords, ${listening.sets.filter(within).length}`}
               </Button>
             ))}
           </div>
@@ -238,8 +240,8 @@ export function HearSide({
           </Link>
         ) : null}
       </section>
-      {heard && what === 'chords' ? (
-        <ChordReadings sets={heard.sets} {...{ within, reading, choose, onSeek }} keyShown={key} />
+      {listening && what === 'chords' ? (
+        <ChordReadings sets={listening.sets} {...{ within, reading, choose, onSeek }} keyShown={key} />
       ) : null}
       {found.length > 0 ? (
         <HeardDifferences

@@ -30,22 +30,23 @@ const stopped = (): { readonly ok: false; readonly error: Finding } =>
 
 async function asked(url: string, init: RequestInit): Promise<Result<z.infer<typeof answer>>> {
   const response = await fetch(url, init);
-  const said = answer.safeParse(await response.json().catch(() => ({})));
-  if (said.success && said.data.error) return fail(said.data.error.code, said.data.error.message, said.data.error.at);
-  return said.success && response.ok ? ok(said.data) : fail('no-answer', `The server answered ${response.status}.`);
+  const reply = answer.safeParse(await response.json().catch(() => ({})));
+  if (reply.success && reply.data.error)
+    return fail(reply.data.error.code, reply.data.error.message, reply.data.error.at);
+  return reply.success && response.ok ? ok(reply.data) : fail('no-answer', `The server answered ${response.status}.`);
 }
 
 /** What is wrong with a file, as far as its size and first bytes tell: asked before anything of it is read. */
 export async function fileFault(file: File): Promise<Finding | null> {
-  const said = (rule: string, words: string): Finding => finding(rule, 'error', words, { path: [file.name] });
-  if (file.size === 0) return said('empty', 'The file is empty. Save the recording again.');
+  const phrase = (rule: string, words: string): Finding => finding(rule, 'error', words, { path: [file.name] });
+  if (file.size === 0) return phrase('empty', 'The file is empty. Save the recording again.');
   if (file.size > CLIP_LIMITS.bytes)
-    return said(
+    return phrase(
       'too-large',
       `The file has ${Math.round(file.size / 1048576)} MB; ${CLIP_LIMITS.bytes / 1048576} MB at most. Cut out the part you work on, or save it as FLAC.`,
     );
   if (!clipKind(new Uint8Array(await file.slice(0, 16).arrayBuffer())))
-    return said(
+    return phrase(
       'not-sound',
       `“${file.name}” is no WAV, FLAC, MP3, Ogg or M4A, whatever its name says. Save the recording as one of these.`,
     );

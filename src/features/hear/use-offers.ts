@@ -27,28 +27,28 @@ const SAME = 0.06;
 
 export interface Offers {
   /** What the program heard, and how it is understood. */
-  readonly heard: Listened | null;
+  readonly listening: Listened | null;
   readonly what: What;
   readonly setWhat: (what: What) => void;
   /** The chosen reading of each chord, by its number. */
   readonly reading: Readonly<Record<number, number>>;
   readonly choose: (set: number, reading: number) => void;
-  readonly setHeard: (heard: Listened | null) => void;
+  readonly setHeard: (sounding: Listened | null) => void;
   /** Notes on their way into the part: those understood so, and those by the own ear. */
   readonly all: readonly Offer[];
 }
 
 /** What was heard, as a line or as chords with the readings chosen, together with what the own ear put down. */
 export function useOffers(own: readonly Offer[]): Offers {
-  const [heard, setHeard] = useState<Listened | null>(null);
+  const [soundings, setHeard] = useState<Listened | null>(null);
   const [what, setWhat] = useState<What>('line');
   const [reading, setReading] = useState<Readonly<Record<number, number>>>({});
   const all = useMemo((): Offer[] => {
-    const program: Offer[] = !heard
+    const program: Offer[] = !soundings
       ? []
       : what === 'line'
-        ? heard.notes.map(offerOf)
-        : heard.sets.flatMap((set, i) => {
+        ? soundings.notes.map(offerOf)
+        : soundings.sets.flatMap((set, i) => {
             const chosen = set.readings[reading[i] ?? 0];
             return (chosen?.notes ?? []).map((place): Offer => ({
               at: set.at,
@@ -63,9 +63,9 @@ export function useOffers(own: readonly Offer[]): Offers {
             }));
           });
     return [...program.filter((offer) => !own.some((one) => Math.abs(one.at - offer.at) < SAME)), ...own];
-  }, [heard, own, what, reading]);
+  }, [soundings, own, what, reading]);
   return {
-    heard,
+    listening: soundings,
     what,
     setWhat,
     reading,
@@ -73,7 +73,7 @@ export function useOffers(own: readonly Offer[]): Offers {
     choose: (set, chosen) => setReading({ ...reading, [set]: chosen }),
     setHeard: (got) => {
       // Other beats of the same notes change nothing that was chosen among them.
-      if (got && got.notes !== heard?.notes) {
+      if (got && got.notes !== soundings?.notes) {
         setReading({});
         setWhat(isLine(got) ? 'line' : 'chords');
       }

@@ -177,11 +177,11 @@ describe('commands', () => {
             if (bench.riff.events.length === 0) return;
             const first = Math.min(from, bench.riff.events.length - 1);
             const before = bench.piece;
-            const said = bench.said.length;
+            const spec = bench.said.length;
             bench.run(name, first, Math.min(bench.riff.events.length - 1, first + more));
             if (bench.piece === before) continue;
             expect(must(checkPiece(bench.piece))).toBe(bench.piece);
-            expect(bench.said.length).toBeLessThanOrEqual(said + 1);
+            expect(bench.said.length).toBeLessThanOrEqual(spec + 1);
           }
         },
       ),

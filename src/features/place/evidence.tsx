@@ -32,7 +32,7 @@ export function EvidenceFields({
   const all = desk.chosen.events.map((event) => event.id);
   const count = desk.chosen.events.reduce((n, event) => n + event.notes.length, 0);
   const only = all.length === 1 && note ? note.id : null;
-  const say = (said: Parameters<typeof setEvidence>[3]): boolean => edit(setEvidence(piece, riff.id, all, said, only));
+  const say = (spec: Parameters<typeof setEvidence>[3]): boolean => edit(setEvidence(piece, riff.id, all, spec, only));
   const evidence: Evidence = note?.evidence ?? { basis: null, at: null, remark: '' };
   const put = (change: Partial<Evidence>): boolean => {
     const next = { ...evidence, ...change };
@@ -154,10 +154,10 @@ export function Line({
   const [text, setText] = useState(initial);
   const [error, setError] = useState<string | null>(null);
   const save = (): void => {
-    const said = text.trim();
-    const wrong = check(said);
+    const wording = text.trim();
+    const wrong = check(wording);
     setError(wrong);
-    if (wrong === null && said !== initial) onSave(said);
+    if (wrong === null && wording !== initial) onSave(wording);
   };
   return (
     <TextField

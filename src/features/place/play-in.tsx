@@ -109,14 +109,14 @@ function useMidi(on: boolean, onNote: (midi: number) => void): string | null {
     if (!on) return;
     let ended = false;
     let access: MIDIAccess | null = null;
-    const heard = (event: MIDIMessageEvent): void => {
+    const hearing = (event: MIDIMessageEvent): void => {
       const [status = 0, midi = 0, velocity = 0] = event.data ?? [];
       if ((status & 0xf0) === 0x90 && velocity > 0) hear(midi);
     };
     const attach = (): void => {
       const names: string[] = [];
       access?.inputs.forEach((input) => {
-        input.onmidimessage = heard;
+        input.onmidimessage = hearing;
         names.push(input.name ?? 'keyboard');
       });
       setFound(names.length > 0 ? names.join(', ') : 'No MIDI keyboard is plugged in');

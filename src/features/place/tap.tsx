@@ -176,10 +176,10 @@ function Take({ desk, onClose }: { readonly desk: BenchContext; readonly onClose
   };
   const stop = async (): Promise<void> => {
     if (way === 'key') return finish(times);
-    const heard = (await booth.current?.heard()) ?? [];
+    const hits = (await booth.current?.heard()) ?? [];
     const shift = (started.current - listening.current) / 1000;
     finish(
-      heard
+      hits
         .map((t) => t - shift)
         .filter((t) => t > -0.2)
         .slice(0, events.length),
@@ -191,8 +191,8 @@ function Take({ desk, onClose }: { readonly desk: BenchContext; readonly onClose
       (event, i) =>
         0.3 + ((toNumber(event.at) - toNumber(from)) * 60) / bpm + ((scatter[i % scatter.length] ?? 0) + 24) / 1000,
     );
-    const heard = (await booth.current?.simulated(at)) ?? [];
-    finish(heard.map((t) => t - 0.3).slice(0, events.length));
+    const hits = (await booth.current?.simulated(at)) ?? [];
+    finish(hits.map((t) => t - 0.3).slice(0, events.length));
   };
 
   const read: Tapped | null = phase === 'read' ? readTaps(times, bpm) : null;

@@ -61,7 +61,7 @@ const TREMOLOS: readonly Quarter[] = [quarter(1, 2), quarter(1, 4), quarter(1, 6
 /** What the groups of fields work on and with. */
 interface Fields extends Props {
   readonly target: NoteRef;
-  readonly tech: Note['technique'];
+  readonly noteTechniques: Note['technique'];
   readonly set: (change: TechniqueChange) => boolean;
   readonly manner: (change: ArticulationChange) => boolean;
 }
@@ -75,7 +75,7 @@ export function Techniques(props: Props) {
   const fields: Fields = {
     ...props,
     target: ref,
-    tech: note.technique,
+    noteTechniques: note.technique,
     set: (change) => edit(setTechnique(piece, ref, change)),
     manner: (change) => edit(setArticulation(piece, riff.id, [event.id], change)),
   };
@@ -91,24 +91,26 @@ export function Techniques(props: Props) {
 }
 
 /** How a note is bent and shaken. */
-function BendFields({ event, part, note, tech, set, keyShown }: Fields) {
+function BendFields({ event, part, note, noteTechniques: noteTechniques, set, keyShown }: Fields) {
   const together = chordBend(event);
   return (
     <Group name="Bend">
       <Micro
-        key={`${note.id}${tech?.bend ?? ''}`}
+        key={`${note.id}${noteTechniques?.bend ?? ''}`}
         label="Bent up to"
         base={note.pitch.midi}
         fret={note.place ? shownFret(part.setup, note.place.string, note.place.fret, 'capo') : null}
-        cents={tech?.bend ?? null}
-        unsaid={tech?.unspecified?.includes('bend') ?? false}
+        cents={noteTechniques?.bend ?? null}
+        unsaid={noteTechniques?.unspecified?.includes('bend') ?? false}
         keyShown={keyShown}
         onSet={(bend) => set({ bend, unspecified: null })}
         onUnsaid={() =>
           set({
             bend: null,
             unspecified: [
-              ...(tech?.trill === undefined && tech?.unspecified?.includes('trill') ? ['trill' as const] : []),
+              ...(noteTechniques?.trill === undefined && noteTechniques?.unspecified?.includes('trill')
+                ? ['trill' as const]
+                : []),
               'bend',
             ],
           })
@@ -116,16 +118,16 @@ function BendFields({ event, part, note, tech, set, keyShown }: Fields) {
       />
       <SelectField
         label="Shape"
-        value={tech?.bend ? (bendShapeOf(tech) ?? 'own') : ''}
-        disabled={!tech?.bend}
+        value={noteTechniques?.bend ? (bendShapeOf(noteTechniques) ?? 'own') : ''}
+        disabled={!noteTechniques?.bend}
         onChange={(event) => {
           const value = event.target.value;
-          if (tech?.bend)
+          if (noteTechniques?.bend)
             set({
               bendCurve:
                 value === 'up'
                   ? null
-                  : [...(bendShapes(tech.bend)[value as keyof ReturnType<typeof bendShapes>] ?? [])],
+                  : [...(bendShapes(noteTechniques.bend)[value as keyof ReturnType<typeof bendShapes>] ?? [])],
             });
         }}
       >
@@ -134,12 +136,14 @@ function BendFields({ event, part, note, tech, set, keyShown }: Fields) {
         <option value="again">released, bent again</option>
         <option value="prebend">bent before</option>
         <option value="prebend-released">bent before, released</option>
-        {tech && bendShapeOf(tech) === null ? <option value="own">a curve of its own</option> : null}
+        {noteTechniques && bendShapeOf(noteTechniques) === null ? (
+          <option value="own">a curve of its own</option>
+        ) : null}
       </SelectField>
       <SelectField
         label="The finger"
-        value={tech?.bendDirection ?? ''}
-        disabled={!tech?.bend && !tech?.unspecified}
+        value={noteTechniques?.bendDirection ?? ''}
+        disabled={!noteTechniques?.bend && !noteTechniques?.unspecified}
         onChange={(event) =>
           set({ bendDirection: event.target.value === '' ? null : (event.target.value as 'thick' | 'thin') })
         }
@@ -150,11 +154,11 @@ function BendFields({ event, part, note, tech, set, keyShown }: Fields) {
       </SelectField>
       <SelectField
         label="Vibrato"
-        value={String(tech?.vibrato ?? '')}
+        value={String(noteTechniques?.vibrato ?? '')}
         onChange={(event) => set({ vibrato: event.target.value === '' ? null : Number(event.target.value) })}
       >
         <option value="">none</option>
-        {[...new Set([20, 40, 80, 120, ...(tech?.vibrato ? [tech.vibrato] : [])])]
+        {[...new Set([20, 40, 80, 120, ...(noteTechniques?.vibrato ? [noteTechniques.vibrato] : [])])]
           .sort((a, b) => a - b)
           .map((c) => (
             <option
@@ -174,14 +178,20 @@ function BendFields({ event, part, note, tech, set, keyShown }: Fields) {
           }
         </p>
       ) : null}
-      {tech?.bend ? <BendNote part={part} note={note} cents={tech.bend} /> : null}
+      {noteTechniques?.bend ? <BendNote part={part} note={note} cents={noteTechniques.bend} /> : null}
     </Group>
   );
 }
 
 /** What kind of sound a note is, how loud and how long. */
-function SoundFields({ event, tech, set, manner }: Fields) {
-  const kind = tech?.dead ? 'dead' : tech?.harmonic ? 'harmonic' : tech?.pinched ? `pinched${tech.pinched}` : '';
+function SoundFields({ event, noteTechniques: noteTechniques, set, manner }: Fields) {
+  const kind = noteTechniques?.dead
+    ? 'dead'
+    : noteTechniques?.harmonic
+      ? 'harmonic'
+      : noteTechniques?.pinched
+        ? `pinched${noteTechniques.pinched}`
+        : '';
   return (
     <Group name="Sound">
       <SelectField
@@ -207,7 +217,13 @@ function SoundFields({ event, tech, set, manner }: Fields) {
       </SelectField>
       <SelectField
         label="Trilled"
-        value={tech?.unspecified?.includes('trill') ? '?' : tech?.trill ? String(tech.trill) : ''}
+        value={
+          noteTechniques?.unspecified?.includes('trill')
+            ? '?'
+            : noteTechniques?.trill
+              ? String(noteTechniques.trill)
+              : ''
+        }
         onChange={(event) => {
           const value = event.target.value;
           set({
@@ -274,12 +290,12 @@ function SoundFields({ event, tech, set, manner }: Fields) {
 }
 
 /** How it is reached, left and struck. */
-function PickingFields({ event, tech, set, manner }: Fields) {
+function PickingFields({ event, noteTechniques: noteTechniques, set, manner }: Fields) {
   return (
     <Group name="Slides and the picking hand">
       <SelectField
         label="Slid into from"
-        value={tech?.slideIn ?? ''}
+        value={noteTechniques?.slideIn ?? ''}
         onChange={(event) => set({ slideIn: event.target.value === '' ? null : (event.target.value as 'lower') })}
       >
         <option value="">nowhere</option>
@@ -288,7 +304,7 @@ function PickingFields({ event, tech, set, manner }: Fields) {
       </SelectField>
       <SelectField
         label="Slid off to"
-        value={tech?.slideOut ?? ''}
+        value={noteTechniques?.slideOut ?? ''}
         onChange={(event) => set({ slideOut: event.target.value === '' ? null : (event.target.value as 'lower') })}
       >
         <option value="">nowhere</option>
@@ -354,20 +370,33 @@ function PickingFields({ event, tech, set, manner }: Fields) {
 }
 
 /** What the fretting hand does beside pressing. */
-function FrettingFields({ piece, part, riff, event, note, target: ref, tech, set, edit, keyShown }: Fields) {
+function FrettingFields({
+  piece,
+  part,
+  riff,
+  event,
+  note,
+  target: ref,
+  noteTechniques: noteTechniques,
+  set,
+  edit,
+  keyShown,
+}: Fields) {
   return (
     <Group name="Fretting hand">
       <SelectField
         label="Finger stays"
-        value={tech?.hold ?? ''}
+        value={noteTechniques?.hold ?? ''}
         onChange={(event) => set({ hold: KEEPS.find((at) => at === event.target.value) ?? null })}
       >
         <option value="">while it sounds</option>
-        {(tech?.hold && !KEEPS.includes(tech.hold) ? [tech.hold, ...KEEPS] : KEEPS).map((at) => (
-          <option key={at} value={at}>
-            {at} quarters
-          </option>
-        ))}
+        {(noteTechniques?.hold && !KEEPS.includes(noteTechniques.hold) ? [noteTechniques.hold, ...KEEPS] : KEEPS).map(
+          (at) => (
+            <option key={at} value={at}>
+              {at} quarters
+            </option>
+          ),
+        )}
       </SelectField>
       <SelectField
         label="Another finger"
@@ -443,7 +472,7 @@ const NOTE_FIELDS = flagged<NoteTechnique>(NOTE_SPECS as Record<NoteTechnique, N
 const EVENT_FIELDS = flagged<EventTechnique>(EVENT_SPECS as Record<EventTechnique, EventSpec>);
 
 /** Techniques that are done or not, as the tables of techniques have them. */
-function FlagFields({ event, tech, set, manner }: Fields) {
+function FlagFields({ event, noteTechniques: noteTechniques, set, manner }: Fields) {
   const field = (label: string, on: string, now: boolean, change: (to: true | null) => void) => (
     <SelectField
       key={label}
@@ -458,7 +487,7 @@ function FlagFields({ event, tech, set, manner }: Fields) {
   return (
     <Group name="Also">
       {NOTE_FIELDS.map(({ name, label, on }) =>
-        field(label, on, tech?.[name] !== undefined, (to) => set({ [name]: to })),
+        field(label, on, noteTechniques?.[name] !== undefined, (to) => set({ [name]: to })),
       )}
       {EVENT_FIELDS.map(({ name, label, on }) =>
         field(label, on, event[name] !== undefined, (to) => manner({ [name]: to })),
@@ -501,10 +530,10 @@ function Micro({
   const [error, setError] = useState<string | null>(null);
   const read = cents === null ? null : microtoneWords(microtone(base, cents, fret), { key: keyShown, naming: notes });
   const save = (): void => {
-    const said = text.trim();
-    if (said === '?' && onUnsaid) return onUnsaid();
-    if (said === '') return void onSet(null);
-    const made = parseMicrotone(said, base, fret);
+    const wording = text.trim();
+    if (wording === '?' && onUnsaid) return onUnsaid();
+    if (wording === '') return void onSet(null);
+    const made = parseMicrotone(wording, base, fret);
     if (!made.ok) return setError(made.error.words);
     setError(null);
     if (made.value !== cents) onSet(made.value === 0 ? null : made.value);

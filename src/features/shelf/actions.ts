@@ -18,7 +18,7 @@ const newPiece = z.object({
   tempo: z.coerce.number().min(10, 'a tempo from 10 to 500').max(500, 'a tempo from 10 to 500'),
   meter: z.string().max(10),
   /** What was said rather than left as offered: the rest is kept as unsaid. */
-  said: z.object({ tempo: z.boolean(), tuning: z.boolean() }).default({ tempo: true, tuning: true }),
+  stated: z.object({ tempo: z.boolean(), tuning: z.boolean() }).default({ tempo: true, tuning: true }),
 });
 
 export type Made =
@@ -35,7 +35,7 @@ const NO_TITLE = { ok: false, at: 'title', message: 'Give the piece a name of 1 
 export const newPieceAction = action(
   'write',
   z.tuple([newPiece]),
-  async (request, { title, tempo, meter, said, ...setup }): Promise<Made> => {
+  async (request, { title, tempo, meter, stated: stated, ...setup }): Promise<Made> => {
     const { db, actor } = request;
     const made = await makeStudioSetup(db, actor, setup);
     if (!made.ok) return { ok: false, at: String(made.error.locus.path?.[0] ?? 'tuning'), message: made.error.words };
@@ -44,7 +44,7 @@ export const newPieceAction = action(
     const riff = makeRiff('r0', 'First riff', { bars: 2, meters: [{ bar: 0, ...beats }] });
     const part = makePart('p0', made.value.setup.instrument.name.split(',')[0] ?? 'Guitar', made.value.setup, {
       riffs: [riff],
-      ...(said.tuning ? {} : { unspecified: ['tuning' as const] }),
+      ...(stated.tuning ? {} : { unspecified: ['tuning' as const] }),
     });
     const piece = await createPiece(
       db,
@@ -52,7 +52,7 @@ export const newPieceAction = action(
       makePiece('new', title, {
         parts: [part],
         context: { tempo: [{ at: quarter(0), bpm: tempo }], key: [] },
-        ...(said.tempo ? {} : { unspecified: ['tempo' as const] }),
+        ...(stated.tempo ? {} : { unspecified: ['tempo' as const] }),
         ...(await ownCosts(request)),
       }),
     );

@@ -50,7 +50,7 @@ export function NewPiece({
                 capo: capoRequest(setup.capos),
                 tempo,
                 meter,
-                said: { tempo: tempoSaid, tuning: setup.tuning !== FIRST_DRAFT.tuning },
+                stated: { tempo: tempoSaid, tuning: setup.tuning !== FIRST_DRAFT.tuning },
               }),
             ),
           );

@@ -217,17 +217,17 @@ function Sheet({
 /** A tempo map in a line: "92 quarters a minute, slowing to 60". */
 function tempoWords(tempo: readonly TempoStep[]): string {
   // A step that only begins a change at the tempo there was needs no word of its own.
-  const said = tempo.filter((step, i) => i === 0 || tempo[i - 1]?.ramp || step.bpm !== tempo[i - 1]?.bpm);
+  const value = tempo.filter((step, i) => i === 0 || tempo[i - 1]?.ramp || step.bpm !== tempo[i - 1]?.bpm);
   const ramps = (i: number): boolean => {
-    const next = said[i + 1];
+    const next = value[i + 1];
     const at = next ? tempo.indexOf(next) : -1;
     return at > 0 && tempo[at - 1]?.ramp === true;
   };
-  const [first, ...rest] = said;
+  const [first, ...rest] = value;
   if (!first) return '';
   const steps = rest.map(
     (step, i) =>
-      `${ramps(i) ? (step.bpm < (said[i]?.bpm ?? 0) ? 'slowing to' : 'rising to') : 'then'} ${Math.round(step.bpm * 10) / 10}`,
+      `${ramps(i) ? (step.bpm < (value[i]?.bpm ?? 0) ? 'slowing to' : 'rising to') : 'then'} ${Math.round(step.bpm * 10) / 10}`,
   );
   return [`${Math.round(first.bpm * 10) / 10} quarters a minute`, ...steps.slice(0, 4)].join(', ');
 }

@@ -24,7 +24,7 @@ export function ChordFrameView({ frame, name, sounds = null, mirrored = false }:
   const width = (frets.length - 1) * GAP + 30;
   const x = (i: number): number => 15 + (mirrored ? frets.length - 1 - i : i) * GAP;
   const top = 34;
-  const said = frets
+  const wording = frets
     .map(
       (fret, i) =>
         `string ${frets.length - i} ${fret === null ? 'not struck' : fret === 0 ? 'open' : `fret ${fret}, finger ${fingers[i] ?? '?'}`}`,
@@ -35,7 +35,7 @@ export function ChordFrameView({ frame, name, sounds = null, mirrored = false }:
       width={width + 8}
       height={top + rows * ROW + (sounds ? 22 : 8)}
       role="img"
-      aria-label={`${name}: ${said}`}
+      aria-label={`${name}: ${wording}`}
       className="block"
     >
       <text x={width / 2} y={13} textAnchor="middle" className="fill-ink text-[15px] font-bold">

@@ -43,9 +43,9 @@ export const fretText = (
  * harmonic; with a bar, where between the frets.
  */
 export function noteText(note: Note, fret: string): string {
-  const { technique: tech, place, pitch } = note;
-  if (tech?.dead) return '×';
-  if (tech?.harmonic && place)
+  const { technique: techniques, place, pitch } = note;
+  if (techniques?.dead) return '×';
+  if (techniques?.harmonic && place)
     return `‹${HARMONIC_NODES.find((node) => Math.round(node.fret) === place.fret)?.fret ?? fret}›`;
   if (pitch.cents !== 0 && /^\d+$/.test(fret)) return (Number(fret) + pitch.cents / 100).toFixed(1);
   return fret;

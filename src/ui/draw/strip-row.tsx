@@ -155,7 +155,7 @@ const SoundLane = memo(
           if (event.notes.length === 0) return null;
           const pitches = event.notes.map((note) => note.pitch.midi);
           const at = one(event.at);
-          const said = labels[i];
+          const value = labels[i];
           return (
             <g key={event.id} data-event={event.id}>
               {event.notes.map((note) => {
@@ -187,13 +187,13 @@ const SoundLane = memo(
                   />
                 );
               })}
-              {said ? (
+              {value ? (
                 <text
                   x={at}
-                  y={said.above ? y(Math.max(...pitches)) - 6 : y(Math.min(...pitches)) + 15}
+                  y={value.above ? y(Math.max(...pitches)) - 6 : y(Math.min(...pitches)) + 15}
                   className="fill-soft text-[13px]"
                 >
-                  {said.names}
+                  {value.names}
                 </text>
               ) : null}
             </g>

@@ -38,14 +38,14 @@ export function TensionChart({ lines, floppy, width }: Props) {
     .defined((one) => one.newtons !== null)
     .x((one) => other(one.string) ?? 0)
     .y((one) => y(one.newtons ?? 0));
-  const said = lines
+  const wording = lines
     .map(
       (one) =>
         `${one.name}: ${one.newtons.map((one) => `string ${one.string} ${one.newtons === null ? 'unknown' : `${Math.round(one.newtons)} newtons`}`).join(', ')}`,
     )
     .join('. ');
   return (
-    <svg width={width} height={HEIGHT} role="img" aria-label={`Tension across strings. ${said}`} className="block">
+    <svg width={width} height={HEIGHT} role="img" aria-label={`Tension across strings. ${wording}`} className="block">
       <rect
         x={LEFT}
         y={y(floppy)}

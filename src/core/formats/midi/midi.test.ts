@@ -288,7 +288,7 @@ describe('writing', () => {
               pieceToMidi(makePiece('p', 'Piece', { parts: [makePart('p0', 'Part', setup, { riffs: [plain] })] })),
             ),
           );
-          const heard = song.parts[0]?.notes.map((note) => `${Math.round(note.at * 480)} ${note.pitch}`).sort();
+          const hearing = song.parts[0]?.notes.map((note) => `${Math.round(note.at * 480)} ${note.pitch}`).sort();
           const written = plain.events
             .flatMap((event) =>
               event.notes.map(
@@ -297,7 +297,7 @@ describe('writing', () => {
               ),
             )
             .sort();
-          expect(heard).toEqual(written);
+          expect(hearing).toEqual(written);
         },
       ),
       { numRuns: 80 },

@@ -42,7 +42,7 @@ interface NoteSeed {
   readonly how: number;
   readonly finger: number;
   readonly dur: number;
-  readonly tech: number;
+  readonly techniques: number;
   readonly say: number;
 }
 
@@ -76,33 +76,38 @@ function placedNote(setup: Setup, seed: NoteSeed, string: number, id: string): N
   const fingerBy = finger !== null && fret > 0 && seed.finger > 5 ? ('instructor' as const) : ('solver' as const);
   const place = makePlace(string, fret, locked ? 'instructor' : 'solver', { locked, finger, fingerBy });
   const node = HARMONIC_NODES[seed.finger];
-  if (seed.tech === 7 && node && Math.round(node.fret) <= fretsLeft(setup, string)) {
+  if (seed.techniques === 7 && node && Math.round(node.fret) <= fretsLeft(setup, string)) {
     return makeNote(id, openPitch(setup, string) + node.semitones, 'instructor', {
       dur,
       place: makePlace(string, Math.round(node.fret), 'instructor', { locked: true, finger: null }),
       technique: { harmonic: true },
     });
   }
-  if (seed.tech === 8)
+  if (seed.techniques === 8)
     return makeNote(id, pitch, 'instructor', {
       dur,
       place: { ...place, finger: 0, fingerBy: 'solver' },
       technique: { dead: true },
     });
-  const tech = techFrom(setup, seed, fret, string);
-  if (tech?.tapped)
+  const noteTechniques = techFrom(setup, seed, fret, string);
+  if (noteTechniques?.tapped)
     return makeNote(id, pitch, 'instructor', {
       dur,
       place: { ...place, finger: 0, fingerBy: 'solver' },
-      technique: tech,
+      technique: noteTechniques,
     });
   return {
-    ...makeNote(id, pitch, 'instructor', { dur, place, ...(tech ? { technique: tech } : {}) }),
-    pitch: { midi: pitch, cents: seed.tech === 9 ? 35 - seed.fret * 3 : 0, by: 'instructor' },
+    ...makeNote(id, pitch, 'instructor', { dur, place, ...(noteTechniques ? { technique: noteTechniques } : {}) }),
+    pitch: { midi: pitch, cents: seed.techniques === 9 ? 35 - seed.fret * 3 : 0, by: 'instructor' },
   };
 }
 
-function techFrom(setup: Setup, { tech, finger }: NoteSeed, fret: number, string: number): Technique | null {
+function techFrom(
+  setup: Setup,
+  { techniques: noteTechniques, finger }: NoteSeed,
+  fret: number,
+  string: number,
+): Technique | null {
   const last = fretsLeft(setup, string);
   const strings = stringNumbers(setup);
   const bend = [50, 100, 200, 130][finger % 4] ?? 100;
@@ -140,7 +145,7 @@ function techFrom(setup: Setup, { tech, finger }: NoteSeed, fret: number, string
     { slideOut: finger % 2 === 0 ? ('lower' as const) : ('higher' as const) },
     { unspecified: ['trill'], hold: quarter(3) },
   ];
-  const found = tries[tech] ?? null;
+  const found = tries[noteTechniques] ?? null;
   if (found?.trill && fret + found.trill > last) return null;
   return found && impossible(setup, { string, fret }, found) === null ? found : null;
 }
@@ -173,7 +178,7 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
     how: fc.nat({ max: 2 }),
     finger: fc.nat({ max: 9 }),
     dur: fc.nat({ max: 8 }),
-    tech: fc.nat({ max: 18 }),
+    techniques: fc.nat({ max: 18 }),
     say: fc.nat({ max: 20 }),
   });
   const event = fc.record({
@@ -278,9 +283,17 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
 
 /** A note without what a slide bar can't do. */
 function plainNote(note: Note): Note {
-  const { technique: tech, ...rest } = note;
-  if (!tech) return note;
-  const { bend: _, bendCurve: __, bendDirection: ___, trill: ____, unspecified: _____, tapped, ...kept } = tech;
+  const { technique: noteTechniques, ...rest } = note;
+  if (!noteTechniques) return note;
+  const {
+    bend: _,
+    bendCurve: __,
+    bendDirection: ___,
+    trill: ____,
+    unspecified: _____,
+    tapped,
+    ...kept
+  } = noteTechniques;
   const fingerless = tapped && rest.place && rest.place.fret > 0 ? { place: { ...rest.place, finger: null } } : {};
   return { ...rest, ...fingerless, ...(Object.keys(kept).length > 0 ? { technique: kept } : {}) };
 }

@@ -1,0 +1,105 @@
+import { describe, expect, it, vi } from 'vitest';
+import { must } from '@/core/base';
+import { pieceToMidi } from '@/core/formats/midi';
+import { makeSetup } from '@/core/instrument';
+import { readKey } from '@/core/harmony';
+import { frequency } from '@/core/pitch';
+import { checkPart } from '@/core/score';
+import { targetsOf } from '@/core/tuner';
+import { buildDemoPiece } from '@/server/demo';
+import { DEMO_PIECES } from '../../demo/pieces';
+import type { CapoDoor } from './capo.worker';
+import type { MidiDoor } from './midi.worker';
+import type { OnsetDoor } from './onset.worker';
+import type { TunerDoor } from './tuner.worker';
+import { comlinkStandIn, openDoor } from './test-support/door';
+
+vi.mock('comlink', () => comlinkStandIn());
+
+const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
+const RATE = 44_100;
+
+describe('the door to MIDI files', () => {
+  const song = pieceToMidi(must(buildDemoPiece(DEMO_PIECES[0] as (typeof DEMO_PIECES)[number])));
+
+  it('keeps the file and shows its parts; a part becomes music that holds on a set-up', async () => {
+    const door = await openDoor<MidiDoor>(() => import('./midi.worker'));
+    const read = must(await door.read(song));
+    expect(read.parts.length).toBeGreaterThan(0);
+    expect(read.parts.every((part) => part.count > 0 && !('notes' in part))).toBe(true);
+    const shifts = await door.shifts(0, setup);
+    const { best, inRange } = shifts;
+    expect(inRange[best]).toBe(Math.max(...Object.values(inRange)));
+    const { part } = must(await door.toPart(0, setup, { shift: best, grid: 'auto' }, 'p0'));
+    expect(checkPart(part).ok).toBe(true);
+  });
+
+  it('tells what is no MIDI file, and a part that is not there', async () => {
+    const door = await openDoor<MidiDoor>(() => import('./midi.worker'));
+    const none = await door.toPart(0, setup, { shift: 0, grid: 'auto' }, 'p0');
+    expect(none).toMatchObject({ ok: false, error: { rule: 'no-part' } });
+    expect(await door.shifts(3, setup)).toEqual({ best: 0, inRange: {} });
+    const wrong = await door.read(new TextEncoder().encode('no music here'));
+    expect(wrong.ok).toBe(false);
+    // A file that can't be read leaves nothing of the one before it behind.
+    must(await door.read(song));
+    await door.read(new Uint8Array(3));
+    expect((await door.toPart(0, setup, { shift: 0, grid: 'auto' }, 'p0')).ok).toBe(false);
+  });
+});
+
+describe('the door to the capo planner', () => {
+  it('plans for a key and tells what is no chord', async () => {
+    const door = await openDoor<CapoDoor>(() => import('./capo.worker'));
+    const plan = must(await door.plan({ setup, key: must(readKey('Bb')), chords: [], maxCapo: 9 }));
+    expect(plan.length).toBeGreaterThan(1);
+    expect((await door.plan({ setup, key: null, chords: ['Hx9'], maxCapo: 9 })).ok).toBe(false);
+  });
+});
+
+describe('the door to strokes', () => {
+  it('finds the strokes of the simulated player where they were struck', async () => {
+    const door = await openDoor<OnsetDoor>(() => import('./onset.worker'));
+    const times = [0.3, 0.8, 1.05, 1.55, 2.3];
+    const sound = await door.strike(times, 110, RATE, 4);
+    expect(sound.length).toBeGreaterThan(2.3 * RATE);
+    const onsets = await door.onsets(sound, RATE);
+    expect(onsets).toHaveLength(times.length);
+    onsets.forEach((at, i) => expect(Math.abs(at - (times[i] ?? 0))).toBeLessThan(0.05));
+    expect(await door.onsets(new Float32Array(RATE), RATE)).toEqual([]);
+  });
+});
+
+describe('the door to the tuner', () => {
+  const open = async () => {
+    const door = await openDoor<TunerDoor>(() => import('./tuner.worker'));
+    const targets = targetsOf(setup, false, 440);
+    await door.begin(RATE, targets);
+    return { door, targets };
+  };
+  const hear = async (door: Awaited<ReturnType<typeof open>>['door'], hz: number) => {
+    const sound = await door.pluck(hz, 1.2, RATE, 1);
+    let shown = null;
+    for (let at = 0; at + 1024 <= sound.length; at += 1024)
+      shown = (await door.push(sound.slice(at, at + 1024))) ?? shown;
+    return shown;
+  };
+
+  it('tells the string and how far it is off', async () => {
+    const { door } = await open();
+    const flat = await hear(door, frequency(45) * 2 ** (-14 / 1200));
+    expect(flat?.string).toBe(5);
+    expect(flat?.cents).toBeCloseTo(-14, 0);
+  });
+
+  it('measures against the string that was fixed, and against new aims', async () => {
+    const { door, targets } = await open();
+    await door.fix(6);
+    expect((await hear(door, frequency(41)))?.string).toBe(6);
+    await door.fix(null);
+    await door.aim(targets.map((target) => ({ ...target, hz: target.hz / 2 ** (2 / 12) })));
+    const shown = await hear(door, frequency(43));
+    expect(shown?.string).toBe(5);
+    expect(Math.abs(shown?.cents ?? 99)).toBeLessThan(2);
+  });
+});
