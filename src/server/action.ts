@@ -1,6 +1,6 @@
 import 'server-only';
 import type { z } from 'zod';
-import { finding, pathOf, type DeepReadonly, type Finding } from '@/core/base';
+import { finding, pathOf, wellFormed, type DeepReadonly, type Finding } from '@/core/base';
 import { may, type Actor, type Right } from './actor';
 import { currentActor, db } from './context';
 import type { Db } from './db/connection';
@@ -35,7 +35,7 @@ export function action<Given extends z.ZodTuple, Out>(
       throw new Refused(why);
     };
     if (!may(actor, right)) return answer(finding('no-right', 'error', 'You may not do this here.'));
-    const parsed = given.safeParse(args);
+    const parsed = given.safeParse(wellFormed(args));
     if (parsed.success) return run({ actor, db: db() }, ...(parsed.data as z.output<Given>));
     const issue = parsed.error.issues[0];
     // The first step of the path is the argument's place, which says nothing to people.

@@ -1,41 +1,52 @@
 import type { Actor, StudioId } from './actor';
 import type { PieceId, RefusedId } from './ids';
-import { randomBytes, randomUUID } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
 import { applyEdit, touchesOf, type Aspect, type Step } from '@/core/edit';
 import { readPiece, type Piece } from '@/core/score';
+import { RecentDocuments } from './recent-documents';
 import type { Db } from './db/connection';
 import {
   appendSteps,
   getRefused,
   keepRefused,
-  lastSteps,
+  lastDone,
   savedRevision,
   settleRefused,
   stepsAfter,
-  type LoggedStep,
+  type LastDone,
 } from './repositories/history';
 import { enqueue } from './jobs/queue';
-import { getPiece, getPieceForUpdate, insertPiece, updatePiece } from './repositories/pieces';
+import { advancePiece, getPiece, insertPiece, lockPiece, updatePiece } from './repositories/pieces';
 
 /** The rules of keeping pieces: revisions, history, stale saves. Every function acts for one studio. */
 
+/** A piece as a page opens it. Its history is asked for when it is wanted. */
 export interface OpenPiece {
   readonly document: Piece;
   readonly revision: number;
-  readonly steps: readonly LoggedStep[];
+  readonly last: LastDone | null;
 }
 
 export type SaveAnswer =
   | { readonly status: 'saved'; readonly revision: number }
   /** Someone else saved first. Nothing was overwritten; the version refused is kept under `refusedId`. */
   | { readonly status: 'stale'; readonly current: OpenPiece; readonly refusedId: RefusedId }
-  | { readonly status: 'rejected'; readonly message: string };
+  /** A step can't be kept, and none of them was: the one with index `step`; null where that is not known. */
+  | { readonly status: 'rejected'; readonly message: string; readonly step: number | null }
+  /** The piece is not on the shelf: nothing of it can be saved now. */
+  | { readonly status: 'gone'; readonly message: string };
 
-/** Seconds a piece rests before the choices in it are logged: not after every key. */
-const LOG_AFTER = 20;
+/** Seconds a piece rests before the choices in it are logged and its document is written: not after every key. */
+const REST_SECONDS = 20;
+/** A document is at most so many steps behind, so that reading it stays quick. */
+const MOST_BEHIND = 32;
+/** What the shelf and the rack read out of the stored document: a step that touches it writes the document at once. */
+const WRITES: ReadonlySet<Aspect> = new Set(['title', 'parts', 'setup', 'riffs', 'player', 'form']);
 
-const logLater = (db: Db, studio: StudioId, piece: PieceId, delay: number): Promise<void> =>
+const recent = new RecentDocuments(12);
+
+const restLater = (db: Db, studio: StudioId, piece: PieceId, delay: number): Promise<void> =>
   enqueue(db, 'log-choices', { studio, piece }, `choices ${piece}`, delay);
 
 export const newPieceId = (): PieceId => randomBytes(6).toString('hex') as PieceId;
@@ -43,7 +54,7 @@ export const newPieceId = (): PieceId => randomBytes(6).toString('hex') as Piece
 export async function openPiece(db: Db, actor: Actor, id: PieceId): Promise<OpenPiece | null> {
   const piece = await getPiece(db, actor, id);
   if (!piece) return null;
-  return { document: piece.document, revision: piece.revision, steps: await lastSteps(db, actor, id) };
+  return { ...piece, last: await lastDone(db, actor, id) };
 }
 
 /** Puts a new piece on the shelf under a fresh id. */
@@ -52,7 +63,7 @@ export async function createPiece(db: Db, actor: Actor, document: Piece): Promis
   const checked = readPiece({ ...document, id });
   if (!checked.ok) return checked;
   await insertPiece(db, actor, checked.value);
-  await logLater(db, actor.studio, id, 0);
+  await restLater(db, actor.studio, id, 0);
   return ok(checked.value);
 }
 
@@ -61,6 +72,9 @@ export async function duplicatePiece(db: Db, actor: Actor, id: PieceId): Promise
   if (!piece) return fail('no-piece', 'This piece is not on the shelf any more.', id);
   return createPiece(db, actor, { ...piece.document, title: `${piece.document.title} (copy)`.slice(0, 160) });
 }
+
+const GONE =
+  'This piece is not on the shelf any more. What you changed is kept on this device; the piece can be put back from the shelf.';
 
 /**
  * Saves steps made on a revision. All or nothing, in one transaction that holds the piece. A save
@@ -74,84 +88,114 @@ export async function saveSteps(
   saveId: string,
   steps: readonly Step[],
 ): Promise<SaveAnswer> {
-  return db.transaction().execute(async (tx): Promise<SaveAnswer> => {
-    const piece = await getPieceForUpdate(tx, actor, pieceId);
-    if (!piece)
-      return {
-        status: 'rejected',
-        message:
-          'This piece is not on the shelf any more. Copy what you need; it can be brought back from the shelf’s undo.',
-      };
+  const { answer, made } = await db.transaction().execute(async (tx): Promise<Saving> => {
+    const piece = await lockPiece(tx, actor, pieceId);
+    if (!piece) return { answer: { status: 'gone', message: GONE } };
     // Its own revision, not that of now: what someone else saved since must not be written over.
     const known = await savedRevision(tx, actor, pieceId, saveId);
-    if (known !== null) return { status: 'saved', revision: known };
-    if (piece.revision !== baseRevision) return refuse(tx, actor, pieceId, piece, baseRevision, steps);
-    const made = applied(piece.document, steps);
-    if (!made.ok) return { status: 'rejected', message: `${made.error.words} The change was not saved.` };
+    if (known !== null) return { answer: { status: 'saved', revision: known } };
+    if (piece.revision !== baseRevision)
+      return { answer: await refuse(tx, actor, pieceId, baseRevision, saveId, steps) };
+    const before = recent.at(pieceId, baseRevision) ?? (await getPiece(tx, actor, pieceId))?.document;
+    if (!before) return { answer: { status: 'gone', message: GONE } };
+    const made = applied(before, steps);
+    if (!made.ok)
+      return {
+        answer: { status: 'rejected', message: made.error.words, step: Number(made.error.locus.path?.[0] ?? 0) },
+      };
     const revision = baseRevision + steps.length;
-    await updatePiece(tx, actor, made.value, revision);
     await appendSteps(tx, actor, pieceId, baseRevision, saveId, steps);
-    if (steps.some(choosesPlaces)) await logLater(tx, actor.studio, pieceId, LOG_AFTER);
-    return { status: 'saved', revision };
+    const aspects = new Set(steps.flatMap(({ edit }) => touchesOf(edit).flatMap((touch) => touch.aspects)));
+    if (revision - piece.documentRevision > MOST_BEHIND || [...aspects].some((aspect) => WRITES.has(aspect)))
+      await updatePiece(tx, actor, made.value, revision);
+    else await advancePiece(tx, actor, pieceId, revision);
+    await restLater(tx, actor.studio, pieceId, REST_SECONDS);
+    return { answer: { status: 'saved', revision }, made: made.value };
+  });
+  if (made && answer.status === 'saved') recent.keep(pieceId, answer.revision, made);
+  return answer;
+}
+
+interface Saving {
+  readonly answer: SaveAnswer;
+  /** The document that was saved, to be known once it is. */
+  readonly made?: Piece;
+}
+
+/** Writes the document of a piece that rests, where steps stand beside it. */
+export async function writeDocument(db: Db, actor: Actor, id: PieceId): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const there = await lockPiece(tx, actor, id);
+    if (!there || there.documentRevision === there.revision) return;
+    const piece = await getPiece(tx, actor, id);
+    if (piece) await updatePiece(tx, actor, piece.document, piece.revision, 'resting');
   });
 }
 
-/** Whether a step may hold a choice of places, which is what is learnt from. */
-const choosesPlaces = ({ edit }: Step): boolean =>
-  touchesOf(edit).some(({ aspects }) => aspects.some((aspect) => LEARNT_FROM.has(aspect)));
-const LEARNT_FROM: ReadonlySet<Aspect> = new Set(['parts', 'riffs', 'setup', 'events', 'places']);
-
+/** The document after steps; the fault's path begins with the index of the step that can't be made. */
 function applied(document: Piece, steps: readonly Step[]): Result<Piece> {
   let current = document;
-  for (const step of steps) {
+  for (const [index, step] of steps.entries()) {
     const next = applyEdit(current, step.edit);
-    if (!next.ok) return next;
+    if (!next.ok) return { ok: false, error: { ...next.error, locus: { ...next.error.locus, path: [index] } } };
     current = next.value;
   }
   return ok(current);
 }
 
+/** Keeps the version a save would have made, under the save's own id: sent again, it is kept once. */
 async function refuse(
   tx: Db,
   actor: Actor,
   pieceId: PieceId,
-  piece: { document: Piece; revision: number },
   baseRevision: number,
+  saveId: string,
   steps: readonly Step[],
 ): Promise<SaveAnswer> {
+  const current = await openPiece(tx, actor, pieceId);
+  if (!current) return { status: 'gone', message: GONE };
   // The refused version is rebuilt from the revision it was made on: what came after is taken back first.
-  let then = piece.document;
-  for (const { inverse } of await stepsAfter(tx, actor, pieceId, baseRevision)) {
+  let then = current.document;
+  const since = await stepsAfter(tx, actor, pieceId, baseRevision);
+  for (const { inverse } of since ?? []) {
     const before = applyEdit(then, inverse);
     if (before.ok) then = before.value;
   }
   const theirs = applied(then, steps);
-  if (!theirs.ok || baseRevision > piece.revision)
-    return { status: 'rejected', message: 'The change does not fit any version that was saved.' };
-  const refusedId = randomUUID() as RefusedId;
+  if (since === null || !theirs.ok || baseRevision > current.revision)
+    return { status: 'rejected', message: 'It does not fit any version that is kept.', step: null };
+  const refusedId = saveId as RefusedId;
   await keepRefused(tx, actor, {
     id: refusedId,
     pieceId,
     baseRevision,
-    foundRevision: piece.revision,
+    foundRevision: current.revision,
     document: theirs.value,
   });
-  const current = { document: piece.document, revision: piece.revision, steps: await lastSteps(tx, actor, pieceId) };
   return { status: 'stale', current, refusedId };
 }
 
-/** Settles a refused save: its version becomes a piece of its own beside the other, or is left in the archive. */
+/**
+ * Settles a refused save: its version becomes a piece of its own beside the other, or is left in the archive. `more`
+ * is what was done on it before that was decided; nothing of it is lost either way.
+ */
 export async function settleStale(
   db: Db,
   actor: Actor,
   refusedId: RefusedId,
   keep: boolean,
+  more: readonly Step[] = [],
 ): Promise<Result<Piece | null>> {
-  const document = await getRefused(db, actor, refusedId);
-  if (!document) return fail('no-refused', 'That version is not kept any more.', refusedId);
+  const refused = await getRefused(db, actor, refusedId);
+  if (!refused) return fail('no-refused', 'That version is not kept any more.', refusedId);
+  let document = refused;
+  for (const step of more) {
+    const next = applyEdit(document, step.edit);
+    if (next.ok) document = next.value;
+  }
   const made = keep
     ? await createPiece(db, actor, { ...document, title: `${document.title} (my version)`.slice(0, 160) })
     : ok(null);
-  if (made.ok) await settleRefused(db, actor, refusedId);
+  if (made.ok) await settleRefused(db, actor, refusedId, document);
   return made;
 }

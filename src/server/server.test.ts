@@ -4,23 +4,47 @@ import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { must } from '@/core/base';
-import { applied, undoStep, replayed, type Edit, type Step } from '@/core/edit';
-import { makePiece, readPiece, type Piece, SCHEMA_VERSION } from '@/core/score';
+import { applied, compactEdit, undoStep, replayed, type Edit, type Step } from '@/core/edit';
+import { changeEvents } from '@/core/command';
+import { makeSetup } from '@/core/instrument';
+import {
+  makeEvent,
+  makeNote,
+  makePart,
+  makePiece,
+  makeRiff,
+  readPiece,
+  type Piece,
+  SCHEMA_VERSION,
+} from '@/core/score';
+import { quarter } from '@/core/time';
 import { DEMO_PIECES } from '../../demo/pieces';
 import type { Db } from './db/connection';
 import { migrate } from './db/migrate';
 import { buildDemoPiece, DEMO_STUDIO, loadDemo } from './demo';
-import { createPiece, duplicatePiece, openPiece, saveSteps, settleStale } from './pieces';
+import { createPiece, duplicatePiece, openPiece, saveSteps, settleStale, writeDocument } from './pieces';
 import {
   appendSteps,
+  condenseHistory,
+  editsBetween,
   getRefused,
+  HISTORY_PAGE,
   keepRefused,
+  lastDone,
   lastSteps,
   savedRevision,
   settleRefused,
   stepsAfter,
 } from './repositories/history';
-import { getPiece, getPieceForUpdate, listPieces, listSetups, setDeleted, updatePiece } from './repositories/pieces';
+import {
+  advancePiece,
+  getPiece,
+  listPieces,
+  listSetups,
+  lockPiece,
+  setDeleted,
+  updatePiece,
+} from './repositories/pieces';
 import { ensureStudio, studioName } from './repositories/studios';
 import { freshDatabase } from './test-support/database';
 
@@ -116,11 +140,13 @@ describe('saving', () => {
     });
     const open = await openPiece(db, programIn(MINE), start.id as PieceId);
     expect(open?.document.title).toBe('One');
-    expect(open?.steps.map((step) => [step.revision, step.kind])).toEqual([
+    expect(open?.last).toEqual({ what: 'a step', kind: 'do' });
+    const steps = await lastSteps(db, programIn(MINE), start.id as PieceId);
+    expect(steps.map((step) => [step.revision, step.kind])).toEqual([
       [1, 'do'],
       [2, 'do'],
     ]);
-    const history = replayed(open?.steps ?? []);
+    const history = replayed(steps);
     expect(history.undo).toHaveLength(2);
     const back = undoStep(history);
     expect(back && (await saveSteps(db, programIn(MINE), start.id as PieceId, 2, randomUUID(), [back]))).toEqual({
@@ -205,6 +231,148 @@ describe('saving', () => {
     ).toBe('rejected');
     expect((await openPiece(db, programIn(MINE), start.id as PieceId))?.document.title).toBe('Whole');
   });
+
+  it('names the step that can’t be kept, and says of a piece off the shelf that it is gone', async () => {
+    const start = await newPiece('Named');
+    const bad: Step = { ...step(start, title('Fine')), edit: { type: 'removePart', part: 'nobody' } };
+    const id = start.id as PieceId;
+    const good = step(start, title('Good'));
+    const answer = await saveSteps(db, programIn(MINE), id, 0, randomUUID(), [good, good, bad, good]);
+    expect(answer).toMatchObject({ status: 'rejected', step: 2, message: 'There is no part "nobody".' });
+    await setDeleted(db, programIn(MINE), id, true);
+    expect((await saveSteps(db, programIn(MINE), id, 0, randomUUID(), [good])).status).toBe('gone');
+  });
+
+  it('keeps a refused version with what was typed after it was sent, once however often it is sent', async () => {
+    const start = await newPiece('Asked twice');
+    const id = start.id as PieceId;
+    await saveSteps(db, programIn(MINE), id, 0, randomUUID(), [step(start, title('Theirs'))]);
+    const save = randomUUID();
+    const mine = [step(start, title('Mine'))];
+    const [one, two] = [
+      await saveSteps(db, programIn(MINE), id, 0, save, mine),
+      await saveSteps(db, programIn(MINE), id, 0, save, mine),
+    ];
+    if (one.status !== 'stale' || two.status !== 'stale') throw new Error('both are stale');
+    expect(two.refusedId).toBe(one.refusedId);
+    const made = must(
+      await settleStale(db, programIn(MINE), one.refusedId, true, [
+        step(start, { type: 'patchContext', set: { tempo: [{ at: '0' as never, bpm: 51 }] }, clear: [] }),
+      ]),
+    );
+    expect(made).toMatchObject({ title: 'Mine (my version)', context: { tempo: [{ bpm: 51 }] } });
+  });
+});
+
+/** A note of a piece a step higher or lower. */
+const shifted = (piece: Piece, i: number): Edit =>
+  compactEdit(piece, must(changeEvents(piece, 'r0', [`e${i}`], (event) => ({ ...event, accent: 'heavy' }))));
+
+describe('a long life', () => {
+  const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
+  const long = (bars: number): Piece =>
+    makePiece('new', 'Long', {
+      lastId: 10_000_000,
+      parts: [
+        makePart('p0', 'Guitar', setup, {
+          riffs: [
+            makeRiff('r0', 'Long riff', {
+              bars,
+              events: Array.from({ length: bars * 8 }, (_, i) =>
+                makeEvent(`e${i}`, quarter(i, 2), quarter(1, 2), [makeNote(`n${i}`, 45 + (i % 20), 'instructor')]),
+              ),
+            }),
+          ],
+        }),
+      ],
+    });
+  const muted = (piece: Piece, i: number): Edit =>
+    compactEdit(
+      piece,
+      must(
+        changeEvents(piece, 'r0', piece.parts[0]?.riffs[0]?.events.map((event) => event.id) ?? [], (event) => ({
+          ...event,
+          mute: i % 2 === 0 ? 'palm' : undefined,
+        })),
+      ),
+    );
+
+  it('of a small save writes its steps alone, and what is read is always the newest', async () => {
+    const start = must(await createPiece(db, programIn(MINE), long(20)));
+    const id = start.id as PieceId;
+    let now = start;
+    const behind: number[] = [];
+    for (let i = 0; i < 40; i++) {
+      const one = step(now, shifted(now, i));
+      now = applied(now, one.edit).piece;
+      expect(await saveSteps(db, programIn(MINE), id, i, randomUUID(), [one])).toEqual({
+        status: 'saved',
+        revision: i + 1,
+      });
+      const row = await db
+        .selectFrom('piece')
+        .select(['revision', 'document_revision'])
+        .where('id', '=', id)
+        .executeTakeFirstOrThrow();
+      behind.push(row.revision - row.document_revision);
+      if (i % 7 === 0) expect((await openPiece(db, programIn(MINE), id))?.document).toEqual(now);
+    }
+    expect(Math.max(...behind)).toBe(32);
+    expect(behind.filter((count) => count === 0)).toHaveLength(1);
+    await writeDocument(db, programIn(MINE), id);
+    expect((await getPiece(db, programIn(MINE), id))?.document).toEqual(now);
+    // What the shelf shows of it is written at once.
+    await saveSteps(db, programIn(MINE), id, 40, randomUUID(), [step(now, title('Renamed'))]);
+    expect((await listPieces(db, programIn(MINE), 'renamed'))[0]?.title).toBe('Renamed');
+  });
+
+  it('does not make the page heavier: history comes in pages of a megabyte, and a mark on everything is a line of it', async () => {
+    const start = must(await createPiece(db, programIn(MINE), long(300)));
+    const id = start.id as PieceId;
+    let now = start;
+    let bytes = 0;
+    for (let i = 0; i < 20; i++) {
+      const one = step(now, muted(now, i));
+      bytes += JSON.stringify([one.edit, one.inverse]).length;
+      now = applied(now, one.edit).piece;
+      await saveSteps(db, programIn(MINE), id, i, randomUUID(), [one]);
+    }
+    const whole = JSON.stringify(now).length;
+    expect(bytes).toBeLessThan(20 * whole * 0.1);
+    const open = await openPiece(db, programIn(MINE), id);
+    expect(open?.document).toEqual(now);
+    expect(JSON.stringify(open).length).toBeLessThan(whole * 1.01);
+    const page = await lastSteps(db, programIn(MINE), id);
+    expect(JSON.stringify(page).length).toBeLessThan(HISTORY_PAGE.bytes * 4);
+    const before = await lastSteps(db, programIn(MINE), id, (page[0]?.revision ?? 1) - 1);
+    expect(before.at(-1)?.revision ?? 0).toBe((page[0]?.revision ?? 1) - 1);
+  });
+
+  it('loses of its oldest steps what they changed, keeps their words, and still refuses a stale save', async () => {
+    const start = await newPiece('Old');
+    const id = start.id as PieceId;
+    let now = start;
+    for (let batch = 0; batch < 7; batch++) {
+      const steps: Step[] = [];
+      for (let i = 0; i < 100; i++) {
+        const one = { ...step(now, title(`Name ${batch * 100 + i}`)), what: `name ${batch * 100 + i}` };
+        now = applied(now, one.edit).piece;
+        steps.push(one);
+      }
+      await saveSteps(db, programIn(MINE), id, batch * 100, randomUUID(), steps);
+    }
+    expect(await condenseHistory(db)).toBe(0);
+    await sql`update edit set made_at = now() - interval '31 days' where piece_id = ${id}`.execute(db);
+    expect(await condenseHistory(db)).toBe(99);
+    const { rows } = await sql<{
+      what: string;
+    }>`select what from edit where piece_id = ${id} and condensed order by revision`.execute(db);
+    expect(rows[0]?.what).toBe('name 0');
+    expect((await lastSteps(db, programIn(MINE), id, 150)).map((one) => one.revision)[0]).toBe(100);
+    expect((await openPiece(db, programIn(MINE), id))?.document.title).toBe('Name 699');
+    const late = await saveSteps(db, programIn(MINE), id, 20, randomUUID(), [step(start, title('Very late'))]);
+    expect(late).toMatchObject({ status: 'rejected', step: null });
+  });
 });
 
 describe('another studio', () => {
@@ -223,9 +391,7 @@ describe('another studio', () => {
 
     expect(await getPiece(db, programIn(OTHER), mine.id as PieceId)).toBeNull();
     expect(await openPiece(db, programIn(OTHER), mine.id as PieceId)).toBeNull();
-    expect(
-      await db.transaction().execute((tx) => getPieceForUpdate(tx, programIn(OTHER), mine.id as PieceId)),
-    ).toBeNull();
+    expect(await db.transaction().execute((tx) => lockPiece(tx, programIn(OTHER), mine.id as PieceId))).toBeNull();
     expect((await listPieces(db, programIn(OTHER))).map((entry) => entry.id)).not.toContain(mine.id);
     expect(await lastSteps(db, programIn(OTHER), mine.id as PieceId)).toEqual([]);
     expect(await stepsAfter(db, programIn(OTHER), mine.id as PieceId, 0)).toEqual([]);
@@ -236,8 +402,11 @@ describe('another studio', () => {
 
     expect(await setDeleted(db, programIn(OTHER), mine.id as PieceId, true)).toBe(false);
     await updatePiece(db, programIn(OTHER), { ...mine, title: 'Stolen' }, 9);
-    expect((await saveSteps(db, programIn(OTHER), mine.id as PieceId, 1, randomUUID(), [one])).status).toBe('rejected');
-    await settleRefused(db, programIn(OTHER), 'refused-of-mine' as RefusedId);
+    expect((await saveSteps(db, programIn(OTHER), mine.id as PieceId, 1, randomUUID(), [one])).status).toBe('gone');
+    await advancePiece(db, programIn(OTHER), mine.id as PieceId, 9);
+    expect(await lastDone(db, programIn(OTHER), mine.id as PieceId)).toBeNull();
+    expect(await editsBetween(db, programIn(OTHER), mine.id as PieceId, 0, 9)).toEqual([]);
+    await settleRefused(db, programIn(OTHER), 'refused-of-mine' as RefusedId, { ...mine, title: 'Stolen' });
     await expect(appendSteps(db, programIn(OTHER), mine.id as PieceId, 0, 'x', [one])).rejects.toThrow();
     expect(await openPiece(db, programIn(MINE), mine.id as PieceId)).toEqual(before);
     const { rows } = await sql<{

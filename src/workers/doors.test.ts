@@ -4,10 +4,9 @@ import { pieceToMidi } from '@/core/formats/midi';
 import { makeSetup } from '@/core/instrument';
 import { readKey } from '@/core/harmony';
 import { frequency } from '@/core/pitch';
-import { checkPart } from '@/core/score';
+import { checkPart, makeEvent, makeNote, makePart, makePiece, makeRiff } from '@/core/score';
+import { quarter } from '@/core/time';
 import { targetsOf } from '@/core/tuner';
-import { buildDemoPiece } from '@/server/demo';
-import { DEMO_PIECES } from '../../demo/pieces';
 import type { CapoDoor } from './capo.worker';
 import type { MidiDoor } from './midi.worker';
 import type { OnsetDoor } from './onset.worker';
@@ -20,7 +19,12 @@ const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const RATE = 44_100;
 
 describe('the door to MIDI files', () => {
-  const song = pieceToMidi(must(buildDemoPiece(DEMO_PIECES[0] as (typeof DEMO_PIECES)[number])));
+  const line = makeRiff('r', 'Curtain up', {
+    events: [40, 43, 45, 47, 45, 43].map((midi, i) =>
+      makeEvent(`e${i}`, quarter(i, 2), quarter(1, 2), [makeNote(`n${i}`, midi, 'instructor')]),
+    ),
+  });
+  const song = pieceToMidi(makePiece('p', 'Curtain', { parts: [makePart('p0', 'Guitar', setup, { riffs: [line] })] }));
 
   it('keeps the file and shows its parts; a part becomes music that holds on a set-up', async () => {
     const door = await openDoor<MidiDoor>(() => import('./midi.worker'));

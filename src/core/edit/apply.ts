@@ -1,5 +1,5 @@
 import { must, ok, type Result } from '../base';
-import { highestId, type Piece } from '../score';
+import { checkSize, highestId, type Piece } from '../score';
 import { EDITS } from './registry';
 import type { EditSpec, Touch } from './spec';
 import type { Edit, SimpleEdit } from './types';
@@ -20,6 +20,10 @@ export function applyEdit(piece: Piece, edit: Edit): Result<Piece> {
     const next = specOf(one).apply(current, one);
     if (!next.ok) return next;
     current = next.value;
+  }
+  if (current.parts !== piece.parts || current.sections !== piece.sections) {
+    const sized = checkSize(current);
+    if (!sized.ok) return sized;
   }
   // Taking an edit back does not take back its numbers: no id is given twice in a piece's life.
   const lastId = Math.max(current.lastId, highestId(edit));

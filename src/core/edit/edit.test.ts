@@ -61,11 +61,13 @@ import { pieceArbitrary } from '../score/test-support/arbitrary';
 import {
   applied,
   applyEdit,
+  compactEdit,
   describeEdit,
   EMPTY_HISTORY,
   editSchema,
   invertEdit,
   logged,
+  readEdit,
   redoStep,
   replayed,
   undoStep,
@@ -303,6 +305,7 @@ const picker = (stream: Iterable<number>): ((n: number) => number) => {
 describe('edits', () => {
   it('keep every invariant, invert exactly and survive being stored, in any sequence', () => {
     let made = 0;
+    let shorter = 0;
     fc.assert(
       fc.property(withNumbers, ([start, stream]) => {
         const pick = picker(stream);
@@ -318,12 +321,20 @@ describe('edits', () => {
           expect(withoutNumbers(must(applyEdit(next.value, inverse)))).toEqual(withoutNumbers(piece));
           expect(editSchema.parse(JSON.parse(JSON.stringify(edit)))).toEqual(edit);
           expect(describeEdit(piece, edit).length).toBeGreaterThan(3);
+          // Said shortest it is the same edit, there and back, and both sides take it as it is.
+          const short = compactEdit(piece, edit);
+          if (short !== edit) shorter++;
+          expect(must(applyEdit(piece, short))).toEqual(next.value);
+          const back = must(invertEdit(piece, short));
+          expect(withoutNumbers(must(applyEdit(next.value, back)))).toEqual(withoutNumbers(piece));
+          expect(must(readEdit(JSON.parse(JSON.stringify(short))))).toEqual(short);
           piece = next.value;
         }
       }),
       { numRuns: 80 },
     );
     expect(made).toBeGreaterThan(400);
+    expect(shorter).toBeGreaterThan(60);
   });
 
   it('leave the document alone when refused', () => {

@@ -1,6 +1,7 @@
 import { addPart, patchPart, removePart, setSetup } from './part-edits';
 import { patchContext, patchPiece, setForm } from './piece-edits';
 import { placeNote, proposePlaces, putEvents } from './event-edits';
+import { patchEvents } from './patch-events';
 import { addRiff, patchRiff, removeRiff } from './riff-edits';
 import { addSection, patchSection, removeSection } from './section-edits';
 
@@ -17,6 +18,7 @@ export const EDITS = {
   removeRiff,
   patchRiff,
   putEvents,
+  patchEvents,
   placeNote,
   proposePlaces,
   addSection,

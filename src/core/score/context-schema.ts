@@ -5,6 +5,8 @@ import { positiveQuarter, quarterSchema, text } from './parts-of-schema';
 /** What music stands in: tempo, key, meter, feel, click, chords and bass, each a lane of steps in order of time. */
 
 export const MOST_BARS = 2000;
+/** Steps of one tempo lane. */
+export const MOST_TEMPOS = 2000;
 
 const pitchName = z.string().refine((name) => parseName(name) !== null, 'a note name such as D or F#');
 
@@ -23,7 +25,7 @@ export const tempoStepSchema = z.object({
   bpm: z.number().min(10).max(500),
   ramp: z.literal(true).optional(),
 });
-export const tempoLaneSchema = z.array(tempoStepSchema).min(1).max(2000);
+export const tempoLaneSchema = z.array(tempoStepSchema).min(1).max(MOST_TEMPOS);
 
 export const keyLaneSchema = z.array(keySchema.extend({ at: quarterSchema })).max(500);
 

@@ -7,6 +7,7 @@ export { quarterSchema } from './parts-of-schema';
 export * from './schema';
 export * from './invariants';
 export * from './read';
+export { checkSize } from './size';
 export * from './queries';
 export * from './make';
 export * from './unspecified';

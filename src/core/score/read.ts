@@ -1,5 +1,6 @@
 import { fail, type Result, pathOf } from '../base';
 import { checkPiece } from './invariants';
+import { checkSize } from './size';
 import { PIECE_STEPS } from './migrate';
 import { pieceSchema, SCHEMA_VERSION, type Piece } from './schema';
 
@@ -29,5 +30,6 @@ export function readPiece(json: unknown): Result<Piece> {
     const issue = parsed.error.issues[0];
     return fail('schema', `${issue?.message ?? 'malformed'}`, { path: pathOf(issue?.path) });
   }
-  return checkPiece(parsed.data);
+  const sized = checkSize(parsed.data);
+  return sized.ok ? checkPiece(parsed.data) : sized;
 }

@@ -11,6 +11,7 @@ import {
   keySchema,
   meterLaneSchema,
   MOST_BARS,
+  MOST_TEMPOS,
   pieceContextSchema,
   tempoLaneSchema,
 } from './context-schema';
@@ -23,7 +24,16 @@ import { joinSchema, articulationShape, techniqueSchema } from './technique';
 export const SCHEMA_VERSION = 5;
 
 /** Bounds that keep one piece workable and a hostile file harmless. */
-export const LIMITS = { parts: 32, riffs: 400, bars: MOST_BARS, events: 40_000, notes: 12, text: 2000 } as const;
+export const LIMITS = {
+  parts: 32,
+  riffs: 400,
+  bars: MOST_BARS,
+  tempos: MOST_TEMPOS,
+  events: 40_000,
+  allEvents: 60_000,
+  notes: 12,
+  text: 2000,
+} as const;
 
 /** Who decided: the instructor, the placement solver, an imported file, or the listening bench. */
 export const deciderSchema = z.enum(['instructor', 'solver', 'import', 'heard']);

@@ -9,6 +9,7 @@ import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { Later } from '@/ui/later';
 import { ThemeSwitch } from '@/ui/theme-switch';
+import { useToast } from '@/ui/toast';
 import { usePiece } from './provider';
 
 interface Stage {
@@ -102,7 +103,7 @@ const WORDS = {
   saving: 'Saving…',
   offline: 'Not saved',
   stale: 'Not saved',
-  rejected: 'Not saved',
+  gone: 'Not saved',
 } as const;
 
 /** Undo and redo, named by what they would take back. */
@@ -111,25 +112,29 @@ function UndoButtons() {
   const redo = usePiece((state) => state.redo);
   const undoWhat = usePiece((state) => state.history.undo.at(-1)?.steps[0]?.what);
   const redoWhat = usePiece((state) => state.history.redo.at(-1)?.steps[0]?.what);
+  // What was done before this page was opened is read when it is wanted.
+  const older = usePiece((state) => state.older);
+  const undoWords = undoWhat ? `Undo: ${undoWhat}` : older.undo ? 'Undo what was done before' : 'Nothing to undo';
+  const redoWords = redoWhat ? `Redo: ${redoWhat}` : older.redo ? 'Redo what was undone before' : 'Nothing to redo';
   return (
     <Later>
       <Button
         tone="quiet"
         size="icon"
-        disabled={!undoWhat}
+        disabled={!undoWhat && !older.undo}
         onClick={undo}
-        aria-label={undoWhat ? `Undo: ${undoWhat}` : 'Nothing to undo'}
-        title={undoWhat}
+        aria-label={undoWords}
+        title={undoWords}
       >
         <Undo2 size={18} aria-hidden />
       </Button>
       <Button
         tone="quiet"
         size="icon"
-        disabled={!redoWhat}
+        disabled={!redoWhat && !older.redo}
         onClick={redo}
-        aria-label={redoWhat ? `Redo: ${redoWhat}` : 'Nothing to redo'}
-        title={redoWhat}
+        aria-label={redoWords}
+        title={redoWords}
       >
         <Redo2 size={18} aria-hidden />
       </Button>
@@ -151,6 +156,49 @@ function SaveWord() {
       {saveState === 'offline' ? <CloudOff size={14} aria-hidden className="mr-1 inline" /> : null}
       {WORDS[saveState]}
     </p>
+  );
+}
+
+/** Changes the server would not keep: each with the reason, to be made again, copied, or let go. */
+function SetAsideList() {
+  const aside = usePiece((state) => state.aside);
+  const tryAside = usePiece((state) => state.tryAside);
+  const dropAside = usePiece((state) => state.dropAside);
+  const toast = useToast();
+  if (aside.length === 0) return null;
+  return (
+    <ul aria-label="Changes that could not be kept" className="no-print border-b border-trouble bg-trouble-wash">
+      {aside.map(({ id, step, why }) => (
+        <li key={id} className="flex flex-wrap items-center gap-x-3 gap-y-1 px-3 py-1.5 text-[15px]">
+          <span className="min-w-0 flex-1">
+            Not kept: <b>{step.what}</b>. {why}
+          </span>
+          <Button
+            size="small"
+            onClick={() => {
+              const made = tryAside(id);
+              if (made && !made.ok) toast(made.error.words);
+            }}
+          >
+            Make it again
+          </Button>
+          <Button
+            size="small"
+            onClick={() =>
+              void navigator.clipboard
+                .writeText(JSON.stringify(step, null, 2))
+                .then(() => toast('Copied.'))
+                .catch(() => toast('The browser may not copy here.'))
+            }
+          >
+            Copy
+          </Button>
+          <Button size="small" onClick={() => dropAside(id)}>
+            Delete
+          </Button>
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -181,6 +229,7 @@ const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
           <ThemeSwitch />
         </div>
       </header>
+      <SetAsideList />
       {message ? (
         <p role="alert" className="no-print border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">
           {message}

@@ -1,22 +1,14 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import {
-  createContext,
-  startTransition,
-  useContext,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type ReactNode,
-} from 'react';
+import { createContext, startTransition, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { findPart, findRiff, type Part, type Piece, type Riff } from '@/core/score';
 import type { OpenPiece } from '@/server/pieces';
 import { Button } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
-import { saveAction, settleAction } from './actions';
+import { historyAction, saveAction, settleAction } from './actions';
+import { livesByLocks, newId, openDevice } from './device';
 import { PlacementKeeper } from './placement';
 import { createPieceStore, type PieceState } from './store';
 
@@ -25,10 +17,15 @@ class Session {
   readonly store: ReturnType<typeof createPieceStore>;
   keeper: PlacementKeeper | null = null;
   private version = 0;
+  private recovered = false;
   private readonly listeners = new Set<() => void>();
 
   constructor(open: OpenPiece) {
-    this.store = createPieceStore(open, saveAction, typeof window === 'undefined' ? null : window.localStorage);
+    const device =
+      typeof window === 'undefined'
+        ? null
+        : openDevice(open.document.id, newId(), livesByLocks(navigator.locks), window.localStorage);
+    this.store = createPieceStore(open, { save: saveAction, settle: settleAction, history: historyAction }, device);
   }
 
   readonly subscribe = (listener: () => void): (() => void) => {
@@ -45,21 +42,38 @@ class Session {
 
   /** Begins work; gives what ends it. */
   start(): () => void {
-    this.store.getState().recover();
+    const state = this.store.getState();
+    if (!this.recovered) void state.recover();
+    this.recovered = true;
     this.keeper = new PlacementKeeper(this.store, this.notify);
     this.notify();
     const leaving = (event: BeforeUnloadEvent): void => {
-      if (this.store.getState().saveState !== 'saving') return;
-      void this.store.getState().flush();
-      event.preventDefault();
+      void state.flush();
+      if (state.atRisk()) event.preventDefault();
     };
     window.addEventListener('beforeunload', leaving);
     return () => {
       window.removeEventListener('beforeunload', leaving);
+      void state.flush();
       this.keeper?.close();
       this.keeper = null;
     };
   }
+}
+
+/**
+ * The pieces this page has open: one that is left and come back to goes on as it was, with what is still on its way,
+ * unless the server has something newer and nothing here is unsent.
+ */
+const sessions = new Map<string, Session>();
+
+function sessionOf(open: OpenPiece): Session {
+  if (typeof window === 'undefined') return new Session(open);
+  const known = sessions.get(open.document.id);
+  if (known?.store.getState().upTo(open.revision)) return known;
+  const session = new Session(open);
+  sessions.set(open.document.id, session);
+  return session;
 }
 
 const Context = createContext<Session | null>(null);
@@ -98,7 +112,7 @@ export function useRiff(id: string): { part: Part; riff: Riff; piece: Piece } | 
 }
 
 export function PieceProvider({ open, children }: { readonly open: OpenPiece; readonly children: ReactNode }) {
-  const [session] = useState(() => new Session(open));
+  const [session] = useState(() => sessionOf(open));
   useEffect(() => session.start(), [session]);
   return (
     <Context.Provider value={session}>
@@ -113,30 +127,38 @@ function StaleDialog() {
   const router = useRouter();
   const store = usePieceStore();
   const stale = usePiece((state) => state.stale);
-  const busy = useRef(false);
+  const [busy, setBusy] = useState(false);
+  const [fault, setFault] = useState<string | null>(null);
   if (!stale) return null;
   const settle = async (keep: boolean): Promise<void> => {
-    if (busy.current) return;
-    busy.current = true;
-    const path = await settleAction(stale.refusedId, keep);
-    busy.current = false;
-    store.getState().takeTheirs();
-    if (path) router.push(path);
+    setBusy(true);
+    setFault(null);
+    const settled = await store.getState().settle(keep);
+    setBusy(false);
+    if (!settled.ok) setFault(settled.error.words);
+    else if (settled.value) router.push(settled.value);
   };
-  const last = stale.current.steps.at(-1);
+  const { last } = stale.current;
   return (
     <Dialog
       open
       onOpenChange={() => undefined}
       title="This piece was changed elsewhere"
-      description={`Your last changes were not saved over it. Both versions are kept.${last ? ` The other one last ${last.what}.` : ''}`}
+      description={`${stale.window === null ? 'Your last changes were' : 'What another window left on this device was'} not saved over it. Both versions are kept.${last ? ` The other one last ${last.what}.` : ''}`}
     >
       <div className="flex flex-wrap gap-3">
-        <Button tone="yours" onClick={() => void settle(true)}>
+        <Button tone="yours" disabled={busy} onClick={() => void settle(true)}>
           Keep mine as a piece of its own
         </Button>
-        <Button onClick={() => void settle(false)}>Go on with the other version</Button>
+        <Button disabled={busy} onClick={() => void settle(false)}>
+          Go on with the other version
+        </Button>
       </div>
+      {fault ? (
+        <p role="alert" className="mt-3 text-[15px] text-trouble">
+          {fault}
+        </p>
+      ) : null}
     </Dialog>
   );
 }

@@ -1,148 +1,350 @@
-import type { RefusedId } from '@/server/ids';
-import { setTitle, setTempo } from '@/core/command';
-import { makePiece } from '@/core/score';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Step } from '@/core/edit';
-import type { OpenPiece, SaveAnswer } from '@/server/pieces';
-import type { SaveInput } from './actions';
-import { createPieceStore } from './store';
+import { renamePart, setTempo, setTitle } from '@/core/command';
+import { LIMITS, makePart, makePiece, SCHEMA_VERSION } from '@/core/score';
+import { makeSetup } from '@/core/instrument';
+import { must } from '@/core/base';
+import { applied, type Step } from '@/core/edit';
+import type { Piece } from '@/core/score';
+import { FakeDevice, FakeServer, openWindow } from './test-support/world';
 
-const open = (revision = 0, steps: OpenPiece['steps'] = []): OpenPiece => ({
-  document: makePiece('p1', 'Start'),
-  revision,
-  steps,
-});
 const rename = setTitle;
+const stepOf = (piece: Piece, title: string): Step => ({
+  version: SCHEMA_VERSION,
+  kind: 'do',
+  edit: rename(title),
+  inverse: applied(piece, rename(title)).inverse,
+  what: `named it ${title}`,
+});
+const pass = (ms: number) => vi.advanceTimersByTimeAsync(ms);
 
-/** A device's storage, and a server whose answers the test writes. */
-function bench(answer: (input: SaveInput) => SaveAnswer | Error) {
-  const kept = new Map<string, string>();
-  const storage = {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => void kept.set(key, value),
-    removeItem: (key: string) => void kept.delete(key),
-  };
-  const sent: SaveInput[] = [];
-  const save = (input: SaveInput): Promise<SaveAnswer> => {
-    sent.push(input);
-    const a = answer(input);
-    return a instanceof Error ? Promise.reject(a) : Promise.resolve(a);
-  };
-  return { kept, storage, sent, save };
-}
+let server: FakeServer;
+let device: FakeDevice;
+beforeEach(() => {
+  vi.useFakeTimers();
+  server = new FakeServer();
+  device = new FakeDevice();
+});
+afterEach(() => void vi.useRealTimers());
 
-const saved = (input: SaveInput): SaveAnswer => ({ status: 'saved', revision: input.base + input.steps.length });
-
-describe('the open piece', () => {
-  beforeEach(() => void vi.useFakeTimers());
-  afterEach(() => void vi.useRealTimers());
-
-  it('saves by itself, in order, each batch on the revision before', async () => {
-    const b = bench(saved);
-    const store = createPieceStore(open(4), b.save, b.storage);
-    store.getState().recover();
+describe('saving', () => {
+  it('goes by itself, in order, each save on the revision before', async () => {
+    const { store } = openWindow(server, device);
     store.getState().dispatch(rename('A'));
     store.getState().dispatch(rename('B'));
     expect(store.getState().saveState).toBe('saving');
-    await vi.advanceTimersByTimeAsync(400);
+    await pass(400);
     store.getState().dispatch(rename('C'));
-    await vi.advanceTimersByTimeAsync(400);
-    expect(b.sent.map((one) => [one.base, one.steps.length])).toEqual([
-      [4, 2],
-      [6, 1],
+    await pass(400);
+    expect(server.sent.map((one) => [one.base, one.steps.length])).toEqual([
+      [0, 2],
+      [2, 1],
     ]);
-    expect(store.getState().saveState).toBe('saved');
-    expect(b.kept.size).toBe(0);
+    expect(store.getState()).toMatchObject({ saveState: 'saved', kept: true });
+    expect(device.windows.size).toBe(0);
   });
 
-  it('goes on saving in order while saves take longer than the pauses between keys', async () => {
-    let revision = 0;
-    const b = bench(saved);
-    const seen = new Map<string, SaveAnswer>();
-    // As the server does: what rests on another revision is stale, a save seen before gets its old answer.
-    const slow = (input: SaveInput): Promise<SaveAnswer> => {
-      b.sent.push(input);
-      const answer: SaveAnswer =
-        seen.get(input.save) ??
-        (input.base === revision
-          ? { status: 'saved', revision: (revision += input.steps.length) }
-          : { status: 'stale', current: open(revision), refusedId: 'r' as RefusedId });
-      seen.set(input.save, answer);
-      return new Promise((resolve) => setTimeout(() => resolve(answer), 900));
-    };
-    const store = createPieceStore(open(), slow, b.storage);
-    store.getState().recover();
+  it('goes on in order while saves take longer than the pauses between keys', async () => {
+    server.slow = 900;
+    const { store } = openWindow(server, device);
+    await pass(0);
     for (let i = 0; i < 30; i++) {
       store.getState().dispatch(rename(`Typed ${i}`));
-      await vi.advanceTimersByTimeAsync(i % 3 === 2 ? 500 : 140);
+      await pass(i % 3 === 2 ? 500 : 140);
       expect(store.getState().saveState).toBe('saving');
     }
-    await vi.advanceTimersByTimeAsync(3000);
+    await pass(4000);
     expect(store.getState().saveState).toBe('saved');
-    expect(revision).toBe(30);
-    expect(new Set(b.sent.map((one) => one.save)).size).toBe(b.sent.length);
+    expect(server.revision).toBe(30);
+    expect(new Set(server.sent.map((one) => one.save)).size).toBe(server.sent.length);
   });
 
-  it('undoes and redoes, a follow-up together with its step', () => {
-    const b = bench(saved);
-    const store = createPieceStore(open(), b.save, b.storage);
-    store.getState().recover();
+  it('saves every two seconds at the latest however steadily is typed', async () => {
+    const { store } = openWindow(server, device);
+    for (let i = 0; i < 90; i++) {
+      store.getState().dispatch(rename(`Typed ${i}`));
+      await pass(220);
+    }
+    expect(server.sent.length).toBeGreaterThan(7);
+    expect(server.revision).toBeGreaterThan(75);
+  });
+
+  it('sends what was collected offline in portions', async () => {
+    server.line = () => 'down';
+    const { store } = openWindow(server, device);
+    await pass(0);
+    for (let i = 0; i < 2300; i++) store.getState().dispatch(rename(`Offline ${i}`));
+    await pass(1000);
+    server.line = () => 'up';
+    await pass(20_000);
+    expect(store.getState().saveState).toBe('saved');
+    expect(server.document.title).toBe('Offline 2299');
+    expect(server.revision).toBe(2300);
+    expect(Math.max(...server.sent.map((one) => one.steps.length))).toBeLessThanOrEqual(500);
+  });
+});
+
+describe('undo', () => {
+  it('takes a follow-up back together with its step', async () => {
+    const { store } = openWindow(server, device);
+    const start = store.getState().document;
     store.getState().dispatch(rename('A'));
     store.getState().follow(setTempo([{ at: '0' as never, bpm: 50 }]));
     store.getState().undo();
-    expect(store.getState().document).toEqual(open().document);
+    expect(store.getState().document).toEqual(start);
     store.getState().redo();
     expect([store.getState().document.title, store.getState().document.context.tempo[0]?.bpm]).toEqual(['A', 50]);
+    await pass(3000);
+    expect(server.document).toEqual(store.getState().document);
   });
 
-  it('keeps what was typed while the server is away and sends the very same save when it is back', async () => {
-    let down = true;
-    const b = bench((input) => (down ? new Error('no connection') : saved(input)));
-    const store = createPieceStore(open(), b.save, b.storage);
-    store.getState().recover();
+  it('reads what was done before the page was opened when it is wanted, page by page to the start', async () => {
+    const before = openWindow(server, device);
+    for (const title of ['A', 'B', 'C', 'D', 'E', 'F', 'G']) before.state.dispatch(rename(title));
+    await pass(500);
+    before.kill();
+    const { store } = openWindow(server, device);
+    expect(store.getState().older).toEqual({ undo: true, redo: false });
+    store.getState().dispatch(rename('Here'));
+    const titles: string[] = [];
+    for (let i = 0; i < 9; i++) {
+      store.getState().undo();
+      await pass(10);
+      titles.push(store.getState().document.title);
+    }
+    expect(titles).toEqual(['G', 'F', 'E', 'D', 'C', 'B', 'A', 'Start', 'Start']);
+    for (let i = 0; i < 8; i++) store.getState().redo();
+    expect(store.getState().document.title).toBe('Here');
+  });
+
+  it('makes again what was taken back before the page was opened', async () => {
+    const before = openWindow(server, device);
+    before.state.dispatch(rename('A'));
+    before.state.undo();
+    await pass(500);
+    before.kill();
+    const { store } = openWindow(server, device);
+    expect(store.getState().older.redo).toBe(true);
+    store.getState().redo();
+    await pass(10);
+    expect(store.getState().document.title).toBe('A');
+  });
+});
+
+describe('what can’t be kept', () => {
+  const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
+  const withPart = (): FakeServer =>
+    new FakeServer(makePiece('p1', 'Start', { parts: [makePart('p0', 'Guitar', setup)] }));
+
+  it('is refused on the page, with the reason, before it is on its way', async () => {
+    server = withPart();
+    const { store } = openWindow(server, device);
+    const made = store.getState().dispatch(renamePart('p0', 'x'.repeat(121)));
+    expect(made.ok).toBe(false);
+    expect(store.getState().message).toContain('"name" can\'t be kept');
+    store.getState().dispatch(renamePart('p0', 'Owls \ud83e'));
+    expect(store.getState().document.parts[0]?.name).toBe('Owls \ufffd');
+    await pass(500);
+    expect(server.document.parts[0]?.name).toBe('Owls \ufffd');
+    expect(store.getState()).toMatchObject({ saveState: 'saved', message: null });
+  });
+
+  it('of a size that could not be read again is refused', () => {
+    server = new FakeServer(
+      makePiece('p1', 'Full', {
+        parts: Array.from({ length: LIMITS.parts }, (_, i) => makePart(`p${i}`, 'Guitar', setup)),
+      }),
+    );
+    const { store } = openWindow(server, device);
+    const made = store.getState().dispatch({ type: 'addPart', at: 0, part: makePart('more', 'One more', setup) });
+    expect(made.ok ? '' : made.error.words).toContain(`${LIMITS.parts} at most`);
+  });
+
+  it('is set aside by name when the server refuses it, and the rest goes on without it', async () => {
+    server = withPart();
+    server.refuses = (step) => (JSON.stringify(step.edit).includes('Bad') ? 'The server does not like it.' : null);
+    const window = openWindow(server, device);
+    window.state.dispatch(rename('One'));
+    window.state.dispatch(renamePart('p0', 'Bad'));
+    window.state.dispatch(rename('Two'));
+    await pass(3000);
+    expect(window.state.saveState).toBe('saved');
+    expect(server.document).toMatchObject({ title: 'Two', parts: [{ name: 'Guitar' }] });
+    expect(window.state.document).toEqual(server.document);
+    expect(window.state.aside).toMatchObject([{ why: 'The server does not like it.', step: { kind: 'do' } }]);
+    expect(window.state.aside[0]?.step.edit).toEqual(renamePart('p0', 'Bad'));
+    // It is there in the next window too, until somebody decides; then made again it goes through.
+    window.kill();
+    const next = openWindow(server, device);
+    await pass(10);
+    expect(next.state.aside).toHaveLength(1);
+    server.refuses = () => null;
+    next.state.tryAside(next.state.aside[0]?.id ?? '');
+    await pass(3000);
+    expect(server.document.parts[0]?.name).toBe('Bad');
+    expect(next.state.aside).toEqual([]);
+    expect(device.asides.size).toBe(0);
+  });
+
+  it('takes what rests on it along, and what undo can reach is what is there', async () => {
+    server = withPart();
+    server.refuses = (step) => (step.edit.type === 'addPart' ? 'no' : null);
+    const { store } = openWindow(server, device);
+    store.getState().dispatch(rename('Before'));
+    store.getState().dispatch({ type: 'addPart', at: 1, part: makePart('p9', 'Bass', setup) });
+    store.getState().dispatch(renamePart('p9', 'Deep bass'));
+    store.getState().dispatch(rename('After'));
+    await pass(4000);
+    expect(store.getState().aside.map((one) => one.step.edit.type)).toEqual(['addPart', 'patchPart']);
+    expect(store.getState().document).toEqual(server.document);
+    store.getState().undo();
+    store.getState().undo();
+    expect(store.getState().document.title).toBe('Start');
+  });
+});
+
+describe('an outage', () => {
+  it('keeps what was typed on the device and sends the very same save when the server is back', async () => {
+    server.line = () => 'down';
+    const { store } = openWindow(server, device);
     store.getState().dispatch(rename('Typed offline'));
-    await vi.advanceTimersByTimeAsync(2000);
-    expect(store.getState().saveState).toBe('offline');
+    await pass(2000);
+    expect(store.getState()).toMatchObject({ saveState: 'offline', kept: true });
     expect(store.getState().message).toContain('kept on this device');
-    expect(b.kept.get('unsaved:p1')).toContain('Typed offline');
-    down = false;
-    await vi.advanceTimersByTimeAsync(20_000);
+    expect(device.held().map((step) => step.edit)).toEqual([rename('Typed offline')]);
+    expect(store.getState().atRisk()).toBe(false);
+    server.line = () => 'up';
+    await pass(20_000);
     expect(store.getState().saveState).toBe('saved');
-    expect(new Set(b.sent.map((one) => one.save)).size).toBe(1);
-    expect(b.kept.size).toBe(0);
+    expect(server.revision).toBe(1);
+    expect(device.windows.size).toBe(0);
   });
 
-  it('does again after a crash what the device still owed', async () => {
-    const lost = bench(() => new Error('crash'));
-    const before = createPieceStore(open(), lost.save, lost.storage);
-    before.getState().recover();
-    before.getState().dispatch(rename('Before the crash'));
-    await vi.advanceTimersByTimeAsync(400);
-    before.getState().dispatch(rename('And after'));
-    const b = bench(saved);
-    const store = createPieceStore(open(), b.save, lost.storage);
-    store.getState().recover();
+  it('says so where the device can’t keep it either, and asks before the page is left', async () => {
+    server.line = () => 'down';
+    device.full = true;
+    const { store } = openWindow(server, device);
+    store.getState().dispatch(rename('Nowhere'));
+    await pass(2000);
+    expect(store.getState()).toMatchObject({ saveState: 'offline', kept: false });
+    expect(store.getState().message).toContain('Leave this page open');
+    expect(store.getState().atRisk()).toBe(true);
+    device.full = false;
+    await pass(4000);
+    expect(store.getState()).toMatchObject({ kept: true });
+    expect(store.getState().atRisk()).toBe(false);
+    expect(device.held()).toHaveLength(1);
+  });
+
+  it('is survived by a piece that is taken off the shelf: nothing is thrown away', async () => {
+    const window = openWindow(server, device);
+    server.gone = true;
+    window.state.dispatch(rename('Orphan'));
+    await pass(1000);
+    expect(window.state).toMatchObject({ saveState: 'gone', message: 'not on the shelf' });
+    window.kill();
+    server.gone = false;
+    const next = openWindow(server, device);
+    await pass(1000);
+    expect([next.state.document.title, server.document.title]).toEqual(['Orphan', 'Orphan']);
+  });
+});
+
+describe('windows that are gone', () => {
+  it('leave what they owed to the next one, with the same save', async () => {
+    server.line = () => 'answer-lost';
+    const lost = openWindow(server, device);
+    lost.state.dispatch(rename('Before the crash'));
+    await pass(400);
+    lost.state.dispatch(rename('And after'));
+    await pass(1);
+    lost.kill();
+    server.line = () => 'up';
+    const { store } = openWindow(server, device);
+    await pass(1000);
     expect(store.getState().document.title).toBe('And after');
-    await vi.advanceTimersByTimeAsync(1000);
-    expect(b.sent.flatMap((one) => one.steps.map((step: Step) => step.edit))).toEqual([
-      rename('Before the crash'),
-      rename('And after'),
-    ]);
-    expect(b.sent[0]?.save).toBe(lost.sent[0]?.save);
+    expect(server.document.title).toBe('And after');
+    expect(server.revision).toBe(2);
     expect(store.getState().saveState).toBe('saved');
+    expect(device.windows.size).toBe(0);
   });
 
-  it('stops at a stale answer, shows it, and goes on with the other version when told', async () => {
-    const theirs: OpenPiece = { document: makePiece('p1', 'Theirs'), revision: 9, steps: [] };
-    const b = bench(() => ({ status: 'stale', current: theirs, refusedId: 'kept' as RefusedId }));
-    const store = createPieceStore(open(), b.save, b.storage);
-    store.getState().recover();
-    store.getState().dispatch(rename('Mine'));
-    await vi.advanceTimersByTimeAsync(400);
-    expect(store.getState()).toMatchObject({ saveState: 'stale', stale: { refusedId: 'kept' } });
-    expect(store.getState().document.title).toBe('Mine');
-    store.getState().takeTheirs();
-    expect(store.getState()).toMatchObject({ saveState: 'saved', stale: null, document: { title: 'Theirs' } });
-    expect(b.kept.size).toBe(0);
+  it('are not taken up while they live', async () => {
+    server.line = () => 'down';
+    const first = openWindow(server, device);
+    first.state.dispatch(rename('Of the first'));
+    await pass(10);
+    const second = openWindow(server, device);
+    await pass(10);
+    expect(second.state.document.title).toBe('Start');
+    expect(device.held()).toHaveLength(1);
+  });
+
+  it('two of them, both offline: one goes on, the other is offered, and neither is lost', async () => {
+    server.line = () => 'down';
+    const [first, second] = [openWindow(server, device), openWindow(server, device)];
+    first.state.dispatch(rename('Of the first'));
+    second.state.dispatch(rename('Of the second'));
+    second.state.dispatch(setTempo([{ at: '0' as never, bpm: 61 }]));
+    await pass(10);
+    first.kill();
+    second.kill();
+    server.line = () => 'up';
+    const next = openWindow(server, device);
+    await pass(3000);
+    expect(next.state.document.title).toBe('Of the first');
+    expect(next.state.stale).toMatchObject({ window: second.name });
+    expect(must(await next.state.settle(true))).toBe('/pieces/mine1');
+    expect(server.pieces[0]).toMatchObject({ title: 'Of the second', context: { tempo: [{ bpm: 61 }] } });
+    await pass(1000);
+    expect(next.state).toMatchObject({ saveState: 'saved', stale: null, document: { title: 'Of the first' } });
+    expect(device.windows.size).toBe(0);
+  });
+});
+
+describe('a stale save', () => {
+  it('stops, shows the other version, and goes on with it when told', async () => {
+    const window = openWindow(server, device);
+    window.state.dispatch(rename('Mine'));
+    server.byOther(stepOf(server.document, 'Theirs'));
+    await pass(400);
+    expect(window.state).toMatchObject({ saveState: 'stale', stale: { current: { document: { title: 'Theirs' } } } });
+    expect(window.state.document.title).toBe('Mine');
+    must(await window.state.settle(false));
+    expect(window.state).toMatchObject({ saveState: 'saved', stale: null, document: { title: 'Theirs' } });
+    await pass(10);
+    expect(device.windows.size).toBe(0);
+    window.state.dispatch(rename('On top'));
+    await pass(500);
+    expect(server.document.title).toBe('On top');
+  });
+
+  it('keeps what was typed while the answer was slow, on the version it was typed on', async () => {
+    server.slow = 1500;
+    const window = openWindow(server, device);
+    await pass(0);
+    window.state.dispatch(rename('Mine'));
+    server.byOther(stepOf(server.document, 'Theirs'));
+    await pass(500);
+    window.state.dispatch(setTempo([{ at: '0' as never, bpm: 44 }]));
+    window.state.dispatch(rename('Mine, and more'));
+    await pass(3000);
+    expect(window.state.saveState).toBe('stale');
+    const settled = window.state.settle(true);
+    await pass(3000);
+    expect(must(await settled)).toBe('/pieces/mine1');
+    expect(server.pieces[0]).toMatchObject({ title: 'Mine, and more', context: { tempo: [{ bpm: 44 }] } });
+  });
+
+  it('can be decided again after an answer that failed', async () => {
+    const window = openWindow(server, device);
+    window.state.dispatch(rename('Mine'));
+    server.byOther(stepOf(server.document, 'Theirs'));
+    await pass(400);
+    server.line = () => 'down';
+    expect((await window.state.settle(true)).ok).toBe(false);
+    expect(window.state.stale).not.toBeNull();
+    server.line = () => 'up';
+    expect(must(await window.state.settle(true))).toBe('/pieces/mine1');
+    expect(window.state.stale).toBeNull();
   });
 });

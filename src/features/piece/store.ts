@@ -2,10 +2,12 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { ok, type Result } from '@/core/base';
 import {
   applyEdit,
+  compactEdit,
   describeEdit,
+  EMPTY_HISTORY,
   invertEdit,
-  migrateStep,
   logged,
+  readEdit,
   redoStep,
   replayed,
   undoStep,
@@ -15,225 +17,205 @@ import {
 } from '@/core/edit';
 import { SCHEMA_VERSION, type Piece } from '@/core/score';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
+import type { LoggedStep } from '@/server/repositories/history';
 import type { SaveInput } from './actions';
-
-export type SaveState = 'saved' | 'saving' | 'offline' | 'stale' | 'rejected';
+import type { Device, SetAside } from './device';
+import { Outbox, type SaveState, type Stale } from './outbox';
 
 export interface PieceState {
   readonly document: Piece;
   readonly history: History;
-  /** Lines of history, oldest first. */
+  /** Lines of history, oldest first: what was done here, and the last line of before. */
   readonly lines: readonly string[];
   readonly saveState: SaveState;
+  /** Whether all that is not saved is on this device. */
+  readonly kept: boolean;
   readonly message: string | null;
-  readonly stale: { readonly current: OpenPiece; readonly refusedId: string } | null;
+  readonly stale: Stale | null;
+  /** What the server refused, until somebody decides about it. */
+  readonly aside: readonly SetAside[];
+  /** Whether the server has older steps that could be taken back, or made again. */
+  readonly older: { readonly undo: boolean; readonly redo: boolean };
   /** Makes an edit; the fault says why it can't be made. `what` names it in the history. */
   readonly dispatch: (edit: Edit, what?: string) => Result<Piece>;
   /** The program's answer to the last step: undone together with it. */
   readonly follow: (edit: Edit) => void;
   readonly undo: () => void;
   readonly redo: () => void;
-  /** Goes on with the version that was saved by someone else. */
-  readonly takeTheirs: () => void;
+  /** Decides about a refused version: kept as a piece of its own, or left. Gives the path of the piece made of it. */
+  readonly settle: (keep: boolean) => Promise<Result<string | null>>;
+  /** Lets go of what was set aside, or makes it again. */
+  readonly dropAside: (id: string) => void;
+  readonly tryAside: (id: string) => Result<Piece> | null;
   readonly flush: () => Promise<void>;
+  /** Whether leaving now would lose something. */
+  readonly atRisk: () => boolean;
+  /** Whether this is as new as the server's revision given, or newer. */
+  readonly upTo: (revision: number) => boolean;
   /**
-   * Takes up what this device still owes from before. Not while the page is being taken over from the server's: both
-   * must begin the same.
+   * Takes up what windows left on this device, and begins to send. Not while the page is being taken over from the
+   * server's: both must begin the same.
    */
-  readonly recover: () => void;
+  readonly recover: () => Promise<void>;
+  readonly close: () => void;
 }
 
-type Save = (input: SaveInput) => Promise<SaveAnswer>;
-
-/** What is not saved yet, mirrored on this device so that a crash or a closed lid loses nothing. */
-interface Mirror {
-  readonly base: number;
-  readonly save: string;
-  readonly sent: readonly Step[];
-  readonly pending: readonly Step[];
+/** The server, as an open piece needs it. */
+export interface Server {
+  readonly save: (input: SaveInput) => Promise<SaveAnswer>;
+  readonly settle: (refusedId: string, keep: boolean, more: readonly Step[]) => Promise<Result<string | null>>;
+  /** Steps up to a revision that can be taken back, oldest first: a page of them. */
+  readonly history: (piece: string, upTo: number) => Promise<readonly LoggedStep[]>;
 }
 
-const mirrorKey = (id: string): string => `unsaved:${id}`;
+const MOST_WORDS = 200;
 
-export function createPieceStore(
-  open: OpenPiece,
-  save: Save,
-  storage: Pick<Storage, 'getItem' | 'setItem' | 'removeItem'> | null,
-): StoreApi<PieceState> {
+const olderOf = ({ revision, last }: OpenPiece): PieceState['older'] => ({
+  undo: revision > 0,
+  redo: last?.kind === 'undo',
+});
+
+export function createPieceStore(open: OpenPiece, server: Server, device: Device | null): StoreApi<PieceState> {
   const id = open.document.id;
-  let base = open.revision;
-  let pending: Step[] = [];
-  let sending: { save: string; steps: Step[] } | null = null;
-  let timer: ReturnType<typeof setTimeout> | null = null;
-  let failures = 0;
+  /** Steps of before, read from the server as they are wanted, and what was done here on top of them. */
+  let before: readonly Step[] = [];
+  let here: Step[] = [];
+  /** The revision up to which the server's history is not read yet. */
+  let unread = open.revision;
+  let last = open.last;
 
   return createStore<PieceState>((set, get) => {
-    const mirror = (): void => {
-      try {
-        if (!sending && pending.length === 0) storage?.removeItem(mirrorKey(id));
-        else
-          storage?.setItem(
-            mirrorKey(id),
-            JSON.stringify({ base, save: sending?.save ?? '', sent: sending?.steps ?? [], pending } satisfies Mirror),
-          );
-      } catch {
-        // A full or closed storage only costs the safety net.
-      }
-    };
-    const schedule = (wait: number): void => {
-      if (timer) clearTimeout(timer);
-      timer = setTimeout(() => void flush(), wait);
-    };
-    const push = (step: Step): void => {
-      pending.push(step);
-      mirror();
-      set({ saveState: get().saveState === 'stale' ? 'stale' : 'saving' });
-      schedule(350);
-    };
-    // One save on its way at a time: a second answer to the same save would set the revision back under the next.
-    let onItsWay: Promise<void> | null = null;
-    const flush = (): Promise<void> => (onItsWay ??= send().finally(() => (onItsWay = null)));
-    const send = async (): Promise<void> => {
-      if (get().saveState === 'stale' || get().saveState === 'rejected') return;
-      if (!sending) {
-        if (pending.length === 0) return;
-        sending = { save: crypto.randomUUID(), steps: pending };
-        pending = [];
-        mirror();
-      }
-      const batch = sending;
-      let answer: SaveAnswer;
-      try {
-        answer = await save({ piece: id, base, save: batch.save, steps: batch.steps });
-      } catch {
-        failures++;
-        set({
-          saveState: 'offline',
-          message: 'No answer from the server. Your work is kept on this device and sent when it answers.',
-        });
-        schedule(Math.min(15_000, 500 * 2 ** failures));
-        return;
-      }
-      failures = 0;
-      if (answer.status === 'saved') {
-        base = answer.revision;
-        sending = null;
-        mirror();
-        if (pending.length > 0) {
-          set({ saveState: 'saving', message: null });
-          schedule(0);
-        } else {
-          set({ saveState: 'saved', message: null });
-        }
-      } else if (answer.status === 'stale') {
-        set({ saveState: 'stale', stale: { current: answer.current, refusedId: answer.refusedId }, message: null });
-      } else {
-        set({ saveState: 'rejected', message: answer.message });
-      }
-    };
+    const linesOf = (steps: readonly Step[]): string[] => [
+      ...(last === null ? [] : [last.what]),
+      ...steps.filter((step) => step.kind !== 'follow').map((step) => step.what),
+    ];
+    const outbox = new Outbox(id, open.revision, open.document, server.save, device, {
+      saving: (saveState, message) => set({ saveState, message }),
+      kept: (kept) => set({ kept }),
+      stale: (stale) => set({ stale }),
+      aside: (aside) => set((state) => ({ aside: [...state.aside, aside] })),
+      rebuilt: (document, unsent, were) => {
+        const gone = new Set(were);
+        here = [...here.filter((step) => !gone.has(step)), ...unsent];
+        set({ document, history: replayed([...before, ...here]), lines: linesOf(here) });
+      },
+    });
+
     const perform = (step: Step, document: Piece): void => {
+      here.push(step);
       set((state) => ({
         document,
         history: logged(state.history, step),
         lines: step.kind === 'follow' ? state.lines : [...state.lines, step.what],
+        older: { ...state.older, redo: false },
       }));
-      push(step);
+      outbox.push(step, document);
     };
-    const travel = (step: Step | null): void => {
-      if (!step) return;
-      const next = applyEdit(get().document, step.edit);
-      if (next.ok) perform(step, next.value);
+    const travel = (step: Step | null): boolean => {
+      const next = step && applyEdit(get().document, step.edit);
+      if (step && next?.ok) perform(step, next.value);
+      return step !== null;
     };
-
-    let recovered = false;
-    /** What this device still owed is done again on top; the server knows a save it has seen before. */
-    const recover = (): void => {
-      const kept = recovered ? null : readMirror(storage, id);
-      recovered = true;
-      if (!kept) return;
-      let { document, history, lines } = get();
-      const landed = kept.sent.length > 0 && base === kept.base + kept.sent.length;
-      const seen = kept.base === base ? [...kept.sent, ...kept.pending] : landed ? kept.pending : [];
-      for (const step of seen) {
-        const next = applyEdit(document, step.edit);
-        if (!next.ok) break;
-        document = next.value;
-        history = logged(history, step);
-        if (step.kind !== 'follow') lines = [...lines, step.what];
-      }
-      if (kept.sent.length > 0) sending = { save: kept.save, steps: [...kept.sent] };
-      pending = [...kept.pending];
-      base = kept.base;
-      set({ document, history, lines, saveState: 'saving' });
-      schedule(0);
+    /** Reads a page of older history, then goes that way; a second press meanwhile waits for the first. */
+    let reading: Promise<void> | null = null;
+    const travelOlder = (next: () => Step | null): void => {
+      if (travel(next()) || unread === 0 || reading) return;
+      reading = server
+        .history(id, unread)
+        .then((steps) => {
+          before = [...steps, ...before];
+          unread = (steps[0]?.revision ?? 1) - 1;
+          set({ history: replayed([...before, ...here]), older: { undo: unread > 0, redo: false } });
+          travel(next());
+        })
+        .catch(() => set({ message: 'What was done before can’t be read now: the server does not answer.' }))
+        .finally(() => (reading = null));
     };
 
     return {
       document: open.document,
-      history: replayed(open.steps),
-      lines: open.steps.filter((step) => step.kind !== 'follow').map((step) => step.what),
+      history: EMPTY_HISTORY,
+      lines: linesOf([]),
       saveState: 'saved',
+      kept: true,
       message: null,
       stale: null,
-      dispatch: (edit, what) => {
-        const before = get().document;
-        const next = applyEdit(before, edit);
+      aside: [],
+      older: olderOf(open),
+      dispatch: (wanted, what) => {
+        const piece = get().document;
+        const read = readEdit(compactEdit(piece, wanted));
+        if (!read.ok) {
+          set({ message: read.error.words });
+          return read;
+        }
+        const edit = read.value;
+        const next = applyEdit(piece, edit);
         if (!next.ok) return next;
-        const inverse = invertEdit(before, edit);
+        const inverse = invertEdit(piece, edit);
         if (!inverse.ok) return inverse;
-        perform(
-          {
-            version: SCHEMA_VERSION,
-            kind: 'do',
-            edit,
-            inverse: inverse.value,
-            what: (what ?? describeEdit(before, edit)).slice(0, 200),
-          },
-          next.value,
-        );
+        const words = (what ?? describeEdit(piece, wanted)).slice(0, MOST_WORDS).toWellFormed();
+        perform({ version: SCHEMA_VERSION, kind: 'do', edit, inverse: inverse.value, what: words }, next.value);
         return ok(next.value);
       },
       follow: (edit) => {
-        const before = get().document;
-        const next = applyEdit(before, edit);
-        const inverse = invertEdit(before, edit);
-        if (next.ok && inverse.ok)
-          perform(
-            { version: SCHEMA_VERSION, kind: 'follow', edit, inverse: inverse.value, what: describeEdit(before, edit) },
-            next.value,
-          );
+        const piece = get().document;
+        const next = applyEdit(piece, edit);
+        const inverse = invertEdit(piece, edit);
+        if (!next.ok || !inverse.ok) return;
+        const what = describeEdit(piece, edit).slice(0, MOST_WORDS);
+        perform({ version: SCHEMA_VERSION, kind: 'follow', edit, inverse: inverse.value, what }, next.value);
       },
-      undo: () => travel(undoStep(get().history)),
-      redo: () => travel(redoStep(get().history)),
-      takeTheirs: () => {
+      undo: () => travelOlder(() => undoStep(get().history)),
+      redo: () => travelOlder(() => redoStep(get().history)),
+      settle: async (keep) => {
         const { stale } = get();
-        if (!stale) return;
-        base = stale.current.revision;
-        pending = [];
-        sending = null;
-        mirror();
-        set({
-          document: stale.current.document,
-          history: replayed(stale.current.steps),
-          lines: stale.current.steps.filter((step) => step.kind !== 'follow').map((step) => step.what),
-          saveState: 'saved',
-          stale: null,
-          message: null,
-        });
+        if (!stale) return ok(null);
+        // What was typed while the answer was on its way belongs to the version that was refused.
+        const more = stale.window === null ? outbox.later() : stale.more;
+        const settled = await server.settle(stale.refusedId, keep, more).catch((): Result<string | null> => NO_ANSWER);
+        if (!settled.ok) return settled;
+        if (stale.window !== null) await outbox.settled(stale.window);
+        else {
+          before = [];
+          here = [];
+          unread = stale.current.revision;
+          last = stale.current.last;
+          const { document } = stale.current;
+          set({ document, history: EMPTY_HISTORY, lines: linesOf([]), older: olderOf(stale.current), message: null });
+          outbox.goOn(stale.current);
+        }
+        set({ stale: null });
+        return settled;
       },
-      flush,
-      recover,
+      dropAside: (aside) => {
+        set((state) => ({ aside: state.aside.filter((one) => one.id !== aside) }));
+        void device?.dropAside(aside).catch(() => undefined);
+      },
+      tryAside: (aside) => {
+        const found = get().aside.find((one) => one.id === aside);
+        if (!found) return null;
+        const made = get().dispatch(found.step.edit, found.step.what);
+        if (made.ok) get().dropAside(aside);
+        return made;
+      },
+      flush: () => outbox.flush(),
+      atRisk: () => outbox.atRisk,
+      upTo: (revision) => outbox.unsent || outbox.revision >= revision,
+      recover: () => outbox.recover(),
+      close: () => outbox.close(),
     };
   });
 }
 
-function readMirror(storage: Pick<Storage, 'getItem'> | null, id: string): Mirror | null {
-  try {
-    const text = storage?.getItem(mirrorKey(id));
-    if (!text) return null;
-    const kept = JSON.parse(text) as Mirror;
-    return { ...kept, sent: kept.sent.map(migrateStep), pending: kept.pending.map(migrateStep) };
-  } catch {
-    return null;
-  }
-}
+const NO_ANSWER = {
+  ok: false,
+  error: {
+    rule: 'no-answer',
+    severity: 'error',
+    words: 'No answer from the server. Both versions are kept; try again.',
+    locus: {},
+    evidence: null,
+    mends: [],
+  },
+} as const satisfies Result<never>;

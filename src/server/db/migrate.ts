@@ -7,6 +7,7 @@ import { rack } from './migrations/002-rack';
 import { hands } from './migrations/003-hands';
 import { clips } from './migrations/004-clips';
 import { editVersion } from './migrations/005-edit-version';
+import { keeping } from './migrations/006-keeping';
 
 /** Forward only, in order of name. Kysely runs them in a transaction under an advisory lock. */
 const MIGRATIONS: Record<string, Migration> = {
@@ -15,6 +16,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '003-hands': hands,
   '004-clips': clips,
   '005-edit-version': editVersion,
+  '006-keeping': keeping,
 };
 
 /** Brings the database, and the job queue in it, to the newest version; throws what stopped it. */

@@ -28,6 +28,8 @@ export interface PieceTable {
   summary: string;
   document: Json<Piece>;
   revision: number;
+  /** The revision `document` is of: the steps after it are laid over it on reading. */
+  document_revision: Generated<number>;
   created_at: Stamp;
   worked_at: Stamp;
   deleted_at: ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
@@ -47,6 +49,8 @@ export interface EditTable {
   /** The save it came in, so that a repeated save is known. */
   save_id: string;
   made_at: Stamp;
+  /** Too old to be taken back: its words are kept, what it changed is not. */
+  condensed: Generated<boolean>;
 }
 
 /** A save that came too late: the version it would have made is kept here. */

@@ -4,6 +4,7 @@ import type { TaskList } from 'graphile-worker';
 import { z } from 'zod';
 import type { Db } from '../db/connection';
 import { logChoices, runFit } from '../learning';
+import { writeDocument } from '../pieces';
 
 const pieceJob = z.object({ studio: z.string(), piece: pieceId });
 const fitJob = z.object({ studio: z.string(), fit: fitId });
@@ -12,6 +13,7 @@ const fitJob = z.object({ studio: z.string(), fit: fitId });
 export const tasksFor = (db: Db): TaskList => ({
   'log-choices': async (payload) => {
     const { studio, piece } = pieceJob.parse(payload);
+    await writeDocument(db, programIn(studio), piece);
     await logChoices(db, programIn(studio), piece);
   },
   'fit-weights': async (payload) => {

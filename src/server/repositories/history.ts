@@ -2,44 +2,103 @@ import type { PieceId, RefusedId } from '../ids';
 import type { Actor } from '../actor';
 import { migrateEdit, migrateStep, type Edit, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
+import { sql, type Selectable } from 'kysely';
 import type { Db } from '../db/connection';
-import { documentOf } from './pieces';
+import type { EditTable } from '../db/types';
+import { documentOf } from './documents';
+
+type EditRow = Selectable<EditTable>;
 
 export interface LoggedStep extends Step {
   readonly revision: number;
   readonly madeAt: string;
 }
 
-/** The last steps of a piece in order, oldest first. */
-export async function lastSteps(db: Db, actor: Actor, pieceId: PieceId, limit = 600): Promise<LoggedStep[]> {
-  const rows = await db
-    .selectFrom('edit')
-    .select(['revision', 'version', 'kind', 'edit', 'inverse', 'what', 'made_at'])
-    .where('studio_id', '=', actor.studio)
-    .where('piece_id', '=', pieceId)
-    .orderBy('revision', 'desc')
-    .limit(limit)
-    .execute();
-  return rows
-    .reverse()
-    .map(({ made_at, revision, ...step }) => ({ ...migrateStep(step), revision, madeAt: made_at.toISOString() }));
+export type LastDone = Pick<Step, 'what' | 'kind'>;
+
+/** Above every revision: the largest number its column takes. */
+const NEWEST = 2_147_483_647;
+
+/** What is read of a history at a time, in steps and in bytes as they are stored. */
+export const HISTORY_PAGE = { steps: 300, bytes: 1_000_000 } as const;
+
+/**
+ * The last steps up to a revision in order, oldest first, that can still be taken back: as many as fit a page, one at
+ * least.
+ */
+export async function lastSteps(db: Db, actor: Actor, pieceId: PieceId, upTo = NEWEST): Promise<LoggedStep[]> {
+  const { rows } = await sql<Pick<EditRow, 'revision' | 'version' | 'kind' | 'edit' | 'inverse' | 'what' | 'made_at'>>`
+    select revision, version, kind, edit, inverse, what, made_at from (
+      select *, sum(pg_column_size(edit) + pg_column_size(inverse)) over (order by revision desc) as bytes,
+        row_number() over (order by revision desc) as place
+      from (
+        select * from edit
+        where studio_id = ${actor.studio} and piece_id = ${pieceId} and revision <= ${upTo} and not condensed
+        order by revision desc limit ${HISTORY_PAGE.steps}
+      ) newest
+    ) counted
+    where bytes <= ${HISTORY_PAGE.bytes} or place = 1
+    order by revision`.execute(db);
+  return rows.map(({ made_at, revision, ...step }) => ({
+    ...migrateStep(step),
+    revision,
+    madeAt: made_at.toISOString(),
+  }));
 }
 
-/** Steps after a revision, newest first: what must be taken back to see the piece as it was then. */
+/** What was done last, and in which way; null where nothing was. */
+export async function lastDone(db: Db, actor: Actor, pieceId: PieceId): Promise<LastDone | null> {
+  const row = await db
+    .selectFrom('edit')
+    .select(['what', 'kind'])
+    .where('studio_id', '=', actor.studio)
+    .where('piece_id', '=', pieceId)
+    .where('kind', '<>', 'follow')
+    .orderBy('revision', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  return row ?? null;
+}
+
+/** Edits after a revision up to another, in order: what a stored document is behind. */
+export async function editsBetween(
+  db: Db,
+  actor: Actor,
+  pieceId: PieceId,
+  after: number,
+  upTo: number,
+): Promise<Edit[]> {
+  const rows = await db
+    .selectFrom('edit')
+    .select(['edit', 'version'])
+    .where('studio_id', '=', actor.studio)
+    .where('piece_id', '=', pieceId)
+    .where('revision', '>', after)
+    .where('revision', '<=', upTo)
+    .orderBy('revision')
+    .execute();
+  return rows.map((row) => migrateEdit(row.edit, row.version) as Edit);
+}
+
+/**
+ * Steps after a revision, newest first: what must be taken back to see the piece as it was then. Null where some of
+ * them are condensed.
+ */
 export async function stepsAfter(
   db: Db,
   actor: Actor,
   pieceId: PieceId,
   revision: number,
-): Promise<Pick<Step, 'inverse'>[]> {
+): Promise<Pick<Step, 'inverse'>[] | null> {
   const rows = await db
     .selectFrom('edit')
-    .select(['inverse', 'version'])
+    .select(['inverse', 'version', 'condensed'])
     .where('studio_id', '=', actor.studio)
     .where('piece_id', '=', pieceId)
     .where('revision', '>', revision)
     .orderBy('revision', 'desc')
     .execute();
+  if (rows.some((row) => row.condensed)) return null;
   return rows.map((row) => ({ inverse: migrateEdit(row.inverse, row.version) as Edit }));
 }
 
@@ -107,11 +166,29 @@ export async function getRefused(db: Db, actor: Actor, id: RefusedId): Promise<P
   return row ? documentOf(id, row.document) : null;
 }
 
-export async function settleRefused(db: Db, actor: Actor, id: RefusedId): Promise<void> {
+/** Marks a refused version as decided about, as it was then. */
+export async function settleRefused(db: Db, actor: Actor, id: RefusedId, document: Piece): Promise<void> {
   await db
     .updateTable('refused_save')
-    .set({ settled_at: new Date() })
+    .set({ settled_at: new Date(), document: JSON.stringify(document) })
     .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .execute();
+}
+
+/** Steps that may be condensed: older than so many days, and so many steps behind the newest of their piece. */
+export const CONDENSE_AFTER = { days: 30, steps: 600 } as const;
+
+/** Takes out of old steps what they changed, their words stay; gives how many. At most `most` at a time. */
+export async function condenseHistory(db: Db, most = 2000): Promise<number> {
+  const nothing = JSON.stringify({ type: 'batch', what: '', edits: [] });
+  const result = await sql`
+    update edit set edit = ${nothing}::jsonb, inverse = ${nothing}::jsonb, condensed = true
+    where (piece_id, revision) in (
+      select edit.piece_id, edit.revision from edit join piece on piece.id = edit.piece_id
+      where not condensed and made_at < now() - make_interval(days => ${CONDENSE_AFTER.days})
+        and edit.revision < piece.revision - ${CONDENSE_AFTER.steps} and edit.revision <= piece.document_revision
+      limit ${most}
+    )`.execute(db);
+  return Number(result.numAffectedRows ?? 0);
 }

@@ -1,7 +1,11 @@
 import type { PieceId } from '../ids';
 import type { Actor } from '../actor';
 import { sql } from 'kysely';
-import { readPiece, type Piece } from '@/core/score';
+import { must } from '@/core/base';
+import { applyEdit } from '@/core/edit';
+import type { Piece } from '@/core/score';
+import { documentOf } from './documents';
+import { editsBetween } from './history';
 import { capoWords, migrateSetup, setupSchema, spellTuning, type Setup } from '@/core/instrument';
 import type { Db } from '../db/connection';
 
@@ -24,13 +28,6 @@ export function summaryOf(piece: Piece): string {
         `${part.name} · ${part.setup.instrument.name} · ${spellTuning(part.setup.open, part.setup.absent)}${part.setup.capos.length > 0 ? ` · capo ${capoWords(part.setup)}` : ''}`,
     )
     .join('\n');
-}
-
-/** A stored document in today's form, however old. */
-export function documentOf(id: string, stored: unknown): Piece {
-  const read = readPiece(stored);
-  if (!read.ok) throw new Error(`piece ${id} can't be read: ${read.error.words}`);
-  return read.value;
 }
 
 /** The studio's pieces by last work; `search` matches title, part names, instruments and tunings. */
@@ -65,36 +62,54 @@ export async function listPieces(db: Db, actor: Actor, search = ''): Promise<She
   }));
 }
 
-export async function getPiece(
-  db: Db,
-  actor: Actor,
-  id: PieceId,
-): Promise<{ document: Piece; revision: number } | null> {
+interface Kept {
+  readonly document: Piece;
+  readonly revision: number;
+}
+
+export async function getPiece(db: Db, actor: Actor, id: PieceId): Promise<Kept | null> {
   const row = await db
     .selectFrom('piece')
-    .select(['document', 'revision'])
+    .select(['document', 'revision', 'document_revision'])
     .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .where('deleted_at', 'is', null)
     .executeTakeFirst();
-  return row ? { ...row, document: documentOf(id, row.document) } : null;
+  if (!row) return null;
+  const document = documentOf(id, row.document);
+  return { revision: row.revision, document: await upTo(db, actor, id, document, row) };
 }
 
-/** As getPiece, locked until the transaction ends. */
-export async function getPieceForUpdate(
+/** A document with the steps it is behind laid over it. */
+async function upTo(
   db: Db,
   actor: Actor,
   id: PieceId,
-): Promise<{ document: Piece; revision: number } | null> {
+  document: Piece,
+  { revision, document_revision }: { readonly revision: number; readonly document_revision: number },
+): Promise<Piece> {
+  if (document_revision === revision) return document;
+  let current = document;
+  for (const edit of await editsBetween(db, actor, id, document_revision, revision))
+    current = must(applyEdit(current, edit));
+  return current;
+}
+
+/** The revisions of a piece, which stays locked until the transaction ends; its document is not read. */
+export async function lockPiece(
+  db: Db,
+  actor: Actor,
+  id: PieceId,
+): Promise<{ readonly revision: number; readonly documentRevision: number } | null> {
   const row = await db
     .selectFrom('piece')
-    .select(['document', 'revision'])
+    .select(['revision', 'document_revision'])
     .where('studio_id', '=', actor.studio)
     .where('id', '=', id)
     .where('deleted_at', 'is', null)
     .forUpdate()
     .executeTakeFirst();
-  return row ? { ...row, document: documentOf(id, row.document) } : null;
+  return row ? { revision: row.revision, documentRevision: row.document_revision } : null;
 }
 
 export async function insertPiece(db: Db, actor: Actor, document: Piece): Promise<void> {
@@ -107,11 +122,19 @@ export async function insertPiece(db: Db, actor: Actor, document: Piece): Promis
       summary: summaryOf(document),
       document: JSON.stringify(document),
       revision: 0,
+      document_revision: 0,
     })
     .execute();
 }
 
-export async function updatePiece(db: Db, actor: Actor, document: Piece, revision: number): Promise<void> {
+/** Writes a piece's document, with what the shelf shows of it; a piece that rests is not worked on by that. */
+export async function updatePiece(
+  db: Db,
+  actor: Actor,
+  document: Piece,
+  revision: number,
+  as: 'worked' | 'resting' = 'worked',
+): Promise<void> {
   await db
     .updateTable('piece')
     .set({
@@ -119,10 +142,21 @@ export async function updatePiece(db: Db, actor: Actor, document: Piece, revisio
       summary: summaryOf(document),
       document: JSON.stringify(document),
       revision,
-      worked_at: new Date(),
+      document_revision: revision,
+      ...(as === 'worked' ? { worked_at: new Date() } : {}),
     })
     .where('studio_id', '=', actor.studio)
     .where('id', '=', document.id)
+    .execute();
+}
+
+/** Moves a piece on to a revision whose steps are kept beside its document. */
+export async function advancePiece(db: Db, actor: Actor, id: PieceId, revision: number): Promise<void> {
+  await db
+    .updateTable('piece')
+    .set({ revision, worked_at: new Date() })
+    .where('studio_id', '=', actor.studio)
+    .where('id', '=', id)
     .execute();
 }
 

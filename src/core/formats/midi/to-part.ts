@@ -205,5 +205,6 @@ function toMeters(song: MidiSong): MeterChange[] {
 function toTempo(song: MidiSong): Piece['context']['tempo'] {
   const steps = new Map<Quarter, number>([[quarter(0), song.tempo[0]?.bpm ?? 120]]);
   for (const step of song.tempo) steps.set(parseQuarter(`${Math.round(step.at * 96)}/96`) ?? quarter(0), step.bpm);
-  return [...steps].map(([at, bpm]) => ({ at, bpm })).sort((a, b) => cmp(a.at, b.at));
+  const sorted = [...steps].map(([at, bpm]) => ({ at, bpm })).sort((a, b) => cmp(a.at, b.at));
+  return sorted.slice(0, LIMITS.tempos);
 }
