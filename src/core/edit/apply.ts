@@ -22,7 +22,7 @@ export function applyEdit(piece: Piece, edit: Edit): Result<Piece> {
     current = next.value;
   }
   if (current.parts !== piece.parts || current.sections !== piece.sections) {
-    const sized = checkSize(current);
+    const sized = checkSize(current, piece);
     if (!sized.ok) return sized;
   }
   // Taking an edit back does not take back its numbers: no id is given twice in a piece's life.

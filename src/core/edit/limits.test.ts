@@ -48,7 +48,7 @@ describe('size', () => {
     const edit: Edit = { type: 'addPart', at: 0, part: { ...one, id: 'more', riffs: [] } };
     const refused = applyEdit(full, edit);
     expect(refused.ok ? '' : refused.error.words).toBe(
-      `That would be ${LIMITS.parts + 1} parts in a piece; ${LIMITS.parts} at most. Put the rest into a piece of its own.`,
+      `${LIMITS.parts + 1} parts in a piece: ${LIMITS.parts} at most. Put the rest into a piece of its own.`,
     );
     const tooLong = applyEdit(pieceOf(LIMITS.events), {
       type: 'putEvents',
@@ -60,6 +60,19 @@ describe('size', () => {
     expect(tooLong.ok ? '' : tooLong.error.rule).toBe('too-large');
     const crowded = readPiece({ ...full, parts: [...full.parts, { ...one, id: 'more', riffs: [] }] });
     expect(crowded.ok).toBe(false);
+  });
+
+  it('of a piece that is too large already can be brought down, not up', () => {
+    const full = pieceOf(4, LIMITS.parts);
+    const one = full.parts[1];
+    if (!one) throw new Error('no part');
+    const more = [0, 1, 2].map((i) => ({ ...one, id: `more${i}`, riffs: [] }));
+    const crowded = { ...full, parts: [...full.parts, ...more] };
+    const renamed = applyEdit(crowded, renamePart('p0', 'Still readable'));
+    expect(renamed.ok).toBe(true);
+    const smaller = must(applyEdit(crowded, { type: 'removePart', part: 'more0' }));
+    expect(smaller.parts).toHaveLength(LIMITS.parts + 2);
+    expect(applyEdit(smaller, { type: 'addPart', at: 0, part: { ...one, id: 'again', riffs: [] } }).ok).toBe(false);
   });
 
   it('of a mark set over 300 bars is a small part of the riff, there and back', () => {

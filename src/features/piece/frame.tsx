@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { CloudOff, Redo2, Undo2 } from 'lucide-react';
 import { memo, useDeferredValue, useMemo, type ReactNode } from 'react';
-import { unspecifiedIn } from '@/core/score';
+import { checkSize, unspecifiedIn } from '@/core/score';
 import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { Later } from '@/ui/later';
@@ -202,6 +202,18 @@ function SetAsideList() {
   );
 }
 
+/** A piece that was stored larger than one may be opens all the same, and says how it comes right. */
+function TooLarge() {
+  const sized = usePiece((state) => state.document);
+  const size = useMemo(() => checkSize(sized), [sized]);
+  if (size.ok) return null;
+  return (
+    <p role="alert" className="no-print border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">
+      {size.error.words} Nothing can be added until then: delete parts, riffs or bars, or duplicate the piece first.
+    </p>
+  );
+}
+
 interface HeadProps {
   readonly riffId: string | null;
   readonly partId: string | null;
@@ -230,6 +242,7 @@ const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
         </div>
       </header>
       <SetAsideList />
+      <TooLarge />
       {message ? (
         <p role="alert" className="no-print border-b border-trouble bg-trouble-wash px-3 py-1.5 text-[15px]">
           {message}

@@ -316,7 +316,7 @@ export class Outbox {
     if (this.queue.length > 0) this.say('saving');
   }
 
-  /** Sends what another window left, on its own revision and under names that are the same however often it is tried. */
+  /** Sends what another window left, on its own revision and under the same names however often it is tried. */
   private async sendForeign(): Promise<void> {
     const [owed] = this.foreign;
     if (!owed) return;
