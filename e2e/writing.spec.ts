@@ -187,7 +187,7 @@ test('a rhythm is tapped on a key and by the simulated player, with its errors, 
   await expect(dialog).toBeHidden();
   await strip(page).focus();
   await keys(page, 'Control+a', 'Control+e');
-  await expect(page.getByLabel('Call notes')).not.toContainText('quarters on 4');
+  await expect(page.getByLabel('Call notes')).not.toContainText(/^quarters on 4/);
   await saved(page);
 });
 

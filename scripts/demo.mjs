@@ -53,7 +53,7 @@ await withEnd(
     const web = start(process.execPath, [bin('next'), 'start', '-H', '127.0.0.1', '-p', String(port)], { env });
     const ended = new Promise((resolve) => web.once('exit', resolve));
     await Promise.race([
-      answering(`http://127.0.0.1:${port}/api/health`),
+      answering(`http://127.0.0.1:${port}/api/ready`),
       ended.then(() => Promise.reject(new Error('the server ended'))),
     ]);
     remember(`http://127.0.0.1:${port}`);

@@ -97,7 +97,7 @@ await withEnd(
         env: web,
         stdio: ['ignore', 'ignore', 'inherit'],
       });
-      await answering(`http://127.0.0.1:${port}/api/health`);
+      await answering(`http://127.0.0.1:${port}/api/ready`);
       await node([bin('playwright'), 'test'], {
         env: { ...web, BASE_URL: `http://127.0.0.1:${port}`, CHROMIUM: chromium() },
       });

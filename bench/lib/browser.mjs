@@ -29,7 +29,7 @@ export async function inBrowser(measures) {
       const port = await freePort(0);
       const base = `http://127.0.0.1:${port}`;
       start(process.execPath, [bin('next'), 'start', '-H', '127.0.0.1', '-p', String(port)], { env, stdio: 'ignore' });
-      await answering(`${base}/api/health`);
+      await answering(`${base}/api/ready`);
       const browser = await chromium.launch({
         executablePath: chromiumPath(),
         args: [

@@ -109,7 +109,7 @@ export class OwnServer {
     );
     for (let i = 0; i < 200; i++) {
       if (
-        await fetch(`${this.url}/api/health`).then(
+        await fetch(`${this.url}/api/ready`).then(
           (made) => made.ok,
           () => false,
         )

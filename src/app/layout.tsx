@@ -1,4 +1,5 @@
 import type { Metadata, Viewport } from 'next';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { currentActor, db } from '@/server/context';
 import { getSchools } from '@/server/repositories/rack';
@@ -22,10 +23,11 @@ export const dynamic = 'force-dynamic';
 
 export default async function RootLayout({ children }: { readonly children: ReactNode }) {
   const schools = await getSchools(db(), await currentActor());
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
-        <script dangerouslySetInnerHTML={{ __html: THEME }} />
+        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: THEME }} />
       </head>
       <body className="min-h-screen bg-paper text-ink antialiased">
         <SchoolsProvider initial={schools}>

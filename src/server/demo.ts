@@ -144,9 +144,8 @@ async function keepDemoClip(db: Db, piece: Piece, clip: DemoClip): Promise<void>
 /** Loads the demo studio once; gives the number of pieces put in. A studio that exists is left alone. */
 export async function loadDemo(db: Db): Promise<number> {
   return db.transaction().execute(async (tx) => {
-    const there = await tx.selectFrom('studio').select('id').where('id', '=', DEMO_STUDIO.id).executeTakeFirst();
-    if (there) return 0;
-    await ensureStudio(tx, DEMO_STUDIO.id, DEMO_STUDIO.name);
+    // Whoever puts the studio in loads it: a second start waits here for the first, and then finds it there.
+    if (!(await ensureStudio(tx, DEMO_STUDIO.id, DEMO_STUDIO.name))) return 0;
     for (const instrument of DEMO_INSTRUMENTS)
       await putInstrument(
         tx,

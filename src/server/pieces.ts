@@ -4,7 +4,9 @@ import { randomBytes } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
 import { applyEdit, touchesOf, type Aspect, type Step } from '@/core/edit';
 import { readPiece, type Piece } from '@/core/score';
+import { PATIENCE } from './db/connection';
 import { RecentDocuments } from './recent-documents';
+import { Turns } from './turns';
 import type { Db } from './db/connection';
 import {
   appendSteps,
@@ -45,6 +47,7 @@ const MOST_BEHIND = 32;
 const WRITES: ReadonlySet<Aspect> = new Set(['title', 'parts', 'setup', 'riffs', 'player', 'form']);
 
 const recent = new RecentDocuments(12);
+const turns = new Turns(PATIENCE.lock);
 
 const restLater = (db: Db, studio: StudioId, piece: PieceId, delay: number): Promise<void> =>
   enqueue(db, 'log-choices', { studio, piece }, `choices ${piece}`, delay);
@@ -88,30 +91,33 @@ export async function saveSteps(
   saveId: string,
   steps: readonly Step[],
 ): Promise<SaveAnswer> {
-  const { answer, made } = await db.transaction().execute(async (tx): Promise<Saving> => {
-    const piece = await lockPiece(tx, actor, pieceId);
-    if (!piece) return { answer: { status: 'gone', message: GONE } };
-    // Its own revision, not that of now: what someone else saved since must not be written over.
-    const known = await savedRevision(tx, actor, pieceId, saveId);
-    if (known !== null) return { answer: { status: 'saved', revision: known } };
-    if (piece.revision !== baseRevision)
-      return { answer: await refuse(tx, actor, pieceId, baseRevision, saveId, steps) };
-    const before = recent.at(pieceId, baseRevision) ?? (await getPiece(tx, actor, pieceId))?.document;
-    if (!before) return { answer: { status: 'gone', message: GONE } };
-    const made = applied(before, steps);
-    if (!made.ok)
-      return {
-        answer: { status: 'rejected', message: made.error.words, step: Number(made.error.locus.path?.[0] ?? 0) },
-      };
-    const revision = baseRevision + steps.length;
-    await appendSteps(tx, actor, pieceId, baseRevision, saveId, steps);
-    const aspects = new Set(steps.flatMap(({ edit }) => touchesOf(edit).flatMap((touch) => touch.aspects)));
-    if (revision - piece.documentRevision > MOST_BEHIND || [...aspects].some((aspect) => WRITES.has(aspect)))
-      await updatePiece(tx, actor, made.value, revision);
-    else await advancePiece(tx, actor, pieceId, revision);
-    await restLater(tx, actor.studio, pieceId, REST_SECONDS);
-    return { answer: { status: 'saved', revision }, made: made.value };
-  });
+  const saving = db.transaction();
+  const { answer, made } = await turns.take(pieceId, () =>
+    saving.execute(async (tx): Promise<Saving> => {
+      const piece = await lockPiece(tx, actor, pieceId);
+      if (!piece) return { answer: { status: 'gone', message: GONE } };
+      // Its own revision, not that of now: what someone else saved since must not be written over.
+      const known = await savedRevision(tx, actor, pieceId, saveId);
+      if (known !== null) return { answer: { status: 'saved', revision: known } };
+      if (piece.revision !== baseRevision)
+        return { answer: await refuse(tx, actor, pieceId, baseRevision, saveId, steps) };
+      const before = recent.at(pieceId, baseRevision) ?? (await getPiece(tx, actor, pieceId))?.document;
+      if (!before) return { answer: { status: 'gone', message: GONE } };
+      const made = applied(before, steps);
+      if (!made.ok)
+        return {
+          answer: { status: 'rejected', message: made.error.words, step: Number(made.error.locus.path?.[0] ?? 0) },
+        };
+      const revision = baseRevision + steps.length;
+      await appendSteps(tx, actor, pieceId, baseRevision, saveId, steps);
+      const aspects = new Set(steps.flatMap(({ edit }) => touchesOf(edit).flatMap((touch) => touch.aspects)));
+      if (revision - piece.documentRevision > MOST_BEHIND || [...aspects].some((aspect) => WRITES.has(aspect)))
+        await updatePiece(tx, actor, made.value, revision);
+      else await advancePiece(tx, actor, pieceId, revision);
+      await restLater(tx, actor.studio, pieceId, REST_SECONDS);
+      return { answer: { status: 'saved', revision }, made: made.value };
+    }),
+  );
   if (made && answer.status === 'saved') recent.keep(pieceId, answer.revision, made);
   return answer;
 }

@@ -5,7 +5,7 @@ import { loadDemo } from '../demo';
 /** Run by the scripts: migrate the database of DATABASE_URL, and with --demo load the demo studio once. */
 const url = process.env.DATABASE_URL;
 if (!url) throw new Error('DATABASE_URL is not set');
-const db = connect(url, 2);
+const db = connect(url, 2, true);
 try {
   const done = await migrate(db, url);
   if (done.length > 0) console.log(`· database brought to ${done.at(-1)}`);

@@ -1,5 +1,5 @@
 import { runMigrations } from 'graphile-worker';
-import { Migrator, type Migration } from 'kysely';
+import { Migrator, sql, type Migration } from 'kysely';
 import { quiet } from '../jobs/logger';
 import type { Db } from './connection';
 import { first } from './migrations/001-first';
@@ -19,10 +19,19 @@ const MIGRATIONS: Record<string, Migration> = {
   '006-keeping': keeping,
 };
 
+const migratorOf = (db: Db): Migrator =>
+  new Migrator({ db, provider: { getMigrations: () => Promise.resolve(MIGRATIONS) } });
+
+/** Whether every migration of this program was run. */
+export async function migrated(db: Db): Promise<boolean> {
+  const { rows } = await sql<{ name: string }>`select name from kysely_migration`.execute(db);
+  const run = new Set(rows.map((row) => row.name));
+  return Object.keys(MIGRATIONS).every((name) => run.has(name));
+}
+
 /** Brings the database, and the job queue in it, to the newest version; throws what stopped it. */
 export async function migrate(db: Db, url: string): Promise<string[]> {
-  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve(MIGRATIONS) } });
-  const { error, results } = await migrator.migrateToLatest();
+  const { error, results } = await migratorOf(db).migrateToLatest();
   if (error) throw error;
   await runMigrations({ connectionString: url, logger: quiet });
   return (results ?? []).filter((one) => one.status === 'Success').map((one) => one.migrationName);

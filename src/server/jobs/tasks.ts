@@ -5,9 +5,13 @@ import { z } from 'zod';
 import type { Db } from '../db/connection';
 import { logChoices, runFit } from '../learning';
 import { writeDocument } from '../pieces';
+import { purge } from '../purge';
 
 const pieceJob = z.object({ studio: z.string(), piece: pieceId });
 const fitJob = z.object({ studio: z.string(), fit: fitId });
+
+/** When what repeats is done: the day's clearing up, at night. */
+export const CRONTAB = '20 3 * * * purge';
 
 /** What the queue can be asked to do. Each task can be repeated without harm. */
 export const tasksFor = (db: Db): TaskList => ({
@@ -15,6 +19,9 @@ export const tasksFor = (db: Db): TaskList => ({
     const { studio, piece } = pieceJob.parse(payload);
     await writeDocument(db, programIn(studio), piece);
     await logChoices(db, programIn(studio), piece);
+  },
+  purge: async () => {
+    await purge(db);
   },
   'fit-weights': async (payload) => {
     const { studio, fit } = fitJob.parse(payload);

@@ -1,13 +1,14 @@
 import type { Actor } from '../actor';
 import type { Db } from '../db/connection';
 
-/** Makes a studio unless it is there. */
-export async function ensureStudio(db: Db, id: string, name: string): Promise<void> {
-  await db
+/** Makes a studio unless it is there; true where it was made now. */
+export async function ensureStudio(db: Db, id: string, name: string): Promise<boolean> {
+  const made = await db
     .insertInto('studio')
     .values({ id, name })
     .onConflict((conflict) => conflict.column('id').doNothing())
-    .execute();
+    .executeTakeFirst();
+  return (made.numInsertedOrUpdatedRows ?? 0n) > 0n;
 }
 
 export async function studioName(db: Db, actor: Actor): Promise<string | null> {

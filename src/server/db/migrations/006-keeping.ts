@@ -15,6 +15,14 @@ export const keeping: Migration = {
       .alterTable('edit')
       .addColumn('condensed', 'boolean', (column) => column.notNull().defaultTo(false))
       .execute();
+    // Of the house, not of a studio: which workers of the queue live.
+    await db.schema.createSchema('house').execute();
+    await db.schema
+      .withSchema('house')
+      .createTable('job_worker')
+      .addColumn('id', 'text', (column) => column.primaryKey())
+      .addColumn('beat_at', 'timestamptz', (column) => column.notNull())
+      .execute();
     await db.schema.createIndex('edit_by_save').on('edit').columns(['piece_id', 'save_id']).execute();
     await db.schema
       .createIndex('edit_to_condense')
