@@ -13,13 +13,14 @@ interface Candidate {
 /** What is given up for a dead end lies at most so many slices before it. */
 export const RELAX_REACH = 7;
 
-/** Combinations tried at most at one place; beyond that everything in question is given up. */
+/** Combinations tried at most at one place; beyond that what can stay is found piece by piece. */
 const TRIES = 400;
 
 /**
  * Finds the smallest set of limits to give up where the search dies at slice `dead`, gives it up
  * in `relaxed`, and says so. Rings are given up before links, links before notes. Exhaustive by
- * growing size over everything that meets at that slice.
+ * growing size over everything that meets at that slice, as far as that is few enough; beyond, a set of which nothing
+ * can be taken back by itself.
  */
 export function relaxAt(
   problem: Problem,
@@ -30,20 +31,42 @@ export function relaxAt(
 ): Blocked[] {
   const start = chainStart(slices, dead);
   const candidates = candidatesAt(problem, slices, relaxed, start, dead);
+  const works = (set: readonly Candidate[]): boolean => {
+    const trial = copyOf(relaxed);
+    for (const candidate of set) candidate.give(trial);
+    return playable(desk, makeSlices(problem, trial, start, dead + 1));
+  };
+  const giveUp = (set: readonly Candidate[]): Blocked[] => {
+    for (const candidate of set) candidate.give(relaxed);
+    return set.map((candidate) => ({ ...candidate.blocked, within: [start, dead] }));
+  };
   let tries = 0;
-  for (let size = 1; size <= candidates.length && tries < TRIES; size++) {
+  for (let size = leastToGive(slices[dead], problem); size <= candidates.length; size++) {
+    tries += choose(candidates.length, size);
+    if (tries > TRIES) break;
     const sets = combinations(candidates, size).sort((a, b) => weigh(a) - weigh(b));
-    for (const set of sets) {
-      if (++tries > TRIES) break;
-      const trial = copyOf(relaxed);
-      for (const candidate of set) candidate.give(trial);
-      if (!playable(desk, makeSlices(problem, trial, start, dead + 1))) continue;
-      for (const candidate of set) candidate.give(relaxed);
-      return set.map((candidate) => ({ ...candidate.blocked, within: [start, dead] }));
-    }
+    for (const set of sets) if (works(set)) return giveUp(set);
   }
-  for (const candidate of candidates) candidate.give(relaxed);
-  return candidates.map((candidate) => ({ ...candidate.blocked, within: [start, dead] }));
+  // Too many to try them all: everything is given up, and then taken back piece by piece where that can be played.
+  let given: readonly Candidate[] = candidates;
+  for (const candidate of [...candidates].sort((a, b) => b.weight - a.weight)) {
+    const fewer = given.filter((one) => one !== candidate);
+    if (works(fewer)) given = fewer;
+  }
+  return giveUp(given);
+}
+
+/** More notes at once than strings can't be played by any hand: so many have to go at least. */
+function leastToGive(slice: Slice | undefined, { setup }: Problem): number {
+  const strings = setup.instrument.strings.length - setup.absent.length;
+  return Math.max(1, (slice?.voices.length ?? 0) - strings);
+}
+
+/** How many combinations of `size` out of `count` there are. */
+function choose(count: number, size: number): number {
+  let ways = 1;
+  for (let i = 1; i <= size; i++) ways = (ways * (count - size + i)) / i;
+  return ways;
 }
 
 const weigh = (set: readonly Candidate[]): number => set.reduce((sum, candidate) => sum + candidate.weight, 0);
