@@ -3,7 +3,8 @@ import { FLACDecoder } from '@wasm-audio-decoders/flac';
 import { OggVorbisDecoder } from '@wasm-audio-decoders/ogg-vorbis';
 import { MPEGDecoder } from 'mpg123-decoder';
 import { readWav, type Wav } from '@/core/formats/wav';
-import { clipKind } from '@/core/hearing';
+import { packedLength } from '@/core/formats/packed';
+import { CLIP_LIMITS, clipKind } from '@/core/hearing';
 import { CliFault } from '../schemas';
 
 interface Sound {
@@ -45,6 +46,13 @@ export async function readSound(bytes: Uint8Array): Promise<Wav> {
     if (!wav.ok) throw new CliFault(wav.error.rule, wav.error.words, locusWords(wav.error.locus) || undefined);
     return wav.value;
   }
+  const length = packedLength(bytes, kind);
+  if (length && length.seconds > CLIP_LIMITS.seconds)
+    throw new CliFault(
+      'too-long',
+      `The file lasts ${Math.round(length.seconds / 60)} minutes unpacked; ${CLIP_LIMITS.seconds / 60} at most. Cut out the part you work on.`,
+      'file',
+    );
   const decoder = DECODERS[kind]();
   try {
     await decoder.ready;

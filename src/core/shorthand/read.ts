@@ -40,6 +40,11 @@ import type {
 /** Bounds of one line: enough for any part, too few to hang on. */
 export const CALL_LIMITS = { characters: 200_000, events: 20_000, times: 500 } as const;
 
+/** Dots of one written length; more is no note anyone writes. */
+const MOST_DOTS = 3;
+/** Tuplets within tuplets. */
+const MOST_TUPLETS = 3;
+
 /** How long a grace note is when nothing is said, in quarters. */
 export const GRACE_LENGTH: Quarter = quarter(1, 8);
 
@@ -475,9 +480,12 @@ class Reader {
     const word = node.getChild('LengthWord');
     const name = word ? this.slice(word).replace('halves', 'half').replace(/s$/, '') : 'quarter';
     let length = LENGTHS[name] ?? quarter(1);
-    const dots = node.getChildren('Dotted').length;
-    if (dots > 0) length = mul(length, 2 ** (dots + 1) - 1, 2 ** dots);
-    for (const tuplet of node.getChildren('Tuplet')) {
+    const dots = Math.min(node.getChildren('Dotted').length, MOST_DOTS + 1);
+    if (dots > MOST_DOTS) this.fault(node, `A length has ${MOST_DOTS} dots at most.`);
+    else if (dots > 0) length = mul(length, 2 ** (dots + 1) - 1, 2 ** dots);
+    const tuplets = node.getChildren('Tuplet');
+    if (tuplets.length > MOST_TUPLETS) this.fault(node, `Tuplets stand in one another ${MOST_TUPLETS} deep at most.`);
+    for (const tuplet of tuplets.slice(0, MOST_TUPLETS)) {
       const [n, m] = TUPLETS[this.slice(tuplet)] ?? [1, 1];
       length = mul(length, m, n);
     }

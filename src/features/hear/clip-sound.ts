@@ -1,7 +1,8 @@
 import { proxy, transfer, wrap, type Remote } from 'comlink';
 import { fail, ok, type Result } from '@/core/base';
 import { WavIntake } from '@/core/formats/wav';
-import { CLIP_LIMITS } from '@/core/hearing';
+import { packedLength } from '@/core/formats/packed';
+import { CLIP_LIMITS, clipKind } from '@/core/hearing';
 import type { Channels, Listened, ListenOptions } from '@/core/listen';
 import type { ListenDoor } from '@/workers/listen.worker';
 
@@ -23,16 +24,23 @@ export interface Decoded {
 function checked(channels: readonly Float32Array[], name: string): Result<Decoded> {
   const seconds = (channels[0]?.length ?? 0) / RATE;
   if (!(seconds > 0.05)) return fail('too-short', `“${name}” holds no sound.`, name);
-  if (seconds > CLIP_LIMITS.seconds)
-    return fail(
-      'too-long',
-      `“${name}” lasts ${Math.round(seconds / 60)} minutes; ${CLIP_LIMITS.seconds / 60} at most. Cut out the part you work on.`,
-      name,
-    );
+  if (seconds > CLIP_LIMITS.seconds) return tooLong(seconds, name);
   return ok({ channels, seconds });
 }
 
+const tooLong = (seconds: number, name: string) =>
+  fail(
+    'too-long',
+    `“${name}” lasts ${Math.round(seconds / 60)} minutes; ${CLIP_LIMITS.seconds / 60} at most. Cut out the part you work on.`,
+    name,
+  );
+
 async function decoded(bytes: ArrayBuffer, name: string): Promise<Result<Decoded>> {
+  const packed = new Uint8Array(bytes);
+  const kind = clipKind(packed.subarray(0, 16));
+  // Before it is unpacked: the memory for some hours of silence is not there.
+  const length = kind === null || kind === 'wav' ? null : packedLength(packed, kind);
+  if (length && length.seconds > CLIP_LIMITS.seconds) return tooLong(length.seconds, name);
   try {
     const buffer = await new OfflineAudioContext(1, 1, RATE).decodeAudioData(bytes);
     return checked(

@@ -1,0 +1,1 @@
+export { packedLength, type PackedKind, type PackedLength } from './length';
