@@ -72,6 +72,7 @@ await withEnd(
         await node([bin('prettier'), '--check', '.', '--log-level', 'warn']);
         await node([bin('eslint'), '.', '--max-warnings', '0']);
         await node(['scripts/circles.mjs']);
+        await node(['scripts/licences.mjs']);
         await node([bin('tsc'), '--noEmit']);
       }),
       stage('build', () => ensureBuild()),

@@ -153,7 +153,7 @@ describe('another studio', () => {
     const stale = await saveAction({ piece: mine.id, base: 0, save: randomUUID(), steps: [rename('Late')] });
     if (stale.status !== 'stale') throw new Error(stale.status);
     await asStudio('there', async () => {
-      expect((await listAction('ours')).length).toBe(0);
+      expect((await listAction({ search: 'ours', sort: 'work', from: 0 })).total).toBe(0);
       expect((await duplicateAction(mine.id)).ok).toBe(false);
       expect(await deleteAction(mine.id, true)).toBe(false);
       expect(
@@ -167,7 +167,9 @@ describe('another studio', () => {
     });
     const open = await openPiece(acting.db, programIn('here'), mine.id as PieceId);
     expect([open?.document.title, open?.revision]).toEqual(['Only ours', 1]);
-    expect((await listAction('ours')).map((entry) => entry.id)).toEqual([mine.id]);
+    expect((await listAction({ search: 'ours', sort: 'work', from: 0 })).entries.map((entry) => entry.id)).toEqual([
+      mine.id,
+    ]);
   });
 });
 

@@ -62,6 +62,7 @@ export async function logChoices(db: Db, actor: Actor, pieceId: PieceId): Promis
   if (!piece) return;
   const { document } = piece;
   const choices: Choice[] = [];
+  const breath = new Breath();
   const placed: {
     riffId: string;
     riffName: string;
@@ -70,8 +71,8 @@ export async function logChoices(db: Db, actor: Actor, pieceId: PieceId): Promis
   }[] = [];
   for (const part of document.parts) {
     for (const riff of part.riffs) {
-      for (const choice of choicesIn(document, part, riff)) if (choices.length < LOGGED_MOST) choices.push(choice);
-      await pause();
+      choices.push(...(await choicesIn(document, part, riff, LOGGED_MOST - choices.length, breath)));
+      await breath.take();
       const phrase = decided(riff) ? placedPhrase(riff.events, part.setup) : null;
       if (phrase && riff.events.length >= RECALL_LEAST)
         placed.push({
@@ -91,9 +92,25 @@ export async function logChoices(db: Db, actor: Actor, pieceId: PieceId): Promis
 /** Whether a riff's places speak for its instructor: some were decided by hand. */
 const decided = (riff: Riff): boolean => riff.events.some((event) => event.notes.some((note) => note.place?.locked));
 
-function choicesIn(piece: Piece, part: Part, riff: Riff): Choice[] {
+/** Lets others be answered as often as a breath is due: the process that computes here serves pages as well. */
+class Breath {
+  private last = performance.now();
+
+  async take(): Promise<void> {
+    if (performance.now() - this.last < BREATH) return;
+    await pause();
+    this.last = performance.now();
+  }
+}
+
+/** Phrases of a riff with three or more places of the instructor's, `most` of them. */
+async function choicesIn(piece: Piece, part: Part, riff: Riff, most: number, breath: Breath): Promise<Choice[]> {
+  const found: Choice[] = [];
+  if (!decided(riff) || most <= 0) return found;
   const whole = problemOf(riff, part.setup, tempoOf(piece, riff), optionsFor(piece, part));
-  return phrasesOf(whole.events, whole.meters).flatMap((phrase): Choice[] => {
+  for (const phrase of phrasesOf(whole.events, whole.meters)) {
+    if (found.length >= most) break;
+    await breath.take();
     const events = whole.events.slice(phrase.from, phrase.to + 1);
     const chosen: ChosenNote[] = [];
     events.forEach((other, event) =>
@@ -102,7 +119,7 @@ function choicesIn(piece: Piece, part: Part, riff: Riff): Choice[] {
           chosen.push({ event, note, string: one.lock.string, fret: one.lock.fret });
       }),
     );
-    if (chosen.length < 3 || events.length < 3) return [];
+    if (chosen.length < 3 || events.length < 3) continue;
     const free: Problem = {
       ...whole,
       events: events.map((event, i) => ({
@@ -112,16 +129,21 @@ function choicesIn(piece: Piece, part: Part, riff: Riff): Choice[] {
       })),
     };
     const known = priced(free);
-    const alternatives = chosen.map((place): KeptAlternative => ({
-      note: riff.events[phrase.from + place.event]?.notes[place.note]?.id ?? '',
-      chosen: { string: place.string, fret: place.fret },
-      others: alternativesFor(free, place.event, place.note, known)
-        .filter((a) => a.string !== place.string || a.fret !== place.fret)
-        .map(({ string, fret, extra }) => ({ string, fret, extra })),
-    }));
+    const alternatives: KeptAlternative[] = [];
+    for (const place of chosen) {
+      await breath.take();
+      alternatives.push({
+        note: riff.events[phrase.from + place.event]?.notes[place.note]?.id ?? '',
+        chosen: { string: place.string, fret: place.fret },
+        others: alternativesFor(free, place.event, place.note, known)
+          .filter((a) => a.string !== place.string || a.fret !== place.fret)
+          .map(({ string, fret, extra }) => ({ string, fret, extra })),
+      });
+    }
     const sample: KeptSample = { problem: { ...free, options: { ...free.options, costs: DEFAULT_COSTS } }, chosen };
-    return [{ riffId: riff.id, phrase: events[0]?.id ?? '', sample, alternatives }];
-  });
+    found.push({ riffId: riff.id, phrase: events[0]?.id ?? '', sample, alternatives });
+  }
+  return found;
 }
 
 const pause = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));

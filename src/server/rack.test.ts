@@ -212,7 +212,9 @@ describe('pieces written by an older program', () => {
       status: 'saved',
       revision: 1,
     });
-    expect((await listPieces(db, programIn(MINE), 'new life'))[0]?.summary).toContain('capo fret 3');
+    expect((await listPieces(db, programIn(MINE), { search: 'new life' })).entries[0]?.summary).toContain(
+      'capo fret 3',
+    );
   });
 });
 

@@ -7,6 +7,6 @@ export const dynamic = 'force-dynamic';
 
 export default async function ShelfPage() {
   const actor = await currentActor();
-  const [name, entries] = await Promise.all([studioName(db(), actor), listPieces(db(), actor)]);
-  return <Shelf studio={name ?? ''} initial={entries} />;
+  const [name, page] = await Promise.all([studioName(db(), actor), listPieces(db(), actor)]);
+  return <Shelf studio={name ?? ''} initial={page} />;
 }

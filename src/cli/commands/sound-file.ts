@@ -1,7 +1,4 @@
 import { locusWords } from '@/core/base';
-import { FLACDecoder } from '@wasm-audio-decoders/flac';
-import { OggVorbisDecoder } from '@wasm-audio-decoders/ogg-vorbis';
-import { MPEGDecoder } from 'mpg123-decoder';
 import { readWav, type Wav } from '@/core/formats/wav';
 import { packedLength } from '@/core/formats/packed';
 import { CLIP_LIMITS, clipKind } from '@/core/hearing';
@@ -24,10 +21,11 @@ interface Decoder {
   free(): void;
 }
 
-const DECODERS: Readonly<Record<'flac' | 'mp3' | 'ogg', () => Decoder>> = {
-  flac: () => new FLACDecoder() as unknown as Decoder,
-  mp3: () => new MPEGDecoder() as unknown as Decoder,
-  ogg: () => new OggVorbisDecoder() as unknown as Decoder,
+/** Optional packages: they bring a parser under the LGPL along, and who may not have that goes without. */
+const DECODERS: Readonly<Record<'flac' | 'mp3' | 'ogg', () => Promise<Decoder>>> = {
+  flac: async () => new (await import('@wasm-audio-decoders/flac')).FLACDecoder() as unknown as Decoder,
+  mp3: async () => new (await import('mpg123-decoder')).MPEGDecoder() as unknown as Decoder,
+  ogg: async () => new (await import('@wasm-audio-decoders/ogg-vorbis')).OggVorbisDecoder() as unknown as Decoder,
 };
 
 /** Reads a sound file by what its first bytes say it is. */
@@ -53,7 +51,13 @@ export async function readSound(bytes: Uint8Array): Promise<Wav> {
       `The file lasts ${Math.round(length.seconds / 60)} minutes unpacked; ${CLIP_LIMITS.seconds / 60} at most. Cut out the part you work on.`,
       'file',
     );
-  const decoder = DECODERS[kind]();
+  const decoder = await DECODERS[kind]().catch((): never => {
+    throw new CliFault(
+      'no-decoder',
+      `The package that reads ${kind.toUpperCase()} is not installed. Save the recording as WAV, or run npm ci.`,
+      'file',
+    );
+  });
   try {
     await decoder.ready;
     const { channelData, samplesDecoded, sampleRate } = await (decoder.decodeFile?.(bytes) ?? decoder.decode(bytes));

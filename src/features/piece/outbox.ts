@@ -41,8 +41,13 @@ const LATEST_MS = 2000;
 const LONGEST_WAIT_MS = 15_000;
 
 const KEPT_HERE = 'No answer from the server. Your work is kept on this device and sent when it answers.';
+const REPLACED =
+  'A new version of the program is here. Reload this page: your work is kept on this device and sent then.';
 const NOT_KEPT =
   'No answer from the server, and this device can’t keep your work: its storage is full or closed. Leave this page open until the server answers, or make room.';
+
+/** Thrown by a save when the server is of another version than the page, and does not know what it asks. */
+export class NewVersion extends Error {}
 
 /**
  * Steps on their way to the server: one save at a time, in order, each on the revision the one before made; noted on
@@ -55,6 +60,8 @@ export class Outbox {
   private sending: { readonly save: string; readonly count: number } | null = null;
   private most: number = PORTION.steps;
   private failures = 0;
+  /** Why nothing is taken: the server does not answer, or answers as another version of the program. */
+  private away: 'silent' | 'replaced' = 'silent';
   private unsentSince: number | null = null;
   private timer: ReturnType<typeof setTimeout> | null = null;
   private onItsWay: Promise<void> | null = null;
@@ -77,7 +84,7 @@ export class Outbox {
     this.notebook = new Notebook(device, this.standing(), (kept) => {
       this.kept = kept;
       told.kept(kept);
-      if (this.state === 'offline') told.saving('offline', kept ? KEPT_HERE : NOT_KEPT);
+      if (this.state === 'offline') told.saving('offline', this.words());
     });
   }
 
@@ -151,6 +158,11 @@ export class Outbox {
     this.notebook.close();
   }
 
+  private words(): string {
+    if (!this.kept) return NOT_KEPT;
+    return this.away === 'replaced' ? REPLACED : KEPT_HERE;
+  }
+
   private get blocked(): boolean {
     return this.state === 'stale' || this.state === 'gone';
   }
@@ -199,9 +211,10 @@ export class Outbox {
     let answer: SaveAnswer;
     try {
       answer = await this.save({ piece: this.piece, base: this.base, save, steps });
-    } catch {
+    } catch (reason) {
       this.failures++;
-      this.say('offline', this.kept ? KEPT_HERE : NOT_KEPT);
+      this.away = reason instanceof NewVersion ? 'replaced' : 'silent';
+      this.say('offline', this.words());
       this.schedule(Math.min(LONGEST_WAIT_MS, 500 * 2 ** this.failures));
       return;
     }

@@ -1,16 +1,27 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
+import { unstable_isUnrecognizedActionError, useRouter } from 'next/navigation';
 import { createContext, startTransition, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { findPart, findRiff, type Part, type Piece, type Riff } from '@/core/score';
-import type { OpenPiece } from '@/server/pieces';
+import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import { Button } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
-import { historyAction, saveAction, settleAction } from './actions';
+import { historyAction, saveAction, settleAction, type SaveInput } from './actions';
 import { livesByLocks, newId, openDevice } from './device';
+import { NewVersion } from './outbox';
 import { PlacementKeeper } from './placement';
 import { createPieceStore, type PieceState } from './store';
+
+/** Saves; told apart from silence is a server of another version, which does not know this page's calls. */
+const save = async (input: SaveInput): Promise<SaveAnswer> => {
+  try {
+    return await saveAction(input);
+  } catch (reason) {
+    if (unstable_isUnrecognizedActionError(reason)) throw new NewVersion();
+    throw reason;
+  }
+};
 
 /** An open piece: its store, and while it is on the screen the worker that places. */
 class Session {
@@ -25,7 +36,7 @@ class Session {
       typeof window === 'undefined'
         ? null
         : openDevice(open.document.id, newId(), livesByLocks(navigator.locks), window.localStorage);
-    this.store = createPieceStore(open, { save: saveAction, settle: settleAction, history: historyAction }, device);
+    this.store = createPieceStore(open, { save, settle: settleAction, history: historyAction }, device);
   }
 
   readonly subscribe = (listener: () => void): (() => void) => {

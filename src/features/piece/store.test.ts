@@ -5,6 +5,7 @@ import { makeSetup } from '@/core/instrument';
 import { must } from '@/core/base';
 import { applied, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
+import { NewVersion } from './outbox';
 import { FakeDevice, FakeServer, openWindow } from './test-support/world';
 
 const rename = setTitle;
@@ -233,6 +234,23 @@ describe('an outage', () => {
     expect(store.getState()).toMatchObject({ kept: true });
     expect(store.getState().atRisk()).toBe(false);
     expect(device.held()).toHaveLength(1);
+  });
+
+  it('of a server of another version says so, and that reloading loses nothing', async () => {
+    const window = openWindow(server, device);
+    await pass(0);
+    server.line = () => {
+      throw new NewVersion();
+    };
+    window.state.dispatch(rename('Across'));
+    await pass(1000);
+    expect(window.state.message).toContain('Reload this page');
+    expect(window.state.atRisk()).toBe(false);
+    window.kill();
+    server.line = () => 'up';
+    const next = openWindow(server, device);
+    await pass(1000);
+    expect([next.state.document.title, server.document.title]).toEqual(['Across', 'Across']);
   });
 
   it('is survived by a piece that is taken off the shelf: nothing is thrown away', async () => {

@@ -8,7 +8,7 @@ import { action, type ActionRequest } from '@/server/action';
 import { createPiece, duplicatePiece } from '@/server/pieces';
 import { makeStudioSetup } from '@/server/rack';
 import { currentCosts } from '@/server/repositories/learning';
-import { listPieces, setDeleted, type ShelfEntry } from '@/server/repositories/pieces';
+import { listPieces, setDeleted, type ShelfPage } from '@/server/repositories/pieces';
 
 const newPiece = z.object({
   title: pieceSchema.shape.title,
@@ -81,8 +81,14 @@ export const emptyPieceAction = action(
 
 export const listAction = action(
   'read',
-  z.tuple([z.string().max(200)]),
-  ({ actor, db }, search): Promise<ShelfEntry[]> => listPieces(db, actor, search),
+  z.tuple([
+    z.object({
+      search: z.string().max(200),
+      sort: z.enum(['work', 'title']),
+      from: z.number().int().min(0).max(1_000_000),
+    }),
+  ]),
+  ({ actor, db }, query): Promise<ShelfPage> => listPieces(db, actor, query),
 );
 
 export const duplicateAction = action('write', z.tuple([pieceId]), async ({ actor, db }, piece): Promise<Made> => {

@@ -7,7 +7,7 @@ import { useEffect, useRef, useState, useTransition } from 'react';
 import { Button } from '@/ui/button';
 import { ThemeSwitch } from '@/ui/theme-switch';
 import { useToast } from '@/ui/toast';
-import type { ShelfEntry } from '@/server/repositories/pieces';
+import type { ShelfEntry, ShelfPage, ShelfSort } from '@/server/repositories/pieces';
 import { deleteAction, duplicateAction, listAction } from './actions';
 import { NewPiece } from './new-piece';
 
@@ -19,49 +19,57 @@ const when = new Intl.DateTimeFormat('en-GB', {
   timeZone: 'UTC',
 });
 
-/** The studio's pieces by last work. */
-export function Shelf({ studio, initial }: { readonly studio: string; readonly initial: readonly ShelfEntry[] }) {
+/** The studio's pieces, those last worked on first, as many as were asked for; the database finds and sorts them. */
+export function Shelf({ studio, initial }: { readonly studio: string; readonly initial: ShelfPage }) {
   const router = useRouter();
   const toast = useToast();
-  const [entries, setEntries] = useState(initial);
+  const [{ entries, total }, setPage] = useState(initial);
   const [search, setSearch] = useState('');
+  const [sort, setSort] = useState<ShelfSort>('work');
   const [creating, setCreating] = useState(false);
   const [, begin] = useTransition();
   const asked = useRef('');
 
-  const load = async (words: string): Promise<void> => {
-    asked.current = words;
-    const found = await listAction(words);
-    if (asked.current === words) setEntries(found);
+  /** Loads anew, or what follows on what is shown; an answer to what is not asked any more is dropped. */
+  const load = async (words: string, by: ShelfSort, from = 0): Promise<void> => {
+    const question = `${by} ${words}`;
+    asked.current = question;
+    const found = await listAction({ search: words, sort: by, from });
+    if (asked.current !== question) return;
+    setPage((before) => {
+      if (from === 0) return found;
+      const known = new Set(before.entries.map((entry) => entry.id));
+      return { total: found.total, entries: [...before.entries, ...found.entries.filter(({ id }) => !known.has(id))] };
+    });
   };
 
   useEffect(() => {
-    if (search === '' && asked.current === '') return;
-    const timer = setTimeout(() => void load(search), 150);
+    if (search === '' && sort === 'work' && asked.current === '') return;
+    const timer = setTimeout(() => void load(search, sort), 150);
     return () => clearTimeout(timer);
-  }, [search]);
+  }, [search, sort]);
 
   const remove = (entry: ShelfEntry): void => {
     begin(async () => {
       await deleteAction(entry.id, true);
-      await load(search);
+      await load(search, sort);
       toast(`“${entry.title}” is off the shelf.`, {
         label: 'Put it back',
         run: () =>
           begin(async () => {
             await deleteAction(entry.id, false);
-            await load(search);
+            await load(search, sort);
           }),
       });
     });
   };
 
   return (
-    <div className="mx-auto flex min-h-screen max-w-5xl flex-col px-8 py-7">
-      <header className="flex items-baseline gap-5 border-b border-rule pb-5">
+    <div className="mx-auto flex min-h-screen max-w-5xl flex-col px-8 py-7 max-md:px-4 max-md:py-4">
+      <header className="flex flex-wrap items-baseline gap-x-5 gap-y-2 border-b border-rule pb-5">
         <h1 className="text-3xl">Intonazione</h1>
         <p className="text-soft">{studio}</p>
-        <div className="ml-auto flex items-center gap-4">
+        <div className="ml-auto flex flex-wrap items-center gap-x-4 gap-y-1 max-md:ml-0">
           <Link href="/rack" className="underline decoration-line underline-offset-4">
             The rack
           </Link>
@@ -78,8 +86,8 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
         </div>
       </header>
       <main>
-        <div className="flex items-center gap-4 py-6">
-          <label className="relative flex-1">
+        <div className="flex items-center gap-4 py-6 max-md:flex-wrap max-md:gap-2 max-md:py-4">
+          <label className="relative flex-1 max-md:basis-full">
             <span className="sr-only">Search pieces</span>
             <Search size={18} aria-hidden className="absolute top-1/2 left-3 -translate-y-1/2 text-soft" />
             <input
@@ -89,6 +97,17 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
               placeholder="Title, instrument or tuning"
               className="min-h-11 w-full rounded-sm border border-line/70 bg-sheet pr-3 pl-10 placeholder:text-soft"
             />
+          </label>
+          <label className="flex items-center gap-2 text-[15px] text-soft">
+            Sort
+            <select
+              value={sort}
+              onChange={(event) => setSort(event.target.value === 'title' ? 'title' : 'work')}
+              className="min-h-11 rounded-sm border border-line/70 bg-sheet px-2 text-ink"
+            >
+              <option value="work">by last work</option>
+              <option value="title">by title</option>
+            </select>
           </label>
           <Button tone="yours" className="min-h-11 px-4" onClick={() => setCreating(true)}>
             <Plus size={18} aria-hidden /> New piece
@@ -101,8 +120,11 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
         ) : (
           <ul className="divide-y divide-rule border-y border-rule bg-sheet">
             {entries.map((entry) => (
-              <li key={entry.id} className="group flex items-start gap-6 px-5 py-4 hover:bg-chosen/25">
-                <div className="w-64 shrink-0">
+              <li
+                key={entry.id}
+                className="group flex items-start gap-6 px-5 py-4 [contain-intrinsic-size:auto_72px] [content-visibility:auto] hover:bg-chosen/25 max-md:flex-wrap max-md:gap-x-3 max-md:gap-y-1 max-md:px-3"
+              >
+                <div className="w-64 shrink-0 max-md:w-full">
                   <Link
                     href={`/pieces/${entry.id}`}
                     className="font-display text-xl leading-tight font-semibold underline-offset-4 hover:underline"
@@ -152,6 +174,12 @@ export function Shelf({ studio, initial }: { readonly studio: string; readonly i
             ))}
           </ul>
         )}
+        {entries.length < total ? (
+          <p className="flex items-center justify-center gap-4 py-5 text-soft" role="status">
+            {entries.length} of {total} pieces
+            <Button onClick={() => begin(() => load(search, sort, entries.length))}>Show more</Button>
+          </p>
+        ) : null}
       </main>
       <footer className="mt-auto pt-10 text-sm text-soft">
         Recordings and transcriptions may be protected: sharing them follows local law and licences.

@@ -16,8 +16,6 @@ export interface ShelfEntry {
   readonly summary: string;
   readonly revision: number;
   readonly workedAt: string;
-  /** First riff, for the way in. */
-  readonly firstRiff: string | null;
 }
 
 /** What a piece says of itself on the shelf and to the search. */
@@ -30,36 +28,59 @@ export function summaryOf(piece: Piece): string {
     .join('\n');
 }
 
-/** The studio's pieces by last work; `search` matches title, part names, instruments and tunings. */
-export async function listPieces(db: Db, actor: Actor, search = ''): Promise<ShelfEntry[]> {
-  let query = db
-    .selectFrom('piece')
-    .select([
-      'id',
-      'title',
-      'summary',
-      'revision',
-      'worked_at',
-      sql<string | null>`document #>> '{parts,0,riffs,0,id}'`.as('first_riff'),
-    ])
-    .where('studio_id', '=', actor.studio)
-    .where('deleted_at', 'is', null)
-    .orderBy('worked_at', 'desc')
-    .orderBy('id')
-    .limit(500);
+export type ShelfSort = 'work' | 'title';
+
+/** What of the shelf is asked for. */
+export interface ShelfQuery {
+  /** Words that all must be in the title, or among part names, instruments and tunings. */
+  readonly search?: string;
+  /** By last work, the newest first, or by title. */
+  readonly sort?: ShelfSort;
+  /** How many were shown already. */
+  readonly from?: number;
+}
+
+/** A page of the shelf, and how many pieces there are in all that match. */
+export interface ShelfPage {
+  readonly entries: readonly ShelfEntry[];
+  readonly total: number;
+}
+
+/** Entries a page. */
+export const SHELF_PAGE = 60;
+
+/** A page of the studio's pieces; sought, sorted and counted by the database, however many there are. */
+export async function listPieces(
+  db: Db,
+  actor: Actor,
+  { search = '', sort = 'work', from = 0 }: ShelfQuery = {},
+): Promise<ShelfPage> {
+  let query = db.selectFrom('piece').where('studio_id', '=', actor.studio).where('deleted_at', 'is', null);
   for (const word of search.trim().split(/\s+/).filter(Boolean).slice(0, 8)) {
     const pattern = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
     query = query.where((on) => on.or([on('title', 'ilike', pattern), on('summary', 'ilike', pattern)]));
   }
-  const rows = await query.execute();
-  return rows.map((one) => ({
-    id: one.id,
-    title: one.title,
-    summary: one.summary,
-    revision: one.revision,
-    workedAt: one.worked_at.toISOString(),
-    firstRiff: one.first_riff,
-  }));
+  const page = query
+    .select(['id', 'title', 'summary', 'revision', 'worked_at'])
+    .$if(sort === 'work', (by) => by.orderBy('worked_at', 'desc'))
+    .$if(sort === 'title', (by) => by.orderBy(sql`lower(title)`))
+    .orderBy('id')
+    .limit(SHELF_PAGE)
+    .offset(from);
+  const [rows, counted] = await Promise.all([
+    page.execute(),
+    query.select((on) => on.fn.countAll<string>().as('total')).executeTakeFirstOrThrow(),
+  ]);
+  return {
+    total: Number(counted.total),
+    entries: rows.map((one) => ({
+      id: one.id,
+      title: one.title,
+      summary: one.summary,
+      revision: one.revision,
+      workedAt: one.worked_at.toISOString(),
+    })),
+  };
 }
 
 interface Kept {
