@@ -19,6 +19,8 @@ import {
 } from './lib/system.mjs';
 import { ensureDatabase, startPostgres, stopPostgres } from './lib/postgres.mjs';
 
+/** --drill: only the fire drill, a hundred rounds of it or as many as DRILL_ROUNDS says. */
+const drill = process.argv.includes('--drill');
 const results = path.join(ROOT, 'test-results');
 let server = null;
 const node = (args, options) => run(process.execPath, args, options);
@@ -57,6 +59,33 @@ async function stage(name, body) {
   }
 }
 
+/** Everything that needs no browser. */
+async function checked(env) {
+  await stage('route types', () => node([bin('next'), 'typegen'], { env }));
+  await Promise.all([
+    stage('lint and types', async () => {
+      await node([bin('prettier'), '--check', '.', '--log-level', 'warn']);
+      await node([bin('eslint'), '.', '--max-warnings', '0']);
+      await node(['scripts/circles.mjs']);
+      await node(['scripts/licences.mjs']);
+      await node([bin('tsc'), '--noEmit']);
+    }),
+    stage('build', () => ensureBuild()),
+  ]);
+  await stage('unit, property and database tests', () =>
+    node(
+      [
+        bin('vitest'),
+        'run',
+        '--reporter=default',
+        '--reporter=json',
+        `--outputFile.json=${path.join(results, 'unit.json')}`,
+      ],
+      { env },
+    ),
+  );
+}
+
 await withEnd(
   async () => {
     checkNode();
@@ -66,29 +95,10 @@ await withEnd(
     await ensureModules();
     server = await startPostgres('test', { throwaway: true, fresh: true });
     const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', TEST_DATABASE_SERVER: server.base };
-    await stage('route types', () => node([bin('next'), 'typegen'], { env }));
-    await Promise.all([
-      stage('lint and types', async () => {
-        await node([bin('prettier'), '--check', '.', '--log-level', 'warn']);
-        await node([bin('eslint'), '.', '--max-warnings', '0']);
-        await node(['scripts/circles.mjs']);
-        await node(['scripts/licences.mjs']);
-        await node([bin('tsc'), '--noEmit']);
-      }),
-      stage('build', () => ensureBuild()),
-    ]);
-    await stage('unit, property and database tests', () =>
-      node(
-        [
-          bin('vitest'),
-          'run',
-          '--reporter=default',
-          '--reporter=json',
-          `--outputFile.json=${path.join(results, 'unit.json')}`,
-        ],
-        { env },
-      ),
-    );
+    if (drill) {
+      await stage('build', () => ensureBuild());
+      env.DRILL_ROUNDS ??= '100';
+    } else await checked(env);
     await stage('browser tests', async () => {
       ensureDatabase(server, 'browser');
       const web = { ...env, DATABASE_URL: server.url('browser') };
@@ -99,7 +109,7 @@ await withEnd(
         stdio: ['ignore', 'ignore', 'inherit'],
       });
       await answering(`http://127.0.0.1:${port}/api/ready`);
-      await node([bin('playwright'), 'test'], {
+      await node([bin('playwright'), 'test', ...(drill ? ['e2e/drill.spec.ts'] : [])], {
         env: { ...web, BASE_URL: `http://127.0.0.1:${port}`, CHROMIUM: chromium() },
       });
     });

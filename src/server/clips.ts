@@ -64,6 +64,8 @@ export async function takeChunk(
       .set({ type: CLIP_TYPES[kind] })
       .where('studio_id', '=', actor.studio)
       .where('id', '=', id)
+      // Sent again it can't become something else.
+      .where('chunks', '=', 0)
       .execute();
   }
   const next = await putChunk(db, actor, id, number, bytes);

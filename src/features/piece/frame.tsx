@@ -144,6 +144,7 @@ function UndoButtons() {
 
 function SaveWord() {
   const saveState = usePiece((state) => state.saveState);
+  const kept = usePiece((state) => state.kept);
   return (
     <p
       role="status"
@@ -152,6 +153,8 @@ function SaveWord() {
         saveState === 'saved' || saveState === 'saving' ? 'text-soft' : 'font-semibold text-trouble',
       )}
       data-save={saveState}
+      data-kept={kept}
+      title={saveState !== 'saved' && kept ? 'Kept on this device' : undefined}
     >
       {saveState === 'offline' ? <CloudOff size={14} aria-hidden className="mr-1 inline" /> : null}
       {WORDS[saveState]}
