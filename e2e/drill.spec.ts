@@ -38,7 +38,7 @@ class Device {
 
   /** Kills it with everything it is made of, as a dead battery would. */
   kill(): void {
-    const found = execFileSync('pgrep', ['-f', `--user-data-dir=${this.folder}`], { encoding: 'utf8' });
+    const found = execFileSync('pgrep', ['-f', '--', this.folder], { encoding: 'utf8' });
     for (const pid of found.split('\n').filter(Boolean))
       try {
         process.kill(Number(pid), 'SIGKILL');

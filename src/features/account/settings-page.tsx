@@ -63,140 +63,8 @@ export function SettingsPage() {
     >
       <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-10">
         <div className="divide-y divide-rule border-y border-rule">
-          <Choice
-            label="Naming strings"
-            value={schools.strings}
-            options={[
-              ['numbers-nominal', 'numbers and letters'],
-              ['numbers', 'numbers'],
-              ['nominal', 'letters as in standard tuning'],
-              ['sounding', 'letters as they sound'],
-            ]}
-            onChange={(strings) => change({ strings })}
-            example={stringWordsBy(SETUP, 6, schools, KEY)}
-          />
-          <Choice
-            label="A retuned string"
-            value={schools.retuned}
-            options={[
-              ['nominal', 'keeps its letter, sound in brackets'],
-              ['sounding', 'is called by its sound'],
-            ]}
-            onChange={(retuned) => change({ retuned })}
-            example={stringWordsBy(SETUP, 6, schools, KEY)}
-          />
-          <Choice
-            label="Keys and chords"
-            value={schools.keys}
-            options={[
-              ['both', 'shape and sound'],
-              ['shape', 'shape only'],
-              ['sound', 'sound only'],
-            ]}
-            onChange={(keys) => change({ keys })}
-            example={keyLabels(KEY, SETUP, schools).words}
-          />
-          <Choice
-            label="First of the two names"
-            value={schools.first}
-            options={[
-              ['shape', 'shape'],
-              ['sound', 'sound'],
-            ]}
-            onChange={(first) => change({ first })}
-            example={keyLabels(KEY, SETUP, schools).words}
-          />
-          <Choice
-            label="Frets with a capo"
-            value={schools.frets}
-            options={[
-              ['capo', 'counted from the capo'],
-              ['nut', 'counted from the nut'],
-            ]}
-            onChange={(frets) => change({ frets })}
-            example={countingWords(SETUP, schools.frets) ?? ''}
-          />
-          <Choice
-            label="Note names"
-            value={schools.notes}
-            options={[
-              ['letters', 'letters'],
-              ['solfege', 'Do Re Mi'],
-              ['german', 'German H'],
-            ]}
-            onChange={(notes) => change({ notes })}
-            example={[59, 58, 64].map((m) => pitchLabel(m, schools.notes)).join(', ')}
-          />
-          <Choice
-            label="Tuning with a capo"
-            value={schools.capoTuning}
-            options={[
-              ['capo-on', 'capo on, then tune'],
-              ['open', 'tune open, then capo'],
-            ]}
-            onChange={(capoTuning) => change({ capoTuning })}
-            example={CAPO_TUNING_WORDS[schools.capoTuning]}
-          />
-          <Choice
-            label="Place of the capo"
-            value={schools.capoPlace}
-            options={[
-              ['anywhere', 'anywhere behind the wire'],
-              ['behind', 'close behind the wire'],
-              ['middle', 'middle of the space'],
-            ]}
-            onChange={(capoPlace) => change({ capoPlace })}
-            example={CAPO_PLACE_WORDS[schools.capoPlace]}
-          />
-          <Choice
-            label="Hands"
-            value={schools.handed}
-            options={[
-              ['right', 'right-handed'],
-              ['left', 'left-handed, necks mirrored'],
-            ]}
-            onChange={(handed) => change({ handed })}
-            example={schools.handed === 'left' ? 'The nut lies at the right.' : 'The nut lies at the left.'}
-          />
-          <Choice
-            label="Strokes"
-            value={schools.picking}
-            options={[
-              ['alternate', 'alternate, by the grid'],
-              ['by-note', 'alternate, by the note'],
-              ['economy', 'economy'],
-              ['down', 'all down'],
-              ['off-up', 'off the beat up'],
-              ['fingers', 'fingers'],
-              ['slap', 'slap and pop'],
-            ]}
-            onChange={(picking) => change({ picking })}
-            example={`1 e & a 2 &: ${strokesShown(schools.picking)}`}
-          />
-          <Choice
-            label="Staff of a detuned instrument"
-            value={schools.staff}
-            options={[
-              ['sounding', 'at sounding pitch'],
-              ['shape', 'at the pitch of the shape'],
-            ]}
-            onChange={(staff) => change({ staff })}
-            example={`The open thick string is written ${pitchLabel(schools.staff === 'sounding' ? 50 : 52, schools.notes)}, an octave above.`}
-          />
-          <Choice
-            label="Swing on paper"
-            value={schools.swing}
-            options={[
-              ['mark', 'straight, with a mark'],
-              ['triplets', 'written out as triplets'],
-            ]}
-            onChange={(swing) => change({ swing })}
-            example={
-              schools.swing === 'mark'
-                ? 'Eighths stay eighths; the head says swing.'
-                : 'A pair of eighths becomes a quarter and an eighth of a triplet.'
-            }
-          />
+          <NamingChoices {...{ schools, change }} />
+          <PlayingChoices {...{ schools, change }} />
           <Row example={a4Fault ? '' : `E4 is ${frequency(64, 0, pitch).toFixed(2)} Hz`}>
             <TextField
               label="Reference pitch, A4 in hertz"
@@ -210,36 +78,198 @@ export function SettingsPage() {
             />
           </Row>
         </div>
-        <section aria-label="Example" className="flex flex-col gap-4">
-          <h2 className="text-xl">On an example</h2>
-          <p>Guitar in dropped C with a capo at fret 2. The note asked for is:</p>
-          <p className="border-l-4 border-proposed pl-3 text-lg">
-            <b>{note}</b>
-          </p>
-          <Neck
-            setup={SETUP}
-            stringNames={[1, 2, 3, 4, 5, 6].map((s) => {
-              const words = stringWordsBy(SETUP, s, schools, KEY);
-              const open = words.indexOf('(');
-              return [String(s), open < 0 ? '' : (words.slice(open + 1, -1).split(',')[0] ?? '')] as const;
-            })}
-            places={[{ string: 6, fretFromNut: 7, kind: 'locked', text: '3', title: 'the note' }]}
-            hand={{ from: 5, to: 8 }}
-            width={560}
-            label={`Neck: ${note}`}
-            mirrored={schools.handed === 'left'}
-            counting={schools.frets}
-          />
-          <p>
-            The piece is in <b>{keyLabels(KEY, SETUP, schools).words}</b>.
-          </p>
-          <figure>
-            <CapoPlace fret={2} scaleMm={SETUP.instrument.scaleMm} place={schools.capoPlace} strings={6} held={null} />
-            <figcaption className="text-sm text-soft">{CAPO_PLACE_WORDS[schools.capoPlace]}</figcaption>
-          </figure>
-        </section>
+        <Example schools={schools} note={note} />
       </div>
     </SettingsFrame>
+  );
+}
+
+interface ChoicesProps {
+  readonly schools: Schools;
+  readonly change: (some: Partial<Schools>) => void;
+}
+
+/** How strings, keys and frets are named and counted. */
+function NamingChoices({ schools, change }: ChoicesProps) {
+  return (
+    <>
+      <Choice
+        label="Naming strings"
+        value={schools.strings}
+        options={[
+          ['numbers-nominal', 'numbers and letters'],
+          ['numbers', 'numbers'],
+          ['nominal', 'letters as in standard tuning'],
+          ['sounding', 'letters as they sound'],
+        ]}
+        onChange={(strings) => change({ strings })}
+        example={stringWordsBy(SETUP, 6, schools, KEY)}
+      />
+      <Choice
+        label="A retuned string"
+        value={schools.retuned}
+        options={[
+          ['nominal', 'keeps its letter, sound in brackets'],
+          ['sounding', 'is called by its sound'],
+        ]}
+        onChange={(retuned) => change({ retuned })}
+        example={stringWordsBy(SETUP, 6, schools, KEY)}
+      />
+      <Choice
+        label="Keys and chords"
+        value={schools.keys}
+        options={[
+          ['both', 'shape and sound'],
+          ['shape', 'shape only'],
+          ['sound', 'sound only'],
+        ]}
+        onChange={(keys) => change({ keys })}
+        example={keyLabels(KEY, SETUP, schools).words}
+      />
+      <Choice
+        label="First of the two names"
+        value={schools.first}
+        options={[
+          ['shape', 'shape'],
+          ['sound', 'sound'],
+        ]}
+        onChange={(first) => change({ first })}
+        example={keyLabels(KEY, SETUP, schools).words}
+      />
+      <Choice
+        label="Frets with a capo"
+        value={schools.frets}
+        options={[
+          ['capo', 'counted from the capo'],
+          ['nut', 'counted from the nut'],
+        ]}
+        onChange={(frets) => change({ frets })}
+        example={countingWords(SETUP, schools.frets) ?? ''}
+      />
+    </>
+  );
+}
+
+/** How notes are named, and what is usual in tuning, playing and writing. */
+function PlayingChoices({ schools, change }: ChoicesProps) {
+  return (
+    <>
+      <Choice
+        label="Note names"
+        value={schools.notes}
+        options={[
+          ['letters', 'letters'],
+          ['solfege', 'Do Re Mi'],
+          ['german', 'German H'],
+        ]}
+        onChange={(notes) => change({ notes })}
+        example={[59, 58, 64].map((m) => pitchLabel(m, schools.notes)).join(', ')}
+      />
+      <Choice
+        label="Tuning with a capo"
+        value={schools.capoTuning}
+        options={[
+          ['capo-on', 'capo on, then tune'],
+          ['open', 'tune open, then capo'],
+        ]}
+        onChange={(capoTuning) => change({ capoTuning })}
+        example={CAPO_TUNING_WORDS[schools.capoTuning]}
+      />
+      <Choice
+        label="Place of the capo"
+        value={schools.capoPlace}
+        options={[
+          ['anywhere', 'anywhere behind the wire'],
+          ['behind', 'close behind the wire'],
+          ['middle', 'middle of the space'],
+        ]}
+        onChange={(capoPlace) => change({ capoPlace })}
+        example={CAPO_PLACE_WORDS[schools.capoPlace]}
+      />
+      <Choice
+        label="Hands"
+        value={schools.handed}
+        options={[
+          ['right', 'right-handed'],
+          ['left', 'left-handed, necks mirrored'],
+        ]}
+        onChange={(handed) => change({ handed })}
+        example={schools.handed === 'left' ? 'The nut lies at the right.' : 'The nut lies at the left.'}
+      />
+      <Choice
+        label="Strokes"
+        value={schools.picking}
+        options={[
+          ['alternate', 'alternate, by the grid'],
+          ['by-note', 'alternate, by the note'],
+          ['economy', 'economy'],
+          ['down', 'all down'],
+          ['off-up', 'off the beat up'],
+          ['fingers', 'fingers'],
+          ['slap', 'slap and pop'],
+        ]}
+        onChange={(picking) => change({ picking })}
+        example={`1 e & a 2 &: ${strokesShown(schools.picking)}`}
+      />
+      <Choice
+        label="Staff of a detuned instrument"
+        value={schools.staff}
+        options={[
+          ['sounding', 'at sounding pitch'],
+          ['shape', 'at the pitch of the shape'],
+        ]}
+        onChange={(staff) => change({ staff })}
+        example={`The open thick string is written ${pitchLabel(schools.staff === 'sounding' ? 50 : 52, schools.notes)}, an octave above.`}
+      />
+      <Choice
+        label="Swing on paper"
+        value={schools.swing}
+        options={[
+          ['mark', 'straight, with a mark'],
+          ['triplets', 'written out as triplets'],
+        ]}
+        onChange={(swing) => change({ swing })}
+        example={
+          schools.swing === 'mark'
+            ? 'Eighths stay eighths; the head says swing.'
+            : 'A pair of eighths becomes a quarter and an eighth of a triplet.'
+        }
+      />
+    </>
+  );
+}
+
+/** What the choices come to, on one neck. */
+function Example({ schools, note }: { readonly schools: Schools; readonly note: string }) {
+  return (
+    <section aria-label="Example" className="flex flex-col gap-4">
+      <h2 className="text-xl">On an example</h2>
+      <p>Guitar in dropped C with a capo at fret 2. The note asked for is:</p>
+      <p className="border-l-4 border-proposed pl-3 text-lg">
+        <b>{note}</b>
+      </p>
+      <Neck
+        setup={SETUP}
+        stringNames={[1, 2, 3, 4, 5, 6].map((s) => {
+          const words = stringWordsBy(SETUP, s, schools, KEY);
+          const open = words.indexOf('(');
+          return [String(s), open < 0 ? '' : (words.slice(open + 1, -1).split(',')[0] ?? '')] as const;
+        })}
+        places={[{ string: 6, fretFromNut: 7, kind: 'locked', text: '3', title: 'the note' }]}
+        hand={{ from: 5, to: 8 }}
+        width={560}
+        label={`Neck: ${note}`}
+        mirrored={schools.handed === 'left'}
+        counting={schools.frets}
+      />
+      <p>
+        The piece is in <b>{keyLabels(KEY, SETUP, schools).words}</b>.
+      </p>
+      <figure>
+        <CapoPlace fret={2} scaleMm={SETUP.instrument.scaleMm} place={schools.capoPlace} strings={6} held={null} />
+        <figcaption className="text-sm text-soft">{CAPO_PLACE_WORDS[schools.capoPlace]}</figcaption>
+      </figure>
+    </section>
   );
 }
 

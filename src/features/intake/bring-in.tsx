@@ -15,6 +15,7 @@ import { SetupFields } from '@/features/setup/setup-fields';
 import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { SelectField } from '@/ui/field';
+import type { MidiSummary } from '@/workers/midi.worker';
 import { useMidi } from './use-midi';
 
 const GRID_WORDS: Record<Grid, string> = {
@@ -145,85 +146,21 @@ export function BringIn() {
         ) : null}
         {song ? (
           <div className="mt-6 grid grid-cols-[minmax(0,6fr)_minmax(0,5fr)] gap-10">
-            <section aria-label="Parts of the file">
-              <h2 className="text-xl">{song.title || (reading.state === 'read' ? reading.file : '')}</h2>
-              {song.remarks.map((finding) => (
-                <p key={finding.rule} className="text-question">
-                  {finding.words}
-                </p>
-              ))}
-              <table className="mt-2 w-full text-[15px]">
-                <thead className="text-left text-sm text-soft">
-                  <tr>
-                    <th className="font-semibold">Part</th>
-                    <th className="font-semibold">Channel</th>
-                    <th className="text-right font-semibold">Notes</th>
-                    <th className="pl-4 font-semibold">Range</th>
-                    <th className="font-semibold">At once</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {song.parts.map((one, i) => (
-                    <tr
-                      key={`${one.track}.${one.channel}`}
-                      className={cn('border-t border-rule', i === index && 'bg-chosen/40')}
-                    >
-                      <td className="py-1.5">
-                        <label className="flex items-center gap-2">
-                          <input
-                            type="radio"
-                            name="part"
-                            checked={i === index}
-                            onChange={() => choose(i)}
-                            disabled={one.drums}
-                          />
-                          <span className="font-semibold">{one.name}</span>
-                          {one.drums ? <span className="text-soft">drums</span> : null}
-                        </label>
-                      </td>
-                      <td className="font-figures">{one.channel}</td>
-                      <td className="text-right font-figures">{one.count}</td>
-                      <td className="pl-4 font-figures">
-                        {noteName(one.low, { octave: true })} – {noteName(one.high, { octave: true })}
-                      </td>
-                      <td className="text-soft">
-                        {one.chord === 1 && one.polyphony === 1 ? 'single line' : `up to ${one.polyphony}`}
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            </section>
+            <PartsOfFile
+              title={song.title || (reading.state === 'read' ? reading.file : '')}
+              song={song}
+              chosen={index}
+              onChoose={choose}
+            />
             <section aria-label="How to bring it in" className="flex flex-col gap-4">
               <h2 className="text-xl">To be played on</h2>
               <SetupFields draft={draft} onChange={setDraft} />
-              <div className="grid grid-cols-2 gap-4">
-                <SelectField
-                  label="Octave"
-                  value={String(shift ?? shifts?.best ?? 0)}
-                  onChange={(event) => setShift(Number(event.target.value))}
-                  hint={rangeWords(shifts, shift, song.parts[index]?.count ?? 0)}
-                >
-                  {[24, 12, 0, -12, -24].map((s) => (
-                    <option key={s} value={s}>
-                      {s === 0
-                        ? 'as in the file'
-                        : `${Math.abs(s) / 12} octave${Math.abs(s) > 12 ? 's' : ''} ${s > 0 ? 'up' : 'down'}`}
-                    </option>
-                  ))}
-                </SelectField>
-                <SelectField
-                  label="Draw times to"
-                  value={grid}
-                  onChange={(event) => setGrid(event.target.value as Grid)}
-                >
-                  {GRIDS.map((one) => (
-                    <option key={one} value={one}>
-                      {GRID_WORDS[one]}
-                    </option>
-                  ))}
-                </SelectField>
-              </div>
+              <OctaveAndGrid
+                count={song.parts[index]?.count ?? 0}
+                {...{ shifts, shift, grid }}
+                onShift={setShift}
+                onGrid={setGrid}
+              />
               {fault ? (
                 <p role="alert" className="font-semibold text-trouble">
                   {fault}
@@ -242,6 +179,105 @@ export function BringIn() {
         ) : null}
       </main>
     </Frame>
+  );
+}
+
+interface PartsOfFileProps {
+  readonly title: string;
+  readonly song: MidiSummary;
+  readonly chosen: number;
+  readonly onChoose: (index: number) => void;
+}
+
+/** What the file holds, part by part, one of them to be chosen. */
+function PartsOfFile({ title, song, chosen, onChoose }: PartsOfFileProps) {
+  return (
+    <section aria-label="Parts of the file">
+      <h2 className="text-xl">{title}</h2>
+      {song.remarks.map((finding) => (
+        <p key={finding.rule} className="text-question">
+          {finding.words}
+        </p>
+      ))}
+      <table className="mt-2 w-full text-[15px]">
+        <thead className="text-left text-sm text-soft">
+          <tr>
+            <th className="font-semibold">Part</th>
+            <th className="font-semibold">Channel</th>
+            <th className="text-right font-semibold">Notes</th>
+            <th className="pl-4 font-semibold">Range</th>
+            <th className="font-semibold">At once</th>
+          </tr>
+        </thead>
+        <tbody>
+          {song.parts.map((one, i) => (
+            <tr
+              key={`${one.track}.${one.channel}`}
+              className={cn('border-t border-rule', i === chosen && 'bg-chosen/40')}
+            >
+              <td className="py-1.5">
+                <label className="flex items-center gap-2">
+                  <input
+                    type="radio"
+                    name="part"
+                    checked={i === chosen}
+                    onChange={() => onChoose(i)}
+                    disabled={one.drums}
+                  />
+                  <span className="font-semibold">{one.name}</span>
+                  {one.drums ? <span className="text-soft">drums</span> : null}
+                </label>
+              </td>
+              <td className="font-figures">{one.channel}</td>
+              <td className="text-right font-figures">{one.count}</td>
+              <td className="pl-4 font-figures">
+                {noteName(one.low, { octave: true })} – {noteName(one.high, { octave: true })}
+              </td>
+              <td className="text-soft">
+                {one.chord === 1 && one.polyphony === 1 ? 'single line' : `up to ${one.polyphony}`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+interface OctaveAndGridProps {
+  readonly count: number;
+  readonly shifts: { readonly best: number; readonly inRange: Record<number, number> } | null;
+  readonly shift: number | null;
+  readonly grid: Grid;
+  readonly onShift: (shift: number) => void;
+  readonly onGrid: (grid: Grid) => void;
+}
+
+function OctaveAndGrid({ count, shifts, shift, grid, onShift, onGrid }: OctaveAndGridProps) {
+  return (
+    <div className="grid grid-cols-2 gap-4">
+      <SelectField
+        label="Octave"
+        value={String(shift ?? shifts?.best ?? 0)}
+        onChange={(event) => onShift(Number(event.target.value))}
+        hint={rangeWords(shifts, shift, count)}
+      >
+        {[24, 12, 0, -12, -24].map((s) => (
+          <option key={s} value={s}>
+            {s === 0
+              ? 'as in the file'
+              : `${Math.abs(s) / 12} octave${Math.abs(s) > 12 ? 's' : ''} ${s > 0 ? 'up' : 'down'}`}
+          </option>
+        ))}
+      </SelectField>
+      <SelectField label="Draw times to" value={grid} onChange={(event) => onGrid(event.target.value as Grid)}>
+        {GRIDS.map((one) => (
+          <option key={one} value={one}>
+            {GRID_WORDS[one]}
+          </option>
+        ))}
+      </SelectField>
+    </div>
   );
 }
 

@@ -97,6 +97,16 @@ export function TunePage({ start, startSetup }: Props) {
   );
 }
 
+/** What the strings are tuned to as they are sounded: open or at the capo, or an octave higher at fret 12. */
+function targetsIn(mode: Mode, setup: Setup, capoOn: boolean, a4: number): readonly Target[] {
+  if (mode === 'open') return targetsOf(setup, capoOn, a4);
+  return targetsOf({ ...setup, capos: [] }, false, a4).map((target) => ({
+    ...target,
+    midi: target.midi + 12,
+    hz: target.hz * 2,
+  }));
+}
+
 function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
   const schools = useSchools();
   const toast = useToast();
@@ -111,14 +121,7 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
   const [sim, setSim] = useState<SimulatedInstrument | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [readings, setReadings] = useState<readonly TunerReading[] | null>(null);
-  const targets: readonly Target[] =
-    mode === 'open'
-      ? targetsOf(setup, capoOn, a4)
-      : targetsOf({ ...setup, capos: [] }, false, a4).map((target) => ({
-          ...target,
-          midi: target.midi + 12,
-          hz: target.hz * 2,
-        }));
+  const targets = targetsIn(mode, setup, capoOn, a4);
   const targetText = JSON.stringify(targets);
 
   const hear = useCallback((next: Shown | null) => {

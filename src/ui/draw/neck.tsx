@@ -86,6 +86,21 @@ export function Neck({
     while (fret < shown && fretDistance(scaleMm, fret) < mm) fret++;
     return { string, fret: Math.max(fret, nutOf(setup, string)) };
   };
+  const board: BoardFrame = {
+    one,
+    wire,
+    at,
+    y,
+    top: boardTop,
+    bottom: boardBottom,
+    gap,
+    shown,
+    zero,
+    base,
+    width,
+    scaleMm,
+    mirrored,
+  };
   // Where the pointer was put down and where it is now: a click picks a place, a drag carries the note there.
   const [held, setHeld] = useState<{ readonly string: number; readonly fret: number } | null>(null);
   return (
@@ -129,33 +144,108 @@ export function Neck({
         height={boardBottom - boardTop}
         className="fill-wood"
       />
-      {hand ? (
-        <g>
-          <rect
-            x={Math.min(wire(hand.from - 1), wire(hand.to))}
-            y={boardTop}
-            width={Math.abs(wire(hand.to) - wire(hand.from - 1))}
-            height={boardBottom - boardTop}
-            className="fill-proposed-wash"
-          />
-          <line x1={at(hand.from)} x2={at(hand.to)} y1={13} y2={13} className="stroke-proposed" strokeWidth={2} />
-          <text
-            x={(at(hand.from) + at(hand.to)) / 2}
-            y={9}
-            textAnchor="middle"
-            className="fill-proposed font-figures text-[12px] font-bold"
-          >
-            {`${Math.round(pressPoint(scaleMm, hand.to) - pressPoint(scaleMm, hand.from))} mm`}
-          </text>
-        </g>
+      {hand ? <HandOver hand={hand} board={board} /> : null}
+      <Board board={board} setup={setup} strings={strings} stringNames={stringNames} easyFrets={easyFrets} />
+      {held ? (
+        <rect
+          x={(held.fret === nutOf(setup, held.string) ? openX(held.fret, at, one, scaleMm) : at(held.fret)) - 14}
+          y={y(held.string) - 12}
+          width={28}
+          height={24}
+          rx={12}
+          fill="none"
+          className="stroke-yours"
+          strokeWidth={2.5}
+          strokeDasharray="4 3"
+        />
       ) : null}
+      {places.map((other) => (
+        <PlaceMark
+          key={`${other.string}.${other.fretFromNut}`}
+          place={other}
+          cx={
+            other.fretFromNut === nutOf(setup, other.string)
+              ? openX(other.fretFromNut, at, one, scaleMm)
+              : at(other.fretFromNut)
+          }
+          cy={y(other.string)}
+        />
+      ))}
+    </svg>
+  );
+}
+
+/** Where things lie on a drawn neck, in pixels. */
+interface BoardFrame {
+  /** Of a distance from the nut, in millimetres. */
+  readonly one: (mm: number) => number;
+  /** Of a fret's wire, and of where a finger presses behind it. */
+  readonly wire: (fret: number) => number;
+  readonly at: (fret: number) => number;
+  readonly y: (string: number) => number;
+  readonly top: number;
+  readonly bottom: number;
+  readonly gap: number;
+  /** The last fret drawn, the one counted as 0, and the one a full capo stands at. */
+  readonly shown: number;
+  readonly zero: number;
+  readonly base: number;
+  readonly width: number;
+  readonly scaleMm: number;
+  readonly mirrored: boolean;
+}
+
+/** The reach of the hand over the board, with its width. */
+function HandOver({
+  hand,
+  board,
+}: {
+  readonly hand: { readonly from: number; readonly to: number };
+  readonly board: BoardFrame;
+}) {
+  const { wire, at, top, bottom, scaleMm } = board;
+  return (
+    <g>
+      <rect
+        x={Math.min(wire(hand.from - 1), wire(hand.to))}
+        y={top}
+        width={Math.abs(wire(hand.to) - wire(hand.from - 1))}
+        height={bottom - top}
+        className="fill-proposed-wash"
+      />
+      <line x1={at(hand.from)} x2={at(hand.to)} y1={13} y2={13} className="stroke-proposed" strokeWidth={2} />
+      <text
+        x={(at(hand.from) + at(hand.to)) / 2}
+        y={9}
+        textAnchor="middle"
+        className="fill-proposed font-figures text-[12px] font-bold"
+      >
+        {`${Math.round(pressPoint(scaleMm, hand.to) - pressPoint(scaleMm, hand.from))} mm`}
+      </text>
+    </g>
+  );
+}
+
+interface BoardProps {
+  readonly board: BoardFrame;
+  readonly setup: Setup;
+  readonly strings: readonly number[];
+  readonly stringNames: Props['stringNames'];
+  readonly easyFrets: number;
+}
+
+/** Frets, strings, nut and capos, with their names and numbers. */
+function Board({ board, setup, strings, stringNames, easyFrets }: BoardProps) {
+  const { one, wire, y, top, bottom, gap, shown, zero, base, width, scaleMm, mirrored } = board;
+  return (
+    <>
       {Array.from({ length: shown }, (_, i) => i + 1).map((f) => (
         <line
           key={f}
           x1={wire(f)}
           x2={wire(f)}
-          y1={boardTop}
-          y2={boardBottom}
+          y1={top}
+          y2={bottom}
           className="stroke-line"
           strokeWidth={2}
           opacity={0.75}
@@ -165,20 +255,20 @@ export function Neck({
         <line
           x1={wire(easyFrets)}
           x2={wire(easyFrets)}
-          y1={boardTop - 6}
-          y2={boardBottom + 6}
+          y1={top - 6}
+          y2={bottom + 6}
           className="stroke-question"
           strokeWidth={1.5}
           strokeDasharray="4 3"
         />
       ) : null}
-      <rect x={one(0) - 4} y={boardTop} width={7} height={boardBottom - boardTop} className="fill-ink" />
+      <rect x={one(0) - 4} y={top} width={7} height={bottom - top} className="fill-ink" />
       {base > 0 ? (
         <rect
           x={Math.min(one(0), wire(base))}
-          y={boardTop}
+          y={top}
           width={Math.abs(wire(base) - one(0))}
-          height={boardBottom - boardTop}
+          height={bottom - top}
           className="fill-paper"
           opacity={0.65}
         />
@@ -232,39 +322,14 @@ export function Neck({
           <text
             key={f}
             x={(wire(f - 1) + wire(f)) / 2}
-            y={boardBottom + 15}
+            y={bottom + 15}
             textAnchor="middle"
             className="fill-soft font-figures text-[13px]"
           >
             {f - zero}
           </text>
         ))}
-      {held ? (
-        <rect
-          x={(held.fret === nutOf(setup, held.string) ? openX(held.fret, at, one, scaleMm) : at(held.fret)) - 14}
-          y={y(held.string) - 12}
-          width={28}
-          height={24}
-          rx={12}
-          fill="none"
-          className="stroke-yours"
-          strokeWidth={2.5}
-          strokeDasharray="4 3"
-        />
-      ) : null}
-      {places.map((other) => (
-        <PlaceMark
-          key={`${other.string}.${other.fretFromNut}`}
-          place={other}
-          cx={
-            other.fretFromNut === nutOf(setup, other.string)
-              ? openX(other.fretFromNut, at, one, scaleMm)
-              : at(other.fretFromNut)
-          }
-          cy={y(other.string)}
-        />
-      ))}
-    </svg>
+    </>
   );
 }
 
