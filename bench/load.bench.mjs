@@ -1,0 +1,158 @@
+// Many at once on loopback, against the production build: two processes on one PostgreSQL, readers who pause two
+// seconds between pages, and editors who save one note at a time in pieces of 300 bars. Prints waiting times, errors,
+// memory and the size of a page. --seconds N (default 40; the goal is stated for 120), --readers N, --editors N.
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import http from 'node:http';
+import path from 'node:path';
+import { gunzipSync } from 'node:zlib';
+import { answering, ensureBuild, ensureSystem, freePort, ROOT, run, start, withEnd } from '../scripts/lib/system.mjs';
+import { ensureDatabase, startPostgres, stopPostgres } from '../scripts/lib/postgres.mjs';
+
+const flag = (name, usual) => {
+  const at = process.argv.indexOf(`--${name}`);
+  return at < 0 ? usual : Number(process.argv[at + 1]);
+};
+const SECONDS = flag('seconds', 40);
+const READERS = flag('readers', 200);
+const EDITORS = flag('editors', 20);
+const share = (list, part) => [...list].sort((a, b) => a - b)[Math.floor(list.length * part)] ?? 0;
+const rest = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+const agent = new http.Agent({ keepAlive: true, maxSockets: 512 });
+
+/** One request, read to its end. */
+const asked = (url, { method = 'GET', headers = {}, body } = {}) =>
+  new Promise((resolve, reject) => {
+    const began = performance.now();
+    const request = http.request(
+      url,
+      { method, agent, headers: { 'accept-encoding': 'gzip', ...headers } },
+      (answer) => {
+        const parts = [];
+        answer.on('data', (part) => parts.push(part));
+        answer.on('end', () =>
+          resolve({
+            status: answer.statusCode,
+            ms: performance.now() - began,
+            bytes: Buffer.concat(parts),
+            zipped: answer.headers['content-encoding'] === 'gzip',
+          }),
+        );
+      },
+    );
+    request.on('error', reject);
+    request.end(body);
+  });
+
+/** The id under which this build knows an action. */
+function actionId(name) {
+  const { node } = JSON.parse(readFileSync(path.join(ROOT, '.next/server/server-reference-manifest.json'), 'utf8'));
+  const found = Object.entries(node).find(([, entry]) => JSON.stringify(entry).includes(`"exportedName":"${name}"`));
+  if (!found) throw new Error(`no action ${name} in the build`);
+  return found[0];
+}
+
+const memoryOf = (pid) =>
+  Number(execFileSync('ps', ['-o', 'rss=', '-p', String(pid)], { encoding: 'utf8' }).trim()) / 1024;
+
+let server = null;
+await withEnd(
+  async () => {
+    ensureSystem();
+    await ensureBuild();
+    server = await startPostgres('bench', { throwaway: true, fresh: true });
+    ensureDatabase(server, 'load');
+    const env = { ...process.env, DATABASE_URL: server.url('load'), NEXT_TELEMETRY_DISABLED: '1' };
+    await run(process.execPath, ['--import', 'tsx', 'src/server/db/migrate-main.ts', '--demo'], { env });
+    const pieces = JSON.parse(
+      execFileSync(process.execPath, ['--import', 'tsx', 'bench/lib/load-setup.ts'], {
+        cwd: ROOT,
+        env,
+        encoding: 'utf8',
+      }),
+    );
+    const web = [];
+    for (let i = 0; i < 2; i++) {
+      const port = await freePort(0);
+      const child = start(
+        process.execPath,
+        [path.join(ROOT, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(port)],
+        {
+          env,
+          stdio: 'ignore',
+        },
+      );
+      await answering(`http://127.0.0.1:${port}/api/ready`);
+      web.push({ base: `http://127.0.0.1:${port}`, pid: child.pid });
+    }
+    const [one] = web;
+    const page = await asked(`${one.base}/pieces/${pieces[0]}/riffs/r0`);
+    const whole = page.zipped ? gunzipSync(page.bytes).length : page.bytes.length;
+    console.log(
+      `the page of a piece of 300 bars: ${(page.bytes.length / 1024).toFixed(0)} KB zipped, ${(whole / 1024).toFixed(0)} KB whole (goal < 150 KB zipped)`,
+    );
+
+    const save = actionId('saveAction');
+    const until = performance.now() + SECONDS * 1000;
+    const reads = [];
+    const saves = [];
+    let errors = 0;
+    const reader = async (n) => {
+      await rest((n * 2000) / READERS);
+      for (let i = n; performance.now() < until; i++) {
+        const at = ['/', `/pieces/${pieces[20]}/riffs/r0`, '/rack', '/rack/tunings', '/settings'][i % 5];
+        const answer = await asked(web[n % 2].base + at).catch(() => null);
+        if (answer?.status === 200) reads.push(answer.ms);
+        else errors++;
+        await rest(2000);
+      }
+    };
+    const editor = async (n) => {
+      const piece = pieces[n % 20];
+      await rest((n * 1500) / EDITORS);
+      for (let revision = 0; performance.now() < until; revision++) {
+        const mark = (accent) => ({
+          type: 'patchEvents',
+          part: 'p0',
+          riff: 'r0',
+          notes: [],
+          events: [
+            { ids: [`e${(revision * 13) % 2400}`], set: accent ? { accent } : {}, clear: accent ? [] : ['accent'] },
+          ],
+        });
+        const step = { version: 5, kind: 'do', edit: mark('accent'), inverse: mark(null), what: 'set an accent' };
+        const answer = await asked(`${web[n % 2].base}/pieces/${piece}/riffs/r0`, {
+          method: 'POST',
+          headers: { 'next-action': save, 'content-type': 'text/plain;charset=UTF-8', accept: 'text/x-component' },
+          body: JSON.stringify([{ piece, base: revision, save: `bench-save-${n}-${revision}`, steps: [step] }]),
+        }).catch(() => null);
+        const text = answer && (answer.zipped ? gunzipSync(answer.bytes) : answer.bytes).toString('utf8');
+        if (text?.includes('"saved"')) saves.push(answer.ms);
+        else errors++;
+        await rest(1500);
+      }
+    };
+    // Once around to warm up what is compiled as it is first used.
+    for (const { base } of web)
+      for (const at of ['/', `/pieces/${pieces[20]}/riffs/r0`, '/rack', '/settings']) await asked(base + at);
+    let most = 0;
+    const watch = setInterval(() => {
+      for (const { pid } of web) most = Math.max(most, memoryOf(pid));
+    }, 2000);
+    await Promise.all([
+      ...Array.from({ length: READERS }, (_, n) => reader(n)),
+      ...Array.from({ length: EDITORS }, (_, n) => editor(n)),
+    ]);
+    clearInterval(watch);
+    const told = (name, list, goal) =>
+      console.log(
+        `${name}: ${list.length} in ${SECONDS} s, p50 ${share(list, 0.5).toFixed(0)} ms, p95 ${share(list, 0.95).toFixed(0)} ms (goal < ${goal})`,
+      );
+    told(`${READERS} readers`, reads, 800);
+    told(`${EDITORS} editors, one note a save in 300 bars`, saves, 100);
+    console.log(`errors: ${errors}; memory of a process at most ${most.toFixed(0)} MB (goal < 400)`);
+  },
+  async () => {
+    if (server) stopPostgres(server);
+  },
+);
