@@ -122,8 +122,12 @@ export function useRiff(id: string): { part: Part; riff: Riff; piece: Piece } | 
   }, [piece, id]);
 }
 
-export function PieceProvider({ open, children }: { readonly open: OpenPiece; readonly children: ReactNode }) {
-  const [session] = useState(() => sessionOf(open));
+/**
+ * @param opened the piece as `OpenPiece` in JSON: as one text it goes to the page as it is, where thousands of small
+ * objects would each be written down and read again, twice.
+ */
+export function PieceProvider({ opened, children }: { readonly opened: string; readonly children: ReactNode }) {
+  const [session] = useState(() => sessionOf(JSON.parse(opened) as OpenPiece));
   useEffect(() => session.start(), [session]);
   return (
     <Context.Provider value={session}>

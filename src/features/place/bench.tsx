@@ -10,6 +10,7 @@ import { Frame } from '@/features/piece/frame';
 import { usePiece, useRiff } from '@/features/piece/provider';
 import { SetupBand } from '@/features/setup/setup-band';
 import { Later } from '@/ui/later';
+import { useOnPage } from '@/ui/on-page';
 import { useSchools } from '@/ui/schools';
 import { BenchDialogs } from './bench-dialogs';
 import { BenchFoot } from './bench-foot';
@@ -32,6 +33,13 @@ interface Start {
 /** The bench: strip, neck, reasons and call line around one riff. */
 export function Bench({ riffId, ...start }: { readonly riffId: string } & Start) {
   const found = useRiff(riffId);
+  const onPage = useOnPage();
+  if (found && !onPage)
+    return (
+      <Frame riffId={riffId} partId={found.part.id}>
+        <p className="py-20 text-center text-lg text-soft">Opening the riff…</p>
+      </Frame>
+    );
   if (!found) {
     return (
       <Frame>

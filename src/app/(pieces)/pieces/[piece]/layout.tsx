@@ -27,7 +27,7 @@ export default async function PieceLayout({ params, children }: Props) {
   const open = await load((await params).piece);
   if (!open) notFound();
   return (
-    <PieceProvider key={open.document.id} open={open}>
+    <PieceProvider key={open.document.id} opened={JSON.stringify(open)}>
       {children}
     </PieceProvider>
   );
