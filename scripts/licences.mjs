@@ -19,7 +19,7 @@ const FREE = new Set([
   'BlueOak-1.0.0',
   'Python-2.0',
 ]);
-/** Kept on purpose; docs/decisions/011-keeping.md says why. */
+/** Kept on purpose; docs/decisions/011-nothing-lost.md says why. */
 const NAMED = {
   'codec-parser': 'of the optional decoders of the command line; a package of its own that can be left out',
 };
