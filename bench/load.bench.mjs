@@ -96,14 +96,15 @@ await withEnd(
     const until = performance.now() + SECONDS * 1000;
     const reads = [];
     const saves = [];
-    let errors = 0;
+    const errors = new Map();
+    const wrong = (what) => errors.set(what, (errors.get(what) ?? 0) + 1);
     const reader = async (n) => {
       await rest((n * 2000) / READERS);
       for (let i = n; performance.now() < until; i++) {
         const at = ['/', `/pieces/${pieces[20]}/riffs/r0`, '/rack', '/rack/tunings', '/settings'][i % 5];
         const answer = await asked(web[n % 2].base + at).catch(() => null);
         if (answer?.status === 200) reads.push(answer.ms);
-        else errors++;
+        else wrong(`read ${answer?.status ?? 'broken off'}`);
         await rest(2000);
       }
     };
@@ -128,7 +129,7 @@ await withEnd(
         }).catch(() => null);
         const text = answer && (answer.zipped ? gunzipSync(answer.bytes) : answer.bytes).toString('utf8');
         if (text?.includes('"saved"')) saves.push(answer.ms);
-        else errors++;
+        else wrong(`save ${answer ? `${answer.status} ${/"status":"(\w+)"/.exec(text)?.[1] ?? ''}` : 'broken off'}`);
         await rest(1500);
       }
     };
@@ -150,7 +151,9 @@ await withEnd(
       );
     told(`${READERS} readers`, reads, 800);
     told(`${EDITORS} editors, one note a save in 300 bars`, saves, 100);
-    console.log(`errors: ${errors}; memory of a process at most ${most.toFixed(0)} MB (goal < 400)`);
+    console.log(
+      `errors: ${[...errors].map(([what, count]) => `${count} ${what}`).join(', ') || 'none'}; memory of a process at most ${most.toFixed(0)} MB (goal < 400)`,
+    );
   },
   async () => {
     if (server) stopPostgres(server);

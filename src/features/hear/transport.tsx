@@ -151,7 +151,12 @@ export function Transport({
 
   const bpm = bpmAt(tempo, from);
   return (
-    <div role="group" aria-label="Player" className="flex shrink-0 items-center gap-2" data-playing={playing}>
+    <div
+      role="group"
+      aria-label="Player"
+      className="flex shrink-0 items-center gap-2 max-[899px]:flex-wrap max-[899px]:justify-between max-[899px]:gap-x-1"
+      data-playing={playing}
+    >
       <Button
         tone={playing ? 'yours' : 'plain'}
         onClick={toggle}

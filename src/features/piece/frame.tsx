@@ -54,10 +54,18 @@ const Path = memo(function Path({
     { name: 'Hand out', href: riff ? `${root}/riffs/${riff}/sheet` : null, open: 0, here: path.endsWith('/sheet') },
   ];
   return (
-    <nav aria-label="Stages" className="ml-auto flex shrink-0 items-center whitespace-nowrap">
+    <nav
+      aria-label="Stages"
+      className="ml-auto flex shrink-0 items-center whitespace-nowrap max-[899px]:order-last max-[899px]:ml-0 max-[899px]:w-full max-[899px]:justify-between max-[899px]:text-[15px]"
+    >
       {stages.map((one, i) => (
         <span key={one.name} className="flex items-center">
-          {i > 0 ? <span aria-hidden className="mx-2.5 w-4 border-t border-dotted border-line" /> : null}
+          {i > 0 ? (
+            <span
+              aria-hidden
+              className="mx-2.5 w-4 border-t border-dotted border-line max-[899px]:mx-1 max-[899px]:w-1.5"
+            />
+          ) : null}
           {one.href ? (
             <Link
               href={one.href}
@@ -149,7 +157,7 @@ function SaveWord() {
     <p
       role="status"
       className={cn(
-        'ml-1 w-20 text-right text-sm',
+        'ml-1 w-20 text-right text-sm max-[899px]:w-16',
         saveState === 'saved' || saveState === 'saving' ? 'text-soft' : 'font-semibold text-trouble',
       )}
       data-save={saveState}
@@ -230,14 +238,16 @@ const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
   const message = usePiece((state) => state.message);
   return (
     <>
-      <header className="no-print flex min-h-14 items-center gap-4 border-b border-rule">
-        <Link href="/" className="font-display text-xl font-semibold">
+      <header className="no-print flex min-h-14 items-center gap-4 border-b border-rule max-[899px]:flex-wrap max-[899px]:gap-x-2 max-[899px]:gap-y-0">
+        <Link href="/" className="font-display text-xl font-semibold max-[899px]:text-[15px]">
           Intonazione
         </Link>
-        <h1 className="truncate text-xl">{title}</h1>
+        <h1 className="text-xl leading-tight max-[899px]:order-first max-[899px]:min-w-0 max-[899px]:grow max-[899px]:basis-[calc(100%-13rem)] max-[899px]:text-lg">
+          {title}
+        </h1>
         {sub}
         <Path riffId={riffId} partId={partId} open={open} />
-        <div className="flex items-center gap-0.5">
+        <div className="flex items-center gap-0.5 max-[899px]:order-first">
           <UndoButtons />
           <UnsaidLink />
           <SaveWord />
@@ -264,7 +274,7 @@ export function Frame({
   children,
 }: Partial<HeadProps> & { readonly children: ReactNode }) {
   return (
-    <div className="flex h-screen min-h-[640px] flex-col px-6 print:block print:h-auto print:px-0">
+    <div className="flex h-dvh min-h-[640px] flex-col px-6 max-[899px]:min-h-[480px] max-[899px]:px-2.5 print:block print:h-auto print:px-0">
       <Head riffId={riffId} partId={partId} open={open} sub={sub} />
       {children}
     </div>

@@ -96,17 +96,20 @@ function RiffBench(given: Given) {
 
   return (
     <Frame riffId={riff.id} partId={part.id} open={blocked.length} sub={sub}>
-      <Later>
-        <SetupBand
-          setup={setup}
-          keyShown={key}
-          tempo={Math.round(bpmAt(tempo, ZERO) * 10) / 10}
-          meter={`${meter.beats}/${meter.unit}`}
-          href={`/pieces/${piece.id}/parts/${part.id}`}
-        />
-      </Later>
-      <div className="flex min-h-0 flex-1 gap-5 py-2">
-        <main className="flex min-w-0 flex-1 flex-col gap-1.5" ref={stripBox}>
+      {/* What is beside the strip takes its room where there is little. */}
+      {view.narrow && view.panel !== 'none' ? null : (
+        <Later>
+          <SetupBand
+            setup={setup}
+            keyShown={key}
+            tempo={Math.round(bpmAt(tempo, ZERO) * 10) / 10}
+            meter={`${meter.beats}/${meter.unit}`}
+            href={`/pieces/${piece.id}/parts/${part.id}`}
+          />
+        </Later>
+      )}
+      <div className="flex min-h-0 flex-1 gap-5 py-2 max-[899px]:flex-col max-[899px]:gap-2 max-[899px]:py-1">
+        <main className="flex min-h-0 min-w-0 flex-1 flex-col gap-1.5" ref={stripBox}>
           <Strip
             {...{ riff, setup, hands, chosen, playhead, startBar, tempo, onDrag }}
             keyShown={key}
@@ -117,11 +120,11 @@ function RiffBench(given: Given) {
               if (!onPianoKey(event)) keys.onKeyDown(event);
             }}
           />
-          {view.neck ? (
+          {(view.narrow ? view.panel === 'neck' : view.neck) ? (
             <BenchNeck state={state} keyShown={key} hands={hands} weighed={weighed} player={player} />
           ) : null}
         </main>
-        {view.wide ? null : (
+        {(view.narrow ? view.panel !== 'side' : view.wide) ? null : (
           <Later>
             <Side
               desk={bench}

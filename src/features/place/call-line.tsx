@@ -249,14 +249,14 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     null;
   const wrong = called.faults[0] ?? null;
   return (
-    <section aria-label="Call line" className="border border-line/70 bg-sheet px-4 py-1">
-      <div className="flex items-start gap-4">
+    <section aria-label="Call line" className="border border-line/70 bg-sheet px-4 py-1 max-[899px]:px-2.5">
+      <div className="flex items-start gap-4 max-[899px]:flex-wrap max-[899px]:gap-x-2 max-[899px]:gap-y-0">
         <span className="pt-1.5 text-[15px] font-semibold text-soft">Call it</span>
-        <div ref={host} className="min-h-9 min-w-0 flex-1" />
+        <div ref={host} className="min-h-9 min-w-0 flex-1 max-[899px]:order-last max-[899px]:basis-full" />
         <Button
           tone="quiet"
           size="small"
-          className="mt-0.5"
+          className="mt-0.5 max-[899px]:ml-auto"
           onClick={() => {
             if (mode !== 'new') leaveText();
             else {
@@ -269,9 +269,9 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
           {mode !== 'new' ? 'Call new notes' : 'Whole riff as calls'}
         </Button>
       </div>
-      <div className="flex items-center gap-4">
+      <div className="flex items-center gap-4 max-[899px]:flex-wrap max-[899px]:gap-y-1 max-[899px]:pb-1.5">
         <div
-          className="flex min-h-7 min-w-0 flex-1 flex-wrap items-baseline gap-x-4 gap-y-1 text-[15px]"
+          className="flex min-h-7 max-[899px]:basis-full min-w-0 flex-1 flex-wrap items-baseline gap-x-4 gap-y-1 text-[15px]"
           aria-live="polite"
         >
           {wrong ? (

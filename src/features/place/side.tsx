@@ -68,7 +68,7 @@ export function Side({
   const shownPhrase =
     inHand ?? (phrases && phrases.length > 0 ? [...phrases].sort((a, b) => a.sure - b.sure)[0] : null);
   return (
-    <aside className="flex w-72 shrink-0 flex-col gap-5 overflow-y-auto pr-1">
+    <aside className="flex w-72 shrink-0 flex-col gap-5 overflow-y-auto pr-1 max-[899px]:max-h-[46dvh] max-[899px]:w-full max-[899px]:border-t max-[899px]:border-rule max-[899px]:pt-2">
       {asking ? (
         <AskCard
           part={part}

@@ -83,6 +83,9 @@ export function stringLabels(
   });
 }
 
+/** A bar of a narrow phone: labels, and room for a note a finger's width apart. */
+const LEAST_WIDTH = 320;
+
 /** The width of the strip and what of it is in sight. Nothing is drawn, and no link followed, before it is known. */
 function useMeasured(box: RefObject<HTMLDivElement | null>) {
   const [measured, setMeasured] = useState<number | null>(null);
@@ -92,7 +95,7 @@ function useMeasured(box: RefObject<HTMLDivElement | null>) {
     const el = box.current;
     if (!el) return;
     const measure = (): void => {
-      setMeasured(Math.max(480, el.clientWidth));
+      setMeasured(Math.max(LEAST_WIDTH, el.clientWidth));
       setSeen({ top: el.scrollTop, height: el.clientHeight });
     };
     measure();

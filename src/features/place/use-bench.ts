@@ -16,15 +16,20 @@ import type { BenchContext } from './commands';
 import type { CallLineHandle } from './call-line';
 import { useSelection } from './selection';
 import type { SideTab } from './side';
+import { useNarrow } from '@/ui/use-narrow';
+import type { Panel } from './panel-switch';
 import { useKeys } from './use-keys';
 import { usePhrases } from './use-phrases';
 import { zoomed } from './zoom';
 
 const FIRST_LANES: readonly LaneName[] = ['sound', 'strings', 'hand', 'stroke', 'count'];
+/** Where there is little height, what one plays from. */
+const FIRST_LANES_NARROW: readonly LaneName[] = ['strings', 'hand', 'count'];
 
 /** What is open and shown at the bench, and the handles of what plays and calls. */
 function useBenchView(startTab: SideTab) {
-  const [lanes, setLanes] = useState<ReadonlySet<LaneName>>(new Set(FIRST_LANES));
+  const narrow = useNarrow();
+  const [lanes, setLanes] = useState<ReadonlySet<LaneName>>(new Set(narrow ? FIRST_LANES_NARROW : FIRST_LANES));
   const [help, setHelp] = useState(false);
   const [palette, setPalette] = useState<string | null>(null);
   const [tapping, setTapping] = useState(false);
@@ -36,10 +41,11 @@ function useBenchView(startTab: SideTab) {
   const [playLength, setPlayLength] = useState<Quarter>(quarter(1, 2));
   const [tab, setTab] = useState<SideTab>(startTab);
   const [playing, setPlaying] = useState(false);
+  const [panel, setPanel] = useState<Panel>('none');
   return {
     ...{ lanes, setLanes, help, setHelp, palette, setPalette, tapping, setTapping, pasting, setPasting },
     ...{ perRow, setPerRow, wide, setWide, neck, setNeck, playIn, setPlayIn, playLength, setPlayLength },
-    ...{ tab, setTab, playing, setPlaying },
+    ...{ tab, setTab, playing, setPlaying, panel, setPanel, narrow },
   };
 }
 
@@ -125,7 +131,12 @@ export function useBench({ piece, part, riff, startNote, startTab }: Given) {
     redo,
     play: () => transport.current?.toggle(),
     saveSound: () => void transport.current?.save(),
-    call: () => calls.current?.focus(),
+    call: () => {
+      view.setPanel('calls');
+      // Where it was not open it is there with the next frame.
+      if (view.narrow && view.panel !== 'calls') requestAnimationFrame(() => calls.current?.focus());
+      else calls.current?.focus();
+    },
     help: () => view.setHelp(true),
     palette: view.setPalette,
     rewrite: () => calls.current?.rewrite(riff, chosen.events),
@@ -141,6 +152,7 @@ export function useBench({ piece, part, riff, startNote, startTab }: Given) {
     lane: (lane) => view.setLanes(toggled(view.lanes, lane)),
     side: (tab) => {
       view.setWide(false);
+      view.setPanel('side');
       view.setTab(tab);
     },
     answer: (n) => question.answer(question.asking?.ask ? offered(question.asking.ask)[n] : undefined),

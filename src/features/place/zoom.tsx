@@ -20,6 +20,7 @@ export function ZoomSwitch({
   onWide,
   neck,
   onNeck,
+  narrow,
 }: {
   readonly perRow: number | null;
   readonly onZoom: (perRow: number | null) => void;
@@ -27,6 +28,8 @@ export function ZoomSwitch({
   readonly onWide: (wide: boolean) => void;
   readonly neck: boolean;
   readonly onNeck: (neck: boolean) => void;
+  /** Neck and reasons are chosen elsewhere. */
+  readonly narrow: boolean;
 }) {
   return (
     <div role="group" aria-label="Bars in a row" className="ml-auto flex shrink-0 items-center">
@@ -51,19 +54,29 @@ export function ZoomSwitch({
       >
         <Minus size={16} aria-hidden />
       </Button>
-      <Button tone="quiet" size="small" aria-pressed={neck} onClick={() => onNeck(!neck)} className="whitespace-nowrap">
-        {neck ? 'Hide neck' : 'Show neck'}
-      </Button>
-      <Button
-        tone="quiet"
-        size="icon"
-        aria-label={wide ? 'Show the reasons' : 'Hide the reasons'}
-        aria-pressed={wide}
-        title={wide ? 'Show the reasons (Shift W)' : 'Give the strip the whole width (Shift W)'}
-        onClick={() => onWide(!wide)}
-      >
-        {wide ? <PanelRightOpen size={18} aria-hidden /> : <PanelRightClose size={18} aria-hidden />}
-      </Button>
+      {narrow ? null : (
+        <>
+          <Button
+            tone="quiet"
+            size="small"
+            aria-pressed={neck}
+            onClick={() => onNeck(!neck)}
+            className="whitespace-nowrap"
+          >
+            {neck ? 'Hide neck' : 'Show neck'}
+          </Button>
+          <Button
+            tone="quiet"
+            size="icon"
+            aria-label={wide ? 'Show the reasons' : 'Hide the reasons'}
+            aria-pressed={wide}
+            title={wide ? 'Show the reasons (Shift W)' : 'Give the strip the whole width (Shift W)'}
+            onClick={() => onWide(!wide)}
+          >
+            {wide ? <PanelRightOpen size={18} aria-hidden /> : <PanelRightClose size={18} aria-hidden />}
+          </Button>
+        </>
+      )}
     </div>
   );
 }

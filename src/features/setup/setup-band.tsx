@@ -29,12 +29,16 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
   const shift = shapeShift(setup);
   const schools = useSchools();
   const names = keyShown ? keyLabels(keyShown, setup, schools) : null;
-  const cell = 'flex min-w-0 flex-col justify-center border-l border-rule px-4 first:border-l-0 first:pl-0';
+  const cell =
+    'flex min-w-0 flex-col justify-center border-l border-rule px-4 first:border-l-0 first:pl-0 max-[899px]:px-2.5';
   return (
-    <section aria-label="Set-up" className="flex items-stretch gap-0 border-b border-rule py-1.5">
+    <section
+      aria-label="Set-up"
+      className="flex items-stretch gap-0 border-b border-rule py-1.5 max-[899px]:flex-wrap max-[899px]:gap-y-1 max-[899px]:py-1"
+    >
       <div className={cell}>
-        <p className="text-[13px] text-soft">{setup.instrument.name}, thick to thin</p>
-        <ul className="flex gap-3.5">
+        <p className="text-[13px] text-soft max-[899px]:hidden">{setup.instrument.name}, thick to thin</p>
+        <ul className="flex gap-3.5 max-[899px]:gap-2.5">
           {stringNumbers(setup).map((string) => {
             const change = (changes[setup.open.length - string] ?? 0) + nutOf(setup, string);
             const nominal = nominalName(setup, string, { naming: schools.notes });
@@ -80,7 +84,10 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
           <span className="font-normal text-soft">, {meter}</span>
         </b>
       </div>
-      <Link href={href} className="ml-auto self-center font-semibold underline decoration-line underline-offset-4">
+      <Link
+        href={href}
+        className="ml-auto self-center font-semibold max-[899px]:ml-2.5 underline decoration-line underline-offset-4"
+      >
         Change the set-up
       </Link>
     </section>
