@@ -58,7 +58,7 @@ export function HandsPage() {
       title="Hands"
       lead="Whom a part is placed for. Spans are millimetres between the points where fingertips press. A part keeps a copy of the hand it was placed for."
     >
-      <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-10">
+      <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5">
         <section aria-label="Hands kept">
           <ul className="divide-y divide-rule border-y border-rule">
             {players.map((one) => (

@@ -1,5 +1,6 @@
 'use client';
 
+import { useWidth } from '@/ui/use-width';
 import { useState, useTransition, type ReactNode } from 'react';
 import { callNote } from '@/core/callout';
 import { must } from '@/core/base';
@@ -61,7 +62,7 @@ export function SettingsPage() {
       title="Settings"
       lead="Your school: how strings, keys, frets and notes are named and counted. A change holds at once in drawings, calls, sheets and call-outs."
     >
-      <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-10">
+      <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5">
         <div className="divide-y divide-rule border-y border-rule">
           <NamingChoices {...{ schools, change }} />
           <PlayingChoices {...{ schools, change }} />
@@ -241,6 +242,7 @@ function PlayingChoices({ schools, change }: ChoicesProps) {
 
 /** What the choices come to, on one neck. */
 function Example({ schools, note }: { readonly schools: Schools; readonly note: string }) {
+  const [measure, width] = useWidth();
   return (
     <section aria-label="Example" className="flex flex-col gap-4">
       <h2 className="text-xl">On an example</h2>
@@ -248,20 +250,24 @@ function Example({ schools, note }: { readonly schools: Schools; readonly note: 
       <p className="border-l-4 border-proposed pl-3 text-lg">
         <b>{note}</b>
       </p>
-      <Neck
-        setup={SETUP}
-        stringNames={[1, 2, 3, 4, 5, 6].map((s) => {
-          const words = stringWordsBy(SETUP, s, schools, KEY);
-          const open = words.indexOf('(');
-          return [String(s), open < 0 ? '' : (words.slice(open + 1, -1).split(',')[0] ?? '')] as const;
-        })}
-        places={[{ string: 6, fretFromNut: 7, kind: 'locked', text: '3', title: 'the note' }]}
-        hand={{ from: 5, to: 8 }}
-        width={560}
-        label={`Neck: ${note}`}
-        mirrored={schools.handed === 'left'}
-        counting={schools.frets}
-      />
+      <div ref={measure}>
+        {width > 0 ? (
+          <Neck
+            setup={SETUP}
+            stringNames={[1, 2, 3, 4, 5, 6].map((s) => {
+              const words = stringWordsBy(SETUP, s, schools, KEY);
+              const open = words.indexOf('(');
+              return [String(s), open < 0 ? '' : (words.slice(open + 1, -1).split(',')[0] ?? '')] as const;
+            })}
+            places={[{ string: 6, fretFromNut: 7, kind: 'locked', text: '3', title: 'the note' }]}
+            hand={{ from: 5, to: 8 }}
+            width={Math.min(560, width)}
+            label={`Neck: ${note}`}
+            mirrored={schools.handed === 'left'}
+            counting={schools.frets}
+          />
+        ) : null}
+      </div>
       <p>
         The piece is in <b>{keyLabels(KEY, SETUP, schools).words}</b>.
       </p>
@@ -293,7 +299,7 @@ function strokesShown(picking: Schools['picking']): string {
 
 function Row({ example, children }: { readonly example: string; readonly children: ReactNode }) {
   return (
-    <div className="grid grid-cols-[15rem_1fr] items-end gap-5 py-2">
+    <div className="grid grid-cols-[15rem_1fr] items-end gap-5 max-[899px]:grid-cols-1 py-2">
       {children}
       <p className="pb-1.5 text-[15px] text-soft">{example}</p>
     </div>

@@ -63,7 +63,7 @@ export function WeightsPage({ counts, fit }: Props) {
       title="Weights"
       lead="What effort weighs when the program places a phrase, in presses of the index: the cheapest phrase wins. Every piece keeps the weights it was placed by, so that old results can be made again."
     >
-      <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-10">
+      <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5">
         <section aria-label="Cost table" className="flex flex-col gap-4">
           <div className="flex flex-wrap items-end gap-2">
             <SelectField
@@ -156,8 +156,8 @@ function WeightRow({ name, label, words, costs, current, onChange }: RowProps) {
   const refs: readonly WeightRef[] =
     typeof costs[name] === 'number' ? [{ name, index: null }] : [0, 1, 2, 3].map((index) => ({ name, index }));
   return (
-    <div className="flex items-center gap-3 py-1.5 text-[15px]">
-      <div className="min-w-0 flex-1">
+    <div className="flex items-center gap-3 py-1.5 text-[15px] max-[899px]:flex-wrap max-[899px]:gap-y-1">
+      <div className="min-w-0 flex-1 max-[899px]:basis-full">
         <b>{label}</b> <span className="text-soft">{words}</span>
       </div>
       {refs.map((ref) => (

@@ -158,7 +158,7 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: Props) {
       {/* eslint-disable-next-line jsx-a11y-x/no-static-element-interactions -- see above */}
       <div ref={box} onKeyDown={(event) => runKey(commands, event)} className="flex min-h-0 flex-1 flex-col gap-2 py-2">
         {gaveWay ? <GaveWay at={gaveWay.at} keeper={keeper} /> : null}
-        <div className="flex min-h-0 flex-1 gap-5">
+        <div className="flex min-h-0 flex-1 gap-5 max-[899px]:flex-col max-[899px]:gap-2">
           <main className="flex min-w-0 flex-1 flex-col" tabIndex={-1}>
             <Picture
               sound={sound}

@@ -168,7 +168,7 @@ export function HearSide({
   const name = (midi: number): string => noteName(midi, { key, octave: true });
   const tempi = bars?.known ? bars.tempi().map((one) => one.bpm) : [];
   return (
-    <aside className="flex w-72 shrink-0 flex-col gap-4 overflow-y-auto pr-1">
+    <aside className="flex w-72 shrink-0 flex-col gap-4 overflow-y-auto pr-1 max-[899px]:max-h-[34dvh] max-[899px]:w-full">
       <Listening
         {...{ progress, whole, stretch, listen }}
         ready={sound !== null}

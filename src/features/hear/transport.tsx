@@ -154,7 +154,7 @@ export function Transport({
     <div
       role="group"
       aria-label="Player"
-      className="flex shrink-0 items-center gap-2 max-[899px]:flex-wrap max-[899px]:justify-between max-[899px]:gap-x-1"
+      className="flex shrink-0 items-center gap-2 max-[899px]:shrink max-[899px]:flex-wrap max-[899px]:justify-between max-[899px]:gap-x-1"
       data-playing={playing}
     >
       <Button

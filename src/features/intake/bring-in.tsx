@@ -116,7 +116,7 @@ export function BringIn() {
       >
         <div
           className={cn(
-            'flex items-center gap-4 border border-dashed border-line bg-sheet px-6 py-5',
+            'flex items-center gap-4 max-[899px]:flex-wrap border border-dashed border-line bg-sheet px-6 py-5',
             over && 'border-proposed bg-proposed-wash',
           )}
         >
@@ -145,7 +145,7 @@ export function BringIn() {
           </p>
         ) : null}
         {song ? (
-          <div className="mt-6 grid grid-cols-[minmax(0,6fr)_minmax(0,5fr)] gap-10">
+          <div className="mt-6 grid grid-cols-[minmax(0,6fr)_minmax(0,5fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5">
             <PartsOfFile
               title={song.title || (reading.state === 'read' ? reading.file : '')}
               song={song}

@@ -52,7 +52,7 @@ export function CapoPage() {
       title="Capo"
       lead="Say what has to sound. Every capo place is tried, and every chord gripped by the hand model; open grips count most."
     >
-      <div className="grid grid-cols-[minmax(0,3fr)_minmax(0,7fr)] gap-10">
+      <div className="grid grid-cols-[minmax(0,3fr)_minmax(0,7fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5">
         <div className="flex flex-col gap-4">
           <TextField
             label="Key as it sounds"
@@ -93,7 +93,7 @@ export function CapoPage() {
           {chosen && setup ? (
             <>
               <section aria-label="Chosen capo" className="border-b border-rule pb-4">
-                <div className="flex items-start gap-8">
+                <div className="flex items-start gap-8 max-[899px]:flex-wrap max-[899px]:gap-3">
                   <div>
                     <h2 className="text-2xl">
                       {chosen.capo === 0 ? 'No capo' : `Capo at fret ${chosen.capo}`}

@@ -40,7 +40,7 @@ export function DayPage({ parts }: { readonly parts: readonly PartSetup[] }) {
       {parts.length === 0 ? (
         <p className="py-16 text-center text-lg text-soft">The shelf has no parts yet.</p>
       ) : (
-        <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,5fr)] gap-10">
+        <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,5fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5">
           <fieldset className="flex flex-col gap-1.5">
             <legend className="mb-1 text-xl font-semibold">Pieces</legend>
             {parts.map((entry) => (

@@ -22,12 +22,15 @@ interface Props {
 /** The rack's places of work share a head: where one is, and the way to the others. */
 export function RackFrame({ at, title, lead, aside, children }: Props) {
   return (
-    <div className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 pt-5 pb-10">
-      <header className="flex items-center gap-7 border-b border-rule pb-3">
+    <div className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 pt-5 pb-10 max-[899px]:px-4 max-[899px]:pt-3">
+      <header className="flex items-center gap-7 border-b border-rule pb-3 max-[899px]:flex-wrap max-[899px]:gap-x-4 max-[899px]:gap-y-1">
         <Link href="/" className="font-display text-2xl font-semibold underline-offset-4 hover:underline">
           Intonazione
         </Link>
-        <nav aria-label="Rack" className="flex gap-5 text-[15px]">
+        <nav
+          aria-label="Rack"
+          className="flex gap-5 text-[15px] max-[899px]:order-last max-[899px]:w-full max-[899px]:flex-wrap max-[899px]:gap-x-4 max-[899px]:gap-y-0"
+        >
           {PLACES.map(([href, name]) => (
             <Link
               key={href}
@@ -54,12 +57,12 @@ export function RackFrame({ at, title, lead, aside, children }: Props) {
         </div>
       </header>
       <main className="flex-1">
-        <div className="flex items-end gap-6 pt-5 pb-4">
+        <div className="flex items-end gap-6 pt-5 pb-4 max-[899px]:flex-wrap max-[899px]:gap-3">
           <div>
             <h1 className="text-3xl">{title}</h1>
             {lead ? <p className="mt-1 max-w-4xl text-soft">{lead}</p> : null}
           </div>
-          {aside ? <div className="ml-auto">{aside}</div> : null}
+          {aside ? <div className="ml-auto max-[899px]:ml-0">{aside}</div> : null}
         </div>
         {children}
       </main>

@@ -108,7 +108,7 @@ export function InstrumentPage({ entry, changes }: Props) {
         </div>
       ))}
       <div className="flex flex-col gap-7">
-        <section aria-label="Body" className="grid grid-cols-4 gap-x-4 gap-y-3">
+        <section aria-label="Body" className="grid grid-cols-4 gap-x-4 gap-y-3 max-[600px]:grid-cols-2">
           <TextField
             label="Name"
             value={draft.name}

@@ -93,7 +93,10 @@ export function InstrumentsPage() {
       ) : (
         <ul className="divide-y divide-rule border-y border-rule bg-sheet">
           {rack.instruments.map(({ instrument, description, changedAt, tones }) => (
-            <li key={instrument.id} className="flex items-baseline gap-6 px-5 py-3.5 hover:bg-chosen/25">
+            <li
+              key={instrument.id}
+              className="flex items-baseline gap-6 px-5 py-3.5 hover:bg-chosen/25 max-[899px]:flex-wrap max-[899px]:gap-x-4 max-[899px]:gap-y-1 max-[899px]:px-3"
+            >
               <Link
                 href={`/rack/instruments/${instrument.id}`}
                 className="w-72 shrink-0 font-display text-xl leading-tight font-semibold underline-offset-4 hover:underline"

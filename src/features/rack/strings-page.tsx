@@ -64,7 +64,7 @@ export function StringsPage() {
       title="Strings"
       lead="Tension string by string against what each is made for, gauges that would keep it, and the force a bend takes."
     >
-      <div className="grid grid-cols-[minmax(0,4fr)_minmax(0,6fr)] gap-10">
+      <div className="grid grid-cols-[minmax(0,4fr)_minmax(0,6fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5">
         <div className="flex flex-col gap-4">
           <ul className="flex flex-col" aria-label="Set-ups compared">
             {drafts.map((one, i) => (
@@ -208,7 +208,7 @@ function Bends({
   return (
     <section aria-label="Bends" className="mt-5">
       <h2 className="text-xl">What a bend asks</h2>
-      <div className="mt-1 grid grid-cols-[8rem_9rem_1fr] gap-3">
+      <div className="mt-1 grid grid-cols-[8rem_9rem_1fr] gap-3 max-[899px]:grid-cols-1">
         <SelectField label="String" value={string} onChange={(event) => setString(event.target.value)}>
           {Array.from({ length: Math.max(...setups.map((one) => one.setup.open.length), 4) }, (_, i) => (
             <option key={i} value={i + 1}>

@@ -88,7 +88,7 @@ export function TuningsPage({
         ) : null
       }
     >
-      <div className="grid grid-cols-[minmax(0,4fr)_minmax(0,6fr)] gap-10">
+      <div className="grid grid-cols-[minmax(0,4fr)_minmax(0,6fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5">
         <div className="flex flex-col gap-5">
           <SetupFields
             draft={draft}
@@ -183,7 +183,7 @@ function About({
   return (
     <form
       aria-label="Keep this tuning"
-      className="grid grid-cols-[1fr_9rem_auto] items-end gap-3 border-b border-rule pb-4"
+      className="grid grid-cols-[1fr_9rem_auto] items-end gap-3 max-[899px]:grid-cols-1 border-b border-rule pb-4"
       onSubmit={(event) => {
         event.preventDefault();
         begin(async () => {
@@ -323,7 +323,10 @@ function Grips({ setup }: { readonly setup: Setup }) {
       </p>
       <ul className="mt-1 grid grid-cols-2 gap-x-8 text-[15px]">
         {grips.map((grip) => (
-          <li key={grip.name} className="flex items-baseline gap-2 border-t border-rule py-1">
+          <li
+            key={grip.name}
+            className="flex items-baseline gap-2 border-t border-rule py-1 max-[899px]:flex-wrap max-[899px]:gap-y-0"
+          >
             <span className="w-28 shrink-0 leading-tight">{grip.name}</span>
             <span className="w-20 shrink-0 font-figures text-soft">{grip.frets.map((f) => f ?? 'x').join('')}</span>
             {grip.moved === 0 ? (

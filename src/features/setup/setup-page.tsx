@@ -55,7 +55,7 @@ export function SetupPage({ partId, asked }: { readonly partId: string; readonly
     );
   return (
     <Frame partId={part.id} riffId={part.riffs[0]?.id ?? null}>
-      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,4fr)] gap-10 overflow-auto py-6">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,4fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5 overflow-auto py-6">
         <SetupForm
           key={`${part.id}${JSON.stringify(part.setup.open)}${JSON.stringify(part.setup.capos)}`}
           piece={piece}
@@ -376,7 +376,10 @@ function RiffFrames({ piece, part }: { readonly piece: Piece; readonly part: Par
           return made.ok && edit(made.value);
         };
         return (
-          <div key={riff.id} className="grid grid-cols-[1fr_5rem_5rem_5rem_auto] items-end gap-2">
+          <div
+            key={riff.id}
+            className="grid grid-cols-[1fr_5rem_5rem_5rem_auto] max-[899px]:grid-cols-2 items-end gap-2"
+          >
             <NameField label="Name" value={riff.name} onSave={(name) => set({ name })} />
             <NameField
               label="Meter"

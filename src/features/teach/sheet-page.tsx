@@ -43,7 +43,10 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
   return (
     <Frame riffId={riffId} partId={found.part.id} sub={<RiffSwitch riffId={riffId} />}>
       <style>{`@page { size: ${PAPER[paper].css}; margin: 14mm 14mm 16mm; }`}</style>
-      <section aria-label="What the sheet shows" className="no-print flex items-center gap-6 border-b border-rule py-3">
+      <section
+        aria-label="What the sheet shows"
+        className="no-print flex items-center gap-6 border-b border-rule py-3 max-[899px]:flex-wrap max-[899px]:gap-x-4 max-[899px]:gap-y-1.5 max-[899px]:py-2"
+      >
         <fieldset className="flex items-center gap-4">
           <legend className="sr-only">Paper</legend>
           {(['A4', 'letter'] as const).map((path) => (
@@ -77,11 +80,11 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
           role="region"
           aria-label="The sheet as it prints"
           tabIndex={0}
-          className="min-h-0 flex-1 overflow-auto bg-rule/40 py-6 print:overflow-visible print:bg-white print:p-0"
+          className="min-h-0 flex-1 overflow-auto bg-rule/40 py-6 max-[899px]:py-2 print:overflow-visible print:bg-white print:p-0"
         >
           <article
             aria-label="Sheet"
-            className="mx-auto bg-white p-[14mm] text-black shadow print:m-0 print:min-h-0! print:max-w-none! print:p-0 print:shadow-none"
+            className="mx-auto bg-white p-[14mm] text-black max-[899px]:p-3 shadow print:m-0 print:min-h-0! print:max-w-none! print:p-0 print:shadow-none"
             style={{ maxWidth: PAPER[paper].width, minHeight: PAPER[paper].height }}
           >
             <Sheet {...found} fingers={fingers} spoken={spoken} staff={staff} strokes={strokes} />
@@ -123,7 +126,7 @@ function Sheet({
   const unplaced = riff.events.some((event) => event.notes.some((note) => !note.place));
   return (
     <div className="flex flex-col gap-4">
-      <header className="flex items-end justify-between border-b border-black/60 pb-2">
+      <header className="flex items-end justify-between border-b border-black/60 pb-2 max-[600px]:flex-wrap max-[600px]:gap-2">
         <div>
           <h2 className="text-3xl">{piece.title}</h2>
           <p>
@@ -131,7 +134,7 @@ function Sheet({
             {part.role ? `, ${part.role}` : ''} · {riff.name}
           </p>
         </div>
-        <dl className="grid shrink-0 grid-cols-[auto_auto] gap-x-3 text-right text-[14px]">
+        <dl className="grid shrink-0 grid-cols-[auto_auto] gap-x-3 text-right text-[14px] max-[600px]:shrink">
           <dt>Tuning, thick to thin</dt>
           <dd className="font-figures font-bold">{spellTuning(setup.open, setup.absent)}</dd>
           <dt>Capo</dt>

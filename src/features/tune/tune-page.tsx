@@ -186,7 +186,10 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
   const inTune = targets.filter((target) => Math.abs(done.get(target.string) ?? 99) <= 4).length;
   return (
     <div className="flex flex-col gap-6">
-      <section aria-label="Tuner" className="grid grid-cols-[minmax(0,1fr)_17rem] gap-8 border-b border-rule pb-5">
+      <section
+        aria-label="Tuner"
+        className="grid grid-cols-[minmax(0,1fr)_17rem] gap-8 max-[899px]:grid-cols-1 max-[899px]:gap-5 border-b border-rule pb-5"
+      >
         <div>
           <Needle shown={shown} setup={setup} targets={targets} source={source} />
         </div>
@@ -246,7 +249,7 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
           ) : null}
         </div>
       </section>
-      <div className="grid grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-8">
+      <div className="grid grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-8 max-[899px]:grid-cols-1 max-[899px]:gap-5">
         <section aria-label="Strings">
           <div className="flex items-baseline gap-4">
             <h2 className="text-xl">Strings, thick to thin</h2>

@@ -19,7 +19,8 @@ export function CapoPlace({
   const to = fretDistance(scaleMm, fret);
   const next = fretDistance(scaleMm, fret + 1);
   const width = 300;
-  const x = (mm: number): number => 26 + ((mm - from) / (next - from)) * (width - 40);
+  // To a hundredth of a pixel: server and browser differ in the last digits of a power.
+  const x = (mm: number): number => Math.round(100 * (26 + ((mm - from) / (next - from)) * (width - 40))) / 100;
   const [a, b] = CAPO_RANGE[place];
   const at = (share: number): number => from + share * (to - from);
   const gap = 11;
