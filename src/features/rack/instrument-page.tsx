@@ -142,7 +142,7 @@ export function InstrumentPage({ entry, changes }: Props) {
           {text('easyFrets', 'Last comfortable fret (body joint)')}
           {text('nutSpacingMm', 'Outer strings apart at the nut, mm')}
           {text('bridgeSpacingMm', 'Outer strings apart at the bridge, mm')}
-          <div className="col-span-4">
+          <div className="col-span-4 max-[600px]:col-span-2">
             <TextField
               label="Description, in words"
               value={draft.description}
