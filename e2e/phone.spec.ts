@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { frets, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
+import { frets, newPiece, noBarriers, saved, strip } from './support/bench';
 
 /** On a phone: no page moves sideways, and the bench is worked by the thumb, one panel at a time. */
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
@@ -12,7 +12,8 @@ test('no page moves sideways', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('link', { name: 'Lantern Crank', exact: true })).toBeVisible();
   expect(await sideways(page), 'the shelf').toBe(0);
-  await openDemo(page, 'Lantern Crank');
+  await page.getByRole('link', { name: 'Lantern Crank', exact: true }).click();
+  await expect(strip(page)).toBeVisible();
   const riff = new URL(page.url()).pathname;
   const piece = riff.split('/riffs')[0] ?? '';
   const pages = [

@@ -87,10 +87,10 @@ export function BenchFoot({ state, tempo, beats, onNote }: Props) {
         <div className="flex flex-col gap-1.5">
           {view.panel === 'calls' ? callLine : null}
           {view.panel === 'shown' ? (
-            <div className="flex flex-wrap items-center gap-2">
+            <section aria-label="Shown" className="flex flex-wrap items-center gap-2">
               {lanes}
               {zoom}
-            </div>
+            </section>
           ) : null}
           <section aria-label="Listen">{player}</section>
           <PanelSwitch panel={view.panel} onPanel={view.setPanel} />
