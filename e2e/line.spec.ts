@@ -81,6 +81,19 @@ test('faults of calls are said where they are, and nothing is written', async ({
   expect(await frets(page)).toHaveLength(0);
   await page.getByLabel('Call notes').fill('on 5 3 on 4');
   await expect(page.getByLabel('Call line').getByText(/Expected a fret/)).toBeVisible();
+  // What is half typed is there again after a reload, and gone once it was written.
+  await page.reload();
+  const line = page.getByLabel('Call notes');
+  await expect(line).toContainText('on 5 3 on 4');
+  await line.click();
+  await page.keyboard.press('End');
+  await page.keyboard.type(' 5');
+  await page.keyboard.press('Enter');
+  await expect.poll(() => frets(page)).toEqual(['3', '5']);
+  await saved(page);
+  await page.reload();
+  await expect(strip(page)).toBeVisible();
+  await expect(line).not.toContainText('on 5 3');
 });
 
 test('the keyboard can do it all', async ({ page }) => {

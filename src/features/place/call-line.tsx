@@ -29,6 +29,7 @@ import { endOf, riffIds, riffStart, type Riff, type RiffEvent } from '@/core/sco
 import type { Setup } from '@/core/instrument';
 import { describeQuarters, type Quarter } from '@/core/time';
 import { Button } from '@/ui/button';
+import { keepDraft, readDraft } from './call-draft';
 
 export interface CallLineHandle {
   readonly focus: () => void;
@@ -120,11 +121,12 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
   const schools = useSchools();
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
-  const [text, setText] = useState('');
+  const [text, setText] = useState(() => readDraft(riff.id));
   const [cursor, setCursor] = useState(0);
   const [mode, setMode] = useState<CallMode>('new');
   const [stretch, setStretch] = useState<Stretch | null>(null);
   const whole = mode === 'whole';
+  const riffId = riff.id;
   const context: CallContext = {
     setup,
     meters: riff.meters,
@@ -135,7 +137,14 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
   };
   const called = readCalls(text, context);
   // The editor lives longer than a render: it asks for the newest of these.
-  const live = useRef({ context, called, submit: (): boolean => false, onLeave, rewrite: (): void => undefined });
+  const live = useRef({
+    context,
+    called,
+    submit: (): boolean => false,
+    onLeave,
+    rewrite: (): void => undefined,
+    typed: (_text: string): void => undefined,
+  });
 
   const replaceAll = (next: string): void => {
     view.current?.dispatch({
@@ -167,7 +176,18 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     return true;
   };
   useEffect(() => {
-    live.current = { context, called, submit, onLeave, rewrite: () => rewrite(riff, chosen) };
+    live.current = {
+      context,
+      called,
+      submit,
+      onLeave,
+      rewrite: () => rewrite(riff, chosen),
+      // What rewrites notes that are there is no draft: it can be had again.
+      typed: (typed) => {
+        setText(typed);
+        if (mode === 'new') keepDraft(riff.id, typed);
+      },
+    };
   });
   useImperativeHandle(ref, () => ({ focus: () => view.current?.focus(), rewrite }));
 
@@ -175,6 +195,7 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     if (!host.current) return;
     const read = (): Called => readCalls(view.current?.state.doc.toString() ?? '', live.current.context);
     const state = EditorState.create({
+      doc: readDraft(riffId),
       extensions: [
         history(),
         keymap.of([
@@ -222,7 +243,7 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
           { delay: 120 },
         ),
         EditorView.updateListener.of((one) => {
-          if (one.docChanged) setText(one.state.doc.toString());
+          if (one.docChanged) live.current.typed(one.state.doc.toString());
           if (one.docChanged || one.selectionSet) setCursor(one.state.selection.main.head);
         }),
         theme,
@@ -234,7 +255,7 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
       view.current = null;
       editor.destroy();
     };
-  }, []);
+  }, [riffId]);
 
   const swap = (token: Understood, to: string): void => {
     view.current?.dispatch({ changes: { from: token.from, to: token.to, insert: to } });
@@ -247,7 +268,6 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     called.tokens.find((understood) => understood.readings.length > 0) ??
     called.tokens.at(-1) ??
     null;
-  const wrong = called.faults[0] ?? null;
   return (
     <section aria-label="Call line" className="border border-line/70 bg-sheet px-4 py-1 max-[899px]:px-2.5">
       <div className="flex items-start gap-4 max-[899px]:flex-wrap max-[899px]:gap-x-2 max-[899px]:gap-y-0">
@@ -274,45 +294,67 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
           className="flex min-h-7 max-[899px]:basis-full min-w-0 flex-1 flex-wrap items-baseline gap-x-4 gap-y-1 text-[15px]"
           aria-live="polite"
         >
-          {wrong ? (
-            <p className="font-semibold text-trouble">{wrong.words}</p>
-          ) : shown ? (
-            <>
-              <p>
-                <span className="font-figures font-bold">{text.slice(shown.from, shown.to)}</span>
-                <span className="text-soft"> is </span>
-                {shown.label}
-              </p>
-              {shown.readings.slice(1).map((interpretation) => (
-                <Button
-                  key={interpretation.text}
-                  tone="word"
-                  size="small"
-                  className="text-question"
-                  onClick={() => swap(shown, interpretation.text)}
-                >
-                  or {interpretation.label}
-                </Button>
-              ))}
-              {called.warnings[0] ? <p className="text-question">{called.warnings[0].words}</p> : null}
-              {called.open ? <p className="text-soft">{barOpenWords(called.open)}</p> : null}
-            </>
-          ) : (
-            <p className="text-soft">
-              {whole
+          <Understanding
+            {...{ text, called, shown }}
+            where={
+              whole
                 ? 'Enter replaces the whole riff.'
                 : mode === 'chosen'
                   ? 'Enter writes it in place of what was chosen.'
-                  : `Goes to ${placeInBars(riff.meters, insertAt)}. Enter writes it.`}{' '}
-              <Link href="/calls" className="underline decoration-line underline-offset-4">
-                How to call notes
-              </Link>
-            </p>
-          )}
+                  : `Goes to ${placeInBars(riff.meters, insertAt)}. Enter writes it.`
+            }
+            onSwap={swap}
+          />
         </div>
         {tools}
       </div>
     </section>
+  );
+}
+
+interface UnderstandingProps {
+  readonly text: string;
+  readonly called: Called;
+  /** The token that is told of. */
+  readonly shown: Understood | null;
+  /** Where the call goes, while nothing is typed. */
+  readonly where: string;
+  readonly onSwap: (token: Understood, to: string) => void;
+}
+
+/** How the line is understood: its first fault, or the token at the cursor with its other readings. */
+function Understanding({ text, called, shown, where, onSwap }: UnderstandingProps) {
+  const wrong = called.faults[0] ?? null;
+  return wrong ? (
+    <p className="font-semibold text-trouble">{wrong.words}</p>
+  ) : shown ? (
+    <>
+      <p>
+        <span className="font-figures font-bold">{text.slice(shown.from, shown.to)}</span>
+        <span className="text-soft"> is </span>
+        {shown.label}
+      </p>
+      {shown.readings.slice(1).map((interpretation) => (
+        <Button
+          key={interpretation.text}
+          tone="word"
+          size="small"
+          className="text-question"
+          onClick={() => onSwap(shown, interpretation.text)}
+        >
+          or {interpretation.label}
+        </Button>
+      ))}
+      {called.warnings[0] ? <p className="text-question">{called.warnings[0].words}</p> : null}
+      {called.open ? <p className="text-soft">{barOpenWords(called.open)}</p> : null}
+    </>
+  ) : (
+    <p className="text-soft">
+      {where}{' '}
+      <Link href="/calls" className="underline decoration-line underline-offset-4">
+        How to call notes
+      </Link>
+    </p>
   );
 }
 

@@ -39,7 +39,7 @@ export function StringTable({ draft, onChange, fault }: Props) {
         </Button>
       </div>
       {/* More columns than a phone has room for: the table is moved, not the page. */}
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="mt-2 w-full min-w-[34rem] text-[15px]">
           <thead className="text-left text-sm text-soft">
             <tr>

@@ -35,7 +35,7 @@ export function TensionTable({ instrument, open, absent }: Props) {
   const more = report.reference > 0 ? report.total / report.reference - 1 : 0;
   return (
     <>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="mt-2 w-full text-[15px]">
           <thead className="text-left text-sm text-soft">
             <tr>
