@@ -117,6 +117,25 @@ describe('undo', () => {
     expect(store.getState().document.title).toBe('Here');
   });
 
+  it('counts every press while what was done before is being read', async () => {
+    const before = openWindow(server, device);
+    for (const title of ['A', 'B', 'C']) before.state.dispatch(rename(title));
+    await pass(500);
+    before.kill();
+    const { store } = openWindow(server, device);
+    await pass(0);
+    server.slow = 400;
+    store.getState().undo();
+    store.getState().undo();
+    await pass(500);
+    expect(store.getState().document.title).toBe('A');
+    server.line = () => 'down';
+    const third = openWindow(server, device);
+    third.state.undo();
+    await pass(500);
+    expect(third.state.message).toContain('can’t be read now');
+  });
+
   it('makes again what was taken back before the page was opened', async () => {
     const before = openWindow(server, device);
     before.state.dispatch(rename('A'));

@@ -116,20 +116,25 @@ export function createPieceStore(open: OpenPiece, server: Server, device: Device
       if (step && next?.ok) perform(step, next.value);
       return step !== null;
     };
-    /** Reads a page of older history, then goes that way; a second press meanwhile waits for the first. */
-    let reading: Promise<void> | null = null;
+    /** Reads a page of older history, then goes that way; what is pressed meanwhile is done after it, in order. */
+    let waiting: (() => Step | null)[] = [];
     const travelOlder = (next: () => Step | null): void => {
-      if (travel(next()) || unread === 0 || reading) return;
-      reading = server
+      if (waiting.length > 0) return void waiting.push(next);
+      if (travel(next()) || unread === 0) return;
+      waiting = [next];
+      void server
         .history(id, unread)
         .then((steps) => {
           before = [...steps, ...before];
           unread = (steps[0]?.revision ?? 1) - 1;
           set({ history: replayed([...before, ...here]), older: { undo: unread > 0, redo: false } });
-          travel(next());
         })
         .catch(() => set({ message: 'What was done before can’t be read now: the server does not answer.' }))
-        .finally(() => (reading = null));
+        .finally(() => {
+          const pressed = waiting;
+          waiting = [];
+          pressed.forEach((one) => travel(one()));
+        });
     };
 
     return {

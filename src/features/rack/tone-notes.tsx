@@ -100,7 +100,7 @@ function KnobField({
       onChange({ device: device.trim(), knob: label.trim(), value: value.value });
   };
   return (
-    <li className="flex items-center gap-1">
+    <li className="flex items-center gap-1 max-[600px]:flex-wrap">
       <Dial value={knob.value} />
       <input
         aria-label={`${name} device`}
