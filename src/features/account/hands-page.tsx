@@ -47,7 +47,7 @@ export function HandsPage() {
   };
   const remove = async (player: Player): Promise<void> => {
     if (await deletePlayerAction(player.id ?? '', true))
-      toast(`${player.name} is taken away; parts placed for it keep their copy.`, {
+      toast(`${player.name} is deleted; parts placed for it keep their copy.`, {
         label: 'Put it back',
         run: () => void deletePlayerAction(player.id ?? '', false),
       });
@@ -82,7 +82,7 @@ export function HandsPage() {
                       onClick={() => void remove(one)}
                       aria-label={`Take ${one.name} away`}
                     >
-                      Take away
+                      Delete
                     </Button>
                   </>
                 )}

@@ -137,7 +137,7 @@ export class ClipKeeper {
       return false;
     }
     if (theirs === null) {
-      this.doors.say('This recording is not here any more: another window took it away. It can be put back there.');
+      this.doors.say('This recording is not here any more: another window deleted it. It can be put back there.');
       this.refuse(this.newest ?? mine);
       this.newest = null;
       return true;

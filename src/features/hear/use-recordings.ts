@@ -183,7 +183,7 @@ export function useRecordings(first: readonly ClipEntry[], open: string | null) 
   const remove = async (entry: ClipEntry): Promise<void> => {
     await deleteClipAction(entry.id, true);
     await relist();
-    toast(`${entry.document.name} was taken away.`, {
+    toast(`${entry.document.name} was deleted.`, {
       label: 'Undo',
       run: () => void deleteClipAction(entry.id, false).then(relist),
     });

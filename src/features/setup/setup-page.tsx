@@ -2,6 +2,7 @@
 
 import { useSchools } from '@/ui/schools';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { carryPart, type CarryMode } from '@/core/carry';
 import {
@@ -426,10 +427,12 @@ function RiffFrames({ piece, part }: { readonly piece: Piece; readonly part: Par
 
 function Parts({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
   const edit = useEdit();
+  const router = useRouter();
   const add = (): void => {
     const meters = part.riffs[0]?.meters ?? [{ bar: 0, beats: 4, unit: 4 }];
     const riffs = [makeRiff('r', 'First riff', { bars: 2, meters })];
-    edit(insertPart(piece, makePart('p', `Part ${piece.parts.length + 1}`, part.setup, { riffs })).edit);
+    const made = insertPart(piece, makePart('p', `Part ${piece.parts.length + 1}`, part.setup, { riffs }));
+    if (edit(made.edit)) router.push(`/pieces/${piece.id}/parts/${made.part.id}`);
   };
   return (
     <section aria-label="Parts" className="flex flex-col gap-2">
