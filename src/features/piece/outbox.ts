@@ -46,6 +46,16 @@ const REPLACED =
 const NOT_KEPT =
   'No answer from the server, and this device can’t keep your work: its storage is full or closed. Leave this page open until the server answers, or make room.';
 
+/** How long a device may take to say what it holds: one that never answers must not hold up what is typed. */
+const DEVICE_MS = 4000;
+
+/** What a device says, or nothing where it can't or won't. */
+const inTime = <T>(answer: Promise<readonly T[]>): Promise<readonly T[]> =>
+  Promise.race([
+    answer.catch(() => []),
+    new Promise<readonly T[]>((resolve) => setTimeout(() => resolve([]), DEVICE_MS)),
+  ]);
+
 /** Thrown by a save when the server is of another version than the page, and does not know what it asks. */
 export class NewVersion extends Error {}
 
@@ -119,13 +129,20 @@ export class Outbox {
   /** Takes up what windows left that are gone, and only then begins to send. */
   async recover(): Promise<void> {
     const [owed, aside] = await Promise.all([
-      this.device?.left().catch(() => []) ?? [],
-      this.device?.aside().catch(() => []) ?? [],
+      inTime(this.device?.left() ?? Promise.resolve([])),
+      inTime(this.device?.aside() ?? Promise.resolve([])),
     ]);
     aside.forEach(this.told.aside);
     for (const left of owed) await this.takeUp(left);
     this.ready = true;
     if (this.queue.length > 0 || this.foreign.length > 0) this.schedule(0);
+  }
+
+  /** Looks again whether a piece that was gone is there: it may have been put back on the shelf. */
+  resume(): void {
+    if (this.state !== 'gone') return;
+    this.say(this.queue.length > 0 ? 'saving' : 'saved');
+    this.schedule(0);
   }
 
   /** Goes on from a version that was saved by someone else; what was unsent belongs to the version that was refused. */

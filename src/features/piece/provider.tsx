@@ -54,7 +54,8 @@ class Session {
   /** Begins work; gives what ends it. */
   start(): () => void {
     const state = this.store.getState();
-    if (!this.recovered) void state.recover();
+    if (this.recovered) state.resume();
+    else void state.recover();
     this.recovered = true;
     this.keeper = new PlacementKeeper(this.store, this.notify);
     this.notify();

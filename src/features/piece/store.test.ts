@@ -6,6 +6,7 @@ import { must } from '@/core/base';
 import { applied, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
 import { NewVersion } from './outbox';
+import { createPieceStore } from './store';
 import { FakeDevice, FakeServer, openWindow } from './test-support/world';
 
 const rename = setTitle;
@@ -283,6 +284,31 @@ describe('an outage', () => {
     const next = openWindow(server, device);
     await pass(1000);
     expect([next.state.document.title, server.document.title]).toEqual(['Orphan', 'Orphan']);
+  });
+});
+
+describe('a device that misbehaves', () => {
+  it('by never answering keeps nothing from the server', async () => {
+    const mute = { ...device.window('mute'), left: () => new Promise<never>(() => undefined) };
+    const store = createPieceStore(server.open(), server.doors, mute);
+    void store.getState().recover();
+    store.getState().dispatch(rename('All the same'));
+    await pass(2000);
+    expect(server.revision).toBe(0);
+    await pass(4000);
+    expect(server.document.title).toBe('All the same');
+  });
+
+  it('a piece that was put back on the shelf is saved when the page comes back to it', async () => {
+    const window = openWindow(server, device);
+    server.gone = true;
+    window.state.dispatch(rename('Waiting'));
+    await pass(1000);
+    expect(window.state.saveState).toBe('gone');
+    server.gone = false;
+    window.state.resume();
+    await pass(1000);
+    expect([window.state.saveState, server.document.title]).toEqual(['saved', 'Waiting']);
   });
 });
 

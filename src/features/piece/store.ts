@@ -57,6 +57,8 @@ export interface PieceState {
    * server's: both must begin the same.
    */
   readonly recover: () => Promise<void>;
+  /** Called when the page comes back to the piece. */
+  readonly resume: () => void;
   readonly close: () => void;
 }
 
@@ -208,6 +210,7 @@ export function createPieceStore(open: OpenPiece, server: Server, device: Device
       atRisk: () => outbox.atRisk,
       upTo: (revision) => outbox.unsent || outbox.revision >= revision,
       recover: () => outbox.recover(),
+      resume: () => outbox.resume(),
       close: () => outbox.close(),
     };
   });
