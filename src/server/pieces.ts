@@ -1,7 +1,7 @@
 import type { Actor, StudioId } from './actor';
 import type { PieceId, RefusedId } from './ids';
 import { randomBytes } from 'node:crypto';
-import { fail, ok, type Result } from '@/core/base';
+import { fail, ok, wellFormed, type Result } from '@/core/base';
 import { applyEdit, touchesOf, type Aspect, type Step } from '@/core/edit';
 import { readPiece, type Piece } from '@/core/score';
 import { PATIENCE } from './db/connection';
@@ -63,7 +63,8 @@ export async function openPiece(db: Db, actor: Actor, id: PieceId): Promise<Open
 /** Puts a new piece on the shelf under a fresh id. */
 export async function createPiece(db: Db, actor: Actor, document: Piece): Promise<Result<Piece>> {
   const id = newPieceId();
-  const checked = readPiece({ ...document, id });
+  // A name cut to its length may be cut within a sign.
+  const checked = readPiece(wellFormed({ ...document, id }));
   if (!checked.ok) return checked;
   await insertPiece(db, actor, checked.value);
   await restLater(db, actor.studio, id, 0);

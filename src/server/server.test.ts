@@ -140,6 +140,11 @@ describe('the shelf', () => {
     const copy = must(await duplicatePiece(db, programIn(MINE), a.id as PieceId));
     expect([copy.title, copy.id === a.id]).toEqual(['Original (copy)', false]);
     expect((await duplicatePiece(db, programIn(MINE), 'nothing' as PieceId)).ok).toBe(false);
+    // A long name is cut, and not within a sign.
+    const long = await newPiece('🦉'.repeat(80));
+    expect(must(await duplicatePiece(db, programIn(MINE), long.id as PieceId)).title.isWellFormed()).toBe(true);
+    const odd = await newPiece(`x${'🦉'.repeat(79)}`);
+    expect(must(await duplicatePiece(db, programIn(MINE), odd.id as PieceId)).title.isWellFormed()).toBe(true);
   });
 });
 
