@@ -1,4 +1,4 @@
-import { isBound, MOVE_PARTS, moveAllowed, moveParts, travelCost } from './move';
+import { isBound, moveAllowed, moveParts, travelCost } from './move';
 import type { Neck } from './neck';
 import type { Layer } from './search';
 
@@ -25,8 +25,6 @@ export function lookBack(neck: Neck, layers: readonly Layer[], ahead: Ahead[], k
   }
 }
 
-const parts = new Float64Array(MOVE_PARTS);
-
 function aheadOf(neck: Neck, layer: Layer, after: Layer | undefined, beyond: Ahead | undefined): Ahead {
   const { states } = layer.deck;
   const cost = new Float64Array(states.length);
@@ -45,7 +43,7 @@ function aheadOf(neck: Neck, layer: Layer, after: Layer | undefined, beyond: Ahe
       const from = states[a];
       const to = after.deck.states[b];
       if (!from || !to || ((bound || to.free) && !moveAllowed(after.slice, from, to))) continue;
-      const total = near + moveParts(neck.costs, after.frame, layer.deck, a, after.deck, b, parts);
+      const total = near + moveParts(neck.costs, after.frame, layer.deck, a, after.deck, b, neck.terms);
       if (total < least) {
         least = total;
         next[a] = b;

@@ -73,7 +73,7 @@ export function travelCost(frame: MoveFrame, from: Deck, a: number, to: Deck, b:
   return (from.free[a] === 1 ? frame.free : frame.busy)[(from.hand[a] ?? 0) * frame.width + (to.hand[b] ?? 0)] ?? 0;
 }
 
-/** Places in the scratch array of `moveParts`: costs, and the quantities they were made from. */
+/** Places in the terms array of `moveParts`: costs, and the quantities they were made from. */
 const CROSS = 0,
   JUMP = 1,
   ROLL = 2,
@@ -81,7 +81,6 @@ const CROSS = 0,
   BLIND = 4,
   SKIP = 5,
   RESHAPE = 6;
-export const MOVE_PARTS = 7;
 
 /**
  * What a move costs beyond travel, part by part in `out` and as a sum: the inner loop of the
@@ -162,8 +161,6 @@ function crossed(frame: MoveFrame, from: Deck, a: number, to: Deck, b: number): 
   return moved > apart ? moved : apart;
 }
 
-const scratch = new Float64Array(MOVE_PARTS);
-
 /** Cost of moving from state `a` of one deck to state `b` of the next, with its terms where wanted. Never negative. */
 export function moveCost(
   neck: Neck,
@@ -174,19 +171,19 @@ export function moveCost(
   b: number,
   sink: Sink = null,
 ): number {
-  const { costs } = neck;
+  const { costs, terms } = neck;
   const travel = travelCost(frame, from, a, to, b);
-  const rest = moveParts(costs, frame, from, a, to, b, scratch);
+  const rest = moveParts(costs, frame, from, a, to, b, terms);
   if (sink !== null) {
-    const times = (part: number, each: number): number => Math.round((scratch[part] ?? 0) / (each * frame.haste || 1));
+    const times = (part: number, each: number): number => Math.round((terms[part] ?? 0) / (each * frame.haste || 1));
     note(sink, 'travel', travel, apart(neck, from.hand[a] ?? 0, to.hand[b] ?? 0));
-    note(sink, 'cross', scratch[CROSS] ?? 0, crossed(frame, from, a, to, b));
-    note(sink, 'skip', scratch[SKIP] ?? 0, times(SKIP, costs.skip));
-    note(sink, 'reshape', scratch[RESHAPE] ?? 0, (scratch[RESHAPE] ?? 0) / (costs.reshape || 1));
-    note(sink, 'jump', scratch[JUMP] ?? 0, times(JUMP, costs.jump));
-    note(sink, 'roll', scratch[ROLL] ?? 0, times(ROLL, costs.roll));
-    note(sink, 'drag', scratch[DRAG] ?? 0, times(DRAG, costs.drag));
-    note(sink, 'blindShift', scratch[BLIND] ?? 0, 1);
+    note(sink, 'cross', terms[CROSS] ?? 0, crossed(frame, from, a, to, b));
+    note(sink, 'skip', terms[SKIP] ?? 0, times(SKIP, costs.skip));
+    note(sink, 'reshape', terms[RESHAPE] ?? 0, (terms[RESHAPE] ?? 0) / (costs.reshape || 1));
+    note(sink, 'jump', terms[JUMP] ?? 0, times(JUMP, costs.jump));
+    note(sink, 'roll', terms[ROLL] ?? 0, times(ROLL, costs.roll));
+    note(sink, 'drag', terms[DRAG] ?? 0, times(DRAG, costs.drag));
+    note(sink, 'blindShift', terms[BLIND] ?? 0, 1);
   }
   return travel + rest;
 }

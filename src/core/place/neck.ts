@@ -3,6 +3,9 @@ import { frequency } from '../pitch';
 import type { CostTable, Profile, SpanTable } from '../hand';
 import type { PlaceOptions } from './types';
 
+/** How many terms a move is made of: see `moveParts`. */
+export const MOVE_PARTS = 7;
+
 /** Millimetre tables of one neck and hand, computed once. */
 export interface Neck {
   readonly setup: Setup;
@@ -22,6 +25,8 @@ export interface Neck {
   readonly pairs: Uint8Array;
   /** Newtons a bend asks for, by string, fret from the nut and cents; Infinity where it can't be made. */
   readonly effort: (string: number, fret: number, cents: number) => number;
+  /** Where the terms of the move in hand are written: one place for millions of them, good until the next. */
+  readonly terms: Float64Array;
 }
 
 const pairIndex = (a: number, b: number): number => a * 5 + b;
@@ -64,6 +69,7 @@ export function makeNeck(setup: Setup, options: PlaceOptions): Neck {
   const press = Float64Array.from({ length: frets + 2 }, (_, n) => pressPoint(instrument.scaleMm, n));
   const wide = profile.comfortable['14'];
   return {
+    terms: new Float64Array(MOVE_PARTS),
     setup,
     press,
     base: baseNut(setup),

@@ -1,5 +1,5 @@
 import { holdCost } from './hold';
-import { isBound, MOVE_PARTS, moveAllowed, moveFrames, moveParts, type MoveFrame } from './move';
+import { isBound, moveAllowed, moveFrames, moveParts, type MoveFrame } from './move';
 import type { Neck } from './neck';
 import type { Slice } from './slices';
 import { makeDeck, statesOf, type Deck, type Shapes, type State } from './states';
@@ -123,8 +123,6 @@ function sortedBy(values: Float64Array, order: Int32Array): Int32Array {
   return order;
 }
 
-const parts = new Float64Array(MOVE_PARTS);
-
 /** Finds the cheapest state before `b`, writes the cost of the path to `best[b]` and returns that state, or -1. */
 function cheapestInto(
   neck: Neck,
@@ -156,7 +154,7 @@ function cheapestInto(
     if (staying && at !== target) continue;
     const near = staying ? sofar : sofar + ((free[a] === 1 ? frame.free : frame.busy)[row + at] ?? 0);
     if (near >= least || (bound && !mayMove(slice, before.deck.states[a], deck.states[b]))) continue;
-    const cost = near + moveParts(costs, frame, before.deck, a, deck, b, parts);
+    const cost = near + moveParts(costs, frame, before.deck, a, deck, b, neck.terms);
     if (cost < least) {
       least = cost;
       origin = a;
