@@ -26,7 +26,7 @@ export function ToneNotes({
       </div>
       {tones.map((tone, i) => (
         <div key={i} className="flex flex-col gap-2 border-l-4 border-rule pl-3">
-          <div className="flex gap-2">
+          <div className="flex gap-2 max-[600px]:flex-wrap">
             <input
               aria-label={`Sound ${i + 1} name`}
               className={`${box} w-40 font-bold`}
@@ -36,7 +36,7 @@ export function ToneNotes({
             <input
               aria-label={`Sound ${i + 1} goal`}
               placeholder="what it should be, in words"
-              className={`${box} flex-1 placeholder:text-soft`}
+              className={`${box} min-w-0 flex-1 placeholder:text-soft`}
               value={tone.goal}
               onChange={(event) => set(i, { ...tone, goal: event.target.value })}
             />
