@@ -1,6 +1,6 @@
 /** Who may ask this server at all: told by the Host it was asked for and the Origin of the page that asks. */
 
-export interface Asked {
+export interface RequestHead {
   readonly method: string;
   readonly host: string | null;
   readonly origin: string | null;
@@ -29,7 +29,7 @@ export function nameOf(host: string | null): string | null {
  * Why a request is turned away, in words; null where it may come in. A page of another site must neither act through
  * a visitor's browser (its Origin gives it away) nor reach the server under a name of its own (its Host does).
  */
-export function turnedAway({ method, host, origin }: Asked, hosts: readonly string[]): string | null {
+export function turnedAway({ method, host, origin }: RequestHead, hosts: readonly string[]): string | null {
   const name = nameOf(host);
   if (name === null || !hosts.includes(name))
     return 'This server does not answer to that name. Add it to INTONAZIONE_HOSTS if it should.';

@@ -94,7 +94,7 @@ export async function saveSteps(
 ): Promise<SaveAnswer> {
   const saving = db.transaction();
   const { answer, made } = await turns.take(pieceId, () =>
-    saving.execute(async (tx): Promise<Saving> => {
+    saving.execute(async (tx): Promise<SaveOutcome> => {
       const piece = await lockPiece(tx, actor, pieceId);
       if (!piece) return { answer: { status: 'gone', message: GONE } };
       // Its own revision, not that of now: what someone else saved since must not be written over.
@@ -123,7 +123,7 @@ export async function saveSteps(
   return answer;
 }
 
-interface Saving {
+interface SaveOutcome {
   readonly answer: SaveAnswer;
   /** The document that was saved, to be known once it is. */
   readonly made?: Piece;

@@ -15,7 +15,7 @@ export const RETENTION = {
 } as const;
 
 /** What was cleared away. */
-export interface Purged {
+export interface PurgeReport {
   readonly clips: number;
   readonly versions: number;
   readonly jobs: number;
@@ -23,7 +23,7 @@ export interface Purged {
 }
 
 /** Clears away what has outlived its use, in every studio. Repeatable, and safe beside others doing the same. */
-export async function purge(db: Db): Promise<Purged> {
+export async function purge(db: Db): Promise<PurgeReport> {
   const clips = await sql`
     delete from clip where (state = 'arriving' and made_at < now() - make_interval(days => ${RETENTION.unfinishedClip}))
       or deleted_at < now() - make_interval(days => ${RETENTION.deletedClip})`.execute(db);

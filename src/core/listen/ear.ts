@@ -3,7 +3,7 @@ import { fitString } from './partials';
 import { PeriodFinder } from './period';
 
 /** What the ear hears at one moment of a single string. */
-export interface Heard {
+export interface EarReading {
   /** Seconds since the ear began to listen. */
   readonly at: Seconds;
   readonly hz: Hertz;
@@ -65,8 +65,8 @@ export class Ear {
   }
 
   /** Takes a block of samples (-1 to 1) and gives what was heard in it, in order. */
-  push(block: Float32Array): Heard[] {
-    const out: Heard[] = [];
+  push(block: Float32Array): EarReading[] {
+    const out: EarReading[] = [];
     for (let i = 0; i < block.length; i++) {
       const raw = block[i] as number;
       const y = this.low.step(Number.isFinite(raw) ? raw : 0);
@@ -104,7 +104,7 @@ export class Ear {
     }
   }
 
-  private look(): Heard | null {
+  private look(): EarReading | null {
     const loud = this.levels.at(-1) ?? 0;
     if (loud < SILENCE) return null;
     const since = this.count - this.attackAt;

@@ -1,7 +1,7 @@
 export { Fft } from './fft';
 export { PeriodFinder, type Period } from './period';
 export { fitString, type StringFit } from './partials';
-export { Ear, EAR_LIMITS, type Heard } from './ear';
+export { Ear, EAR_LIMITS, type EarReading } from './ear';
 export { onsetsIn, onsetStrength, ONSET_LIMITS } from './onsets';
 export { decimated, type Sound } from './resample';
 export { trackLine, TRACK_HOP, type PitchFrame } from './track';

@@ -1,5 +1,5 @@
 import type { Cents, StringNumber } from '../base';
-import type { Heard } from '../listen';
+import type { EarReading } from '../listen';
 import type { Target } from './types';
 
 /** What the tuner shows. */
@@ -60,7 +60,7 @@ export class Needle {
     this.wished = 0;
   }
 
-  hear(hearing: Heard): Shown {
+  hear(hearing: EarReading): Shown {
     const guess = this.guess(hearing.hz);
     if (guess === null) return { string: null, cents: 0, hz: hearing.hz, verdict: 'far', steady: false };
     if (guess !== this.string) {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
-import { Ear, type Heard } from '../listen';
+import { Ear, type EarReading } from '../listen';
 import { makeSetup, type Setup } from '../instrument';
 import { frequency } from '../pitch';
 import {
@@ -22,7 +22,7 @@ import {
 const setupOf = (capo: Parameters<typeof makeSetup>[0]['capo'] = 0, tuning?: string): Setup =>
   must(makeSetup({ instrument: 'guitar-6', tuning, capo })).setup;
 const guitar = setupOf();
-const at = (hz: number, sinceAttack = 0.3): Heard => ({ at: 0, hz, clarity: 1, sinceAttack });
+const at = (hz: number, sinceAttack = 0.3): EarReading => ({ at: 0, hz, clarity: 1, sinceAttack });
 const off = (midi: number, cents: number): number => frequency(midi, cents);
 
 describe('targets', () => {

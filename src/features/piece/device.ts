@@ -8,7 +8,7 @@ import { migrateStep, type Step } from '@/core/edit';
  */
 
 /** What a window still owes the server, as it was left. */
-export interface Owed {
+export interface Backlog {
   readonly window: string;
   /** The revision its first step was made on. */
   readonly base: number;
@@ -18,7 +18,7 @@ export interface Owed {
 }
 
 /** A change the server refused: kept until somebody decides about it. */
-export interface SetAside {
+export interface RefusedChange {
   readonly id: string;
   readonly step: Step;
   readonly why: string;
@@ -29,17 +29,17 @@ export interface Device {
   /** Writes steps from number `from` on; forgets all before `done`. Numbers go on through the life of a window. */
   readonly note: (owed: Note) => Promise<void>;
   /** What windows of this piece left that are not there any more, the oldest first. */
-  readonly left: () => Promise<readonly Owed[]>;
+  readonly left: () => Promise<readonly Backlog[]>;
   /** Forgets what a window left: it was taken up. */
   readonly forget: (window: string) => Promise<void>;
-  readonly aside: () => Promise<readonly SetAside[]>;
-  readonly setAside: (aside: SetAside) => Promise<void>;
+  readonly aside: () => Promise<readonly RefusedChange[]>;
+  readonly setAside: (aside: RefusedChange) => Promise<void>;
   readonly dropAside: (id: string) => Promise<void>;
 }
 
 export interface Note {
   readonly base: number;
-  readonly sending: Owed['sending'];
+  readonly sending: Backlog['sending'];
   readonly from: number;
   readonly steps: readonly Step[];
   readonly done: number;
@@ -50,11 +50,11 @@ export interface Note {
 interface Stores extends DBSchema {
   windows: {
     key: string;
-    value: { window: string; piece: string; base: number; sending: Owed['sending']; at: number };
+    value: { window: string; piece: string; base: number; sending: Backlog['sending']; at: number };
     indexes: { piece: string };
   };
   steps: { key: [window: string, number: number]; value: { step: Step } };
-  aside: { key: string; value: SetAside & { piece: string }; indexes: { piece: string } };
+  aside: { key: string; value: RefusedChange & { piece: string }; indexes: { piece: string } };
 }
 
 const NAME = 'intonazione-unsent';
@@ -132,7 +132,7 @@ export function openDevice(piece: string, window: string, life: Life, old: OldSt
       const rows = (await db.getAllFromIndex('windows', 'piece', piece))
         .filter((row) => row.window !== window)
         .sort((a, b) => a.at - b.at);
-      const owed: Owed[] = before ? [before] : [];
+      const owed: Backlog[] = before ? [before] : [];
       for (const row of rows) {
         if (!(await life.gone(row.window))) continue;
         const steps = (await db.getAll('steps', stepsOf(row.window))).map((one) => migrateStep(one.step));
@@ -154,7 +154,7 @@ export function openDevice(piece: string, window: string, life: Life, old: OldSt
   };
 }
 
-function readOld(old: OldStore | null, piece: string): Owed | null {
+function readOld(old: OldStore | null, piece: string): Backlog | null {
   try {
     const text = old?.getItem(oldKey(piece));
     if (!text) return null;

@@ -3,7 +3,7 @@ import { setTitle } from '@/core/command';
 import type { Step } from '@/core/edit';
 import { SCHEMA_VERSION } from '@/core/score';
 import type { Note } from './device';
-import { Notebook, type Standing } from './notebook';
+import { Notebook, type Unsent } from './notebook';
 
 const stepOf = (name: string): Step => ({
   version: SCHEMA_VERSION,
@@ -12,7 +12,7 @@ const stepOf = (name: string): Step => ({
   inverse: setTitle('before'),
   what: name,
 });
-const standing = (first: number, ...names: readonly string[]): Standing => ({
+const standing = (first: number, ...names: readonly string[]): Unsent => ({
   base: 3,
   sending: null,
   first,

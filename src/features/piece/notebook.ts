@@ -1,10 +1,10 @@
 import type { Step } from '@/core/edit';
-import type { Device, Owed } from './device';
+import type { Device, Backlog } from './device';
 
 /** What is owed as it stands: the steps not taken by the server yet, the first of them number `first`. */
-export interface Standing {
+export interface Unsent {
   readonly base: number;
-  readonly sending: Owed['sending'];
+  readonly sending: Backlog['sending'];
   readonly first: number;
   readonly steps: readonly Step[];
 }
@@ -17,7 +17,7 @@ const AGAIN_MS = 3000;
  * truly whether all of it is there.
  */
 export class Notebook {
-  private standing: Standing;
+  private standing: Unsent;
   /** Steps below this number are on the device. */
   private written = 0;
   private busy: Promise<void> | null = null;
@@ -27,14 +27,14 @@ export class Notebook {
 
   constructor(
     private readonly device: Pick<Device, 'note'> | null,
-    first: Standing,
+    first: Unsent,
     private readonly onKept: (kept: boolean) => void,
   ) {
     this.standing = first;
   }
 
   /** Notes how it stands; resolves when that, or something newer, was written or refused. */
-  keep(standing: Standing): Promise<void> {
+  keep(standing: Unsent): Promise<void> {
     this.standing = standing;
     this.dirty = true;
     if (!this.device) this.onKept(standing.steps.length === 0);

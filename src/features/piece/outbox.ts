@@ -2,13 +2,13 @@ import { applyEdit, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import type { SaveInput } from './actions';
-import { newId, type Device, type Owed, type SetAside } from './device';
+import { newId, type Device, type Backlog, type RefusedChange } from './device';
 import { Notebook } from './notebook';
 
 export type SaveState = 'saved' | 'saving' | 'offline' | 'stale' | 'gone';
 
 /** A version of this piece that was refused because another was saved first. */
-export interface Stale {
+export interface StaleVersion {
   readonly current: OpenPiece;
   readonly refusedId: string;
   /** What was done on the refused version since it was sent: it belongs to it. */
@@ -18,16 +18,16 @@ export interface Stale {
 }
 
 /** What the outbox tells its owner. */
-export interface Told {
+export interface OutboxListener {
   readonly saving: (state: SaveState, message: string | null) => void;
   readonly kept: (kept: boolean) => void;
-  readonly stale: (stale: Stale) => void;
+  readonly stale: (stale: StaleVersion) => void;
   /** The document had to be made anew, with other steps unsent than there were. */
   readonly rebuilt: (document: Piece, unsent: readonly Step[], were: readonly Step[]) => void;
-  readonly aside: (aside: SetAside) => void;
+  readonly aside: (aside: RefusedChange) => void;
 }
 
-interface Unsent {
+interface QueuedStep {
   readonly step: Step;
   /** The document it made. */
   readonly after: Piece;
@@ -64,7 +64,7 @@ export class NewVersion extends Error {}
  * the device until it is taken. A step the server refuses is set aside and the rest goes on without it.
  */
 export class Outbox {
-  private queue: Unsent[] = [];
+  private queue: QueuedStep[] = [];
   /** The number of the first step in the queue: they are counted through the window's life. */
   private first = 0;
   private sending: { readonly save: string; readonly count: number } | null = null;
@@ -79,7 +79,7 @@ export class Outbox {
   private kept = true;
   private ready = false;
   /** What other windows left on other revisions: sent when this one has nothing to send. */
-  private foreign: Owed[] = [];
+  private foreign: Backlog[] = [];
   private readonly notebook: Notebook;
 
   constructor(
@@ -89,7 +89,7 @@ export class Outbox {
     private ground: Piece,
     private readonly save: (input: SaveInput) => Promise<SaveAnswer>,
     private readonly device: Device | null,
-    private readonly told: Told,
+    private readonly told: OutboxListener,
   ) {
     this.notebook = new Notebook(device, this.standing(), (kept) => {
       this.kept = kept;
@@ -291,7 +291,7 @@ export class Outbox {
   /** The queue made of steps laid on what the server has; one that can't be made any more is set aside. */
   private async rebuild(steps: readonly Step[], why: string): Promise<void> {
     let document = this.ground;
-    const queue: Unsent[] = [];
+    const queue: QueuedStep[] = [];
     const fallen: Step[] = [];
     for (const step of steps) {
       const next = applyEdit(document, step.edit);
@@ -309,7 +309,7 @@ export class Outbox {
   }
 
   /** Another queue, under numbers of its own. */
-  private replace(queue: Unsent[]): void {
+  private replace(queue: QueuedStep[]): void {
     this.first += this.queue.length;
     this.queue = queue;
     this.sending = null;
@@ -317,7 +317,7 @@ export class Outbox {
   }
 
   /** What a window left: done again on top where nothing was saved since, else sent as it was to be decided about. */
-  private async takeUp(owed: Owed): Promise<void> {
+  private async takeUp(owed: Backlog): Promise<void> {
     const landed = owed.sending !== null && this.base === owed.base + owed.sending.count;
     const fits = owed.base === this.base || landed;
     if (!fits || this.sending || this.foreign.length > 0) {

@@ -19,8 +19,8 @@ import { SCHEMA_VERSION, type Piece } from '@/core/score';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import type { LoggedStep } from '@/server/repositories/history';
 import type { SaveInput } from './actions';
-import type { Device, SetAside } from './device';
-import { Outbox, type SaveState, type Stale } from './outbox';
+import type { Device, RefusedChange } from './device';
+import { Outbox, type SaveState, type StaleVersion } from './outbox';
 
 export interface PieceState {
   readonly document: Piece;
@@ -31,9 +31,9 @@ export interface PieceState {
   /** Whether all that is not saved is on this device. */
   readonly kept: boolean;
   readonly message: string | null;
-  readonly stale: Stale | null;
+  readonly stale: StaleVersion | null;
   /** What the server refused, until somebody decides about it. */
-  readonly aside: readonly SetAside[];
+  readonly aside: readonly RefusedChange[];
   /** Whether the server has older steps that could be taken back, or made again. */
   readonly older: { readonly undo: boolean; readonly redo: boolean };
   /** Makes an edit; the fault says why it can't be made. `what` names it in the history. */

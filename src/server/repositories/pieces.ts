@@ -83,12 +83,12 @@ export async function listPieces(
   };
 }
 
-interface Kept {
+interface PieceAtRevision {
   readonly document: Piece;
   readonly revision: number;
 }
 
-export async function getPiece(db: Db, actor: Actor, id: PieceId): Promise<Kept | null> {
+export async function getPiece(db: Db, actor: Actor, id: PieceId): Promise<PieceAtRevision | null> {
   const row = await db
     .selectFrom('piece')
     .select(['document', 'revision', 'document_revision'])

@@ -6,7 +6,7 @@ import type { RefusedId } from '@/server/ids';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import type { LoggedStep } from '@/server/repositories/history';
 import type { SaveInput } from '../actions';
-import type { Device, Note, Owed, SetAside } from '../device';
+import type { Device, Note, Backlog, RefusedChange } from '../device';
 import { createPieceStore, type Server } from '../store';
 
 /** A server, a device and windows on one piece, with everything that can go wrong between them in the test's hands. */
@@ -116,8 +116,8 @@ export class FakeServer {
 /** A device that windows share, and that can be full. */
 export class FakeDevice {
   full = false;
-  readonly windows = new Map<string, { base: number; sending: Owed['sending']; steps: Map<number, Step> }>();
-  readonly asides = new Map<string, SetAside>();
+  readonly windows = new Map<string, { base: number; sending: Backlog['sending']; steps: Map<number, Step> }>();
+  readonly asides = new Map<string, RefusedChange>();
   readonly alive = new Set<string>();
 
   window(name: string): Device {
