@@ -39,6 +39,8 @@ const PORTION = { steps: 200, characters: 1_500_000 } as const;
 const PAUSE_MS = 350;
 const LATEST_MS = 2000;
 const LONGEST_WAIT_MS = 15_000;
+/** A device that would not take what was set aside is asked again after so long. */
+const LOOSE_MS = 3000;
 
 const KEPT_HERE = 'No answer from the server. Your work is kept on this device and sent when it answers.';
 const REPLACED =
@@ -78,6 +80,9 @@ export class Outbox {
   private state: SaveState = 'saved';
   private kept = true;
   private ready = false;
+  /** Set aside, and not on the device yet. */
+  private loose: RefusedChange[] = [];
+  private looseTimer: ReturnType<typeof setTimeout> | null = null;
   /** What other windows left on other revisions: sent when this one has nothing to send. */
   private foreign: Backlog[] = [];
   private readonly notebook: Notebook;
@@ -109,7 +114,7 @@ export class Outbox {
 
   /** Whether leaving now would lose something: there is what was neither sent nor noted on the device. */
   get atRisk(): boolean {
-    return this.queue.length > 0 && !this.kept;
+    return (this.queue.length > 0 && !this.kept) || this.loose.length > 0;
   }
 
   push(step: Step, after: Piece): void {
@@ -172,6 +177,7 @@ export class Outbox {
 
   close(): void {
     if (this.timer) clearTimeout(this.timer);
+    if (this.looseTimer) clearTimeout(this.looseTimer);
     this.notebook.close();
   }
 
@@ -285,7 +291,31 @@ export class Outbox {
   private async putAside(step: Step, why: string): Promise<void> {
     const aside = { id: newId(), step, why };
     this.told.aside(aside);
-    await this.device?.setAside(aside).catch(() => undefined);
+    this.loose.push(aside);
+    await this.keepLoose();
+  }
+
+  /** Writes what was set aside on the device; where it can't be, it is tried again, and leaving asks until then. */
+  private async keepLoose(): Promise<void> {
+    for (const aside of [...this.loose]) {
+      try {
+        if (!this.device) return;
+        await this.device.setAside(aside);
+        this.loose = this.loose.filter((one) => one !== aside);
+      } catch {
+        this.looseTimer ??= setTimeout(() => {
+          this.looseTimer = null;
+          void this.keepLoose();
+        }, LOOSE_MS);
+        return;
+      }
+    }
+  }
+
+  /** Somebody decided about a change that was set aside. */
+  async dropAside(id: string): Promise<void> {
+    this.loose = this.loose.filter((one) => one.id !== id);
+    await this.device?.dropAside(id).catch(() => undefined);
   }
 
   /** The queue made of steps laid on what the server has; one that can't be made any more is set aside. */

@@ -206,6 +206,24 @@ describe('what can’t be kept', () => {
     expect(device.asides.size).toBe(0);
   });
 
+  it('asks before the page is left while the device has no room for it, and is kept when there is', async () => {
+    server = withPart();
+    server.refuses = (step) => (step.edit.type === 'patchPart' ? 'no' : null);
+    device.full = true;
+    const window = openWindow(server, device);
+    window.state.dispatch(renamePart('p0', 'Nowhere to put it'));
+    await pass(1000);
+    expect([window.state.saveState, window.state.aside.length]).toEqual(['saved', 1]);
+    expect(window.state.atRisk()).toBe(true);
+    device.full = false;
+    await pass(4000);
+    expect(window.state.atRisk()).toBe(false);
+    expect(device.asides.size).toBe(1);
+    window.state.dropAside(window.state.aside[0]?.id ?? '');
+    await pass(0);
+    expect(device.asides.size).toBe(0);
+  });
+
   it('takes what rests on it along, and what undo can reach is what is there', async () => {
     server = withPart();
     server.refuses = (step) => (step.edit.type === 'addPart' ? 'no' : null);

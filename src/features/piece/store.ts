@@ -197,7 +197,7 @@ export function createPieceStore(open: OpenPiece, server: Server, device: Device
       },
       dropAside: (aside) => {
         set((state) => ({ aside: state.aside.filter((one) => one.id !== aside) }));
-        void device?.dropAside(aside).catch(() => undefined);
+        void outbox.dropAside(aside);
       },
       tryAside: (aside) => {
         const found = get().aside.find((one) => one.id === aside);
