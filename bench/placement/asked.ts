@@ -1,6 +1,6 @@
 import { must } from '@/core/base';
 import { makeSetup, type Setup } from '@/core/instrument';
-import { DEFAULT_OPTIONS, viewOf, type PlaceEvent, type Problem, type Sample } from '@/core/place';
+import { DEFAULT_OPTIONS, placeLink, viewOf, type PlaceEvent, type Problem, type Sample } from '@/core/place';
 import { FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { ZERO } from '@/core/time';
 import type { Phrase } from './phrases';
@@ -26,9 +26,14 @@ export function asked(phrase: Phrase): Asked {
     id: `e${i}`,
     at: event.at,
     dur: event.dur,
-    link: event.link === 'shift' ? 'slide' : event.link,
+    link: null,
     ring: event.letRing,
-    notes: event.notes.map((note) => ({ pitch: note.pitch, lock: null, dur: note.dur })),
+    notes: event.notes.map((note) => ({
+      pitch: note.pitch,
+      lock: null,
+      dur: note.dur,
+      link: placeLink(note.join ?? null),
+    })),
   }));
   const wanted = called.events.flatMap((event) =>
     event.notes.map((note) => `${note.place?.string}.${note.place?.fret}`),

@@ -60,13 +60,14 @@ export const placeInput = z.strictObject({
               dead: z.boolean().optional(),
               tapped: z.boolean().optional().describe('stopped by the picking hand'),
               harmonic: z.boolean().optional().describe('natural harmonic; pitch is what sounds'),
+              link: joinSchema.nullable().optional().describe('how this note leads to one of the next event'),
               keep: quarterSchema.optional().describe('how long the finger stays down'),
               cents: z.number().int().min(-99).max(99).optional().describe('beside the pitch, with a slide bar'),
             }),
           )
           .min(1)
           .max(12),
-        link: joinSchema.nullable().optional().describe('how it is joined to the next event'),
+        link: joinSchema.nullable().optional().describe('how all its notes lead to the next event'),
         ring: z.boolean().optional(),
         bar: z.boolean().optional().describe('with a slide bar'),
         wish: z

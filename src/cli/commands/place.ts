@@ -15,6 +15,7 @@ import {
   viewOf,
   type PlaceEvent,
   type PlaceNote,
+  placeLink,
 } from '@/core/place';
 import { cmp, parseMeter, ZERO, type Quarter } from '@/core/time';
 import { CliFault, type placeInput, type positionsInput, setupOf } from '../schemas';
@@ -39,6 +40,7 @@ function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, co
     tapped: note.tapped,
     harmonic: note.harmonic,
     keep: note.keep,
+    ...(note.link === undefined ? {} : { link: placeLink(note.link) }),
     cents: note.cents,
   };
   if (note.string === undefined || note.fret === undefined) {
@@ -91,7 +93,7 @@ export function place(
       id: event.id,
       at: event.at,
       dur: event.dur,
-      link: event.link === 'shift' ? 'slide' : (event.link ?? null),
+      link: placeLink(event.link ?? null),
       ring: event.ring ?? false,
       ...(event.bar ? { bar: true } : {}),
       ...(event.wish ? { wish: event.wish } : {}),

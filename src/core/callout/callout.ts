@@ -1,3 +1,4 @@
+import { cmp } from '../time';
 import type { Setup } from '../instrument';
 import { noteName, type Key } from '../pitch';
 import { countSyllable, lengthLabel } from '../rhythm';
@@ -10,7 +11,8 @@ import {
   type EventTechnique,
   type Flag,
   type FlagOf,
-  joinOf,
+  joinsInto,
+  noteEnd,
   type Note,
   NOTE_SPECS,
   type NoteTechnique,
@@ -33,6 +35,7 @@ const JOINS = {
   pull: 'pull off to',
   slide: 'slide to',
   shift: 'slide and strike again at',
+  hold: 'hold',
 } as const;
 
 /** One note as spoken: string, fret, finger, and what it sounds; or the pitch alone where no place is decided. */
@@ -57,6 +60,15 @@ export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEF
 /** A pitch so many semitones above, by its name. */
 type NameAbove = (semitones: number) => string;
 
+/** A bend whose size is not said, as spoken. */
+const UNSAID_BENDS = {
+  up: 'bent',
+  released: 'bent and released',
+  again: 'bent, released and bent again',
+  prebend: 'bent before it is struck',
+  'prebend-released': 'bent before it is struck and released',
+} as const;
+
 /** Techniques of a note that are more than a flag, as spoken; null where it is said with another. */
 const NOTE_WORDS: {
   readonly [Name in Exclude<NoteTechnique, FlagOf<typeof NOTE_SPECS>>]: (
@@ -71,8 +83,13 @@ const NOTE_WORDS: {
   bend: (_, technique, to) => bendSpoken(technique, to),
   bendCurve: () => null,
   bendDirection: () => null,
-  unspecified: (open) =>
-    open.map((one) => (one === 'bend' ? 'bent, how far is not said' : 'trilled, with what is not said')).join(', '),
+  bendShape: () => null,
+  unspecified: (open, { bendShape }) =>
+    open
+      .map((one) =>
+        one === 'bend' ? `${UNSAID_BENDS[bendShape ?? 'up']}, how far is not said` : 'trilled, with what is not said',
+      )
+      .join(', '),
   vibrato: (cents) => (cents >= 60 ? 'with wide vibrato' : cents <= 25 ? 'with narrow vibrato' : 'with vibrato'),
   trill: (by, _, to) => `trilled with ${to(by)}`,
   pinched: (by, _, to) => `pinched, so that ${to(by)} speaks`,
@@ -188,10 +205,27 @@ export function callEvent(
   options: CalloutOptions = DEFAULT_CALLOUT,
 ): string {
   if (event.kind) return `${WHAT[event.kind]}${articulationWords(event)}`;
-  const notes = event.notes.map((note) => callNote(note, setup, options)).join('; together with ');
-  const join = joinOf(before);
-  const how = join ? `${event.quickSlide ? 'quickly ' : ''}${JOINS[join]} ` : '';
-  return `${event.grace ? 'grace note ' : ''}${how}${notes}${articulationWords(event)}`;
+  const into = joinsInto(before, event);
+  const joins = event.notes.map((note) => into.get(note.id)?.how ?? null);
+  const how = (join: (typeof joins)[number]): string =>
+    join ? `${event.quickSlide && join !== 'hold' ? 'quickly ' : ''}${JOINS[join]} ` : '';
+  // What holds for every note is said once.
+  const alike = joins.every((join) => join === joins[0]);
+  const notes = event.notes
+    .map((note, i) => `${alike ? '' : how(joins[i] ?? null)}${callNote(note, setup, options)}`)
+    .join('; together with ');
+  const under = before && joins.some((join) => join !== null) ? heldUnder(before, event) : '';
+  return `${event.grace ? 'grace note ' : ''}${alike ? how(joins[0] ?? null) : ''}${notes}${under}${articulationWords(event)}`;
+}
+
+/** The notes of an event that sound on under the next, where others of it are joined. */
+function heldUnder(before: RiffEvent, event: RiffEvent): string {
+  const strings = before.notes.flatMap((note) =>
+    note.place && note.dur !== null && cmp(noteEnd(before, note), event.at) > 0 ? [note.place.string] : [],
+  );
+  if (strings.length === 0) return '';
+  const list = strings.sort((a, b) => b - a);
+  return `, while ${list.length === 1 ? `string ${list[0]} sounds` : `strings ${list.slice(0, -1).join(', ')} and ${list.at(-1)} sound`} on`;
 }
 
 /**

@@ -11,6 +11,7 @@ import {
   type Note,
   type Piece,
   type RiffEvent,
+  isStruck,
   joinOf,
   withJoin,
   type TechniqueChange,
@@ -50,12 +51,12 @@ export function setArticulation(
     const next = noteTechniques(event, change);
     const why = impossibleEvent(next);
     if (why) return fail('impossible', why, { event: event.id });
-    const link = joinOf(events[i - 1]);
-    if (change.stroke && link && link !== 'shift')
+    const before = events[i - 1];
+    if (change.stroke && event.notes.length > 0 && !isStruck(before, event) && joinOf(before))
       return fail('slurred', 'This note is not struck: it is joined to the one before. Take the join away first.', {
         event: event.id,
       });
-    if (change.quickSlide && link !== 'slide' && link !== 'shift')
+    if (change.quickSlide && !before?.notes.some(({ join }) => join === 'slide' || join === 'shift'))
       return fail('no-slide', 'No slide leads here that could be fast.', { event: event.id });
   }
   return changeEvents(piece, riffId, ids, (event) => noteTechniques(event, change));

@@ -3,6 +3,8 @@ import { fretsLeft, harmonicAt, openPitch, stringNumbers } from '../instrument';
 import type { Mend } from '../place';
 import type { Edit } from '../edit';
 import {
+  bendShapeOf,
+  bendShapes,
   findRiff,
   impossible,
   type Note,
@@ -17,12 +19,20 @@ import { cmp, sub } from '../time';
 /** Techniques after a change. What belongs to a bend goes with it; saying a size ends its being unsaid. */
 export function mergedTechnique(before: Technique | undefined, change: TechniqueChange): Technique {
   const merged: Record<string, unknown> = { ...before, ...change };
-  if (change.bend !== undefined && change.bendCurve === undefined) merged.bendCurve = null;
+  if (change.bend !== undefined && change.bendCurve === undefined) {
+    // The shape that was said stays, whether how far is said now or not any more.
+    const shape = before?.bendShape ?? (before?.bend ? bendShapeOf(before) : null);
+    const named = shape && shape !== 'up' ? shape : null;
+    const keeps = change.bend === null ? change.unspecified?.includes('bend') : before?.bendShape !== undefined;
+    merged.bendCurve = change.bend && named && keeps ? [...bendShapes(change.bend)[named]] : null;
+    if (change.bend === null && named && keeps) merged.bendShape = named;
+  }
   const open =
     (merged.unspecified as readonly string[] | null | undefined)?.filter(
       (u) => merged[u] === undefined || merged[u] === null,
     ) ?? [];
   merged.unspecified = open.length > 0 ? open : null;
+  if (!open.includes('bend')) merged.bendShape = null;
   if (merged.bend === null || merged.bend === undefined) {
     merged.bendCurve = null;
     if (!open.includes('bend') && !change.bendDirection) merged.bendDirection = null;

@@ -2,7 +2,8 @@ import { noteName } from '../pitch';
 import { makeNeck } from './neck';
 import { chainStart, combinations } from './relax';
 import { makeWorkspace, playable, type Workspace } from './search';
-import { makeSlices, noteKey, offTheNeck, type Relaxed, type Slice } from './slices';
+import type { Slice } from './slice';
+import { makeSlices, noteKey, offTheNeck, type Relaxed } from './slices';
 import type { Blocked, ClashItem, PlaceEvent, Problem } from './types';
 
 /** One note or limit that may be kept or given up. */
@@ -136,15 +137,16 @@ function itemsOf(problem: Problem, slices: readonly Slice[], off: Relaxed, start
           `the finger kept down on ${name(problem.events[voice.event], voice.note)}`,
         );
     }
-    if (slice.link && slice.linked.length > 0)
+    const joined = slice.link ?? 'hold';
+    if (slice.linked.length + slice.still.length > 0)
       add(
         'link',
         e - 1,
         null,
-        `the ${LINK_NOUN[slice.link]} from ${problem.events[e - 1]?.notes.map((_, index) => name(problem.events[e - 1], index)).join(', ') ?? ''} to ${event?.notes.map((_, index) => name(event, index)).join(', ') ?? ''}`,
+        `the ${LINK_NOUN[joined]} from ${problem.events[e - 1]?.notes.map((_, index) => name(problem.events[e - 1], index)).join(', ') ?? ''} to ${event?.notes.map((_, index) => name(event, index)).join(', ') ?? ''}`,
       );
   });
   return items;
 }
 
-export const LINK_NOUN = { hammer: 'hammer-on', pull: 'pull-off', slide: 'slide' } as const;
+export const LINK_NOUN = { hammer: 'hammer-on', pull: 'pull-off', slide: 'slide', hold: 'held chord' } as const;

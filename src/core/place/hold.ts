@@ -1,5 +1,5 @@
 import { apart, comfortableSpan, type Neck } from './neck';
-import type { Slice } from './slices';
+import type { Slice } from './slice';
 import { GRIP_MAX, THUMB, type State } from './states';
 import type { Term, TermName } from './types';
 

@@ -7,7 +7,7 @@ export { bestWays } from './ways';
 export { differing, LOOKED_THROUGH, wayFacts, type WayFacts } from './facts';
 export { alternativesFor, priced, type Alternative, type Priced } from './alternatives';
 export { explainDifference, explainEvent, termWords } from './explain';
-export { optionsFor, problemOf, proposals } from './riff';
+export { optionsFor, placeLink, problemOf, proposals } from './riff';
 export { placeRiff } from './place-riff';
 export { clashOf } from './clash';
 export { mendsOf, type BlockedWithMends, type Mend } from './mends';

@@ -1,7 +1,7 @@
 import type { CostTable } from '../hand';
 import { apart, type Neck } from './neck';
 import { note, type Sink } from './hold';
-import type { Slice } from './slices';
+import type { Slice } from './slice';
 import { FINGERS, THUMB, type Deck, type State } from './states';
 
 /** What time does to one move, the same for all pairs of states. */
@@ -31,7 +31,7 @@ export function moveFrames(neck: Neck): (slice: Slice) => MoveFrame {
   const tables = new Map<number, { busy: Float64Array; free: Float64Array }>();
   const frames = new Map<string, MoveFrame>();
   return (slice) => {
-    const same = `${slice.link ?? ''} ${slice.bar ? 'bar' : ''} ${slice.gap} ${slice.rest}`;
+    const same = `${slice.link ?? ''}${slice.picked ? ' p' : ''} ${slice.bar ? 'bar' : ''} ${slice.gap} ${slice.rest}`;
     const known = frames.get(same);
     if (known) return known;
     const key = Math.round(slice.gap * 1e4) * 1e7 + Math.round(slice.rest * 1e4);
@@ -57,7 +57,7 @@ export function moveFrames(neck: Neck): (slice: Slice) => MoveFrame {
       free: table.free,
       width,
       haste,
-      picked: slice.link === null,
+      picked: slice.picked,
       sliding: slice.link === 'slide',
       rested: slice.rest > 0.15,
       bar: slice.bar,
@@ -190,7 +190,10 @@ export function moveCost(
 
 /** Whether anything but a free hand's rest binds the moves into a slice. */
 export const isBound = (slice: Slice): boolean =>
-  slice.linked.length > 0 || slice.same.length > 0 || slice.voices.some((voice) => voice.heldFrom >= 0);
+  slice.linked.length > 0 ||
+  slice.still.length > 0 ||
+  slice.same.length > 0 ||
+  slice.voices.some((voice) => voice.heldFrom >= 0);
 
 /**
  * Whether a hand may go from one state to the next at all: held notes stay, links keep their string and direction, a
@@ -207,29 +210,39 @@ export function moveAllowed(slice: Slice, from: State, to: State): boolean {
     if (voice?.kind !== 'harmonic' && (from.frets[h] !== to.frets[v] || from.fingers[h] !== to.fingers[v]))
       return false;
   }
-  for (const [a, b] of slice.same) {
-    if (from.strings[a] !== to.strings[b] || from.frets[a] !== to.frets[b] || from.fingers[a] !== to.fingers[b])
-      return false;
+  for (const list of [slice.same, slice.still]) {
+    for (const [a, b] of list) {
+      if (from.strings[a] !== to.strings[b] || from.frets[a] !== to.frets[b] || from.fingers[a] !== to.fingers[b])
+        return false;
+    }
   }
-  for (const [a, b] of slice.linked) {
+  // Where several notes slide, one finger leads the hand; the others may change on the way.
+  let slides = 0;
+  let guides = 0;
+  for (const [a, b, link] of slice.linked) {
     if (from.strings[a] !== to.strings[b]) return false;
     const fretA = from.frets[a] ?? 0;
     const fretB = to.frets[b] ?? 0;
     const fingerA = from.fingers[a] ?? 0;
     const fingerB = to.fingers[b] ?? 0;
     if (
-      slice.link === 'hammer' &&
+      link === 'hammer' &&
       !(fretB > fretA && fingerB > 0 && fingerB !== fingerA && (fretA === 0 || fingerB > fingerA))
     )
       return false;
-    if (slice.link === 'pull' && !(fretB < fretA && (fretB === 0 || fingerB < fingerA))) return false;
+    if (link === 'pull' && !(fretB < fretA && (fretB === 0 || fingerB < fingerA))) return false;
     if (
-      slice.link === 'slide' &&
-      !(fretA > 0 && fretB > 0 && (fretA !== fretB || slice.bar) && fingerA === fingerB && fingerA !== THUMB)
+      link === 'slide' &&
+      !(fretA > 0 && fretB > 0 && (fretA !== fretB || slice.bar) && fingerA !== THUMB && fingerB !== THUMB)
     )
       return false;
+    if (link === 'slide') {
+      slides++;
+      if (fingerA === fingerB) guides++;
+    }
     // Nobody hammers with the thumb over the neck, nor with a bar.
-    if (slice.link !== 'slide' && (fingerA === THUMB || fingerB === THUMB || (slice.bar && fretB > 0))) return false;
+    if (link !== null && link !== 'slide' && (fingerA === THUMB || fingerB === THUMB || (slice.bar && fretB > 0)))
+      return false;
   }
-  return true;
+  return slides === 0 || guides > 0;
 }

@@ -109,6 +109,7 @@ describe('the solver', () => {
             events[i + 1]?.notes[0]?.dead
           )
             return;
+          if (event.notes[0]?.tapped || events[i + 1]?.notes[0]?.tapped) return;
           if (event.notes[0]?.harmonic || events[i + 1]?.notes[0]?.harmonic) return;
           expect(b.string).toBe(a.string);
           if (event.link === 'hammer') expect(b.fret).toBeGreaterThan(a.fret);

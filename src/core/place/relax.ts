@@ -1,5 +1,6 @@
 import { noteName } from '../pitch';
-import { makeSlices, noteKey, type Relaxed, type Slice } from './slices';
+import type { Slice } from './slice';
+import { makeSlices, noteKey, type Relaxed } from './slices';
 import { playable, type Workspace } from './search';
 import { blockedAt } from './blocked';
 import type { Blocked, Problem } from './types';
@@ -74,7 +75,12 @@ const weigh = (set: readonly Candidate[]): number => set.reduce((sum, candidate)
 /** Back to the last slice that nothing from before binds. */
 export function chainStart(slices: readonly Slice[], dead: number): number {
   let start = dead;
-  while (start > 0 && (slices[start]?.linked.length || slices[start]?.voices.some((voice) => voice.heldFrom >= 0)))
+  while (
+    start > 0 &&
+    (slices[start]?.linked.length ||
+      slices[start]?.still.length ||
+      slices[start]?.voices.some((voice) => voice.heldFrom >= 0))
+  )
     start--;
   return start;
 }
@@ -120,7 +126,8 @@ function candidatesAt(
     });
   }
   for (let i = Math.max(start + 1, dead - RELAX_REACH + 1); i <= dead; i++) {
-    const link = slices[i]?.link;
+    const slice = slices[i];
+    const link = slice?.link ?? (slice?.still.length ? 'hold' : null);
     if (!link || relaxed.unlinked.has(i - 1)) continue;
     found.push({
       weight: 3,
@@ -150,7 +157,12 @@ function candidatesAt(
   return found;
 }
 
-const LINK_WORDS = { hammer: 'The hammer-on', pull: 'The pull-off', slide: 'The slide' } as const;
+const LINK_WORDS = {
+  hammer: 'The hammer-on',
+  pull: 'The pull-off',
+  slide: 'The slide',
+  hold: 'The chord held',
+} as const;
 
 function copyOf(relaxed: Relaxed): Relaxed {
   return {

@@ -1,5 +1,6 @@
 import equal from 'fast-deep-equal';
-import { cutting, nothingRelaxed, PEDAL_REACH, type Slice } from './slices';
+import type { Slice } from './slice';
+import { cutting, nothingRelaxed, PEDAL_REACH } from './slices';
 import type { Problem } from './types';
 
 /** How far a change of one event reaches back: what a pedal is depends on so many events after it. */
@@ -7,7 +8,10 @@ const REACH_BACK = PEDAL_REACH + 1;
 
 /** Whether nothing from before binds a slice or sounds in it. */
 const unbound = (slice: Slice): boolean =>
-  slice.linked.length === 0 && slice.same.length === 0 && slice.voices.every((voice) => voice.heldFrom < 0);
+  slice.linked.length === 0 &&
+  slice.still.length === 0 &&
+  slice.same.length === 0 &&
+  slice.voices.every((voice) => voice.heldFrom < 0);
 
 /**
  * The slices of a problem, taken from those of an earlier one where its events are the same. Only

@@ -34,13 +34,17 @@ function placeEvent(riff: Riff, event: RiffEvent): PlaceEvent {
   const known = made.get(event);
   if (known && known.riff.meters === riff.meters && known.riff.wishes === riff.wishes) return known.event;
   const { id, at, dur } = event;
+  const alike = event.notes.every(({ join }) => join === event.notes[0]?.join);
   const next: PlaceEvent = {
     id,
     at,
     dur,
-    link: placeLink(joinOf(event)),
+    link: alike ? placeLink(joinOf(event)) : null,
     ring: event.letRing,
-    notes: event.notes.map((note) => placeNote(note, note.technique?.letRing ? underEnd(riff, event) : null)),
+    notes: event.notes.map((note) => {
+      const made = placeNote(note, note.technique?.letRing ? underEnd(riff, event) : null);
+      return alike ? made : { ...made, link: placeLink(note.join ?? null) };
+    }),
     ...(event.slideBar ? { bar: true } : {}),
     ...wishAt(riff, at),
   };

@@ -1,7 +1,7 @@
 import { holdCost } from './hold';
 import { isBound, moveAllowed, moveFrames, moveParts, type MoveFrame } from './move';
 import type { Neck } from './neck';
-import type { Slice } from './slices';
+import type { Slice } from './slice';
 import { makeDeck, statesOf, type Deck, type Shapes, type State } from './states';
 import type { PlacedEvent } from './types';
 

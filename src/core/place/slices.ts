@@ -2,55 +2,10 @@ import { fretsLeft, openPitch, pitchAt, stringNumbers, type Setup } from '../ins
 import { noteName } from '../pitch';
 import { add, barOf, barStart, cmp, maxQuarter, minQuarter, secondsAt, type Quarter } from '../time';
 import { blockedAt } from './blocked';
+import type { Slice, Voice } from './slice';
+import { firstLink, isStruckBeside, leads, linkOf, pairs, UNLINKED } from './links';
 import { harmonicsOf, positionsOf } from './positions';
 import type { Blocked, Lock, PlaceEvent, PlaceLink, PlaceNote, PlaceOnNeck, Problem, Wish } from './types';
-
-/** A note as it takes part in one slice: struck there, or held over from before. */
-export interface Voice {
-  /** Which note of the input: event index and index in the event. */
-  readonly event: number;
-  readonly note: number;
-  readonly pitch: number;
-  readonly places: readonly PlaceOnNeck[];
-  readonly lock: Lock | null;
-  /** What its places lack of all there are, as text: strings it may not use, what its technique needs. */
-  readonly without: string;
-  /** Index of the same note among the previous slice's voices; -1 where it is struck now. */
-  readonly heldFrom: number;
-  /** Its finger stays down and it sounds no more. */
-  readonly silent: boolean;
-  /** A trill's upper note: the voice it lies above on the same string, and by how many frets; else -1. */
-  readonly over: number;
-  readonly above: number;
-  readonly kind: 'fretted' | 'dead' | 'harmonic' | 'tapped';
-  /** Cents it is bent by at most, and cents it sounds above its pitch. */
-  readonly bend: number;
-  readonly cents: number;
-  /** A low note that keeps coming back between others. */
-  readonly pedal: boolean;
-}
-
-/** The hand's task at one onset: everything that sounds then, struck or held. */
-export interface Slice {
-  readonly event: number;
-  readonly voices: readonly Voice[];
-  /** Technique that leads into this slice, with voice indices (previous slice, this slice). */
-  readonly link: PlaceLink | null;
-  readonly linked: readonly (readonly [number, number])[];
-  /** Notes struck again while their finger is kept down: they stay as they are. */
-  readonly same: readonly (readonly [number, number])[];
-  readonly wish: Wish | null;
-  /** Played with a slide bar. */
-  readonly bar: boolean;
-  /** Everything states and their cost depend on, and everything moves depend on beside: equal keys, equal tasks. */
-  readonly key: string;
-  readonly moveKey: string;
-  /** Seconds since the previous onset, and of those the seconds of silence just before this one. */
-  readonly gap: number;
-  readonly rest: number;
-  /** When everything struck so far has ended by its written length. */
-  readonly quiet: Quarter | null;
-}
 
 /** What may be given up to make a phrase playable. Keys are "event:note" or event indices. */
 export interface Relaxed {
@@ -187,27 +142,22 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
     const event = events[e];
     if (!event || e < from) throw new Error(`no event ${e}`);
     const before = events[e - 1];
-    const joinKept = before && before.link && !relaxed.unlinked.has(e - 1) ? before.link : null;
-    // Where the picking hand taps one end, only the string is shared; one that goes the wrong way stays a link, which
-    // then can't be kept.
-    const linkKept =
-      joinKept && (tapped(before) || tapped(event)) && rightWay(joinKept, before, event) ? null : joinKept;
+    const leading = before && leads(before) && !relaxed.unlinked.has(e - 1) ? before : null;
     const over = (end: Quarter, sounding: Sounding): boolean => {
       const released = relaxed.released.get(noteKey(sounding.event, sounding.note));
       return cmp(end, event.at) <= 0 || (released !== undefined && released <= e);
     };
-    const pitches = new Map(event.notes.map((note, i) => [note.pitch, i]));
     const again: [Sounding, number][] = [];
     sounding = sounding.filter((sounding) => {
-      const note = pitches.get(events[sounding.event]?.notes[sounding.note]?.pitch ?? -1);
+      const note = againOf(events[sounding.event]?.notes[sounding.note], event);
       if (note !== undefined && !over(sounding.kept, sounding) && !relaxed.dropped.has(noteKey(e, note)))
         again.push([sounding, note]);
       return note === undefined && !over(maxQuarter(sounding.end, sounding.kept), sounding);
     });
     const struck = struckVoices(events, event, e, relaxed, places);
-    const linked = joinKept ? pairs(voicesBefore, e - 1, struck) : [];
+    const { linked, still } = leading ? pairs(leading, event, voicesBefore, e - 1, struck) : UNLINKED;
     // A joined note ends where the next begins, whatever its written length says.
-    const joined = new Set(linked.map(([from]) => voicesBefore[from]?.note ?? -1));
+    const joined = new Set([...linked, ...still].map(([from]) => voicesBefore[from]?.note ?? -1));
     sounding = sounding.filter(
       (sounding) => sounding.event !== e - 1 || !joined.has(sounding.note) || cmp(sounding.kept, event.at) > 0,
     );
@@ -241,6 +191,14 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
       const to = struck.findIndex((voice) => voice.note === note && voice.over < 0);
       return from < 0 || to < 0 ? [] : [[from, to]];
     });
+    const link =
+      linked.length > 0
+        ? linkOf(linked)
+        : leading && still.length === 0 && event.notes.length === 1
+          ? firstLink(leading)
+          : null;
+    const led = new Set([...linked.filter(([, , how]) => how !== null), ...still].map(([, to]) => to));
+    const picked = linked.length + still.length === 0 ? link === null : struck.some(isStruckBeside(led, event));
     // Rounded to a microsecond, so that equal times are equal wherever they stand in the piece.
     const between = (a: Quarter): number => Math.round((seconds(event.at) - seconds(a)) * 1e6) / 1e6;
     const gap = before ? between(before.at) : 0;
@@ -248,7 +206,7 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
     const wish = event.wish ?? null;
     const bar = event.bar === true;
     const key = `${bar ? 'bar ' : ''}${wish ? wishKey(wish) : ''}${voices.map(voiceKey).join(' ')}`;
-    const moveKey = `${linkKept ?? ''} ${linked.join(';')} ${same.join(';')} ${voices.map((voice) => voice.heldFrom).join()} ${gap} ${rest}`;
+    const moveKey = `${link ?? ''}${picked ? 'p' : ''} ${linked.join(';')} ${still.join(';')} ${same.join(';')} ${voices.map((voice) => voice.heldFrom).join()} ${gap} ${rest}`;
     event.notes.forEach((note, index) => {
       if (relaxed.dropped.has(noteKey(e, index)) || note.dead) return;
       const own = add(event.at, note.dur ?? event.dur);
@@ -258,8 +216,35 @@ export function cutting(problem: Problem, relaxed: Relaxed, from: number, quiet:
       silentFrom = silentFrom === null ? own : maxQuarter(silentFrom, own);
     });
     voicesBefore = voices;
-    return { event: e, voices, link: linkKept, linked, same, wish, bar, key, moveKey, gap, rest, quiet: silentFrom };
+    return {
+      event: e,
+      voices,
+      link,
+      picked,
+      linked,
+      still,
+      same,
+      wish,
+      bar,
+      key,
+      moveKey,
+      gap,
+      rest,
+      quiet: silentFrom,
+    };
   };
+}
+
+/**
+ * Which note of an event strikes a sounding one again: the one of its pitch, unless they are known to lie on two
+ * strings, where both ring.
+ */
+function againOf(sounding: PlaceNote | undefined, event: PlaceEvent): number | undefined {
+  if (!sounding) return undefined;
+  const apart = (note: PlaceNote): boolean =>
+    note.lock !== null && sounding.lock !== null && note.lock.string !== sounding.lock.string;
+  const found = event.notes.findLastIndex((note) => note.pitch === sounding.pitch && !apart(note));
+  return found < 0 ? undefined : found;
 }
 
 function struckVoices(
@@ -332,25 +317,6 @@ const voiceKey = (voice: Voice): string =>
 
 const wishKey = (wish: Wish): string =>
   `<${wish.hand ?? ''},${wish.liking ?? ''},${wish.prefer?.join('.') ?? ''}${wish.thumb ?? ''}>`;
-
-/**
- * Whether joined notes go up for a hammer-on, down for a pull-off, anywhere else for a slide: the outer ones in order
- * of pitch, as they are paired.
- */
-function rightWay(link: PlaceLink, before: PlaceEvent | undefined, event: PlaceEvent): boolean {
-  const [a, b] = [before?.notes ?? [], event.notes].map((notes) =>
-    notes
-      .filter((note) => !note.dead)
-      .map((note) => note.pitch)
-      .sort((midi, one) => one - midi),
-  );
-  return (b ?? []).every((to, i) => {
-    const from = a?.[i];
-    return from === undefined || (link === 'hammer' ? to > from : link === 'pull' ? to < from : to !== from);
-  });
-}
-
-const tapped = (event: PlaceEvent | undefined): boolean => event?.notes.some((note) => note.tapped) ?? false;
 
 /** Seconds of a musical time; the one asked last is remembered, since slices ask for each twice. */
 function clock(tempo: Problem['tempo']): (at: Quarter) => number {
@@ -435,22 +401,4 @@ function ringEnd(problem: Problem, e: number): Quarter | null {
   end = minQuarter(end, line);
   ends.set(e, end);
   return end;
-}
-
-/** Which notes of two joined events belong together: in order of pitch, the outer ones when counts differ. */
-function pairs(before: readonly Voice[], event: number, struck: readonly Voice[]): [number, number][] {
-  const byPitch = (list: { v: Voice; i: number }[]) => list.sort((a, b) => a.v.pitch - b.v.pitch);
-  const from = byPitch(
-    before
-      .map((voice, i) => ({ v: voice, i }))
-      .filter(({ v: voice }) => voice.event === event && voice.over < 0 && voice.kind !== 'dead'),
-  );
-  const to = byPitch(
-    struck.map((voice, i) => ({ v: voice, i })).filter(({ v: voice }) => voice.over < 0 && voice.kind !== 'dead'),
-  );
-  const count = Math.min(from.length, to.length);
-  return Array.from({ length: count }, (_, k) => [
-    from[from.length - count + k]?.i ?? 0,
-    to[to.length - count + k]?.i ?? 0,
-  ]);
 }

@@ -7,7 +7,8 @@ import { makeNeck, type Neck } from './neck';
 import { RELAX_REACH, relaxAt } from './relax';
 import { alike, bestOf, ended, makeWorkspace, pathTo, searching, type Workspace, type Layer } from './search';
 import { renewSlices } from './renew';
-import { makeSlices, offTheNeck, type Relaxed, type Slice } from './slices';
+import type { Slice } from './slice';
+import { makeSlices, offTheNeck, type Relaxed } from './slices';
 import type { Blocked, PlacedEvent, PlaceOptions, Problem, Term, Way } from './types';
 
 export interface Solution {

@@ -1,6 +1,6 @@
 import type { Profile } from '../hand';
 import { apart, maximalSpan, type Neck } from './neck';
-import type { Slice, Voice } from './slices';
+import type { Slice, Voice } from './slice';
 
 /**
  * One way a hand can stand for a slice: where each voice lies and which finger stops it, and

@@ -3,7 +3,7 @@ import type { CostTable, Profile } from '../hand';
 import type { Setup } from '../instrument';
 import type { MeterChange, Quarter, TempoStep } from '../time';
 
-/** How one event is joined to the next: the later one is not picked and stays on the string. */
+/** How one note leads to another: the later one is not picked and stays on the string. */
 export type PlaceLink = 'hammer' | 'pull' | 'slide';
 
 /** A place that is decided, and the finger where that is decided too. */
@@ -35,8 +35,12 @@ export interface PlaceNote {
   readonly tapped?: boolean | undefined;
   /** A natural harmonic: touched, not pressed; it rings on when the finger has left. */
   readonly harmonic?: boolean | undefined;
+  /** Hammered onto a silent string by the fretting hand: the picking hand has nothing to do. */
+  readonly hammered?: boolean | undefined;
   /** How long from its onset the finger stays down, also after the note has ended. */
   readonly keep?: Quarter | undefined;
+  /** How it leads to a note of the next event; absent, as the event says. Null: it doesn't. */
+  readonly link?: PlaceLink | null | undefined;
   /** Sounds so many cents above `pitch`: between the frets, which only a slide bar can. */
   readonly cents?: Cents | undefined;
 }
@@ -61,6 +65,7 @@ export interface PlaceEvent {
   readonly at: Quarter;
   readonly dur: Quarter;
   readonly notes: readonly PlaceNote[];
+  /** How all of its notes lead to the next event that say nothing else themselves. */
   readonly link: PlaceLink | null;
   /** Keeps ringing to the end of the run of ringing events or of the bar, or until its pitch is struck again. */
   readonly ring: boolean;

@@ -1,6 +1,6 @@
 import { stringNumbers, type Setup } from '../instrument';
 import type { Picking } from '../schools';
-import { joinOf, type Riff, type RiffEvent, type Stroke } from '../score';
+import { isStruck, type Riff, type RiffEvent, type Stroke } from '../score';
 import {
   add,
   barOf,
@@ -42,10 +42,7 @@ export function strokesOf(riff: Riff, setup: Setup, school: Picking): Struck[] {
   let last: { stroke: Stroke; event: RiffEvent } | null = null;
   return riff.events.map((event, i): Struck => {
     const before = riff.events[i - 1];
-    const carried =
-      joinOf(before) && joinOf(before) !== 'shift'
-        ? true
-        : event.notes.length > 0 && event.notes.every((note) => note.technique?.tapped);
+    const carried = !isStruck(before, event);
     if (event.kind === 'hole' || (carried && !event.stroke)) {
       if (event.kind === 'hole') group++;
       return { event: event.id, stroke: null, by: null, group: Math.max(0, group) };

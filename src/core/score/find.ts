@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from '../base';
 import { parseName, parsePitch, pitchClass } from '../pitch';
 import { EVENT_SPECS } from './event-specs';
-import { joinOf } from './join';
+import { joinsInto } from './join';
 import { NOTE_SPECS } from './note-specs';
 import type { Note, Riff, RiffEvent } from './schema';
 import type { Join } from './technique';
@@ -33,9 +33,10 @@ const byTechnique =
 
 const joined =
   (...joins: readonly Join[]): Test =>
-  (_, __, before) => {
-    const join = joinOf(before);
-    return join !== null && joins.includes(join);
+  (note, event, before) => {
+    if (!note) return joins.some((join) => before?.notes.some((one) => one.join === join));
+    const how = joinsInto(before, event).get(note.id)?.how;
+    return how !== undefined && how !== 'hold' && joins.includes(how);
   };
 
 /** Words that name one thing about a note. A plural or "every" before it changes nothing. */
@@ -44,8 +45,8 @@ const WORDS: Readonly<Record<string, Test>> = {
   bend: (note) => note?.technique?.bend !== undefined || note?.technique?.unspecified?.includes('bend') === true,
   'pre-bend': (note) => (note?.technique?.bendCurve?.[0]?.cents ?? 0) > 0,
   trill: (note) => note?.technique?.trill !== undefined || note?.technique?.unspecified?.includes('trill') === true,
-  hammer: joined('hammer'),
-  'hammer-on': joined('hammer'),
+  hammer: (...found) => joined('hammer')(...found) || found[0]?.technique?.hammered === true,
+  'hammer-on': (...found) => joined('hammer')(...found) || found[0]?.technique?.hammered === true,
   pull: joined('pull'),
   'pull-off': joined('pull'),
   slide: (note, event, before) =>

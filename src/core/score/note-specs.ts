@@ -17,7 +17,10 @@ const bendTo = (cents: number, shape?: BendShape): TechniqueChange => ({
   bend: cents,
   bendCurve: shape ? [...bendShapes(cents)[shape]] : null,
 });
-const reshaped = (shape: BendShape) => (now: Technique) => bendTo(now.bend ?? 200, shape);
+const reshaped =
+  (shape: BendShape) =>
+  (now: Technique): TechniqueChange =>
+    now.unspecified?.includes('bend') ? { bendShape: shape } : bendTo(now.bend ?? 200, shape);
 
 /** What no hand can do about sliding over frets that are not there. */
 function slideLimit(to: 'lower' | 'higher' | undefined, { setup, place }: NoteContext): string | null {
@@ -113,6 +116,14 @@ export const NOTE_SPECS = {
         ? null
         : 'The highest point of a bend’s curve is as far as it is bent.';
     },
+  },
+  bendShape: {
+    find: [],
+    commands: [],
+    clash: ({ technique }) =>
+      technique.unspecified?.includes('bend')
+        ? null
+        : 'A shape alone is kept only where how far it is bent is not said.',
   },
   bendDirection: {
     find: [],
@@ -243,6 +254,50 @@ export const NOTE_SPECS = {
       },
     ],
     limit: (context) => slideLimit(context.technique.slideOut, context),
+  },
+  hammered: {
+    flag: {
+      call: 'from-nowhere',
+      spoken: 'hammered on from nowhere',
+      field: { label: 'Hammered', on: 'from nowhere' },
+    },
+    find: [],
+    commands: [
+      {
+        id: 'hammer-from-nowhere',
+        group: 'Join',
+        name: 'Hammer on from nowhere, or not',
+        words: 'hammer-on silent string',
+        change: toggles('hammered', { hammered: true }),
+      },
+    ],
+    clash: ({ technique }) =>
+      technique.dead || technique.harmonic || technique.tapped || technique.slideIn
+        ? 'A note hammered from nowhere is pressed down by the fretting hand: it can’t be dead, touched, tapped or slid into.'
+        : null,
+    limit: ({ place }) => (place.fret === 0 ? 'An open string has no fret to hammer on.' : null),
+  },
+  pulledOff: {
+    flag: {
+      call: 'to-nowhere',
+      spoken: 'pulled off to nowhere',
+      field: { label: 'Pulled off', on: 'to nowhere' },
+    },
+    find: [],
+    commands: [
+      {
+        id: 'pull-to-nowhere',
+        group: 'Join',
+        name: 'Pull off to nowhere, or not',
+        words: 'pull-off',
+        change: toggles('pulledOff', { pulledOff: true }),
+      },
+    ],
+    clash: ({ technique }) =>
+      technique.dead || technique.harmonic || technique.slideOut
+        ? 'A finger that pulls off has pressed its string: the note can’t be dead, touched or slid off as well.'
+        : null,
+    limit: ({ place }) => (place.fret === 0 ? 'An open string has no finger that could pull off.' : null),
   },
   letRing: {
     flag: {

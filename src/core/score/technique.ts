@@ -10,6 +10,10 @@ import { positiveQuarter } from './parts-of-schema';
 /** How two events are joined: `slide` carries the sound on, `shift` slides and strikes again. */
 export const joinSchema = z.enum(['hammer', 'pull', 'slide', 'shift']);
 
+/** The shapes of a bend that have a name, beside plainly up. */
+export const BEND_SHAPES = ['released', 'again', 'prebend', 'prebend-released'] as const;
+export type BendShape = (typeof BEND_SHAPES)[number];
+
 export const BEND_LIMITS = { least: 10, most: 700 } as const;
 const bendCents = z
   .number()
@@ -34,6 +38,8 @@ export const techniqueSchema = z.object({
    * `bend`.
    */
   bendCurve: z.array(bendPointSchema).min(2).max(12).optional(),
+  /** The shape of a bend of which nobody said how far it goes. */
+  bendShape: z.enum(BEND_SHAPES).optional(),
   /** The finger pushes the string towards the thick strings, or pulls it towards the thin ones. */
   bendDirection: z.enum(['thick', 'thin']).optional(),
   /** Shaken by so many cents to either side. */
@@ -57,6 +63,10 @@ export const techniqueSchema = z.object({
     .optional(),
   /** Stopped by a finger of the picking hand. */
   tapped: z.literal(true).optional(),
+  /** Hammered onto a string that did not sound: no note leads to it, and it is not struck. */
+  hammered: z.literal(true).optional(),
+  /** The finger pulls off sideways at its end, and no note follows on its string. */
+  pulledOff: z.literal(true).optional(),
   /** Rings on under what follows, to the end of the bar or until its string is struck again. */
   letRing: z.literal(true).optional(),
   /** Slid into from nowhere: from lower or higher frets. */
@@ -148,9 +158,7 @@ export function articulationOf(event: Articulation): Articulation {
 export const ARTICULATIONS = Object.keys(articulationShape) as (keyof Articulation)[];
 
 /** The shapes of a bend that have a name, for a bend of so many cents. */
-export function bendShapes(
-  cents: number,
-): Readonly<Record<'released' | 'again' | 'prebend' | 'prebend-released', readonly BendPoint[]>> {
+export function bendShapes(cents: number): Readonly<Record<BendShape, readonly BendPoint[]>> {
   return {
     released: [
       { at: 0, cents: 0 },
@@ -176,8 +184,6 @@ export function bendShapes(
     ],
   };
 }
-
-export type BendShape = keyof ReturnType<typeof bendShapes>;
 
 /** The name of a bend's shape: `up` for the plain one, null for a curve of its own. */
 export function bendShapeOf(technique: Technique): BendShape | 'up' | null {

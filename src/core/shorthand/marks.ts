@@ -2,7 +2,7 @@ import type { SyntaxNode } from '@lezer/common';
 import { fail, ok, type Finger, type Result } from '../base';
 import { fretsLeft, harmonicAt, openPitch, shownFret, type Setup } from '../instrument';
 import { microtone, microtoneWords, parseMicrotone } from '../pitch';
-import { bendShapes, impossible, PINCHED, type Basis, type Technique } from '../score';
+import { bendShapes, type BendShape, impossible, PINCHED, type Basis, type Technique } from '../score';
 import { phrase } from './articulations';
 import { NOTE_FLAGS } from './flag-tokens';
 import type { CalledNote, Ear } from './types';
@@ -73,7 +73,7 @@ export function readMarks(
 }
 
 /** Marks that may be said of all notes of a grip or chord at once. */
-const SHARED = new Set(['Unsure', 'Muffled', 'Lasting', 'Certainty', 'Evidence', 'under', 'Vibrato', 'Down']);
+const SHARED = new Set(['Unsure', 'Muffled', 'Lasting', 'Ends', 'Certainty', 'Evidence', 'under', 'Vibrato', 'Down']);
 
 const FINGER_WORDS = ['no finger', 'index', 'middle', 'ring finger', 'little finger', 'thumb over the neck'] as const;
 const BASIS_WORDS: Readonly<Record<string, readonly [Basis | null, string]>> = {
@@ -119,9 +119,17 @@ class MarkReader {
   private bend(node: SyntaxNode, note: Draft, noteTechniques: TechDraft, pre: boolean): string | { label: string } {
     const size = node.getChild('BendSize');
     const to = node.getChild('BendTo');
+    const shape = `${pre ? 'prebend' : ''}${node.getChild('Again') ? 'again' : node.getChild('Released') ? `${pre ? '-' : ''}released` : ''}`;
+    if (shape === 'prebendagain') return 'A pre-bend is released or held; for more say the curve.';
+    const way = node.getChild('Pushed') ? 'thick' : node.getChild('Pulled') ? 'thin' : null;
+    if (way) noteTechniques.bendDirection = way;
     if (node.getChild('Unknown')) {
+      if (node.getChild('Curve')) return 'A curve says how far: give its points without "?".';
       noteTechniques.unspecified = [...(noteTechniques.unspecified ?? []), 'bend'];
-      return { label: 'bent, how far is not said yet' };
+      if (shape !== '') noteTechniques.bendShape = shape as BendShape;
+      return {
+        label: `bent${pre ? ' before it is struck' : ''}${node.getChild('Released') ? ' and released' : ''}${node.getChild('Again') ? ', released and bent again' : ''}, how far is not said yet`,
+      };
     }
     let by = size ? (BEND_SIZES[this.ear.slice(size)] ?? 0) : this.number(node);
     if (to) {
@@ -131,20 +139,13 @@ class MarkReader {
     }
     if (!(by >= 10 && by <= 700)) return 'A bend is quarter, half, whole, to a note, or 10 to 700 cents.';
     noteTechniques.bend = by;
-    const shape = `${pre ? 'prebend' : ''}${node.getChild('Again') ? 'again' : node.getChild('Released') ? `${pre ? '-' : ''}released` : ''}`;
     const curve = node.getChild('Curve');
     if (curve) {
       const points = curve.getChildren('Ratio').map((node) => this.ear.slice(node).split('/').map(Number));
       if (points.length < 2 || points.length > 12)
         return 'A curve has 2 to 12 points, percent of the note and cents: curve 0/0 40/200 100/0.';
       noteTechniques.bendCurve = points.map(([at = 0, cents = 0]) => ({ at, cents }));
-    } else if (shape === 'prebendagain') return 'A pre-bend is released or held; for more say the curve.';
-    else if (shape !== '') {
-      const points = bendShapes(by)[shape as keyof ReturnType<typeof bendShapes>];
-      noteTechniques.bendCurve = [...points];
-    }
-    const way = node.getChild('Pushed') ? 'thick' : node.getChild('Pulled') ? 'thin' : null;
-    if (way) noteTechniques.bendDirection = way;
+    } else if (shape !== '') noteTechniques.bendCurve = [...bendShapes(by)[shape as BendShape]];
     const words = microtoneWords(microtone(note.pitch, by));
     return {
       label: `${pre ? 'bent before it is struck' : 'bent up'} ${by} cents, to ${words.target}${node.getChild('Released') ? ', and released' : ''}${node.getChild('Again') ? ', released and bent again' : ''}${way ? `, ${way === 'thick' ? 'pushed towards the thick' : 'pulled towards the thin'} strings` : ''}`,
@@ -178,6 +179,10 @@ class MarkReader {
       if (dur === null) return 'Expected a length: "lasting 3/2".';
       note.dur = dur;
       return { label: 'a length of its own' };
+    },
+    Ends: (_, note) => {
+      note.ends = true;
+      return { label: 'ends with its beat' };
     },
     Bend: (node, note, noteTechniques) => this.bend(node, note, noteTechniques, false),
     Prebend: (node, note, noteTechniques) => this.bend(node, note, noteTechniques, true),

@@ -16,7 +16,8 @@ import {
   type Riff,
   type RiffEvent,
   type Technique,
-  joinOf,
+  joinsInto,
+  type Join,
 } from '../score';
 import { add, barOf, barStart, cmp, mul, quarter, sub, ZERO, type Quarter } from '../time';
 import { basisWord, bendWords, VIBRATO } from './marks';
@@ -100,15 +101,21 @@ export function printCalls(
       length = step;
     }
     const say = (event: RiffEvent, before: RiffEvent | undefined): string => {
-      const link = joinOf(before) ? `${joinOf(before)} ` : '';
       if (event.kind) return event.kind;
+      const into = joinsInto(before, event);
+      const joinInto = (note: Note): Join | null => into.get(note.id)?.from.join ?? null;
+      const [first] = event.notes;
+      const leading = first ? joinInto(first) : null;
+      const ending = endingIn(event, riff.events[riff.events.indexOf(event) + 1]);
       const parts: string[] = [];
       for (const note of event.notes) {
         const call = noteCall(note, string, counting);
         string = call.string ?? string;
-        parts.push(call.text);
+        const join = joinInto(note);
+        const how = join === leading || (join === null && note.technique?.hammered) ? '' : `${join ?? 'struck'} `;
+        parts.push(`${how}${call.text}${ending.has(note.id) ? ' ends' : ''}`);
       }
-      return `${link}${event.grace ? 'grace ' : ''}${parts.join(' + ')}`;
+      return `${leading ? `${leading} ` : ''}${event.grace ? 'grace ' : ''}${parts.join(' + ')}`;
     };
     const first = i - graces.length;
     for (const [k, grace] of graces.entries()) {
@@ -132,6 +139,15 @@ export function printCalls(
   while (changes[0]) restTo(changes[0].at);
   if (words.at(-1) === '|') words.pop();
   return words.join(' ');
+}
+
+/** The notes of a chord that end with it while others are joined on: said, or they would be taken to sound on. */
+function endingIn(event: RiffEvent, next: RiffEvent | undefined): ReadonlySet<string> {
+  const into = next && event.notes.length > 1 ? joinsInto(event, next) : null;
+  if (!into || into.size === 0 || next?.notes.some((note) => !into.has(note.id) && !note.technique?.hammered))
+    return new Set();
+  const led = new Set([...into.values()].map(({ from }) => from.id));
+  return new Set(event.notes.flatMap(({ id, dur }) => (led.has(id) || dur !== null ? [] : [id])));
 }
 
 /**
@@ -224,7 +240,8 @@ const NOTE_SAYINGS: { readonly [Name in Exclude<NoteTechnique, FlagOf<typeof NOT
   bend: (_, technique) => bendCall(technique),
   bendCurve: unsaid,
   bendDirection: unsaid,
-  unspecified: (what) => what.map((one) => `${one} ?`).join(' '),
+  bendShape: unsaid,
+  unspecified: (what, technique) => what.map((one) => (one === 'bend' ? unsaidBend(technique) : `${one} ?`)).join(' '),
   vibrato: (cents) => VIBRATO_CALLS.get(cents) ?? `vibrato of ${cents}`,
   trill: (by) => `trill by ${by}`,
   pinched: (by) => (by === 24 ? 'pinched' : `pinched of ${by}`),
@@ -245,17 +262,22 @@ function callsOf(specs: object, sayings: object, spec: object): string {
 
 const techniqueCall = (technique: Technique): string => callsOf(NOTE_SPECS, NOTE_SAYINGS, technique);
 
+const SHAPE_CALLS = { released: ' released', again: ' again', prebend: '', 'prebend-released': ' released' } as const;
+
+function unsaidBend({ bendShape: shape, bendDirection }: Technique): string {
+  const way = bendDirection ? ` ${bendDirection === 'thick' ? 'pushed' : 'pulled'}` : '';
+  return `${shape?.startsWith('prebend') ? 'prebend' : 'bend'} ?${way}${shape ? SHAPE_CALLS[shape] : ''}`;
+}
+
 function bendCall(noteTechniques: Technique): string {
   const shape = bendShapeOf(noteTechniques);
   const size = bendWords(noteTechniques.bend ?? 0);
   const how =
-    shape === 'released' || shape === 'prebend-released'
-      ? ' released'
-      : shape === 'again'
-        ? ' again'
-        : shape === null
-          ? ` curve ${(noteTechniques.bendCurve ?? []).map((one) => `${one.at}/${one.cents}`).join(' ')}`
-          : '';
+    shape === null
+      ? ` curve ${(noteTechniques.bendCurve ?? []).map((one) => `${one.at}/${one.cents}`).join(' ')}`
+      : shape === 'up'
+        ? ''
+        : SHAPE_CALLS[shape];
   const way = noteTechniques.bendDirection ? ` ${noteTechniques.bendDirection === 'thick' ? 'pushed' : 'pulled'}` : '';
   // The way comes first: a curve's points would run on into what follows.
   return `${shape?.startsWith('prebend') ? 'prebend' : 'bend'} ${size}${way}${how}`;

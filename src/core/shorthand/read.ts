@@ -21,7 +21,7 @@ import {
   type TempoStep,
 } from '../time';
 import { parser } from './calls.parser';
-import { whyNotLinked } from './links';
+import { joinNotes, Lasting, type JoinedNote } from './links';
 import { readArticulation, whyNotSo } from './articulations';
 import { readMarks } from './marks';
 import { expectedAt } from './expected';
@@ -84,6 +84,7 @@ class Reader {
   private counted: Counted[] = [];
   /** Graces said and not yet followed by their note. */
   private graces: Draft[] = [];
+  private readonly lasting = new Lasting();
   /** Above 0 while a repeated group is played again: its tokens were echoed the first time. */
   private echoing = 0;
 
@@ -330,18 +331,11 @@ class Reader {
   }
 
   private link(node: SyntaxNode): void {
-    const kind: Join = node.getChild('Hammer')
-      ? 'hammer'
-      : node.getChild('Pull')
-        ? 'pull'
-        : node.getChild('Shift')
-          ? 'shift'
-          : 'slide';
+    const kind = joinWord(node);
     const before = this.events.at(-1);
     if (!before)
       return void this.fault(node, `Nothing comes before to ${kind} from. Call the first note, then "${kind} 7".`);
-    const made = this.event(node, kind);
-    if (made) before.link = kind;
+    this.event(node, kind);
   }
 
   private special(node: SyntaxNode): void {
@@ -361,20 +355,25 @@ class Reader {
 
   private event(node: SyntaxNode, link: Join | null): Draft | null {
     const before = this.events.at(-1);
-    const notes: CalledNote[] = [];
-    const members = node.getChildren('Member');
-    for (const [i, member] of members.entries())
-      notes.push(...(this.member(member, i === members.length - 1 ? node : null) ?? []));
-    if (notes.length === 0) return null;
+    const called: JoinedNote[] = [];
+    const members = membersOf(node);
+    for (const [i, { member, joined }] of members.entries()) {
+      const how = joined ? (joined.getChild('Struck') ? null : joinWord(joined)) : link;
+      if (joined && how && !before) return this.fault(joined, `Nothing comes before to ${how} from.`);
+      const made = this.member(member, i === members.length - 1 ? node : null) ?? [];
+      called.push(...made.map((note) => ({ note, link: how })));
+    }
+    if (called.length === 0) return null;
+    const notes = joinNotes(before, called);
+    if (typeof notes === 'string') return this.fault(node, notes);
     const strings = notes.flatMap((note) => (note.place ? [note.place.string] : []));
     if (new Set(strings).size < strings.length) return this.fault(node, 'One string is asked for two notes at once.');
-    if (link !== null && before) {
-      const why = whyNotLinked(link, before, notes);
-      if (why) return this.fault(node, why);
-    }
-    for (const kind of ['Hammer', 'Pull', 'Slide', 'Shift', 'Grace'] as const) {
-      const word = node.getChild(kind);
-      if (word)
+    if (notes.some((note, i) => note.technique?.hammered && !called[i]?.note.technique?.hammered))
+      this.understood(node, 'hammered on from nowhere, on a string that did not sound');
+    for (const parent of [node, ...node.getChildren('JoinedMember')])
+      for (const kind of ['Hammer', 'Pull', 'Slide', 'Shift', 'Struck', 'Grace'] as const) {
+        const word = parent.getChild(kind);
+        if (!word) continue;
         this.understood(
           word,
           {
@@ -382,11 +381,21 @@ class Reader {
             Pull: 'pulled off to',
             Slide: 'slid to',
             Shift: 'slid to and struck again',
+            Struck: 'struck beside them',
             Grace: 'a grace note: counts for nothing in the bar',
           }[kind],
         );
-    }
-    return this.put(node, notes, node.getChild('Grace') ? { grace: true } : {});
+      }
+    const made = this.put(node, notes, node.getChild('Grace') ? { grace: true } : {});
+    if (
+      made &&
+      before &&
+      called.some(({ link: how }) => how) &&
+      called.every((one) => one.link ?? one.note.technique?.hammered)
+    )
+      this.lasting.under(before, made);
+    else if (made) this.lasting.end();
+    return made;
   }
 
   /** Puts an event at the cursor and goes on by its step. */
@@ -399,7 +408,6 @@ class Reader {
       at: this.cursor,
       dur: held ?? step,
       notes,
-      link: null,
       letRing: node.getChild('Ring') !== null,
       ...(node.getChild('Bottleneck') ? { slideBar: true as const } : {}),
       ...manner,
@@ -492,6 +500,19 @@ class Reader {
     return length;
   }
 }
+
+const joinWord = (node: SyntaxNode): Join =>
+  node.getChild('Hammer') ? 'hammer' : node.getChild('Pull') ? 'pull' : node.getChild('Shift') ? 'shift' : 'slide';
+
+/** The members of a chord in order, each with the node that says how it alone is joined. */
+const membersOf = (node: SyntaxNode): { member: SyntaxNode; joined: SyntaxNode | null }[] =>
+  [...node.getChildren('Member'), ...node.getChildren('JoinedMember')]
+    .sort((a, b) => a.from - b.from)
+    .flatMap((one): { member: SyntaxNode; joined: SyntaxNode | null }[] => {
+      if (one.name === 'Member') return [{ member: one, joined: null }];
+      const member = one.getChild('Member');
+      return member ? [{ member, joined: one }] : [];
+    });
 
 /** A finding about a stretch of the line; `bar` where it is about a bar, counted from 0. */
 function callFinding(

@@ -169,11 +169,11 @@ describe('time', () => {
 
 describe('joins', () => {
   it('join on one string in their direction', () => {
-    expect(read('on 4 5 hammer 7 pull 5 slide to 9').events.map((event) => event.link)).toEqual([
+    expect(read('on 4 5 hammer 7 pull 5 slide to 9').events.map((event) => event.notes[0]?.join)).toEqual([
       'hammer',
       'pull',
       'slide',
-      null,
+      undefined,
     ]);
   });
   it('are refused where a hand can’t make them, saying why', () => {

@@ -8,9 +8,13 @@ import type { FeelStep, MeterChange, Quarter, TempoStep } from '../time';
 /** A note as called: a pitch, and where the call says it lies. */
 export interface CalledNote {
   readonly pitch: Midi;
+  /** How it leads to a note of the next event. */
+  readonly join?: Join | undefined;
   readonly place: { readonly string: StringNumber; readonly fret: Fret; readonly sure: boolean } | null;
   readonly finger: { readonly finger: Finger; readonly sure: boolean; readonly or?: Finger | undefined } | null;
   readonly dur: Quarter | null;
+  /** Ends with its event, also where others of its chord are joined on. */
+  readonly ends?: true | undefined;
   readonly technique?: Technique | undefined;
   /** Cents it sounds above its pitch. */
   readonly cents?: number | undefined;
@@ -25,7 +29,6 @@ export interface CalledEvent extends Articulation {
   readonly at: Quarter;
   readonly dur: Quarter;
   readonly notes: readonly CalledNote[];
-  readonly link: Join | null;
   readonly letRing: boolean;
   /** Played with a slide bar. */
   readonly slideBar?: true | undefined;

@@ -7,7 +7,7 @@ import {
   type Riff,
   type RiffEvent,
   type Technique,
-  joinOf,
+  joinsInto,
 } from '../score';
 import { barOf, barStart, cmp, toNumber, type Quarter } from '../time';
 import type { Clock, RenderOptions } from './clock';
@@ -190,8 +190,8 @@ function noteActions({
     for (const { key, sounding } of each) strings.voice(key, sounding).damp(seconds);
   };
   const joined =
-    before && sounds(riff, index - 1, options.from, options.to) && before.notes.some((b) => b.place?.string === string)
-      ? joinOf(before)
+    before && sounds(riff, index - 1, options.from, options.to)
+      ? (joinsInto(before, event).get(note.id)?.how ?? null)
       : null;
   const strength = loud * sound.strength;
   const actions: Action[] = [];
@@ -230,10 +230,9 @@ function noteActions({
       actions.push({ at, order: 1, run: strike(strength * 0.9) });
     }
   const linkedOn =
-    joinOf(event) !== null &&
-    joinOf(event) !== 'shift' &&
+    note.join !== undefined &&
     next !== undefined &&
-    next.notes.some((note) => note.place?.string === string);
+    [...joinsInto(event, next).values()].some(({ from, how }) => from.id === note.id && how !== 'shift');
   if (noteTechniques?.slideOut && !linkedOn)
     actions.push({
       at: Math.max(start, end - SLIDE.seconds),

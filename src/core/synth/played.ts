@@ -1,5 +1,5 @@
 import { stringCount } from '../instrument';
-import { noteEnd, type Riff, joinOf } from '../score';
+import { joinsInto, noteEnd, type Riff } from '../score';
 import { barOf, barStart, cmp, type TempoStep } from '../time';
 import { eventSound, noteSound } from './technique-sound';
 import { DEAD_SECONDS, firstBend, movements, SLIDE, sounds, USUAL, VOLUMES } from './actions';
@@ -37,13 +37,11 @@ export function playedNotes(
   riff.events.forEach((event, index) => {
     if (event.dynamic) volume = VOLUMES[event.dynamic];
     if (!sounds(riff, index, options.from, options.to)) return;
+    const before = riff.events[index - 1];
+    const into = before && sounds(riff, index - 1, options.from, options.to) ? joinsInto(before, event) : null;
     event.notes.forEach((note, one) => {
       const string = note.place?.string ?? stringCount(setup) + 1 + one;
-      const before = riff.events[index - 1];
-      const held =
-        before && joinOf(before) && sounds(riff, index - 1, options.from, options.to)
-          ? before.notes.find((b) => (b.place?.string ?? -1) === string)
-          : undefined;
+      const join = into?.get(note.id);
       const at = clock(event.at);
       const written = clock(noteEnd(event, note));
       const cut = event.gate ? at + ((written - at) * event.gate) / 100 : written;
@@ -57,13 +55,12 @@ export function playedNotes(
       const until = Math.max(cut, under);
       const end = note.technique?.dead ? at + DEAD_SECONDS : Math.min(until, again ? clock(again.at) : until);
       const midi = note.pitch.midi + note.pitch.cents / 100 + noteSound(note.technique).above;
-      const slid = held && (joinOf(before) === 'slide' || joinOf(before) === 'shift');
       const from = note.technique?.slideIn
         ? note.technique.slideIn === 'lower'
           ? -SLIDE.semitones
           : SLIDE.semitones
-        : slid && joinOf(before) === 'slide' && held
-          ? held.pitch.midi - note.pitch.midi
+        : join?.how === 'slide'
+          ? join.from.pitch.midi - note.pitch.midi
           : firstBend(note.technique);
       const moves = [
         ...(from !== 0 && !note.technique?.bendCurve ? [{ at: 0, by: 0, over: SLIDE.joined }] : []),
@@ -78,7 +75,7 @@ export function playedNotes(
         from,
         moves,
         strength: Math.min(1, USUAL * (volume / VOLUMES.f) * eventSound(event).strength),
-        struck: !held || joinOf(before) === 'shift',
+        struck: (!join || join.how === 'shift') && !note.technique?.hammered,
         sustain: event.mute === 'palm' ? 0.12 : event.mute === 'choked' ? 0.04 : 1,
       });
     });

@@ -12,6 +12,7 @@ import {
 } from '@/core/command';
 import {
   type TechniqueChange,
+  BEND_SHAPES,
   bendShapes,
   EVENT_SPECS,
   NOTE_SPECS,
@@ -118,11 +119,18 @@ function BendFields({ event, part, note, noteTechniques: noteTechniques, set, ke
       />
       <SelectField
         label="Shape"
-        value={noteTechniques?.bend ? (bendShapeOf(noteTechniques) ?? 'own') : ''}
-        disabled={!noteTechniques?.bend}
+        value={
+          noteTechniques?.bend
+            ? (bendShapeOf(noteTechniques) ?? 'own')
+            : noteTechniques?.unspecified?.includes('bend')
+              ? (noteTechniques.bendShape ?? 'up')
+              : ''
+        }
+        disabled={!noteTechniques?.bend && !noteTechniques?.unspecified?.includes('bend')}
         onChange={(event) => {
           const value = event.target.value;
-          if (noteTechniques?.bend)
+          if (!noteTechniques?.bend) set({ bendShape: BEND_SHAPES.find((shape) => shape === value) ?? null });
+          else
             set({
               bendCurve:
                 value === 'up'

@@ -45,6 +45,9 @@ const underLine = ({ cx, cy, half, s }: At, width: number): ReactNode => (
   <line x1={cx - half} x2={cx + half} y1={cy + 12 * s} y2={cy + 12 * s} strokeWidth={width * s} />
 );
 
+/** Arrows of a bend whose size is not said, by its shape. */
+const UNSAID_BENDS = { up: '↑', released: '↑↓', again: '↑↓↑', prebend: '(↑)', 'prebend-released': '(↑)↓' } as const;
+
 /** The mark of every technique of a note; null where its figure or another mark shows it. */
 const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = {
   dead: null,
@@ -53,9 +56,13 @@ const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = 
     <Bend technique={technique} x={cx + half + 1} y={cy} until={until} s={s} />
   ),
   bendCurve: null,
+  bendShape: null,
   bendDirection: null,
-  unspecified: (open, at) =>
-    sideText(at, open.includes('bend') ? '↑?' : 'tr?', { className: 'fill-question', fontWeight: 700 }),
+  unspecified: (open, at, { bendShape }) =>
+    sideText(at, open.includes('bend') ? `${UNSAID_BENDS[bendShape ?? 'up']}?` : 'tr?', {
+      className: 'fill-question',
+      fontWeight: 700,
+    }),
   vibrato: (cents, { cx, cy, until, s }) => (
     <Wave
       x={cx - 2}
@@ -90,6 +97,18 @@ const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = 
       y1={cy}
       y2={cy + (to === 'lower' ? 6 : -6) * s}
       strokeWidth={1.5 * s}
+    />
+  ),
+  hammered: (_, { cx, cy, half, s }) => (
+    <path
+      d={`M${cx - half - 11 * s},${cy - 8 * s} Q${cx - half - 3 * s},${cy - 14 * s} ${cx},${cy - 10 * s}`}
+      fill="none"
+    />
+  ),
+  pulledOff: (_, { cx, cy, half, s }) => (
+    <path
+      d={`M${cx},${cy - 10 * s} Q${cx + half + 3 * s},${cy - 14 * s} ${cx + half + 11 * s},${cy - 8 * s}`}
+      fill="none"
     />
   ),
   hold: (_, at, { anchor }) => (anchor ? null : underLine(at, 1.4)),

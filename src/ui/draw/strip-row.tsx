@@ -4,7 +4,7 @@ import type { Setup } from '@/core/instrument';
 import { noteName, type Key, type Naming } from '@/core/pitch';
 import { countSyllable, isOnBeat } from '@/core/rhythm';
 import type { Schools } from '@/core/schools';
-import { noteEnd, type Note, type RiffEvent, joinOf } from '@/core/score';
+import { noteEnd, type Note, type RiffEvent, joinsInto } from '@/core/score';
 import { add, barStart, meterAt, mul, quarter, type MeterChange, type Quarter } from '@/core/time';
 import { fretText, LANE, laneTops, noteText, type LaneName, type LaneScales } from './lanes';
 import { HandLane } from './hand-lane';
@@ -219,22 +219,23 @@ const Joins = memo(function Joins({
   y: (s: number) => number;
   left: number;
 }) {
-  const link = joinOf(from);
-  if (!link || !from) return null;
+  const into = joinsInto(from, to);
+  if (!from || into.size === 0) return null;
   return (
     <g className="stroke-ink" fill="none" strokeWidth={1.6}>
       {to.notes.map((note) => {
-        const origin = from.notes.find((one) => one.place && one.place.string === note.place?.string);
-        if (!note.place || !origin?.place) return null;
+        const pair = into.get(note.id);
+        if (!note.place || !pair?.from.place || pair.how === 'hold') return null;
+        const { from: origin, how } = pair;
         const x1 = Math.max(left, one(from.at) + 9);
         const x2 = one(to.at) - 9;
         const cy = y(note.place.string);
-        if (link === 'slide' || link === 'shift') {
-          const rise = note.place.fret > origin.place.fret ? 5 : -5;
+        if (how === 'slide' || how === 'shift') {
+          const rise = note.place.fret > (origin.place?.fret ?? 0) ? 5 : -5;
           return (
             <g key={note.id}>
               <line x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} strokeWidth={to.quickSlide ? 2.6 : 1.6} />
-              {link === 'slide' ? (
+              {how === 'slide' ? (
                 <path d={`M${x1 - 4},${cy - 12} Q${(x1 + x2) / 2},${cy - 20} ${x2 + 4},${cy - 12}`} strokeWidth={1.1} />
               ) : null}
             </g>

@@ -1,6 +1,6 @@
 import type { Struck } from '@/core/rhythm';
 import type { Sign, StaffBar } from '@/core/staff';
-import { endOf, type RiffEvent, joinOf } from '@/core/score';
+import { endOf, type RiffEvent, joinsInto } from '@/core/score';
 import { barStart, meterAt, type MeterChange, type Quarter } from '@/core/time';
 import { noteText } from './lanes';
 import { EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks, StrokeSign, needsBand } from './marks';
@@ -212,25 +212,26 @@ function Join({
   y: (s: number) => number;
   left: number;
 }) {
-  const join = joinOf(from);
-  if (!join || !from) return null;
+  const into = joinsInto(from, to);
+  if (!from || into.size === 0) return null;
   return (
     <g stroke="currentColor" fill="none" strokeWidth={0.9}>
       {to.notes.map((note) => {
-        const origin = from.notes.find((one) => one.place && one.place.string === note.place?.string);
-        if (!note.place || !origin?.place) return null;
+        const pair = into.get(note.id);
+        if (!note.place || !pair?.from.place || pair.how === 'hold') return null;
+        const { from: origin, how } = pair;
         const x1 = Math.max(left, x(from.at) + 6);
         const x2 = x(to.at) - 6;
         const cy = y(note.place.string);
-        if (join === 'slide' || join === 'shift') {
-          const rise = note.place.fret > origin.place.fret ? 3.5 : -3.5;
+        if (how === 'slide' || how === 'shift') {
+          const rise = note.place.fret > (origin.place?.fret ?? 0) ? 3.5 : -3.5;
           return <line key={note.id} x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} />;
         }
         return (
           <g key={note.id}>
             <path d={`M${x1 - 4},${cy - 7} Q${(x1 + x2) / 2},${cy - 13} ${x2 + 4},${cy - 7}`} />
             <text x={(x1 + x2) / 2} y={cy - 11.5} fontSize={8} textAnchor="middle" fill="currentColor" stroke="none">
-              {join === 'hammer' ? 'H' : 'P'}
+              {how === 'hammer' ? 'H' : 'P'}
             </text>
           </g>
         );

@@ -2,7 +2,8 @@ import { holdCost } from '../hold';
 import { isBound, moveAllowed, moveCost } from '../move';
 import { apart, makeNeck, maximalSpan, type Neck } from '../neck';
 import { makeWorkspace } from '../search';
-import { makeSlices, nothingRelaxed, offTheNeck, type Slice, type Voice } from '../slices';
+import type { Slice, Voice } from '../slice';
+import { makeSlices, nothingRelaxed, offTheNeck } from '../slices';
 import { FINGERS_PER_FRET, HOVER, makeDeck, THUMB, THUMB_REACH, type State } from '../states';
 import type { Problem } from '../types';
 

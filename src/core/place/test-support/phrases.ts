@@ -86,7 +86,16 @@ export const TEST_HANDS: readonly Profile[] = [
 export function randomPhrase(setup: Setup, length: number, pick: (n: number) => number): PlaceEvent[] {
   const strings = stringNumbers(setup);
   const frets = Math.min(12, ...strings.map((string) => fretsLeft(setup, string)));
-  return Array.from({ length }, (_, i) => {
+  const phrase: PlaceEvent[] = [];
+  for (let i = 0; i < length; i++) {
+    const before = phrase[i - 1];
+    if (before && before.notes.length > 1 && pick(3) === 0) phrase[i - 1] = { ...before, ...joinedOn(before, pick) };
+    phrase.push(before && pick(5) === 0 ? moved(before, i, pick) : plainEvent(i));
+  }
+  const last = phrase.at(-1);
+  return last ? [...phrase.slice(0, -1), { ...last, link: null, notes: last.notes.map(unlinked) }] : [];
+
+  function plainEvent(i: number): PlaceEvent {
     const count = [1, 1, 1, 2, 3][pick(5)] ?? 1;
     const from = pick(Math.max(1, strings.length - count));
     const base = pick(frets - 3);
@@ -105,12 +114,45 @@ export function randomPhrase(setup: Setup, length: number, pick: (n: number) => 
       notes: bar
         ? notes.map((one) => ({ ...one, cents: pick(3) === 0 ? 40 : 0, bend: undefined, trill: undefined }))
         : notes,
-      link: i === length - 1 ? null : link,
+      link,
       ring: pick(6) === 0,
       bar,
       ...(pick(5) === 0 ? { wish: someWish(strings, pick) } : {}),
     };
-  });
+  }
+}
+
+const unlinked = ({ link: _, ...note }: PlaceNote): PlaceNote => note;
+
+/** A chord some notes of which lead on in ways of their own, and one of which may sound on. */
+function joinedOn({ notes, dur }: PlaceEvent, pick: (n: number) => number): Pick<PlaceEvent, 'link' | 'notes'> {
+  return {
+    link: null,
+    notes: notes.map((note) => ({
+      ...note,
+      link: ([null, 'hammer', 'pull', 'slide'] as const)[pick(4)] ?? null,
+      dur: pick(3) === 0 ? quarter(1, 2) : dur,
+    })),
+  };
+}
+
+/** An event some notes of which are those of the one before, a little further on; one may come twice, as a unison. */
+function moved(before: PlaceEvent, i: number, pick: (n: number) => number): PlaceEvent {
+  const notes = before.notes.map((note) => ({
+    pitch: note.pitch + (pick(3) === 0 ? 0 : pick(5) - 2),
+    lock: null,
+    dur: null,
+  }));
+  const kept = notes.filter((_, n) => n === 0 || pick(2) === 0);
+  const first = kept[0];
+  return {
+    id: `e${i}`,
+    at: quarter(i, 4),
+    dur: quarter(1, 4),
+    link: null,
+    ring: false,
+    notes: first && pick(4) === 0 ? [...kept, first] : kept,
+  };
 }
 
 /** A note with a technique: bent, trilled, damped, kept down, or a harmonic of its string. */

@@ -1,9 +1,9 @@
 import { impossibleEvent } from '../event-specs';
-import { withJoin } from '../join';
+import { joinPairs, joinedTo, withJoin } from '../join';
 import { makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff } from '../make';
 import { impossible } from '../note-specs';
 import type { Note, Part, Piece, Riff, RiffEvent } from '../schema';
-import { bendShapes, type Join, type Articulation, type Technique } from '../technique';
+import { BEND_SHAPES, bendShapes, type Join, type Articulation, type Technique } from '../technique';
 import fc from 'fast-check';
 import { must } from '../../base';
 import { fretsLeft, HARMONIC_NODES, makeSetup, openPitch, stringNumbers, type Setup } from '../../instrument';
@@ -116,7 +116,8 @@ function techFrom(
     null,
     { letRing: true },
     { anchor: true, vibrato: 40 },
-    { unspecified: ['bend'] },
+    { unspecified: ['bend'], ...(finger % 2 === 0 ? { bendShape: BEND_SHAPES[finger % 4] } : {}) },
+
     { bend },
     { trill: 1 + (finger % 3) },
     { hold: quarter(5, 2), ...(fret > 0 ? { bend: 200 } : {}) },
@@ -144,6 +145,8 @@ function techFrom(
     },
     { slideOut: finger % 2 === 0 ? ('lower' as const) : ('higher' as const) },
     { unspecified: ['trill'], hold: quarter(3) },
+    { hammered: true },
+    { pulledOff: true },
   ];
   const found = tries[noteTechniques] ?? null;
   if (found?.trill && fret + found.trill > last) return null;
@@ -178,7 +181,7 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
     how: fc.nat({ max: 2 }),
     finger: fc.nat({ max: 9 }),
     dur: fc.nat({ max: 8 }),
-    techniques: fc.nat({ max: 18 }),
+    techniques: fc.nat({ max: 20 }),
     say: fc.nat({ max: 20 }),
   });
   const event = fc.record({
@@ -254,7 +257,8 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
       const linked = made.map((event, i): RiffEvent => {
         const next = made[i + 1];
         const link = events[i]?.link ?? null;
-        return next && link && linkFits(link, event, next) ? withJoin(event, link) : event;
+        if (!next || !link) return event;
+        return linkFits(link, event, next) ? withJoin(event, link) : joinedWithin(link, event, next);
       });
       const meters = [{ bar: 0, beats, unit: 4 }, ...(frame === 1 ? [{ bar: 1, beats: 5, unit: 8 }] : [])];
       return makeRiff(id, 'Generated', {
@@ -291,11 +295,24 @@ function plainNote(note: Note): Note {
     bendDirection: ___,
     trill: ____,
     unspecified: _____,
+    bendShape: ______,
     tapped,
     ...kept
   } = noteTechniques;
   const fingerless = tapped && rest.place && rest.place.fret > 0 ? { place: { ...rest.place, finger: null } } : {};
   return { ...rest, ...fingerless, ...(Object.keys(kept).length > 0 ? { technique: kept } : {}) };
+}
+
+/** A chord of which every second note leads on, where each of them can. */
+function joinedWithin(link: Join, event: RiffEvent, next: RiffEvent): RiffEvent {
+  if (event.notes.length < 2 || event.grace || next.grace || event.kind || next.kind) return event;
+  const joined = joinedTo(event, next, link, new Set(event.notes.filter((_, n) => n % 2 === 0).map(({ id }) => id)));
+  const alone = (from: RiffEvent, n: number): RiffEvent => ({ ...from, notes: from.notes.slice(n, n + 1) });
+  return joinPairs(joined, next).every(
+    ({ from, to, how }) => how === 'hold' || linkFits(link, alone(joined, from), alone(next, to)),
+  )
+    ? joined
+    : event;
 }
 
 function linkFits(link: Join, a: RiffEvent, b: RiffEvent): boolean {
