@@ -62,19 +62,22 @@ export function setArticulation(
   return changeEvents(piece, riffId, ids, (event) => noteTechniques(event, change));
 }
 
-/** Changes the techniques of every note of events at once. Refused as a whole where one can't be. */
+/** Changes the techniques of every note of events at once, or of the one note `only`. Refused as a whole where one can't be. */
 export function setTechniqueOfAll(
   piece: Piece,
   riffId: string,
   ids: readonly string[],
   change: TechniqueChange,
+  only: string | null = null,
 ): Result<Edit> {
   const found = findRiff(piece, riffId);
   if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
   let why: { text: string; at: string } | null = null;
   const made = changeEvents(piece, riffId, ids, (event) => ({
     ...event,
-    notes: event.notes.map(({ technique: noteTechniques, ...note }): Note => {
+    notes: event.notes.map((one): Note => {
+      if (only !== null && one.id !== only) return one;
+      const { technique: noteTechniques, ...note } = one;
       const next = mergedTechnique(noteTechniques, change);
       const text = impossible(found.part.setup, note.place, next, event.slideBar);
       if (text) why ??= { text, at: note.id };

@@ -14,8 +14,10 @@ import {
   reasonAsEvidence,
   type Riff,
   type RiffEvent,
+  joinedTo,
   joinOf,
   withJoin,
+  withNoteJoin,
 } from '../score';
 import { add, cmp, lt, type Quarter } from '../time';
 
@@ -196,8 +198,29 @@ export const setLength = (piece: Piece, riffId: string, ids: readonly string[], 
     notes: event.notes.map((note) => ({ ...note, dur: null })),
   }));
 
-export const setJoin = (piece: Piece, riffId: string, ids: readonly string[], link: Join | null): Result<Edit> =>
-  changeEvents(piece, riffId, ids, (event) => withJoin(event, link));
+/**
+ * Joins events to what follows them, or with null parts them: every note that leads to one of the next event, or the
+ * one note `only`.
+ */
+export function setJoin(
+  piece: Piece,
+  riffId: string,
+  ids: readonly string[],
+  link: Join | null,
+  only: string | null = null,
+): Result<Edit> {
+  const events = findRiff(piece, riffId)?.riff.events ?? [];
+  return changeEvents(piece, riffId, ids, (event) => {
+    if (event.notes.length < 2) return withJoin(event, link);
+    if (link === null)
+      return {
+        ...event,
+        notes: event.notes.map((note) => (only === null || note.id === only ? withNoteJoin(note, null) : note)),
+      };
+    const next = events[events.indexOf(event) + 1];
+    return next ? joinedTo(event, next, link, only === null ? null : new Set([only])) : withJoin(event, link);
+  });
+}
 
 export const setLetRing = (piece: Piece, riffId: string, ids: readonly string[], ring: boolean): Result<Edit> =>
   changeEvents(piece, riffId, ids, (event) => ({ ...event, letRing: ring }));

@@ -4,6 +4,7 @@ import { fretsLeft, openPitch, stringNumbers, type Setup } from '../instrument';
 import type { Profile } from '../hand';
 import { bestWay, DEFAULT_OPTIONS, solve } from '../place';
 import { quarter, ZERO } from '../time';
+import { pitchClass } from '../pitch';
 import { classesOf, type ChordSymbol } from './chords';
 
 /** A grip as a chord frame: what every string does. */
@@ -26,7 +27,7 @@ const mod12 = (n: number): number => ((n % 12) + 12) % 12;
 /** Frets looked at: near the nut for open grips; further up only where there is none. */
 const NEAR = 4;
 const FAR = 8;
-/** Grips tried by the hand model, the most promising first. */
+/** Grips the hand model is asked about. */
 const TRIED = 14;
 const SPAN = 3;
 
@@ -34,6 +35,78 @@ interface Candidate {
   readonly frets: (Fret | null)[];
   readonly promise: number;
 }
+
+/** Tones of a chord that may be left out, in that order: what names the chord is never among them. */
+function sparable(chord: ChordSymbol, bass: number): { readonly pc: number; readonly name: string }[] {
+  const [root = 0, ...rest] = classesOf(chord);
+  const has = (semitones: number): boolean => rest.includes(mod12(root + semitones));
+  return [
+    ...(has(7) ? [{ pc: mod12(root + 7), name: 'fifth' }] : []),
+    ...(rest.length >= 4 && root !== bass ? [{ pc: root, name: 'root' }] : []),
+    ...(rest.length >= 4 && has(2) && !/^(add|m?9$|sus)/.test(chord.kind)
+      ? [{ pc: mod12(root + 2), name: 'ninth' }]
+      : []),
+  ].filter(({ pc }) => pc !== bass);
+}
+
+/**
+ * A chord as it is called: the fullest grip near the nut whose tones make the chord, and the names of those it leaves
+ * out because no hand here holds all of them: the fifth first, never what names it. Fails where none is left.
+ */
+export function chordCalled(
+  chord: ChordSymbol,
+  setup: Setup,
+): Result<{ readonly pitches: readonly Midi[]; readonly left: readonly string[] }> {
+  const classes = classesOf(chord);
+  const bass = bassClass(chord, classes);
+  const wanted = classes.includes(bass) ? classes : [...classes, bass];
+  const spare = sparable(chord, bass);
+  for (let left = 0; left <= spare.length; left++) {
+    const without = spare.slice(0, left).map(({ pc }) => pc);
+    const needed = wanted.filter((pc) => !without.includes(pc));
+    // Near the nut and further up are weighed together: a full grip at the fifth fret may be the one that is meant.
+    const found = [NEAR, FAR].flatMap((reach) =>
+      grips(setup, { wanted, needed, bass, reach, tried: CALLED_TRIED }, DEFAULT_OPTIONS.profile),
+    );
+    const [best] = found.sort((a, b) => called(a, wanted, setup) - called(b, wanted, setup));
+    if (!best) continue;
+    const sounding = new Set(best.pitches.map(mod12));
+    return ok({
+      pitches: [...best.pitches].sort((a, b) => a - b),
+      left: spare.filter(({ pc }) => !sounding.has(pc)).map(({ name }) => name),
+    });
+  }
+  return fail('no-grip', `No hand grips this chord in the first ${FAR} frets of this set-up: call its notes instead.`);
+}
+
+/**
+ * How far a grip is from what is meant by a chord's name: its ease for the hand, and as a voicing. A tone doubled at
+ * one pitch says nothing, a third close above the bass is muddy, full grips and low ones are usual.
+ */
+function called(frame: ChordFrame, wanted: readonly number[], setup: Setup): number {
+  const pitches = [...frame.pitches].sort((a, b) => a - b);
+  const unisons = pitches.filter((pitch, i) => pitch === pitches[i - 1]).length;
+  const close = (pitches[1] ?? 0) - (pitches[0] ?? 0) < VOICING.close && pitches.length > 3 ? 1 : 0;
+  const missing = wanted.filter((pc) => !pitches.some((pitch) => mod12(pitch) === pc)).length;
+  const unused = setup.open.length - setup.absent.length - pitches.length;
+  const stopped = frame.frets.filter((fret): fret is Fret => fret !== null && fret > 0);
+  const up = stopped.length > 0 ? Math.min(...stopped) - 1 : 0;
+  return (
+    frame.cost +
+    unisons * VOICING.unison +
+    close * VOICING.muddy +
+    missing * VOICING.missing +
+    unused * VOICING.unused +
+    up * VOICING.up
+  );
+}
+
+/** Costs of a voicing, beside the hand's own; `close` in semitones. */
+const VOICING = { close: 5, unison: 1.2, muddy: 1.8, missing: 0.5, unused: 0.6, up: 0.22 } as const;
+const CALLED_TRIED = 40;
+
+const bassClass = ({ bass }: ChordSymbol, classes: readonly number[]): number =>
+  bass ? mod12(pitchClass(bass)) : (classes[0] ?? 0);
 
 /**
  * The easiest grips of a sounding chord in a set-up: root (or the bass asked for) on the thickest string
@@ -47,23 +120,44 @@ export function chordFrames(
   profile: Profile = DEFAULT_OPTIONS.profile,
 ): Result<ChordFrame[]> {
   const classes = classesOf(chord);
-  const bass = chord.bass
-    ? mod12(
-        chord.bass.alteration + (classesOf({ ...chord, root: chord.bass, kind: '5' })[0] ?? 0) - chord.bass.alteration,
-      )
-    : (classes[0] ?? 0);
+  const bass = bassClass(chord, classes);
   const wanted = chord.bass && !classes.includes(bass) ? [...classes, bass] : classes;
   const fifth = classes.length >= 4 ? mod12((classes[0] ?? 0) + 7) : -1;
   const needed = wanted.filter((c) => c !== fifth);
-  for (const reach of [NEAR, FAR]) {
-    const found = candidates(setup, wanted, needed, bass, reach)
-      .sort((a, b) => b.promise - a.promise)
-      .slice(0, TRIED)
-      .flatMap((candidate) => judged(candidate.frets, setup, profile));
-    if (found.length > 0) return ok(found.sort((a, b) => a.cost - b.cost).slice(0, howMany));
-  }
+  const found = framesOf(setup, wanted, needed, bass, profile);
+  if (found.length > 0) return ok(found.sort((a, b) => a.cost - b.cost).slice(0, howMany));
   return fail('no-grip', `No hand grips this chord in the first ${FAR} frets of this set-up.`);
 }
+
+/** Grips that hold every needed tone: near the nut, and further up only where there is none. */
+function framesOf(
+  setup: Setup,
+  wanted: readonly number[],
+  needed: readonly number[],
+  bass: number,
+  profile: Profile,
+): ChordFrame[] {
+  for (const reach of [NEAR, FAR]) {
+    const found = grips(setup, { wanted, needed, bass, reach, tried: TRIED }, profile);
+    if (found.length > 0) return found;
+  }
+  return [];
+}
+
+interface Tones {
+  readonly wanted: readonly number[];
+  readonly needed: readonly number[];
+  readonly bass: number;
+  readonly reach: number;
+  /** Grips tried by the hand model, the most promising first. */
+  readonly tried: number;
+}
+
+const grips = (setup: Setup, { wanted, needed, bass, reach, tried }: Tones, profile: Profile): ChordFrame[] =>
+  candidates(setup, wanted, needed, bass, reach)
+    .sort((a, b) => b.promise - a.promise)
+    .slice(0, tried)
+    .flatMap((candidate) => judged(candidate.frets, setup, profile));
 
 function candidates(
   setup: Setup,

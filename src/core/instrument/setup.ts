@@ -93,18 +93,32 @@ export function pitchAt(setup: Setup, { string, fret }: Position): Result<Midi> 
 }
 
 /**
- * Semitones by which a shape sounds away from its name: the change most strings share, plus the capo (a partial one
- * leaves names as they are).
+ * How shapes of standard tuning sound here: `shift` semitones away from their names, on `all` strings or on all but
+ * the thickest (dropped). Null where strings are changed unlike each other: then no grip is what its name says.
  */
-export function shapeShift(setup: Setup): Semitones {
-  const standard =
-    setup.instrument.kind === 'baritone' ? baritoneAsGuitar(setup) : changesFromReference(setup.instrument, setup.open);
-  const counts = new Map<number, number>();
-  for (const change of standard) counts.set(change, (counts.get(change) ?? 0) + 1);
-  // On a tie the smaller change wins: the hand thinks in the tuning it knows.
-  const [shift] = [...counts].sort((a, b) => b[1] - a[1] || Math.abs(a[0]) - Math.abs(b[0]))[0] ?? [0];
-  return shift + baseNut(setup);
+export function shapesHere(setup: Setup): { readonly shift: Semitones; readonly on: 'all' | 'most' } | null {
+  const changes = (
+    setup.instrument.kind === 'baritone' ? baritoneAsGuitar(setup) : changesFromReference(setup.instrument, setup.open)
+  ).filter((_, i) => !setup.absent.includes(setup.open.length - i));
+  const shift = changes.at(-1) ?? 0;
+  if (changes.every((change) => change === shift)) return { shift: shift + baseNut(setup), on: 'all' };
+  return changes.length > 2 && changes.slice(1).every((change) => change === shift)
+    ? { shift: shift + baseNut(setup), on: 'most' }
+    : null;
 }
+
+/**
+ * Semitones by which a shape sounds away from its name: the change all strings share (or all but a dropped one), plus
+ * the capo (a partial one leaves names as they are). Where strings are changed unlike each other, the capo alone:
+ * names are those of what sounds.
+ */
+export const shapeShift = (setup: Setup): Semitones => shapesHere(setup)?.shift ?? (baseNut(setup) as number);
+
+/** What the strings of an open tuning sound together, from the capo on, as pitches low to high. */
+export const openPitches = (setup: Setup): Midi[] =>
+  stringNumbers(setup)
+    .map((string) => openPitch(setup, string))
+    .sort((a, b) => a - b);
 
 /** A baritone is played with guitar shapes, so its shape names count from guitar standard tuning. */
 function baritoneAsGuitar(setup: Setup): number[] {

@@ -1,6 +1,6 @@
 import type { SyntaxNode } from '@lezer/common';
 import { gripTones } from '../harmony';
-import { fretShown, nutOf, pitchAt, shownFret, stringCount } from '../instrument';
+import { fretShown, nutOf, pitchAt, shownFret, stringCount, stringNumbers } from '../instrument';
 import { noteName, parsePitch } from '../pitch';
 import { DEFAULT_SCHOOLS, type Schools } from '../schools';
 import { harmonicCalled } from './marks';
@@ -177,12 +177,14 @@ export class Heads {
   private chord(node: SyntaxNode, symbol: string, readings: readonly Interpretation[] = []): CalledNote[] | null {
     const tones = gripTones(symbol, this.context.setup);
     if (!tones.ok) return this.fault(node, tones.error.words);
+    const { pitches, sounds, left } = tones.value;
+    const shape = sounds === symbol ? `the chord ${symbol}` : `the shape ${symbol}, sounding ${sounds}`;
     this.understood(
       node,
-      `the shape ${symbol}, sounding ${tones.value.map((midi) => this.name(midi)).join(' ')}`,
+      `${shape}: ${pitches.map((midi) => this.name(midi)).join(' ')}${left.length > 0 ? `, without its ${left.join(' and ')}` : ''}`,
       readings,
     );
-    return tones.value.map((pitch) => ({ pitch, place: null, finger: null, dur: null }));
+    return pitches.map((pitch) => ({ pitch, place: null, finger: null, dur: null }));
   }
 
   private named(node: SyntaxNode): CalledNote[] | null {
@@ -207,17 +209,21 @@ export class Heads {
       ...node.getChildren('GripSkip'),
       ...node.getChildren('GripOpen'),
     ].sort((a, b) => a.from - b.from);
-    const count = stringCount(setup);
-    if (called.length !== count) {
+    const on = stringNumbers(setup);
+    const all = stringCount(setup);
+    // Strings that are taken off may be named with x, or left out.
+    const strings = called.length === all ? Array.from({ length: all }, (_, i) => all - i) : on;
+    if (called.length !== strings.length) {
       return this.fault(
         node,
-        `A grip names all ${count} strings, thick to thin, with x for one not played; this names ${called.length}. Say "on" before a note that follows.`,
+        `A grip names all ${on.length} strings, thick to thin, with x for one not played; this names ${called.length}. Say "on" before a note that follows.`,
       );
     }
     const notes: CalledNote[] = [];
     for (const [i, one] of called.entries()) {
       if (one.name === 'GripSkip') continue;
-      const string = count - i;
+      const string = strings[i] ?? 1;
+      if (setup.absent.includes(string)) return this.fault(one, `String ${string} is taken off: say x for it.`);
       const fret = one.name === 'GripOpen' ? 0 : this.fretTyped(string, Number(this.slice(one)));
       if (fret < 0) return this.fault(one, this.behind(string, fret));
       const pitch = pitchAt(setup, { string, fret });

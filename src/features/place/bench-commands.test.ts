@@ -23,6 +23,7 @@ function bench(run: string[]): Bench {
     focus,
     focusIndex: 1,
     noteIndex: 0,
+    single: null,
     insertAt: ZERO,
     choose: (event) => run.push(`choose ${event?.at ?? 'nothing'}`),
     chooseAll: () => run.push('all'),

@@ -72,7 +72,8 @@ function chooseCommands(bench: Bench): Command[] {
   };
   const chordNote = (by: 1 | -1): void => {
     const notes = chosen.focus?.notes ?? [];
-    const next = notes[(chosen.noteIndex + by + notes.length) % Math.max(1, notes.length)];
+    const from = chosen.single ? chosen.noteIndex : by > 0 ? -1 : 0;
+    const next = notes[(from + by + notes.length) % Math.max(1, notes.length)];
     if (chosen.focus && next) chosen.choose(chosen.focus, next.id);
   };
   return [
@@ -111,7 +112,17 @@ function chooseCommands(bench: Bench): Command[] {
       run: () => goTo(riff.events.at(-1), true),
     },
     { id: 'all', group, name: 'Choose the whole riff', key: 'Ctrl+A', run: chosen.chooseAll },
-    { id: 'none', group, name: 'Choose nothing', key: 'Escape', run: () => chosen.choose(null, null) },
+    {
+      id: 'none',
+      group,
+      name: 'Choose nothing',
+      key: 'Escape',
+      run: () => {
+        // From one note of a chord back to the chord, then to nothing.
+        if (chosen.single && (chosen.focus?.notes.length ?? 0) > 1) chosen.choose(chosen.focus, null);
+        else chosen.choose(null, null);
+      },
+    },
     {
       id: 'find',
       group,

@@ -17,6 +17,8 @@ class TestBench {
   piece: Piece;
   readonly said: string[] = [];
   picked: string[] = [];
+  /** The note of a chord in focus, if one is. */
+  single: string | null = null;
 
   constructor(calls: string) {
     const called = readCalls(calls, {
@@ -61,6 +63,7 @@ class TestBench {
       focus,
       focusIndex: to,
       noteIndex: 0,
+      single: this.single,
       insertAt: focus ? focus.at : ZERO,
       choose: () => undefined,
       chooseAll: () => undefined,
@@ -122,6 +125,30 @@ describe('commands', () => {
     expect(bench.run('Sure, likely, a guess', 3)).toContain('8 likely');
     expect(bench.run('Sure, likely, a guess', 3)).toContain('8 guess');
     expect(bench.run('Seen live', 3)).toContain('8 guess seen');
+  });
+
+  it('mark the note of a chord in focus, or without a focus all of them; a mixed stretch is set first', () => {
+    const bench = new TestBench('on 4 2 + on 3 2');
+    bench.single = bench.riff.events[0]?.notes[1]?.id ?? null;
+    expect(bench.run('Dead note, or not', 0)).toBe('on 4 2 + on 3 dead 2');
+    bench.single = null;
+    expect(bench.run('Dead note, or not', 0)).toBe('on 4 dead 2 + on 3 dead 2');
+    expect(bench.run('Dead note, or not', 0)).toBe('on 4 2 + on 3 2');
+    const stretch = new TestBench('on 5 3 palm 5 7 palm');
+    expect(stretch.run('Palm mute, or not', 0, 2)).toBe('on 5 3 palm 5 palm 7 palm');
+    expect(stretch.run('Palm mute, or not', 0, 2)).toBe('on 5 3 5 7');
+    const ring = new TestBench('on 5 3 ring 5');
+    expect(ring.run('Let ring, or not', 0, 1)).toBe('on 5 3 ring 5 ring');
+  });
+
+  it('join one note of a chord, or each that leads somewhere', () => {
+    const bench = new TestBench('on 4 9 + on 3 9 + on 2 9 on 4 11 + on 2 10');
+    expect(bench.run('Hammer on to the next, or not', 0)).toBe(
+      'on 4 9 + on 3 9 ends + on 2 9 hammer on 4 11 + on 2 10',
+    );
+    expect(bench.run('Hammer on to the next, or not', 0)).not.toContain('hammer');
+    bench.single = bench.riff.events[0]?.notes[2]?.id ?? null;
+    expect(bench.run('Hammer on to the next, or not', 0)).toContain('on 4 11 + hammer on 2 10');
   });
 
   it('move in shape and in sound, and tell what was lost', () => {

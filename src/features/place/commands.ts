@@ -21,11 +21,11 @@ import {
   endOf,
   EVENT_SPECS,
   findIn,
-  joinOf,
   NOTE_SPECS,
   parseFind,
   type EventSpec,
   type Join,
+  type Note,
   type NoteSpec,
   type Part,
   type Piece,
@@ -82,20 +82,37 @@ export function commandsFor(desk: BenchContext): Command[] {
 
 const GROUPS = ['Length', 'Join', 'Bend and vibrato', 'Sound', 'Stroke', 'Hand', 'Certainty', 'Move'];
 
+/** The notes a mark goes to: the one in focus of a chord, or every note of what is chosen. */
+const targets = ({ events, single }: Chosen): readonly Note[] =>
+  events.flatMap((event) => event.notes).filter((note) => single === null || note.id === single);
+
+/**
+ * One change for all: where it would set something on any of them it is set on all, and only where it is set
+ * everywhere is it cleared.
+ */
+const changeOfAll = <Change extends object>(changes: readonly Change[]): Change | undefined =>
+  changes.find((change) => Object.values(change).some((value) => value !== null)) ?? changes[0];
+
 /** What the tables of techniques offer, on the notes and events chosen. */
 function techniqueCommands(desk: BenchContext): Command[] {
   const { piece, riff, chosen, edit } = desk;
-  const note = chosen.focus?.notes[chosen.noteIndex];
+  const notes = targets(chosen);
   const onNotes = (Object.values(NOTE_SPECS) as NoteSpec[]).flatMap((spec) =>
     spec.commands.map(({ change, ...command }): Command => ({
       ...command,
-      run: () => void edit(setTechniqueOfAll(piece, riff.id, ids(desk), change(note?.technique ?? {}))),
+      run: () => {
+        const made = changeOfAll(notes.map((note) => change(note.technique ?? {}))) ?? change({});
+        edit(setTechniqueOfAll(piece, riff.id, ids(desk), made, chosen.single));
+      },
     })),
   );
   const onEvents = (Object.values(EVENT_SPECS) as EventSpec[]).flatMap((spec) =>
     spec.commands.map(({ change, ...command }): Command => ({
       ...command,
-      run: () => void edit(setArticulation(piece, riff.id, ids(desk), change(chosen.focus ?? {}))),
+      run: () => {
+        const made = changeOfAll(chosen.events.map((event) => change(event))) ?? change(chosen.focus ?? {});
+        edit(setArticulation(piece, riff.id, ids(desk), made));
+      },
     })),
   );
   return [...onNotes, ...onEvents];
@@ -136,7 +153,7 @@ function lengthCommands(desk: BenchContext): Command[] {
       group: 'Length',
       name: 'Let ring, or not',
       key: 'r',
-      run: () => void edit(setLetRing(piece, riff.id, ids(desk), !focus?.letRing)),
+      run: () => void edit(setLetRing(piece, riff.id, ids(desk), !chosen.events.every((event) => event.letRing))),
     },
     {
       id: 'grace',
@@ -150,10 +167,14 @@ function lengthCommands(desk: BenchContext): Command[] {
   ];
 }
 
+/** Whether everything chosen leads on in a way already: of a chord it is enough that some note does. */
+const joinedSo = ({ events, single }: Chosen, to: Join): boolean =>
+  events.every((event) => event.notes.some((note) => (single === null || note.id === single) && note.join === to));
+
 function joinCommands(desk: BenchContext): Command[] {
   const { piece, riff, chosen, edit } = desk;
   const join = (to: Join) => (): void =>
-    void edit(setJoin(piece, riff.id, ids(desk), joinOf(chosen.focus) === to ? null : to));
+    void edit(setJoin(piece, riff.id, ids(desk), joinedSo(chosen, to) ? null : to, chosen.single));
   return [
     { id: 'hammer', group: 'Join', name: 'Hammer on to the next, or not', key: 'h', run: join('hammer') },
     { id: 'pull', group: 'Join', name: 'Pull off to the next, or not', key: 'p', run: join('pull') },
@@ -172,8 +193,8 @@ function joinCommands(desk: BenchContext): Command[] {
 function soundCommands(desk: BenchContext): Command[] {
   const { piece, riff, chosen, edit } = desk;
   const { focus } = chosen;
-  const note = focus?.notes[chosen.noteIndex];
-  const hold = note?.technique?.hold === undefined ? barStart(riff.meters, 1) : null;
+  const held = targets(chosen).every((note) => note.technique?.hold !== undefined);
+  const hold = held ? null : barStart(riff.meters, 1);
   return [
     { id: 'hit', group: 'Sound', name: 'Percussive hit here', run: () => special(desk, 'hit') },
     { id: 'scrape', group: 'Sound', name: 'Pick scrape here', run: () => special(desk, 'scrape') },
@@ -182,13 +203,13 @@ function soundCommands(desk: BenchContext): Command[] {
       group: 'Sound',
       name: 'With the slide bar, or with fingers',
       words: 'bottleneck',
-      run: () => void edit(setSlideBar(piece, riff.id, ids(desk), !focus?.slideBar)),
+      run: () => void edit(setSlideBar(piece, riff.id, ids(desk), !chosen.events.every((event) => event.slideBar))),
     },
     {
       id: 'hold',
       group: 'Hand',
       name: 'Keep the finger down for a bar, or not',
-      run: () => void edit(setTechniqueOfAll(piece, riff.id, ids(desk), { hold })),
+      run: () => void edit(setTechniqueOfAll(piece, riff.id, ids(desk), { hold }, chosen.single)),
     },
   ];
 }
@@ -208,7 +229,7 @@ function certaintyCommands(desk: BenchContext): Command[] {
       group: 'Certainty',
       name: 'Sure, likely, a guess',
       key: 'j',
-      run: () => void edit(setEvidence(piece, riff.id, ids(desk), { certainty })),
+      run: () => void edit(setEvidence(piece, riff.id, ids(desk), { certainty }, chosen.single)),
     },
     ...(
       [
@@ -226,7 +247,7 @@ function certaintyCommands(desk: BenchContext): Command[] {
       words: 'evidence',
       run: () => {
         const { at = null, remark = '' } = note?.evidence ?? {};
-        edit(setEvidence(piece, riff.id, ids(desk), { evidence: { basis, at, remark } }));
+        edit(setEvidence(piece, riff.id, ids(desk), { evidence: { basis, at, remark } }, chosen.single));
       },
     })),
     {

@@ -5,7 +5,7 @@ import { useSchools } from '@/ui/schools';
 import { useState } from 'react';
 import type { Finger, Result } from '@/core/base';
 import { lockAt, setFinger, setLength, setJoin, setLetRing, shiftPitch, unlock, type NoteRef } from '@/core/command';
-import { joinOf, type Join, type Note, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
+import { type Join, type Note, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
 import type { Edit } from '@/core/edit';
 
 import { stringNumbers } from '@/core/instrument';
@@ -176,9 +176,17 @@ export function NotePanel({
         </SelectField>
         <SelectField
           label="Goes on by"
-          value={joinOf(event) ?? ''}
+          value={note.join ?? ''}
           onChange={(change) =>
-            edit(setJoin(piece, riff.id, [event.id], change.target.value === '' ? null : (change.target.value as Join)))
+            edit(
+              setJoin(
+                piece,
+                riff.id,
+                [event.id],
+                change.target.value === '' ? null : (change.target.value as Join),
+                event.notes.length > 1 ? note.id : null,
+              ),
+            )
           }
         >
           <option value="">picking anew</option>

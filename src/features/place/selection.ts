@@ -9,6 +9,7 @@ import type { Quarter } from '@/core/time';
 export interface Selection {
   readonly anchor: string | null;
   readonly focus: string | null;
+  /** A note of the event in focus; null: all of its notes together. */
   readonly note: string | null;
   readonly caret: Quarter | null;
   /** Events picked from all over the riff, beside the run; null where none are. */
@@ -23,7 +24,10 @@ export interface Chosen {
   readonly events: readonly RiffEvent[];
   readonly focus: RiffEvent | null;
   readonly focusIndex: number;
+  /** The note in focus in its event; the first where the event is chosen as a whole. */
   readonly noteIndex: number;
+  /** The one note that is chosen of a chord, which marks go to; null: to every note of what is chosen. */
+  readonly single: string | null;
   /** Where calls and pasted notes go. */
   readonly insertAt: Quarter;
   readonly choose: (event: RiffEvent | null, note: string | null, extend?: boolean) => void;
@@ -56,7 +60,7 @@ export function useSelection(riff: Riff): Chosen {
         ? {
             anchor: extend ? (one.anchor ?? event.id) : event.id,
             focus: event.id,
-            note: note ?? event.notes[0]?.id ?? null,
+            note,
             caret: null,
             picked: null,
           }
@@ -66,8 +70,7 @@ export function useSelection(riff: Riff): Chosen {
   const chooseAll = useCallback(() => {
     const first = riff.events[0];
     const last = riff.events.at(-1);
-    if (first && last)
-      setSelection({ anchor: first.id, focus: last.id, note: last.notes[0]?.id ?? null, caret: null, picked: null });
+    if (first && last) setSelection({ anchor: first.id, focus: last.id, note: null, caret: null, picked: null });
   }, [riff]);
   const pick = useCallback((all: readonly RiffEvent[], note: string | null = null) => {
     const [first] = all;
@@ -75,7 +78,7 @@ export function useSelection(riff: Riff): Chosen {
       setSelection({
         anchor: first.id,
         focus: first.id,
-        note: note ?? first.notes[0]?.id ?? null,
+        note,
         caret: null,
         picked: all.map((event) => event.id),
       });
@@ -90,7 +93,7 @@ export function useSelection(riff: Riff): Chosen {
           : {
               anchor: event.id,
               focus: next.includes(event.id) ? event.id : (next[0] ?? null),
-              note: note ?? event.notes[0]?.id ?? null,
+              note,
               caret: null,
               picked: next,
             };
@@ -100,7 +103,21 @@ export function useSelection(riff: Riff): Chosen {
   );
   const setCaret = useCallback((at: Quarter) => setSelection({ ...NOTHING, caret: at }), []);
   const noteIndex = Math.max(0, focus?.notes.findIndex((note) => note.id === selection.note) ?? 0);
+  const single = events.length === 1 && focus?.notes.some((note) => note.id === selection.note) ? selection.note : null;
   const last = riff.events.at(-1);
   const insertAt = selection.caret ?? (focus ? endOf(focus) : last ? endOf(last) : riffStart(riff));
-  return { selection, events, focus, focusIndex, noteIndex, insertAt, choose, chooseAll, pick, toggle, setCaret };
+  return {
+    selection,
+    events,
+    focus,
+    focusIndex,
+    noteIndex,
+    single,
+    insertAt,
+    choose,
+    chooseAll,
+    pick,
+    toggle,
+    setCaret,
+  };
 }
