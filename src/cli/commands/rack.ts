@@ -41,7 +41,7 @@ export function describeSetup(input: z.infer<typeof setupInput>): unknown {
   const start = from?.value.open ?? setup.instrument.strings.map((string) => string.pitch);
   return {
     setup,
-    spelling: spellTuning(setup.open, setup.absent),
+    spelling: spellTuning(setup.open, setup.absent, setup.signs),
     capo: capoWords(setup),
     shapeShift: shapeShift(setup),
     base: baseNut(setup),

@@ -101,7 +101,7 @@ export const setSetup = spec({
     return ok({ type: 'setSetup', part: edit.part, setup, riffs });
   },
   describe: (piece, { part, setup }) =>
-    `set up ${partName(piece, part)} as ${spellTuning(setup.open, setup.absent)}${setup.capos.length > 0 ? `, capo ${capoWords(setup)}` : ''}`,
+    `set up ${partName(piece, part)} as ${spellTuning(setup.open, setup.absent, setup.signs)}${setup.capos.length > 0 ? `, capo ${capoWords(setup)}` : ''}`,
   touches: ({ part }) => ({ part, riff: null, aspects: ['setup', 'events', 'places'] }),
   migrate: {
     5: (old) => ({

@@ -56,6 +56,7 @@ export const setupSchema = z.object({
   open: z.array(midi).min(1).max(12),
   absent: z.array(stringNumber),
   capos: z.array(capoSchema).max(2),
+  signs: z.enum(['flats', 'sharps']).optional(),
 });
 
 interface OldString {

@@ -3,7 +3,7 @@ import { noteName, type NameOptions } from '../pitch';
 import { baseNut, checkCapos, nutOf } from './capo';
 import { findInstrument, TUNINGS } from './catalogue';
 import { checkInstrument } from './check';
-import { changesFromReference, resolveTuning, tuningOf } from './tuning';
+import { changesFromReference, resolveTuning, tuningKey, tuningOf, type ResolvedTuning } from './tuning';
 import type { Instrument, Position, Setup, Tuning } from './types';
 
 /** A set-up as programs write it: catalogue ids, an instrument of one's own, or spellings, resolved by `makeSetup`. */
@@ -39,7 +39,7 @@ export function makeSetup(request: SetupRequest, ownTunings: readonly Tuning[] =
   const inches = checked.value.find((question) => question.at === 'scaleMm' && question.instead !== null);
   if (inches && request.scaleMm !== undefined) return fail('inches', inches.message, 'scaleMm');
   const reference = instrument.strings.map((string) => string.pitch);
-  const tuning = request.tuning
+  const tuning: Result<ResolvedTuning> = request.tuning
     ? resolveTuning(request.tuning, instrument, ownTunings)
     : ok({
         tuningId: tuningOf(instrument, reference, [...ownTunings, ...TUNINGS])?.id ?? null,
@@ -54,8 +54,11 @@ export function makeSetup(request: SetupRequest, ownTunings: readonly Tuning[] =
     asked.map((one) => ({ fret: one.fret, strings: one.strings ?? null })),
   );
   if (!capos.ok) return capos;
-  const { tuningId, open, absent, assumed } = tuning.value;
-  return ok({ setup: { instrument, tuningId, open, absent, capos: capos.value }, assumed });
+  const { tuningId, open, absent, assumed, signs } = tuning.value;
+  return ok({
+    setup: { instrument, tuningId, open, absent, capos: capos.value, ...(signs ? { signs } : {}) },
+    assumed,
+  });
 }
 
 export const stringCount = (setup: Setup): number => setup.open.length;
@@ -136,4 +139,4 @@ export function nominalName(setup: Setup, string: StringNumber, options: NameOpt
 
 /** What a string really sounds when open, capo included. */
 export const soundingName = (setup: Setup, string: StringNumber, options: NameOptions = {}): string =>
-  noteName(openPitch(setup, string), options);
+  noteName(openPitch(setup, string), { ...options, key: tuningKey(setup.signs, options.key) });

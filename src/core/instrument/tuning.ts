@@ -1,7 +1,7 @@
 import { fail, ok, type Midi, type Result, type StringNumber } from '../base';
-import { asciiPitch, noteName, parseName, parsePitch, pitchClass } from '../pitch';
+import { asciiPitch, noteName, type Key, parseName, parsePitch, pitchClass } from '../pitch';
 import { TUNINGS, tuningPitches } from './catalogue';
-import type { Instrument, Tuning } from './types';
+import type { Instrument, Setup, Tuning } from './types';
 
 /** A tuning worked out from what was typed: pitches, strings taken off, and what had to be assumed. */
 export interface ResolvedTuning {
@@ -9,6 +9,7 @@ export interface ResolvedTuning {
   /** Thick to thin. A string taken off keeps its reference pitch, so that numbers and drawings stay. */
   readonly open: readonly Midi[];
   readonly absent: readonly StringNumber[];
+  readonly signs?: Setup['signs'];
   /** One sentence on what was assumed, null when everything was said. */
   readonly assumed: string | null;
 }
@@ -41,7 +42,7 @@ export function resolveTuning(
         'tuning',
       );
     }
-    return ok({ tuningId: known.id, open, absent: [], assumed: null });
+    return ok({ tuningId: known.id, open, absent: [], assumed: null, ...signsOf(known.spelling) });
   }
   const tokens = /=/.test(typed) ? changedStrings(typed, reference) : tokenise(typed);
   if (!tokens.ok) return tokens;
@@ -87,8 +88,21 @@ export function resolveTuning(
   const assumed = guessed
     ? `Octaves taken nearest to this instrument's own tuning: ${open.map((midi, i) => (names[i] === 'x' ? 'off' : asciiPitch(midi))).join(' ')}.`
     : null;
-  return ok({ tuningId: same?.id ?? null, open, absent, assumed });
+  return ok({ tuningId: same?.id ?? null, open, absent, assumed, ...signsOf(names.join(' ')) });
 }
+
+/** Which signs a spelling has; nothing where it has none, or both kinds. */
+function signsOf(spelling: string): Pick<Setup, 'signs'> {
+  const [flats, sharps] = [/[A-Ga-g][b♭]/.test(spelling), /[#♯]/.test(spelling)];
+  return flats === sharps ? {} : { signs: flats ? 'flats' : 'sharps' };
+}
+
+/** The key that names all twelve pitches with one kind of sign. */
+const SIGN_KEYS = { flats: { tonic: 'F', mode: 'major' }, sharps: { tonic: 'E', mode: 'major' } } as const;
+
+/** The key a tuning's strings are named in: as it was spelled, else as given. */
+export const tuningKey = (signs: Setup['signs'], key: Key | null = null): Key | null =>
+  signs ? SIGN_KEYS[signs] : key;
 
 /** "6=D 1=D4 3=x": only the strings that change, the others as the instrument is made for. */
 function changedStrings(text: string, reference: readonly Midi[]): Result<string[]> {
@@ -140,6 +154,11 @@ export const changesFromReference = (instrument: Instrument, open: readonly Midi
   open.map((midi, i) => midi - (instrument.strings[i]?.pitch ?? midi));
 
 /** The tuning spelled thick to thin in letters ("D A D G B E"); strings taken off show as "–". */
-export function spellTuning(open: readonly Midi[], absent: readonly StringNumber[] = []): string {
-  return open.map((midi, i) => (absent.includes(open.length - i) ? '–' : noteName(midi))).join(' ');
+export function spellTuning(
+  open: readonly Midi[],
+  absent: readonly StringNumber[] = [],
+  signs: Setup['signs'] = undefined,
+): string {
+  const key = tuningKey(signs);
+  return open.map((midi, i) => (absent.includes(open.length - i) ? '–' : noteName(midi, { key }))).join(' ');
 }

@@ -75,6 +75,8 @@ export interface Setup {
   readonly absent: readonly StringNumber[];
   /** At most two, full or partial. On each string the one nearest the bridge is its nut. */
   readonly capos: readonly Capo[];
+  /** How the tuning was spelled, where it was with one kind of sign: its strings are named so. */
+  readonly signs?: 'flats' | 'sharps' | undefined;
 }
 
 /** A string and a fret counted from the string's own zero: the capo where one stops it, or the nut. */

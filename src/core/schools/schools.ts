@@ -1,6 +1,14 @@
 import { z } from 'zod';
 import type { StringNumber } from '../base';
-import { nominalName, shapeShift, shownFret, soundingName, type FretCounting, type Setup } from '../instrument';
+import {
+  nominalName,
+  shapeShift,
+  shapesHere,
+  shownFret,
+  soundingName,
+  type FretCounting,
+  type Setup,
+} from '../instrument';
 import { DEFAULT_A4, keyName, MAX_A4, MIN_A4, noteName, shiftKey, type Key, type Naming } from '../pitch';
 
 /**
@@ -111,6 +119,8 @@ export function keyLabels(
   schools: Schools,
 ): { readonly shape: string | null; readonly sound: string | null; readonly words: string } {
   const sound = keyName(key, schools.notes);
+  // Where strings are tuned unlike each other no shape has the key's name: what sounds is all there is to say.
+  if (shapesHere(setup) === null) return { shape: null, sound, words: sound };
   const shape = keyName(shiftKey(key, -shapeShift(setup)), schools.notes);
   if (shape === sound)
     return {

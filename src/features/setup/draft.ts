@@ -1,5 +1,5 @@
 import { ok, type Result } from '@/core/base';
-import { makeSetup, type Instrument, type MadeSetup, type Setup } from '@/core/instrument';
+import { makeSetup, tuningKey, type Instrument, type MadeSetup, type Setup } from '@/core/instrument';
 import { asciiPitch } from '@/core/pitch';
 import type { Rack } from '@/server/rack';
 import { instrumentBy } from '@/features/rack/rack-context';
@@ -24,8 +24,9 @@ export interface SetupDraft {
 export const FIRST_DRAFT: SetupDraft = { instrument: 'guitar-6', tuning: 'standard', capos: [] };
 
 /** The draft of a set-up that is in use. */
-export function draftOf({ instrument, tuningId, open, absent, capos }: Setup): SetupDraft {
-  const spelled = open.map((midi, i) => (absent.includes(open.length - i) ? 'x' : asciiPitch(midi))).join(' ');
+export function draftOf({ instrument, tuningId, open, absent, capos, signs }: Setup): SetupDraft {
+  const key = tuningKey(signs);
+  const spelled = open.map((midi, i) => (absent.includes(open.length - i) ? 'x' : asciiPitch(midi, key))).join(' ');
   return {
     instrument: instrument.id,
     tuning: tuningId ?? spelled,
@@ -56,7 +57,7 @@ export function toggleString(draft: SetupDraft, made: Setup, string: number): Re
   const names = made.open.map((midi, i) => {
     const s = made.open.length - i;
     const off = made.absent.includes(s) !== (s === string);
-    return off ? 'x' : asciiPitch(midi);
+    return off ? 'x' : asciiPitch(midi, tuningKey(made.signs));
   });
   return ok({ ...draft, tuning: names.join(' ') });
 }

@@ -4,11 +4,14 @@ import {
   changesFromReference,
   nominalName,
   nutOf,
+  openPitches,
   shapeShift,
+  shapesHere,
   soundingName,
   stringNumbers,
   type Setup,
 } from '@/core/instrument';
+import { nameOf } from '@/core/harmony';
 import type { Key } from '@/core/pitch';
 import { keyLabels } from '@/core/schools';
 import { useSchools } from '@/ui/schools';
@@ -27,6 +30,7 @@ const signed = (n: number): string => (n === 0 ? '' : n > 0 ? `+${n}` : `−${-n
 export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
   const changes = changesFromReference(setup.instrument, setup.open);
   const shift = shapeShift(setup);
+  const shapes = shapesHere(setup);
   const schools = useSchools();
   const names = keyShown ? keyLabels(keyShown, setup, schools) : null;
   const cell =
@@ -60,6 +64,13 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
         <b className="text-lg">{capoWords(setup)}</b>
       </div>
       {(schools.first === 'shape' ? (['shape', 'sound'] as const) : (['sound', 'shape'] as const)).map((which) => {
+        if (which === 'shape' && shapes === null)
+          return (
+            <div key={which} className={cell}>
+              <p className="text-[13px] text-soft">open strings</p>
+              <b className="text-lg">{nameOf(openPitches(setup), keyShown, schools.notes) ?? 'no chord'}</b>
+            </div>
+          );
         if (which === 'shape') {
           return schools.keys === 'sound' ? null : (
             <div key={which} className={cell}>
@@ -68,11 +79,15 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
             </div>
           );
         }
-        return schools.keys === 'shape' ? null : (
+        return schools.keys === 'shape' && shapes !== null ? null : (
           <div key={which} className={cell}>
             <p className="text-[13px] text-soft">sounds</p>
             <b className={`text-lg ${shift === 0 ? '' : 'text-yours'}`}>
-              {names ? names.sound : shift === 0 ? 'as named' : `${signed(shift)} semitones`}
+              {names
+                ? names.sound
+                : shift === 0
+                  ? 'as named'
+                  : `${signed(shift)} semitones${shapes?.on === 'most' ? ' but the thickest' : ''}`}
             </b>
           </div>
         );

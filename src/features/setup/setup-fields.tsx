@@ -104,7 +104,7 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
               ? (made.value.assumed ??
                 (setup && setup.capos.length > 0
                   ? `Sounds ${sounds}`
-                  : `Sounds ${spellTuning(made.value.setup.open, made.value.setup.absent)}`))
+                  : `Sounds ${spellTuning(made.value.setup.open, made.value.setup.absent, made.value.setup.signs)}`))
               : 'D A D G B E, or with octaves; x for a string taken off; or only changes: 6=D'
           }
           spellCheck={false}

@@ -21,7 +21,17 @@ import {
 } from '@/core/command';
 import { keyOf, makePart, makeRiff, type Part, type Piece } from '@/core/score';
 import type { Edit } from '@/core/edit';
-import { nominalName, nutOf, openPitch, shapeShift, stringNumbers, type Setup } from '@/core/instrument';
+import { nameOf } from '@/core/harmony';
+import {
+  nominalName,
+  nutOf,
+  openPitch,
+  openPitches,
+  shapeShift,
+  shapesHere,
+  stringNumbers,
+  type Setup,
+} from '@/core/instrument';
 import { asciiPitch, keyName, noteName, parseName, shiftKey } from '@/core/pitch';
 import { optionsFor } from '@/core/place';
 import { parseMeter, parseQuarter, ZERO } from '@/core/time';
@@ -198,6 +208,8 @@ function carryWords({ lostLocks, newPitches, unplaced }: ReturnType<typeof carry
 function Sounds({ setup }: { readonly setup: Setup }) {
   const schools = useSchools();
   const shift = shapeShift(setup);
+  const shapes = shapesHere(setup);
+  const opens = nameOf(openPitches(setup), null, schools.notes);
   return (
     <section aria-label="What sounds">
       <h2 className="text-xl">What sounds</h2>
@@ -236,9 +248,11 @@ function Sounds({ setup }: { readonly setup: Setup }) {
         </tbody>
       </table>
       <p className="mt-2 text-[15px]">
-        {shift === 0
-          ? 'Shapes sound as they are named.'
-          : `A D minor shape sounds ${keyName(shiftKey({ tonic: 'D', mode: 'minor' }, shift), schools.notes)}.`}
+        {shapes === null
+          ? `No grip sounds what it is called in standard tuning: chords go by what sounds. ${opens ? `The open strings are ${opens}.` : 'The open strings are no plain chord.'}`
+          : shift === 0
+            ? 'Shapes sound as they are named.'
+            : `A D minor shape sounds ${keyName(shiftKey({ tonic: 'D', mode: 'minor' }, shift), schools.notes)}${shapes.on === 'most' ? ', on all strings but the thickest' : ''}.`}
       </p>
     </section>
   );

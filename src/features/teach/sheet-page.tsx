@@ -136,7 +136,7 @@ function Sheet({
         </div>
         <dl className="grid shrink-0 grid-cols-[auto_auto] gap-x-3 text-right text-[14px] max-[600px]:shrink">
           <dt>Tuning, thick to thin</dt>
-          <dd className="font-figures font-bold">{spellTuning(setup.open, setup.absent)}</dd>
+          <dd className="font-figures font-bold">{spellTuning(setup.open, setup.absent, setup.signs)}</dd>
           <dt>Capo</dt>
           <dd className="font-bold">{capoWords(setup)}</dd>
           {setup.capos.length > 0 ? (

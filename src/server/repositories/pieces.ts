@@ -23,7 +23,7 @@ export function summaryOf(piece: Piece): string {
   return piece.parts
     .map(
       (part) =>
-        `${part.name} · ${part.setup.instrument.name} · ${spellTuning(part.setup.open, part.setup.absent)}${part.setup.capos.length > 0 ? ` · capo ${capoWords(part.setup)}` : ''}`,
+        `${part.name} · ${part.setup.instrument.name} · ${spellTuning(part.setup.open, part.setup.absent, part.setup.signs)}${part.setup.capos.length > 0 ? ` · capo ${capoWords(part.setup)}` : ''}`,
     )
     .join('\n');
 }

@@ -20,13 +20,13 @@ type Row = Omit<Tuning, 'source'> & { readonly source?: string };
 
 const ROWS: readonly Row[] = [
   { id: 'standard', name: 'Standard', family: 'standard', spelling: 'E2 A2 D3 G3 B3 E4', instruments: SIX },
-  { id: 'down-1', name: 'Half step down', family: 'detuned', spelling: 'Eb2 Ab2 C#3 F#3 Bb3 Eb4', instruments: SIX },
+  { id: 'down-1', name: 'Half step down', family: 'detuned', spelling: 'Eb2 Ab2 Db3 Gb3 Bb3 Eb4', instruments: SIX },
   { id: 'down-2', name: 'Whole step down', family: 'detuned', spelling: 'D2 G2 C3 F3 A3 D4', instruments: SIX },
   {
     id: 'down-3',
     name: 'Three half steps down',
     family: 'detuned',
-    spelling: 'C#2 F#2 B2 E3 Ab3 C#4',
+    spelling: 'C#2 F#2 B2 E3 G#3 C#4',
     instruments: SIX,
   },
   { id: 'down-4', name: 'Two whole steps down', family: 'detuned', spelling: 'C2 F2 Bb2 Eb3 G3 C4', instruments: SIX },
@@ -37,7 +37,7 @@ const ROWS: readonly Row[] = [
     id: 'drop-cs',
     name: 'Dropped C# (others 1 half step down)',
     family: 'dropped',
-    spelling: 'C#2 Ab2 C#3 F#3 Bb3 Eb4',
+    spelling: 'C#2 G#2 C#3 F#3 A#3 D#4',
     instruments: SIX,
   },
   {
@@ -51,7 +51,7 @@ const ROWS: readonly Row[] = [
     id: 'drop-b',
     name: 'Dropped B (others 3 half steps down)',
     family: 'dropped',
-    spelling: 'B1 F#2 B2 E3 Ab3 C#4',
+    spelling: 'B1 F#2 B2 E3 G#3 C#4',
     instruments: SIX,
   },
   {
@@ -154,7 +154,7 @@ const ROWS: readonly Row[] = [
     id: 'seven-down-1',
     name: 'Seven strings, half step down',
     family: 'extended',
-    spelling: 'Bb1 Eb2 Ab2 C#3 F#3 Bb3 Eb4',
+    spelling: 'Bb1 Eb2 Ab2 Db3 Gb3 Bb3 Eb4',
     instruments: ['guitar-7'],
   },
   {
@@ -203,7 +203,7 @@ const ROWS: readonly Row[] = [
     id: 'eight-down-1',
     name: 'Eight strings, half step down',
     family: 'extended',
-    spelling: 'F1 Bb1 Eb2 Ab2 C#3 F#3 Bb3 Eb4',
+    spelling: 'F1 Bb1 Eb2 Ab2 Db3 Gb3 Bb3 Eb4',
     instruments: ['guitar-8'],
   },
   { id: 'baritone-b', name: 'Baritone B', family: 'baritone', spelling: 'B1 E2 A2 D3 F#3 B3', instruments: BARITONE },
@@ -257,7 +257,7 @@ const ROWS: readonly Row[] = [
     id: 'bass-down-1',
     name: 'Bass, half step down',
     family: 'detuned',
-    spelling: 'Eb1 Ab1 C#2 F#2',
+    spelling: 'Eb1 Ab1 Db2 Gb2',
     instruments: BASS4,
   },
   { id: 'bass-down-2', name: 'Bass, whole step down', family: 'detuned', spelling: 'D1 G1 C2 F2', instruments: BASS4 },
@@ -305,7 +305,7 @@ const ROWS: readonly Row[] = [
     id: 'bass-5-down-1',
     name: 'Five-string bass, half step down',
     family: 'extended',
-    spelling: 'Bb0 Eb1 Ab1 C#2 F#2',
+    spelling: 'Bb0 Eb1 Ab1 Db2 Gb2',
     instruments: ['bass-5'],
   },
   {
@@ -319,7 +319,7 @@ const ROWS: readonly Row[] = [
     id: 'bass-6-down-1',
     name: 'Six-string bass, half step down',
     family: 'extended',
-    spelling: 'Bb0 Eb1 Ab1 C#2 F#2 B2',
+    spelling: 'Bb0 Eb1 Ab1 Db2 Gb2 B2',
     instruments: ['bass-6'],
   },
 ];
