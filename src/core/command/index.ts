@@ -5,6 +5,7 @@ export * from './articulation';
 export * from './move';
 export * from './alternatives';
 export * from './frame';
+export * from './insert';
 export * from './rewrite';
 export * from './whole';
 export * from './fields';

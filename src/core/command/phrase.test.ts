@@ -175,7 +175,7 @@ describe('events', () => {
       makeEvent('x', quarter(1), quarter(1, 2), [makeNote('y', 60, 'instructor')]),
       makeEvent('x2', quarter(3, 2), quarter(1, 2), [makeNote('y2', 62, 'instructor')]),
     ];
-    const events = after(insertEvents(piece, 'r', fresh, quarter(2)));
+    const events = after(insertEvents(piece, 'r', fresh, quarter(2), 'over-locked'));
     expect(events.map((event) => event.at)).toEqual(['0', '1', '3/2', '2', '3']);
     expect(events.map((event) => event.notes[0]?.pitch.midi)).toEqual([pitch(5, 3), 60, 62, pitch(4, 5), 64]);
     const ids = events.flatMap((event) => [event.id, ...event.notes.map((note) => note.id)]);

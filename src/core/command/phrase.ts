@@ -274,22 +274,3 @@ export function moveEvents(piece: Piece, riffId: string, ids: readonly string[],
     return fail('taken', 'Another note begins there already.', { riff: riffId });
   return ok(putEvent(found.part, riff, moved));
 }
-
-/** Puts events into a riff from a time on; what begins within their stretch makes way. Ids are made fresh. */
-export function insertEvents(piece: Piece, riffId: string, events: readonly RiffEvent[], until: Quarter): Result<Edit> {
-  const found = findRiff(piece, riffId);
-  const first = events[0];
-  if (!found) return fail('no-riff', 'That riff is not there any more.', { riff: riffId });
-  if (!first) return fail('nothing', 'There is nothing to put in.', { riff: riffId });
-  const { riff } = found;
-  const fresh = freshIds(piece.lastId);
-  const put = events.map((event) => ({
-    ...event,
-    id: fresh('e'),
-    notes: event.notes.map((note) => ({ ...note, id: fresh('n') })),
-  }));
-  const remove = riff.events
-    .filter((event) => cmp(event.at, first.at) >= 0 && cmp(event.at, until) < 0)
-    .map((event) => event.id);
-  return ok(putEvent(found.part, riff, put, remove));
-}

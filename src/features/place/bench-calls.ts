@@ -1,5 +1,5 @@
 import type { Result } from '@/core/base';
-import { insertEvents, rewriteEvents, saidFrame, together } from '@/core/command';
+import { insertEvents, rewriteEvents, saidFrame, together, type Insertion } from '@/core/command';
 import type { Edit } from '@/core/edit';
 import type { RiffEvent } from '@/core/score';
 import type { Called } from '@/core/shorthand';
@@ -15,10 +15,11 @@ export function writeCalls(
   made: readonly RiffEvent[],
   mode: CallMode,
   replaced: { readonly ids: readonly string[] } | null,
+  how: Insertion = 'over',
 ): boolean {
   const put = (): Result<Edit> | null => {
     if (made.length === 0) return null;
-    if (mode === 'new') return insertEvents(piece, riff.id, made, called.end);
+    if (mode === 'new') return insertEvents(piece, riff.id, made, called.end, how);
     const ids = mode === 'whole' ? riff.events.map((event) => event.id) : (replaced?.ids ?? []);
     return rewriteEvents(piece, riff.id, ids, made, called.end);
   };

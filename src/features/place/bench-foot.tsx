@@ -62,6 +62,7 @@ export function BenchFoot({ state, tempo, beats, onNote }: Props) {
       string={note?.place?.string ?? null}
       chosen={chosen.events}
       onCall={(...called) => writeCalls(bench, ...called)}
+      onTarget={view.setTarget}
       onLeave={focusStrip}
       tools={
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[15px]">

@@ -116,6 +116,7 @@ function RiffBench(given: Given) {
             lanes={view.lanes}
             playing={view.playing}
             perRow={view.perRow}
+            target={view.target}
             onKeyDown={(event) => {
               if (!onPianoKey(event)) keys.onKeyDown(event);
             }}

@@ -15,6 +15,7 @@ import {
 } from '@codemirror/view';
 import Link from 'next/link';
 import { useEffect, useImperativeHandle, useRef, useState, type ReactNode, type Ref } from 'react';
+import { standingIn, type Insertion, type Standing } from '@/core/command';
 import { placeInBars } from '@/core/rhythm';
 import {
   calledToEvents,
@@ -38,6 +39,14 @@ export interface CallLineHandle {
    * after the choice.
    */
   readonly rewrite: (riff: Riff, chosen: readonly RiffEvent[]) => void;
+  /** Puts calls into the line as if they had been typed. */
+  readonly put: (text: string) => void;
+}
+
+/** Where what is typed goes on the strip. */
+export interface CallTarget {
+  readonly from: Quarter;
+  readonly until: Quarter;
 }
 
 /** What the line stands for: new notes, the chosen ones, or the whole riff. */
@@ -58,7 +67,15 @@ interface Props {
   /** What is chosen, in order. */
   readonly chosen: readonly RiffEvent[];
   /** Puts what was called into the riff; false keeps the line. `replaced` names what it stands for now. */
-  readonly onCall: (called: Called, events: readonly RiffEvent[], mode: CallMode, replaced: Stretch | null) => boolean;
+  readonly onCall: (
+    called: Called,
+    events: readonly RiffEvent[],
+    mode: CallMode,
+    replaced: Stretch | null,
+    how: Insertion,
+  ) => boolean;
+  /** Told where what is typed would go; null while nothing is. */
+  readonly onTarget: (target: CallTarget | null) => void;
   readonly onLeave: () => void;
   /** Other ways to write, at the end of the line. */
   readonly tools?: ReactNode;
@@ -117,7 +134,7 @@ const theme = EditorView.theme({
 });
 
 /** Notes called as one would say them aloud; how each word was understood is shown while typing. */
-export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeave, tools, ref }: Props) {
+export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onTarget, onLeave, tools, ref }: Props) {
   const schools = useSchools();
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
@@ -136,11 +153,17 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     schools,
   };
   const called = readCalls(text, context);
+  const first = called.events[0] ?? null;
+  const standing = mode === 'new' && first ? standingIn(riff, first.at, called.end) : null;
+  // Locked notes are written over only when it is asked for twice: the text it was asked for.
+  const [asked, setAsked] = useState<string | null>(null);
+  const confirming = asked === text && (standing?.locked ?? 0) > 0;
+  useCallTarget(text === '' || !first || mode !== 'new' ? null : first.at, called.end, onTarget);
   // The editor lives longer than a render: it asks for the newest of these.
   const live = useRef({
     context,
     called,
-    submit: (): boolean => false,
+    submit: (_how?: Insertion): boolean => false,
     onLeave,
     rewrite: (): void => undefined,
     typed: (_text: string): void => undefined,
@@ -168,11 +191,19 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
     replaceAll(printCalls({ ...riff, events }, first.at, { setup, frets: schools.frets }));
     view.current?.focus();
   };
-  const submit = (): boolean => {
+  const submit = (how?: Insertion): boolean => {
     const now = readCalls(view.current?.state.doc.toString() ?? '', live.current.context);
     if (now.faults.length > 0 || (now.events.length === 0 && Object.keys(now.frame).length === 0)) return true;
+    const typed = view.current?.state.doc.toString() ?? '';
+    const [begins] = now.events;
+    const locked = mode === 'new' && begins ? standingIn(riff, begins.at, now.end).locked : 0;
+    if (!how && locked > 0 && asked !== typed) {
+      setAsked(typed);
+      return true;
+    }
     const taken = whole ? new Set<string>() : riffIds(riff);
-    if (onCall(now, calledToEvents(now, taken), mode, stretch)) leaveText();
+    const manner = how ?? (locked > 0 ? 'over-locked' : 'over');
+    if (onCall(now, calledToEvents(now, taken), mode, stretch, manner)) leaveText();
     return true;
   };
   useEffect(() => {
@@ -189,7 +220,12 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
       },
     };
   });
-  useImperativeHandle(ref, () => ({ focus: () => view.current?.focus(), rewrite }));
+  const put = (next: string): void => {
+    leaveText();
+    replaceAll(next);
+    view.current?.focus();
+  };
+  useImperativeHandle(ref, () => ({ focus: () => view.current?.focus(), rewrite, put }));
 
   useEffect(() => {
     if (!host.current) return;
@@ -200,6 +236,8 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
         history(),
         keymap.of([
           { key: 'Enter', run: () => live.current.submit() },
+          { key: 'Mod-Enter', run: () => live.current.submit('by-beat') },
+          { key: 'Mod-Shift-Enter', run: () => live.current.submit('by-bar') },
           {
             key: 'Escape',
             run: () => {
@@ -295,7 +333,8 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onLeav
           aria-live="polite"
         >
           <Understanding
-            {...{ text, called, shown }}
+            {...{ text, called, shown, standing, confirming }}
+            onInsert={(how) => void submit(how)}
             where={
               whole
                 ? 'Enter replaces the whole riff.'
@@ -319,11 +358,16 @@ interface UnderstandingProps {
   readonly shown: Understood | null;
   /** Where the call goes, while nothing is typed. */
   readonly where: string;
+  /** What it would be written over. */
+  readonly standing: Standing | null;
+  /** Enter was pressed once where locked notes stand. */
+  readonly confirming: boolean;
+  readonly onInsert: (how: Insertion) => void;
   readonly onSwap: (token: Understood, to: string) => void;
 }
 
 /** How the line is understood: its first fault, or the token at the cursor with its other readings. */
-function Understanding({ text, called, shown, where, onSwap }: UnderstandingProps) {
+function Understanding({ text, called, shown, where, standing, confirming, onInsert, onSwap }: UnderstandingProps) {
   const wrong = called.faults[0] ?? null;
   return wrong ? (
     <p className="font-semibold text-trouble">{wrong.words}</p>
@@ -345,6 +389,7 @@ function Understanding({ text, called, shown, where, onSwap }: UnderstandingProp
           or {interpretation.label}
         </Button>
       ))}
+      {standing && standing.events.length > 0 ? <Over {...{ standing, confirming, onInsert }} /> : null}
       {called.warnings[0] ? <p className="text-question">{called.warnings[0].words}</p> : null}
       {called.open ? <p className="text-soft">{barOpenWords(called.open)}</p> : null}
     </>
@@ -356,6 +401,38 @@ function Understanding({ text, called, shown, where, onSwap }: UnderstandingProp
       </Link>
     </p>
   );
+}
+
+/** What a call would be written over, and how to insert it instead. */
+function Over({
+  standing,
+  confirming,
+  onInsert,
+}: {
+  readonly standing: Standing;
+  readonly confirming: boolean;
+  readonly onInsert: (how: Insertion) => void;
+}) {
+  const { events, locked } = standing;
+  const what = `${events.length} note${events.length === 1 ? '' : 's'}${locked > 0 ? `, ${locked} locked` : ''}`;
+  return (
+    <p className={confirming ? 'font-semibold text-trouble' : 'text-question'}>
+      {confirming ? `Enter again writes over ${what}.` : `Enter writes over ${what}.`}{' '}
+      <Button tone="word" size="small" title="Ctrl+Enter" onClick={() => onInsert('by-beat')}>
+        Insert by beat
+      </Button>{' '}
+      <Button tone="word" size="small" title="Ctrl+Shift+Enter" onClick={() => onInsert('by-bar')}>
+        Insert by bar
+      </Button>
+    </p>
+  );
+}
+
+/** Tells the strip where what is typed would go, whenever that changes. */
+function useCallTarget(from: Quarter | null, until: Quarter, onTarget: Props['onTarget']): void {
+  useEffect(() => {
+    onTarget(from === null ? null : { from, until });
+  }, [from, until, onTarget]);
 }
 
 /** How the bar being called stands: what it still takes, or what is over and why. */

@@ -1,4 +1,4 @@
-import { insertEvents, moved, movedWords, type Move } from '@/core/command';
+import { insertEvents, moved, movedWords, standingIn, type Move } from '@/core/command';
 import type { Schools } from '@/core/schools';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls, type Called } from '@/core/shorthand';
 import type { BenchContext } from './commands';
@@ -31,9 +31,18 @@ async function clipboardCalls({ part, riff, chosen, say }: BenchContext, schools
   return null;
 }
 
-export async function pasteCalls(bench: BenchContext, schools: Schools): Promise<void> {
+/**
+ * Pastes what the clipboard holds where nothing stands. Where something does, gives the calls back for the call line,
+ * which says what they would be written over; else null.
+ */
+export async function pasteCalls(bench: BenchContext, schools: Schools): Promise<string | null> {
   const called = await clipboardCalls(bench, schools);
-  if (called) bench.edit(insertEvents(bench.piece, bench.riff.id, calledToEvents(called, new Set()), called.end));
+  const first = called?.events[0];
+  if (!called || !first) return null;
+  const made = calledToEvents(called, new Set());
+  if (standingIn(bench.riff, first.at, called.end).events.length > 0) return navigator.clipboard.readText();
+  bench.edit(insertEvents(bench.piece, bench.riff.id, made, called.end));
+  return null;
 }
 
 /** Pastes what the clipboard holds moved; true where it was done. */

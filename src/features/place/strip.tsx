@@ -17,12 +17,13 @@ import type { Key } from '@/core/pitch';
 import { stringLetters, type Schools } from '@/core/schools';
 import type { Riff, RiffEvent } from '@/core/score';
 import { strokeFigures, strokesOf, type Struck } from '@/core/rhythm';
-import { add, cmp, quarter, toNumber, type Quarter, type TempoStep } from '@/core/time';
+import { add, cmp, maxQuarter, minQuarter, quarter, toNumber, type Quarter, type TempoStep } from '@/core/time';
 import { LANE, laneScales, laneTops, type LaneName } from '@/ui/draw/lanes';
 import { barsThatFit, figureSize, rowCutter, timeScale, type StripRow } from '@/ui/draw/strip-layout';
 import { Staff } from '@/ui/draw/staff';
 import { StripRowView } from '@/ui/draw/strip-row';
 import { useSchools } from '@/ui/schools';
+import type { CallTarget } from './call-line';
 import type { Chosen } from './selection';
 
 interface Props {
@@ -41,6 +42,8 @@ interface Props {
   readonly tempo: readonly TempoStep[];
   /** Bars in a row; null for as many as stay legible. */
   readonly perRow: number | null;
+  /** Where what is typed in the call line would go. */
+  readonly target: CallTarget | null;
   /** A note was dragged: to a string, or by a time. */
   readonly onDrag: (
     event: RiffEvent,
@@ -242,6 +245,7 @@ export function Strip({
   startBar,
   tempo,
   perRow: asked,
+  target,
   onDrag,
 }: Props) {
   const schools = useSchools();
@@ -309,6 +313,13 @@ export function Strip({
     const row = rows.findIndex((row) => row.events.some((event) => event.id === focusId));
     if (row >= 0) scrollTo(row);
   }, [focusId, rows, scrollTo]);
+  // What is being typed is seen where it goes.
+  const goesTo = target?.from;
+  useEffect(() => {
+    if (goesTo === undefined) return;
+    const row = rows.findIndex((one) => cmp(goesTo, one.to) < 0);
+    scrollTo(row < 0 ? rows.length - 1 : row);
+  }, [goesTo, rows, scrollTo]);
 
   usePlayhead(head, { playing, rows, width, rowHeight, playhead });
   const { drag, press, move, drop, cancel } = useDragging({
@@ -382,7 +393,8 @@ export function Strip({
                 .map((event) => event.id)
                 .join(' ')}
               focusNote={row.events.some((event) => event.id === focusId) ? chosen.selection.note : null}
-              caret={caretIn(row, chosen.selection.caret)}
+              caret={caretIn(row, chosen.insertAt, rows.length)}
+              target={targetIn(row, target)}
               figure={figure}
               strokes={strokesText(row, strokeMap)}
               hardest={hardest}
@@ -425,8 +437,16 @@ function strokesText(row: StripRow, strokes: ReadonlyMap<string, Struck>): strin
     .join(' ');
 }
 
-function caretIn(row: StripRow, caret: Quarter | null): Quarter | null {
-  return caret !== null && cmp(caret, row.from) >= 0 && cmp(caret, row.to) < 0 ? caret : null;
+/** Where the next call goes, if that is in a row; the end of the last row belongs to it. */
+function caretIn(row: StripRow, caret: Quarter, count: number): Quarter | null {
+  const within = cmp(caret, row.from) >= 0 && cmp(caret, row.to) < 0;
+  return within || (row.index === count - 1 && cmp(caret, row.to) >= 0) ? minQuarter(caret, row.to) : null;
+}
+
+/** The part of a stretch that lies in a row, as text, so that rows are drawn anew only where it changed. */
+function targetIn(row: StripRow, target: CallTarget | null): string | null {
+  if (!target || cmp(target.until, row.from) <= 0 || cmp(target.from, row.to) >= 0) return null;
+  return `${maxQuarter(target.from, row.from)} ${minQuarter(target.until, row.to)}`;
 }
 
 /** The sixteenth nearest to a pixel. */

@@ -13,7 +13,7 @@ import { answerEdit, askedPhrase, offered, phraseOf } from './asking';
 import { copyChosen, pasteCalls } from './clipboard';
 import type { Bench, BenchActions } from './bench-commands';
 import type { BenchContext } from './commands';
-import type { CallLineHandle } from './call-line';
+import type { CallLineHandle, CallTarget } from './call-line';
 import { useSelection } from './selection';
 import type { SideTab } from './side';
 import { useNarrow } from '@/ui/use-narrow';
@@ -42,10 +42,11 @@ function useBenchView(startTab: SideTab) {
   const [tab, setTab] = useState<SideTab>(startTab);
   const [playing, setPlaying] = useState(false);
   const [panel, setPanel] = useState<Panel>('none');
+  const [target, setTarget] = useState<CallTarget | null>(null);
   return {
     ...{ lanes, setLanes, help, setHelp, palette, setPalette, tapping, setTapping, pasting, setPasting },
     ...{ perRow, setPerRow, wide, setWide, neck, setNeck, playIn, setPlayIn, playLength, setPlayLength },
-    ...{ tab, setTab, playing, setPlaying, panel, setPanel, narrow },
+    ...{ tab, setTab, playing, setPlaying, panel, setPanel, narrow, target, setTarget },
   };
 }
 
@@ -141,7 +142,12 @@ export function useBench({ piece, part, riff, startNote, startTab }: Given) {
     palette: view.setPalette,
     rewrite: () => calls.current?.rewrite(riff, chosen.events),
     copy: () => copyChosen(context, schools),
-    paste: () => pasteCalls(context, schools),
+    paste: async () => {
+      const over = await pasteCalls(context, schools);
+      if (over === null) return;
+      view.setPanel('calls');
+      requestAnimationFrame(() => calls.current?.put(over));
+    },
     pasteMoved: () => view.setPasting(true),
     tap: () => view.setTapping(true),
     playIn: () => playIn(!view.playIn),

@@ -26,6 +26,8 @@ export interface RowProps {
   readonly chosen: string;
   readonly focusNote: string | null;
   readonly caret: Quarter | null;
+  /** The stretch a typed call would fill: from and to, with a space between. */
+  readonly target?: string | null;
   readonly setup: Setup;
   readonly schools: Schools;
   /** Height of a fret figure in pixels: less where many notes share a row. */
@@ -543,6 +545,24 @@ function sameDrawing(a: RowProps, b: RowProps): boolean {
   return (Object.keys(restA) as (keyof typeof restA)[]).every((key) => restA[key] === restB[key]);
 }
 
+/** Where what is typed would go. */
+function Target({ text, x, bottom }: { readonly text: string; readonly x: X; readonly bottom: number }) {
+  const [from, to] = text.split(' ') as [Quarter, Quarter];
+  return (
+    <rect
+      data-target={text}
+      x={x(from) - 8}
+      y={LANE.top - 8}
+      width={Math.max(16, x(to) - x(from))}
+      height={bottom - LANE.top}
+      className="fill-none stroke-yours"
+      strokeWidth={1.5}
+      strokeDasharray="2 4"
+      rx={3}
+    />
+  );
+}
+
 /**
  * One row of the phrase strip, all lanes on one time axis. Pure drawing: who is clicked is read from data attributes.
  */
@@ -580,6 +600,7 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
           />
         ) : null,
       )}
+      {props.target ? <Target text={props.target} x={x} bottom={tops.bottom} /> : null}
       {props.caret !== null ? (
         <line
           x1={x(props.caret)}
