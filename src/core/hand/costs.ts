@@ -36,6 +36,8 @@ export const DEFAULT_COSTS: CostTable = {
   cross: 0.08,
   skip: 0.15,
   reshape: 8,
+  swap: 0.5,
+  flat: 0.12,
 };
 
 const weight = z.number().min(0, 'not below 0: costs add up').max(100, 'at most 100');
@@ -45,9 +47,11 @@ const four = z.tuple([weight, weight, weight, weight]);
 export const costTableSchema = z.strictObject({
   ...(Object.fromEntries(
     Object.keys(DEFAULT_COSTS)
-      .filter((key) => key !== 'finger' && key !== 'barre')
+      .filter((key) => !['finger', 'barre', 'swap', 'flat'].includes(key))
       .map((key) => [key, weight]),
-  ) as Record<Exclude<keyof CostTable, 'finger' | 'barre'>, typeof weight>),
+  ) as Record<Exclude<keyof CostTable, 'finger' | 'barre' | 'swap' | 'flat'>, typeof weight>),
   finger: four,
   barre: four,
+  swap: weight.optional(),
+  flat: weight.optional(),
 });

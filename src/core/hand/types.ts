@@ -83,4 +83,14 @@ export interface CostTable {
    * strings.
    */
   readonly reshape: number;
+  /**
+   * A finger put in place of another on the same note, or on the same fret of the next string, or within a shape that
+   * only moved along. Absent in tables kept from before it was weighed.
+   */
+  readonly swap?: number;
+  /**
+   * Per string beyond the first under an index or ring finger lying flat over two or three neighbours; absent, such
+   * lie as any barre.
+   */
+  readonly flat?: number;
 }

@@ -25,6 +25,7 @@ const WORDS: Record<TermName, (amount: number) => string> = {
   openThin: (n) => (n > 1 ? 'open thin strings the hand can’t shape' : 'an open thin string the hand can’t shape'),
   skip: (n) => `${count(n, 'string')} skipped`,
   reshape: (n) => (n < 1 ? 'the grip moved to other strings' : 'another shape of grip'),
+  swap: () => 'a finger changed where it could stay',
   far: () => 'frets beyond the body joint',
   wish: (n) => `${count(n, 'fret')} from the wished position`,
   travel: (mm) => `a shift of ${Math.round(mm)} mm`,

@@ -160,10 +160,32 @@ function barreCost(neck: Neck, state: State, sink: Sink): number {
       thin = Math.min(thin, state.strings[index] ?? 0);
     });
     if (thick <= thin) continue;
+    if (costs.flat !== undefined && liesFlat(state, f, thick, thin)) {
+      cost += costs.flat * (thick - thin);
+      covered += thick - thin;
+      continue;
+    }
     cost += (costs.barre[f - 1] ?? 0) + costs.barreString * (thick - thin);
     covered += thick - thin;
   }
   return note(sink, 'barre', cost, covered);
+}
+
+/** Strings a finger lies over without effort, and the fingers that do: index and ring. */
+const FLAT_STRINGS = 3;
+
+/**
+ * Whether a finger just lies flat over two or three neighbouring strings: all of them sounding from it, and the next thinner
+ * string must not sound from its fret or behind, where it would be deadened.
+ */
+function liesFlat(state: State, finger: number, thick: number, thin: number): boolean {
+  if ((finger !== 1 && finger !== 3) || thick - thin + 1 > FLAT_STRINGS) return false;
+  const fret = state.on[finger]?.fret ?? 0;
+  const under = state.fingers.filter((one) => one === finger).length;
+  return (
+    under === thick - thin + 1 &&
+    !state.strings.some((string, i) => string === thin - 1 && (state.frets[i] ?? 0) <= fret)
+  );
 }
 
 /** Strings inside a chord that must stay silent: the hand has to damp them. */

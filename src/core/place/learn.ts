@@ -25,17 +25,22 @@ export interface WeightRef {
 /** Every number of a cost table. */
 export const WEIGHTS = (table: CostTable): WeightRef[] =>
   (Object.keys(table) as (keyof CostTable)[]).flatMap((name): WeightRef[] =>
-    typeof table[name] === 'number' ? [{ name, index: null }] : [0, 1, 2, 3].map((index) => ({ name, index })),
+    typeof table[name] === 'number' || table[name] === undefined
+      ? [{ name, index: null }]
+      : [0, 1, 2, 3].map((index) => ({ name, index })),
   );
 
 export function weightOf(table: CostTable, { name, index }: WeightRef): number {
   const value = table[name];
-  return typeof value === 'number' ? value : (value[index ?? 0] ?? 0);
+  return typeof value === 'number' ? value : (value?.[index ?? 0] ?? 0);
 }
 
 export function withWeight(table: CostTable, { name, index }: WeightRef, to: number): CostTable {
   const value = table[name];
-  return { ...table, [name]: typeof value === 'number' ? to : value.map((x, i) => (i === index ? to : x)) };
+  return {
+    ...table,
+    [name]: typeof value === 'number' || value === undefined ? to : value.map((x, i) => (i === index ? to : x)),
+  };
 }
 
 export interface Score {
@@ -81,7 +86,7 @@ export function scoreOf(samples: readonly Sample[], costs: CostTable): Score {
  * Weights that strings and frets say little about: a fit to places would bend them to odd ends, so it leaves them
  * alone.
  */
-const LEFT_ALONE: readonly (keyof CostTable)[] = ['stretch', 'finger'];
+const LEFT_ALONE: readonly (keyof CostTable)[] = ['stretch', 'finger', 'swap', 'flat'];
 
 /** Steps tried for each weight, as factors; a weight of 0 is tried at `FROM_ZERO`. */
 const FACTORS = [0.5, 0.75, 1.35, 2] as const;

@@ -80,7 +80,8 @@ const CROSS = 0,
   DRAG = 3,
   BLIND = 4,
   SKIP = 5,
-  RESHAPE = 6;
+  RESHAPE = 6,
+  SWAP = 7;
 
 /**
  * What a move costs beyond travel, part by part in `out` and as a sum: the inner loop of the
@@ -101,6 +102,7 @@ export function moveParts(
   let jumps = 0;
   let rolls = 0;
   let drags = 0;
+  let swaps = 0;
   const shapeA = from.shape[a] ?? 0;
   const shapeB = to.shape[b] ?? 0;
   // A grip moved along its strings is one movement, however many fingers it has.
@@ -119,11 +121,18 @@ export function moveParts(
         if (x !== y && !frame.sliding) drags = 1;
       } else if ((x & 63) === (y & 63)) rolls = 1;
       else jumps = 1;
+    } else {
+      // Another finger on the same note, or on the same fret of the next string.
+      const x = from.spot[a] ?? -1;
+      const y = to.spot[b] ?? -1;
+      if (x === y) swaps = 1;
+      else if ((x & 63) === (y & 63) && Math.abs((x >> 6) - (y >> 6)) === 1) swaps = BESIDE;
     }
   } else if (!freeHand) {
     for (let f = 0; f < FINGERS; f++) {
       const x = from.on[a * FINGERS + f] ?? -1;
       const y = to.on[b * FINGERS + f] ?? -1;
+      if (x >= 0 && x !== y) swaps += takenOver(to, b, f, x);
       if (x < 0 || y < 0) continue;
       if (x >> 6 === y >> 6) {
         guided = true;
@@ -135,16 +144,36 @@ export function moveParts(
       }
     }
   }
+  // A shape that moved along as it is is held as it was.
+  const form = from.form[a] ?? 0;
+  if (form !== 0 && (form > 0 || frame.sliding) && form === to.form[b] && from.hold[a] !== to.hold[b] && !frame.bar)
+    swaps += 2;
+  // Between full grips every finger is lifted and set, whichever comes where.
+  const leap = (from.down[a] ?? 0) >= FULL && (to.down[b] ?? 0) >= FULL ? LIFTED : 1;
+  const swap = (out[SWAP] = (costs.swap ?? 0) * swaps);
   const strings = crossed(frame, from, a, to, b);
   const cross = (out[CROSS] = costs.cross * haste * strings);
   const skip = (out[SKIP] = strings > 1 ? costs.skip * haste * (strings - 1) : 0);
-  const jump = (out[JUMP] = costs.jump * haste * jumps);
+  const jump = (out[JUMP] = costs.jump * haste * jumps * (costs.swap === undefined ? 1 : leap));
   const roll = (out[ROLL] = costs.roll * haste * rolls);
   const drag = (out[DRAG] = costs.drag * haste * drags);
   const blind = (out[BLIND] = !guided && from.hand[a] !== to.hand[b] ? costs.blindShift * haste : 0);
   const reshape = (out[RESHAPE] =
     shapeA > 0 && shapeB > 0 && !together ? costs.reshape * (shapeA === shapeB ? 0.5 : 1) : 0);
-  return cross + skip + jump + roll + drag + blind + reshape;
+  return cross + skip + jump + roll + drag + blind + reshape + swap;
+}
+
+/** What it weighs to take another finger for the same fret of the next string, where one could have rolled over. */
+const BESIDE = 0.3;
+
+/** From so many fingers on a hand forms a grip anew, and so much of a leap's effort is then left. */
+const FULL = 3;
+const LIFTED = 0.3;
+
+/** Whether a finger other than `f` is, in a state, where `f` was. */
+function takenOver(to: Deck, b: number, f: number, spot: number): number {
+  for (let g = 0; g < FINGERS; g++) if (g !== f && to.on[b * FINGERS + g] === spot) return 1;
+  return 0;
 }
 
 /** Strings the pick crosses between what was struck and what is struck next. */
@@ -179,6 +208,7 @@ export function moveCost(
     note(sink, 'travel', travel, apart(neck, from.hand[a] ?? 0, to.hand[b] ?? 0));
     note(sink, 'cross', terms[CROSS] ?? 0, crossed(frame, from, a, to, b));
     note(sink, 'skip', terms[SKIP] ?? 0, times(SKIP, costs.skip));
+    note(sink, 'swap', terms[SWAP] ?? 0, (terms[SWAP] ?? 0) / (costs.swap || 1));
     note(sink, 'reshape', terms[RESHAPE] ?? 0, (terms[RESHAPE] ?? 0) / (costs.reshape || 1));
     note(sink, 'jump', terms[JUMP] ?? 0, times(JUMP, costs.jump));
     note(sink, 'roll', terms[ROLL] ?? 0, times(ROLL, costs.roll));

@@ -4,7 +4,7 @@ import type { CostTable, Profile, SpanTable } from '../hand';
 import type { PlaceOptions } from './types';
 
 /** How many terms a move is made of: see `moveParts`. */
-export const MOVE_PARTS = 7;
+export const MOVE_PARTS = 8;
 
 /** Millimetre tables of one neck and hand, computed once. */
 export interface Neck {

@@ -112,6 +112,7 @@ describe('reasons', () => {
         'cross',
         'skip',
         'reshape',
+        'swap',
         'bend',
         'thumb',
         'damp',

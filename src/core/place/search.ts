@@ -41,7 +41,11 @@ function deckCache(neck: Neck): (slice: Slice) => { deck: Deck; hold: Float64Arr
     if (cache.size > DECKS_KEPT) cache.clear();
     const states = statesOf(neck, slice);
     const made = {
-      deck: makeDeck(states, shapes),
+      deck: makeDeck(
+        states,
+        shapes,
+        slice.voices.some((voice) => voice.heldFrom >= 0),
+      ),
       hold: Float64Array.from(states, (state) => holdCost(neck, slice, state)),
     };
     cache.set(slice.key, made);

@@ -45,9 +45,20 @@ export interface Deck {
    * How the strings of a grip of two or three lie to each other, wherever it is; 0 for single notes and full chords.
    */
   readonly shape: Int32Array;
+  /**
+   * How frets and strings of two stopped notes or more lie to each other, wherever they are; 0 for fewer, and below 0
+   * where all are at one fret, which any finger takes.
+   */
+  readonly form: Int32Array;
+  /** Which fingers make it, as one number; how many fingers are down. */
+  readonly hold: Int32Array;
+  readonly down: Uint8Array;
 }
 
-export function makeDeck(states: readonly State[], shapes: Shapes = new Map()): Deck {
+/**
+ * `bound`: something sounds on from before, so that the grip is not formed anew and has no shape to be compared.
+ */
+export function makeDeck(states: readonly State[], shapes: Shapes = new Map(), bound = false): Deck {
   const on = new Int16Array(states.length * FINGERS).fill(-1);
   const solo = new Int8Array(states.length).fill(-1);
   const spots = new Int16Array(states.length).fill(-1);
@@ -70,7 +81,12 @@ export function makeDeck(states: readonly State[], shapes: Shapes = new Map()): 
     spot: spots,
     pickLow: Int16Array.from(states, (state) => state.pickLow),
     pickHigh: Int16Array.from(states, (state) => state.pickHigh),
-    shape: Int32Array.from(states, (state) => shapeOf(state, shapes)),
+    shape: Int32Array.from(states, (state) => (bound ? 0 : shapeOf(state, shapes))),
+    form: Int32Array.from(states, (state) => formOf(state, shapes)),
+    hold: Int32Array.from(states, (state) => state.fingers.reduce((sum, finger) => sum * 6 + finger, 0)),
+    down: Uint8Array.from(states, (state) =>
+      state.on.reduce((sum, { fret }, f) => sum + (f > 0 && fret >= 0 ? 1 : 0), 0),
+    ),
   };
 }
 
@@ -90,6 +106,17 @@ function shapeOf(state: State, shapes: Shapes): number {
   const known = shapes.get(key) ?? shapes.size + 1;
   shapes.set(key, known);
   return known;
+}
+
+/** What stays the same when stopped notes move along the neck together. */
+function formOf({ strings, frets }: State, shapes: Shapes): number {
+  const low = Math.min(...frets.map((fret) => (fret > 0 ? fret : 99)));
+  const stopped = frets.filter((fret) => fret > 0);
+  if (stopped.length < 2) return 0;
+  const key = `form ${strings.map((string, i) => `${string}${(frets[i] ?? 0) === 0 ? 'o' : `.${(frets[i] ?? 0) - low}`}`).join(' ')}`;
+  const known = shapes.get(key) ?? shapes.size + 1;
+  shapes.set(key, known);
+  return stopped.every((fret) => fret === low) ? -known : known;
 }
 
 /** How far behind a finger (in frets) the index may hover when it presses nothing itself. */

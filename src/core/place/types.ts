@@ -120,7 +120,8 @@ export type TermName =
   | 'drag'
   | 'cross'
   | 'skip'
-  | 'reshape';
+  | 'reshape'
+  | 'swap';
 
 /** One part of a cost, with the quantity it was made from (mm, frets, strings, times). */
 export interface Term {

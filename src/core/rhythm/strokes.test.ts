@@ -34,8 +34,11 @@ const signs = (calls: string, school: Picking, on = setup, meters?: Riff['meters
 
 describe('strokes by school', () => {
   it('alternate by the grid: down on, up off, whatever is left out', () => {
-    expect(signs('sixteenths on 5 3 3 3 3 eighths 3 3', 'alternate')).toBe('DUDUDD');
+    // The grid changes within a bar, beat by beat.
+    expect(signs('sixteenths on 5 3 3 3 3 eighths 3 3', 'alternate')).toBe('DUDUDU');
     expect(signs('eighths on 5 3 3 3 3', 'alternate')).toBe('DUDU');
+    // A hammered sixteenth asks nothing of the picking hand: the eighths around it go on down and up.
+    expect(signs('eighths on 5 3 3 sixteenths 3 hammer 5 eighths 3 3 3', 'alternate')).toBe('DUD-UDU');
     // An eighth on the "and" in a bar of sixteenths is a down: the hand keeps its motion.
     expect(signs('sixteenths on 5 3 rest 3 3', 'alternate')).toBe('DDU');
     expect(signs('rest for sixteenth on 5 3 for sixteenth 3 for eighth', 'alternate')).toBe('UD');

@@ -120,13 +120,11 @@ interface Spot {
 }
 
 /**
- * The grid of a riff: where each event stands, into how many equal parts each beat is cut, and the finest straight
- * cut of each bar.
+ * The grid of a riff: where each event stands, and into how many equal parts each beat is cut by what is picked in it.
  */
 interface Grid {
   readonly spots: readonly Spot[];
   readonly parts: ReadonlyMap<number, number>;
-  readonly straight: ReadonlyMap<number, number>;
 }
 
 /** A beat as one number: no bar has four thousand beats. */
@@ -137,7 +135,7 @@ function gridOf(riff: Riff): Grid {
   const parts = new Map<number, number>();
   let bar = NaN;
   let beat = { n: 1, d: 1 };
-  const spots = riff.events.map((event): Spot => {
+  const spots = riff.events.map((event, i): Spot => {
     const found = barOf(riff.meters, event.at);
     if (found.bar !== bar) {
       bar = found.bar;
@@ -146,29 +144,21 @@ function gridOf(riff: Riff): Grid {
     const into = toRatio(found.offset);
     // A pickup counts from the bar line back.
     const spot = { bar, beats: (into.n * beat.d) / (into.d * beat.n) + (bar < 0 ? 64 : 0) };
-    if (!event.grace) {
+    // Only what is picked moves the picking hand: slurred notes ask for no finer grid.
+    if (!event.grace && isStruck(riff.events[i - 1], event)) {
       const own = (into.d * beat.n) / gcd(into.n * beat.d, into.d * beat.n);
       const key = beatKey(spot);
       parts.set(key, Math.min(48, lcm(parts.get(key) ?? 1, own)));
     }
     return spot;
   });
-  const straight = new Map<number, number>();
-  for (const [key, own] of parts) {
-    const at = Math.floor(key / 4096);
-    const threes = own % 3 === 0 && toNumber(feltBeat(riff.meters, at)) === 1.5;
-    if (own % 2 === 0 || own === 1 || threes) straight.set(at, Math.max(straight.get(at) ?? 1, own));
-  }
-  return { spots, parts, straight };
+  return { spots, parts };
 }
 
-/** Down on, up off: by which unit of the bar's grid an onset falls on. */
+/** Down on, up off: by which unit of its beat's grid an onset falls on, counted through the bar. */
 function onGrid({ spot, grid }: Asking): Stroke {
   if (!spot || !grid) return 'down';
-  const parts = grid.straight.get(spot.bar) ?? 1;
-  const beat = grid.parts.get(beatKey(spot)) ?? 1;
-  // A beat in threes or fives has a grid of its own; the hand goes on alternating through it.
-  const own = beat % 2 === 0 || beat === 1 ? parts : beat;
+  const own = grid.parts.get(beatKey(spot)) ?? 1;
   const index = indexOn(spot, own) ?? Math.floor(spot.beats * own);
   return index % 2 === 0 ? 'down' : 'up';
 }

@@ -18,7 +18,13 @@ export function cheapestByTrying(problem: Problem): number {
   if (offTheNeck(problem).blocked.length > 0) return Infinity;
   const slices = makeSlices(problem, nothingRelaxed());
   const shapes = new Map<string, number>();
-  const decks = slices.map((slice) => makeDeck(everyState(neck, slice), shapes));
+  const decks = slices.map((slice) =>
+    makeDeck(
+      everyState(neck, slice),
+      shapes,
+      slice.voices.some((voice) => voice.heldFrom >= 0),
+    ),
+  );
   const visit = (i: number, before: number): number => {
     const slice = slices[i];
     const deck = decks[i];

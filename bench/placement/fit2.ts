@@ -1,0 +1,11 @@
+import { DEFAULT_COSTS } from '@/core/hand';
+import { ended, fitting, scoreOf } from '@/core/place';
+import { asked, sampleOf, withAsked, withPlace } from './asked';
+import { PHRASES } from './phrases';
+import { MORE } from './more';
+const of = (list: typeof PHRASES) => list.map(asked).flatMap((a) => [sampleOf(a), sampleOf(a, withPlace(a, 0, 0)), sampleOf(a, withAsked(a))]);
+const alone = (list: typeof PHRASES) => list.map(asked).map((a) => sampleOf(a));
+const fit = ended(fitting(process.argv[2] === 'all' ? of([...PHRASES, ...MORE]) : of(PHRASES), DEFAULT_COSTS, 3));
+console.log(JSON.stringify(fit));
+console.log('before', JSON.stringify([scoreOf(alone(PHRASES), DEFAULT_COSTS), scoreOf(alone(MORE), DEFAULT_COSTS)]));
+console.log('after', JSON.stringify([scoreOf(alone(PHRASES), fit.costs), scoreOf(alone(MORE), fit.costs)]));
