@@ -36,7 +36,7 @@ export const DEFAULT_COSTS: CostTable = {
   cross: 0.08,
   skip: 0.15,
   reshape: 8,
-  swap: 0.5,
+  swap: 0.3,
   flat: 0.12,
 };
 

@@ -161,7 +161,8 @@ function barreCost(neck: Neck, state: State, sink: Sink): number {
     });
     if (thick <= thin) continue;
     if (costs.flat !== undefined && liesFlat(state, f, thick, thin)) {
-      cost += costs.flat * (thick - thin);
+      const flat = costs.flat * (f === 1 ? 1 : RING_FLAT) * (thick - thin);
+      cost += Math.min(flat, (costs.barre[f - 1] ?? 0) + costs.barreString * (thick - thin));
       covered += thick - thin;
       continue;
     }
@@ -170,6 +171,9 @@ function barreCost(neck: Neck, state: State, sink: Sink): number {
   }
   return note(sink, 'barre', cost, covered);
 }
+
+/** The ring finger lies flat with more effort than the index, so many times. */
+const RING_FLAT = 3;
 
 /** Strings a finger lies over without effort, and the fingers that do: index and ring. */
 const FLAT_STRINGS = 3;

@@ -147,7 +147,7 @@ export function moveParts(
   // A shape that moved along as it is is held as it was.
   const form = from.form[a] ?? 0;
   if (form !== 0 && (form > 0 || frame.sliding) && form === to.form[b] && from.hold[a] !== to.hold[b] && !frame.bar)
-    swaps += 2;
+    swaps += frame.sliding ? SLID : 2;
   // Between full grips every finger is lifted and set, whichever comes where.
   const leap = (from.down[a] ?? 0) >= FULL && (to.down[b] ?? 0) >= FULL ? LIFTED : 1;
   const swap = (out[SWAP] = (costs.swap ?? 0) * swaps);
@@ -163,8 +163,11 @@ export function moveParts(
   return cross + skip + jump + roll + drag + blind + reshape + swap;
 }
 
+/** Fingers changed on a shape while it slides: as good as never. */
+const SLID = 12;
+
 /** What it weighs to take another finger for the same fret of the next string, where one could have rolled over. */
-const BESIDE = 0.3;
+const BESIDE = 0.1;
 
 /** From so many fingers on a hand forms a grip anew, and so much of a leap's effort is then left. */
 const FULL = 3;

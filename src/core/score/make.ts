@@ -61,7 +61,7 @@ export function makePart(id: string, name: string, setup: Setup, extra: Partial<
  * The program's own weights as a piece keeps them. The version grows when they change, so that old results can be
  * made again.
  */
-export const PROGRAM_COSTS: PieceCosts = { name: 'The program’s own', version: 3, weights: DEFAULT_COSTS };
+export const PROGRAM_COSTS: PieceCosts = { name: 'The program’s own', version: 4, weights: DEFAULT_COSTS };
 
 export function makePiece(id: string, title: string, extra: Partial<Piece> = {}): Piece {
   return {

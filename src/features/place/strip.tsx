@@ -19,9 +19,10 @@ import type { Riff, RiffEvent } from '@/core/score';
 import { strokeFigures, strokesOf, type Struck } from '@/core/rhythm';
 import { add, cmp, maxQuarter, minQuarter, quarter, toNumber, type Quarter, type TempoStep } from '@/core/time';
 import { LANE, laneScales, laneTops, type LaneName } from '@/ui/draw/lanes';
-import { barsThatFit, figureSize, rowCutter, timeScale, type StripRow } from '@/ui/draw/strip-layout';
+import { barsThatFit, figureSize, rowCutter, type StripRow } from '@/ui/draw/strip-layout';
+import type { RowScale } from '@/ui/draw/spacing';
 import { Staff } from '@/ui/draw/staff';
-import { StripRowView } from '@/ui/draw/strip-row';
+import { rowFigure, rowRoom, rowScale, StripRowView, textIn } from '@/ui/draw/strip-row';
 import { useSchools } from '@/ui/schools';
 import type { CallTarget } from './call-line';
 import type { Chosen } from './selection';
@@ -115,13 +116,13 @@ function usePlayhead(
   {
     playing,
     rows,
-    width,
+    scaleOf,
     rowHeight,
     playhead,
   }: {
     readonly playing: boolean;
     readonly rows: readonly StripRow[];
-    readonly width: number;
+    readonly scaleOf: (row: StripRow) => RowScale;
     readonly rowHeight: number;
     readonly playhead: () => number | null;
   },
@@ -130,6 +131,8 @@ function usePlayhead(
     const drawn = head.current;
     if (!playing) return;
     let frame = 0;
+    // The scale of the row it is in: one row is played for seconds.
+    let scaled: { readonly row: StripRow; readonly scale: RowScale } | null = null;
     const follow = (): void => {
       frame = requestAnimationFrame(follow);
       const line = head.current;
@@ -140,9 +143,8 @@ function usePlayhead(
         line.style.opacity = '0';
         return;
       }
-      const from = toNumber(row.from);
-      const left = LANE.label + LANE.pad;
-      const x = left + ((at - from) / (toNumber(row.to) - from)) * (width - left - LANE.pad);
+      if (scaled?.row !== row) scaled = { row, scale: scaleOf(row) };
+      const x = scaled.scale.time(at);
       line.style.opacity = '1';
       line.style.transform = `translate(${x}px, ${row.index * rowHeight + 6}px)`;
     };
@@ -151,7 +153,7 @@ function usePlayhead(
       cancelAnimationFrame(frame);
       if (drawn) drawn.style.opacity = '0';
     };
-  }, [head, playing, rows, width, rowHeight, playhead]);
+  }, [head, playing, rows, scaleOf, rowHeight, playhead]);
 }
 
 /** Choosing and dragging with the pointer: a note to another string, or the chosen ones in time. */
@@ -159,14 +161,14 @@ function useDragging({
   box,
   riff,
   rows,
-  width,
+  scaleOf,
   chosen,
   strings,
   onDrag,
 }: Pick<Props, 'riff' | 'chosen' | 'onDrag'> & {
   readonly box: RefObject<HTMLDivElement | null>;
   readonly rows: readonly StripRow[];
-  readonly width: number;
+  readonly scaleOf: (row: StripRow) => RowScale;
   readonly strings: readonly number[];
 }) {
   const [drag, setDrag] = useState<Drag | null>(null);
@@ -195,9 +197,9 @@ function useDragging({
         });
     } else {
       const px = pointer.clientX - svg.getBoundingClientRect().left;
-      const near = nearestEvent(row, px, width);
+      const near = nearestEvent(row, px, scaleOf(row));
       if (near && pointer.shiftKey) chosen.choose(near, null, true);
-      else chosen.setCaret(timeAt(row, px, width));
+      else chosen.setCaret(timeAt(row, px, scaleOf(row)));
     }
   };
 
@@ -205,9 +207,8 @@ function useDragging({
     if (!drag) return;
     const dx = event.clientX - drag.startX;
     const dy = event.clientY - drag.startY;
-    const left = LANE.label + LANE.pad;
-    const perQuarter = (width - left - LANE.pad) / (toNumber(drag.row.to) - toNumber(drag.row.from));
-    const steps = Math.round((dx / perQuarter) * 4);
+    const scale = scaleOf(drag.row);
+    const steps = Math.round((scale.invert(scale(drag.event.at) + dx) - toNumber(drag.event.at)) * 4);
     const place = drag.event.notes.find((note) => note.id === drag.note)?.place;
     const lines = Math.round(dy / LANE.stringGap);
     const at = place ? strings.indexOf(place.string) : -1;
@@ -253,11 +254,9 @@ export function Strip({
   const head = useRef<HTMLDivElement>(null);
   const { measured, width, seen, setSeen } = useMeasured(box);
 
-  const room = width - LANE.label - 2 * LANE.pad;
+  const room = rowRoom(width);
   // What comes of looking over the whole riff follows a moment later: what was typed is painted first.
   const settled = useDeferredValue(riff);
-  const perRow = useMemo(() => asked ?? barsThatFit(settled, room), [settled, room, asked]);
-  const figure = useMemo(() => figureSize(settled, room, perRow), [settled, room, perRow]);
   const school = riff.picking ?? schools.picking;
   const struck = useMemo(
     () => (lanes.has('stroke') ? strokesOf(settled, setup, school) : NO_STROKES),
@@ -270,10 +269,18 @@ export function Strip({
       return run && { from: run.from, to: run.to };
     }, [settled, struck, tempo]),
   );
-  const [cut] = useState(rowCutter);
-  const rows = useMemo(() => cut(riff, perRow), [cut, riff, perRow]);
   const rawScales = useMemo(() => laneScales(settled, setup, hands, schools), [settled, setup, hands, schools]);
   const scales = useStable(rawScales);
+  const perRow = useMemo(() => asked ?? barsThatFit(settled, room, textIn(scales)), [settled, room, asked, scales]);
+  const figure = useMemo(() => figureSize(settled, room, perRow, textIn(scales)), [settled, room, perRow, scales]);
+  const allYours = useMemo(() => mostlyLocked(settled), [settled]);
+  const [cut] = useState(rowCutter);
+  const rows = useMemo(() => cut(riff, perRow), [cut, riff, perRow]);
+  const scaleOf = useCallback(
+    (row: StripRow): RowScale =>
+      rowScale(row, riff.meters, width, scales, rowFigure(row, riff.meters, width, scales, figure)),
+    [riff.meters, width, scales, figure],
+  );
   const names = useStable(
     useMemo(
       () => stringLabels(setup, rawScales.strings, keyShown, schools),
@@ -321,12 +328,12 @@ export function Strip({
     scrollTo(row < 0 ? rows.length - 1 : row);
   }, [goesTo, rows, scrollTo]);
 
-  usePlayhead(head, { playing, rows, width, rowHeight, playhead });
+  usePlayhead(head, { playing, rows, scaleOf, rowHeight, playhead });
   const { drag, press, move, drop, cancel } = useDragging({
     box,
     riff,
     rows,
-    width,
+    scaleOf,
     chosen,
     strings: scales.strings,
     onDrag,
@@ -374,7 +381,7 @@ export function Strip({
                   choice={{ key: keyShown, pitch: schools.staff }}
                   width={width}
                   lead={LANE.pad}
-                  x={timeScale(row, LANE.label + LANE.pad, width - LANE.label - 2 * LANE.pad)}
+                  x={scaleOf(row)}
                   label={`Staff of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}, written an octave above the sound`}
                 />
               </div>
@@ -396,6 +403,7 @@ export function Strip({
               caret={caretIn(row, chosen.insertAt, rows.length)}
               target={targetIn(row, target)}
               figure={figure}
+              allYours={allYours}
               strokes={strokesText(row, strokeMap)}
               hardest={hardest}
               next={rows[row.index + 1]?.events[0] ?? null}
@@ -437,6 +445,12 @@ function strokesText(row: StripRow, strokes: ReadonlyMap<string, Struck>): strin
     .join(' ');
 }
 
+/** Whether most places are the instructor's: then what is proposed is marked, and what is theirs is not. */
+function mostlyLocked(riff: Riff): boolean {
+  const places = riff.events.flatMap((event) => event.notes.flatMap((note) => note.place ?? []));
+  return places.filter((place) => place.locked).length * 2 > places.length;
+}
+
 /** Where the next call goes, if that is in a row; the end of the last row belongs to it. */
 function caretIn(row: StripRow, caret: Quarter, count: number): Quarter | null {
   const within = cmp(caret, row.from) >= 0 && cmp(caret, row.to) < 0;
@@ -450,17 +464,14 @@ function targetIn(row: StripRow, target: CallTarget | null): string | null {
 }
 
 /** The sixteenth nearest to a pixel. */
-function timeAt(row: StripRow, px: number, width: number): Quarter {
-  const left = LANE.label + LANE.pad;
-  const share = Math.min(1, Math.max(0, (px - left) / (width - left - LANE.pad)));
-  const steps = Math.round(share * (toNumber(row.to) - toNumber(row.from)) * 4);
-  const at = add(row.from, quarter(steps, 4));
+function timeAt(row: StripRow, px: number, scale: RowScale): Quarter {
+  const from = toNumber(row.from);
+  const time = Math.min(toNumber(row.to), Math.max(from, scale.invert(px)));
+  const at = add(row.from, quarter(Math.round((time - from) * 4), 4));
   return cmp(at, row.to) < 0 ? at : add(row.to, quarter(-1, 4));
 }
 
-function nearestEvent(row: StripRow, px: number, width: number) {
-  const left = LANE.label + LANE.pad;
-  const x = timeScale(row, left, width - left - LANE.pad);
+function nearestEvent(row: StripRow, px: number, x: RowScale) {
   return [...row.events].sort((a, b) => Math.abs(x(a.at) - px) - Math.abs(x(b.at) - px))[0] ?? null;
 }
 

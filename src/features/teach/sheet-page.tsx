@@ -17,7 +17,7 @@ import { Frame } from '@/features/piece/frame';
 import { useRiff } from '@/features/piece/provider';
 import { RiffSwitch } from '@/features/place/riff-switch';
 import { packedRows } from '@/ui/draw/strip-layout';
-import { tabScale, TabSystem } from '@/ui/draw/tab-system';
+import { tabScale, TabSystem, tabFigures, tabRoom } from '@/ui/draw/tab-system';
 import { Button } from '@/ui/button';
 
 type Paper = 'A4' | 'letter';
@@ -25,6 +25,9 @@ const PAPER: Record<Paper, { css: string; width: string; height: string }> = {
   A4: { css: 'A4', width: '210mm', height: '297mm' },
   letter: { css: 'letter', width: '215.9mm', height: '279.4mm' },
 };
+
+/** Pixels across a system of the sheet. */
+const SHEET_WIDTH = 690;
 
 /** The sheet as it prints, with the few choices that shape it. */
 export function SheetPage({ riffId }: { readonly riffId: string }) {
@@ -117,7 +120,7 @@ function Sheet({
   const { setup } = part;
   const key = keyOf(piece, riff);
   const strings = stringNumbers(setup).reverse();
-  const rows = packedRows(riff, 640);
+  const rows = packedRows(riff, tabRoom(SHEET_WIDTH), tabFigures(fretTextOf(setup, schools.frets)));
   const tempo = tempoOf(piece, riff);
   const choice: StaffChoice = { key, pitch: schools.staff };
   const struck = strokes
@@ -176,9 +179,9 @@ function Sheet({
                 setup={setup}
                 bars={{ from: row.firstBar, count: row.bars }}
                 choice={choice}
-                width={690}
+                width={SHEET_WIDTH}
                 scale={0.8}
-                x={tabScale(row, 690)}
+                x={tabScale(row, riff.meters, SHEET_WIDTH, fretTextOf(setup, schools.frets))}
                 lead={12}
                 label={`Staff of bars ${row.firstBar + 1} to ${row.firstBar + row.bars}`}
               />
@@ -186,7 +189,7 @@ function Sheet({
             <TabSystem
               row={row}
               next={rows[i + 1]?.events[0] ?? null}
-              width={690}
+              width={SHEET_WIDTH}
               meters={riff.meters}
               strings={strings}
               names={strings.map((string) =>

@@ -330,9 +330,9 @@ describe('the phrase on paper and on the strip', () => {
     expect(texts(svg).filter((text) => text === 'ring')).toHaveLength(1);
     expect(texts(svg)).toContain('H');
     expect(
-      [...svg.matchAll(/y="\d+" text-anchor="middle" font-size="10">([^<]*)</g)]
-        .map((match) => match[1])
-        .filter(Boolean),
+      [...svg.matchAll(/data-fingers="[^"]*">(.*?)<\/text>/g)].flatMap((match) =>
+        [...(match[1] ?? '').matchAll(/<tspan[^>]*>([^<]*)</g)].map((finger) => finger[1]),
+      ),
     ).toEqual(['2', '4']);
     expect(label(svg)).toBe('Tab');
   });

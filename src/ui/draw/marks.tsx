@@ -26,6 +26,8 @@ interface At {
   readonly cy: number;
   readonly half: number;
   readonly until: number;
+  /** The line over the strings on which what is said of a note stands, clear of every string. */
+  readonly band: number;
   readonly s: number;
 }
 
@@ -52,8 +54,8 @@ const UNSAID_BENDS = { up: '↑', released: '↑↓', again: '↑↓↑', preben
 const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = {
   dead: null,
   harmonic: null,
-  bend: (_, { cx, cy, half, until, s }, technique) => (
-    <Bend technique={technique} x={cx + half + 1} y={cy} until={until} s={s} />
+  bend: (_, { cx, cy, half, until, band, s }, technique) => (
+    <Bend technique={technique} x={cx + half + 1} y={cy} until={until} band={band} s={s} />
   ),
   bendCurve: null,
   bendShape: null,
@@ -63,10 +65,10 @@ const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = 
       className: 'fill-question',
       fontWeight: 700,
     }),
-  vibrato: (cents, { cx, cy, until, s }) => (
+  vibrato: (cents, { cx, band, until, s }) => (
     <Wave
       x={cx - 2}
-      y={cy - 14 * s}
+      y={band}
       until={Math.max(cx + 14 * s, until - 3)}
       height={(cents >= 60 ? 3.4 : cents <= 25 ? 1.5 : 2.4) * s}
       s={s}
@@ -76,8 +78,8 @@ const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = 
   pinched: (by, { cx, cy, half, s }) => (
     <text x={cx + half} y={cy - 8 * s} fontSize={10.5 * s} stroke="none" fontStyle="italic">{`ph${by}`}</text>
   ),
-  tapped: (_, { cx, cy, s }) => (
-    <text x={cx} y={cy - 12 * s} textAnchor="middle" fontSize={12 * s} fontWeight={700} stroke="none">
+  tapped: (_, { cx, band, s }) => (
+    <text x={cx} y={band + 4 * s} textAnchor="middle" fontSize={12 * s} fontWeight={700} stroke="none">
       T
     </text>
   ),
@@ -137,27 +139,33 @@ export function NoteMarks({ note: { technique }, ...at }: { readonly note: Note 
   );
 }
 
-/** Pixels of rise to a whole tone bent. */
-const RISE = 14;
+/** Where a bend's arrow ends under its figure, and the least it rises, so that it is seen from the top string too. */
+const BEND_ROOM = { under: 3, least: 9 } as const;
 
-/** A bend as the curve it makes: up, held, released; before the stroke it stands as an upright arrow. */
+/**
+ * A bend as the curve it makes: up, held, released; before the stroke it stands as an upright arrow. It rises over the
+ * strings, where its figure stands clear of every line.
+ */
 function Bend({
   technique,
   x,
   y,
   until,
+  band,
   s,
 }: {
   readonly technique: Technique;
   readonly x: number;
   readonly y: number;
   readonly until: number;
+  readonly band: number;
   readonly s: number;
 }) {
   const cents = technique.bend ?? 0;
   const shape = bendShapeOf(technique);
   const wide = Math.min(30 * s, Math.max(13 * s, until - x - 4 * s));
-  const height = (c: number): number => Math.min(22, (c / 200) * RISE) * s;
+  const rise = Math.max(BEND_ROOM.least * s, y - 2 * s - (band + BEND_ROOM.under * s));
+  const height = (c: number): number => (c / Math.max(1, cents)) * rise;
   const points =
     shape === 'up'
       ? [
@@ -210,7 +218,7 @@ function Bend({
           strokeWidth={1.4 * s}
         />
       ) : null}
-      <text x={tx + 2 * s} y={ty - 2 * s} fontSize={11.5 * s} fontWeight={700} stroke="none">
+      <text data-bend x={tx + 4 * s} y={ty + 4 * s} fontSize={11.5 * s} fontWeight={700} stroke="none">
         {bendText(cents)}
         {technique.bendDirection ? (technique.bendDirection === 'thick' ? ' push' : ' pull') : ''}
       </text>

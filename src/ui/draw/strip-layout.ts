@@ -1,6 +1,7 @@
 import equal from 'fast-deep-equal';
 import { type Riff, type RiffEvent, barCount } from '@/core/score';
 import { barStart, sub, toNumber, ZERO, type Quarter } from '@/core/time';
+import { leastWidth, sizeThatFits, type Figures } from './spacing';
 
 /** One row of the phrase strip: whole bars on one time axis (the first also holds the pickup). */
 export interface StripRow {
@@ -71,32 +72,29 @@ const sameTimes = (a: Riff, b: Riff): boolean =>
   a.events.length === b.events.length &&
   a.events.every((event, i) => event === b.events[i] || event.at === b.events[i]?.at);
 
-/** The gap between onsets that nine in ten are not closer than, in quarters; at most one. */
-function usualGap(events: readonly RiffEvent[]): number {
-  const counted = events.filter((event) => !event.grace);
-  const times = counted.map((event) => toNumber(event.at));
-  const gaps = times
-    .slice(1)
-    .map((t, i) => t - (times[i] ?? 0))
-    .sort((a, b) => a - b);
-  return Math.min(1, gaps[Math.floor(gaps.length / 10)] ?? 1);
+/** Heights of figures one reads a metre away: with room, and at least, where bars share a row. */
+const READABLE = { usual: 20, least: 14 } as const;
+/** So many rows of ten have to be readable; a few dense ones draw their figures smaller. */
+const MOST_ROWS = 0.9;
+
+/** Bars in a row so that nearly all rows are readable: one to four, or as many as were asked for. */
+export function barsThatFit(riff: Riff, width: number, text: Figures['text']): number {
+  for (const perRow of [4, 3, 2]) {
+    // Music goes in twos and fours: three in a row only where the riff does.
+    if (perRow === 3 && barCount(riff) % 3 !== 0) continue;
+    const rows = rowsOf(riff, perRow);
+    const fits = rows.filter((row) => leastWidth(row, riff.meters, { size: READABLE.least, text }) <= width).length;
+    if (fits >= rows.length * MOST_ROWS) return perRow;
+  }
+  return 1;
 }
 
-/** Bars in a row so that onsets stay legible: nearly all of them at least `least` pixels apart at this width. */
-export function barsThatFit(riff: Riff, width: number, least = 17): number {
-  const perQuarter = least / Math.max(usualGap(riff.events), 1 / 8);
-  const bar = toNumber(barStart(riff.meters, 1));
-  const fit = Math.max(1, Math.min(4, Math.floor(width / (perQuarter * bar))));
-  // Music goes in twos and fours: three in a row only where the riff does.
-  return fit === 3 && barCount(riff) % 3 !== 0 ? 2 : fit;
-}
-
-/** Height of a fret figure so that neighbours stay apart: 20 pixels where there is room, 11 at least. */
-export function figureSize(riff: Riff, width: number, perRow: number): number {
-  const bar = toNumber(barStart(riff.meters, 1));
-  const gap = (Math.max(usualGap(riff.events), 1 / 8) * width) / (perRow * bar);
-  // Two figures of 0.56 of the height each, and a little air.
-  return Math.max(11, Math.min(20, Math.round(gap * 0.8 * 2) / 2));
+/** Height of the figures of nearly all rows: 20 pixels where there is room. */
+export function figureSize(riff: Riff, width: number, perRow: number, text: Figures['text']): number {
+  const sizes = rowsOf(riff, perRow)
+    .map((row) => sizeThatFits(row, riff.meters, width, text, READABLE.usual))
+    .sort((a, b) => b - a);
+  return sizes[Math.min(sizes.length - 1, Math.floor(sizes.length * MOST_ROWS))] ?? READABLE.usual;
 }
 
 /** A row as a lane sees it: of its events only the fields the lane names, so that it can't show what it does not. */
@@ -129,32 +127,26 @@ export function sameLane<Field extends keyof RiffEvent, Props extends { readonly
   };
 }
 
+/** What a bar takes in print beyond the least, so that its rhythm is seen; and an empty bar, and any other. */
+const PRINT_ROOM = { loose: 1.35, empty: 60, least: 80, bars: 8 } as const;
+
 /** Rows filled bar by bar with as many as their notes leave room for: empty bars take little. */
-export function packedRows(riff: Riff, width: number, least = 17): StripRow[] {
-  const bars = rowsOf(riff, 1);
+export function packedRows(riff: Riff, width: number, figures: Figures): StripRow[] {
   const rows: StripRow[] = [];
   let room = 0;
-  for (const bar of bars) {
-    const quarters = toNumber(sub(bar.to, bar.from));
+  for (const bar of rowsOf(riff, 1)) {
     const need =
-      bar.events.length === 0 ? 60 : Math.max(80, (least / Math.max(usualGap(bar.events), 1 / 8)) * quarters);
+      bar.events.length === 0
+        ? PRINT_ROOM.empty
+        : Math.max(PRINT_ROOM.least, leastWidth(bar, riff.meters, figures) * PRINT_ROOM.loose);
     const last = rows.at(-1);
-    // One time axis a row: it is as wide as its fullest bar asks of all of them.
-    const widest = Math.max(room, need);
-    if (last && last.bars < 8 && widest * (last.bars + 1) <= width) {
+    if (last && last.bars < PRINT_ROOM.bars && room + need <= width) {
       rows[rows.length - 1] = { ...last, bars: last.bars + 1, to: bar.to, events: [...last.events, ...bar.events] };
-      room = widest;
+      room += need;
     } else {
       rows.push({ ...bar, index: rows.length });
       room = need;
     }
   }
   return rows;
-}
-
-/** Time to pixels within a row. */
-export function timeScale(row: Pick<StripRow, 'from' | 'to'>, left: number, width: number): (at: Quarter) => number {
-  const from = toNumber(row.from);
-  const span = Math.max(1e-6, toNumber(row.to) - from);
-  return (at) => left + ((toNumber(at) - from) / span) * width;
 }

@@ -10,7 +10,8 @@ import { fretText, LANE, laneTops, noteText, type LaneName, type LaneScales } fr
 import { HandLane } from './hand-lane';
 import { EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks } from './marks';
 import { StrokeLane } from './stroke-lane';
-import { sameLane, timeScale, type LaneRow, type StripRow } from './strip-layout';
+import { sizeThatFits, spacedScale, GRACE_SIZE, figureWidth, type RowScale } from './spacing';
+import { sameLane, type LaneRow, type StripRow } from './strip-layout';
 import { useTurns } from './turns';
 
 export interface RowProps {
@@ -32,12 +33,42 @@ export interface RowProps {
   readonly schools: Schools;
   /** Height of a fret figure in pixels: less where many notes share a row. */
   readonly figure: number;
+  /** Most places are the instructor's, so proposals are marked instead. */
+  readonly allYours?: boolean;
   /** Strokes of the row as text: "event:stroke:by:group", joined by spaces. */
   readonly strokes: string;
   readonly hardest: { readonly from: string; readonly to: string } | null;
   /** The first event after the row, for marks that end with the next note. */
   readonly next: RiffEvent | null;
 }
+
+/** Where the onsets of a row begin, and the room they have. */
+const rowLeft = LANE.label + LANE.pad;
+export const rowRoom = (width: number): number => width - rowLeft - LANE.pad;
+
+/** What stands on the strings for a note. */
+export const textIn =
+  (scales: LaneScales) =>
+  (note: Note): string =>
+    note.place ? noteText(note, fretText(scales, note.place)) : '?';
+
+/** The height of a row's figures: that of the others, or less where they would touch. */
+export const rowFigure = (
+  row: StripRow,
+  meters: readonly MeterChange[],
+  width: number,
+  scales: LaneScales,
+  most: number,
+): number => sizeThatFits(row, meters, rowRoom(width), textIn(scales), most);
+
+/** Time to pixels in a row of the strip. */
+export const rowScale = (
+  row: StripRow,
+  meters: readonly MeterChange[],
+  width: number,
+  scales: LaneScales,
+  size: number,
+): RowScale => spacedScale(row, meters, rowLeft, rowRoom(width), { size, text: textIn(scales) });
 
 export const FIGURE = 20;
 
@@ -107,7 +138,13 @@ function LaneLabel({ y, children }: { y: number; children: string }) {
   );
 }
 
-/** Names over the notes: below where they would run into the one before, left out where they would only repeat it. */
+/** Pixels a sign of the names over notes takes, and between two names. */
+const NAME = { sign: 7.4, gap: 5 } as const;
+
+/**
+ * Names over the notes: below where they would run into the one before, left out where there is no room for either or
+ * they would only repeat it. A dead note has no name.
+ */
 function soundLabels(
   row: LaneRow<'at' | 'notes'>,
   one: X,
@@ -115,22 +152,22 @@ function soundLabels(
   naming: Naming,
 ): ({ names: string; above: boolean } | null)[] {
   const out: ({ names: string; above: boolean } | null)[] = [];
-  let freeFrom = -Infinity;
+  const free = { above: -Infinity, below: -Infinity };
   let last = '';
   for (const event of row.events) {
-    if (event.notes.length === 0) {
-      out.push(null);
-      continue;
-    }
-    const names = [...event.notes]
+    const names = event.notes
+      .filter((note) => !note.technique?.dead)
       .sort((a, b) => a.pitch.midi - b.pitch.midi)
       .map((note) => noteName(note.pitch.midi, { key, naming }))
       .join(' ');
-    const above = one(event.at) >= freeFrom;
-    const shown = above || names !== last;
-    out.push(shown ? { names, above } : null);
-    if (!shown) continue;
-    freeFrom = one(event.at) + names.length * 8 + 4;
+    const at = one(event.at);
+    const side = at >= free.above ? 'above' : at >= free.below && names !== last ? 'below' : null;
+    if (names === '' || side === null) {
+      out.push(null);
+      continue;
+    }
+    out.push({ names, above: side === 'above' });
+    free[side] = at + names.length * NAME.sign + NAME.gap;
     last = names;
   }
   return out;
@@ -214,12 +251,14 @@ const Joins = memo(function Joins({
   x: one,
   y,
   left,
+  size,
 }: {
   from: RiffEvent | null;
   to: RiffEvent;
   x: X;
   y: (s: number) => number;
   left: number;
+  size: number;
 }) {
   const into = joinsInto(from, to);
   if (!from || into.size === 0) return null;
@@ -229,21 +268,20 @@ const Joins = memo(function Joins({
         const pair = into.get(note.id);
         if (!note.place || !pair?.from.place || pair.how === 'hold') return null;
         const { from: origin, how } = pair;
-        const x1 = Math.max(left, one(from.at) + 9);
-        const x2 = one(to.at) - 9;
+        const x1 = Math.max(left, one(from.at) + size * 0.5);
+        const x2 = one(to.at) - size * 0.5;
         const cy = y(note.place.string);
+        const arc = `M${x1},${cy - size * 0.32} Q${(x1 + x2) / 2},${cy - size * 0.62} ${x2},${cy - size * 0.32}`;
         if (how === 'slide' || how === 'shift') {
           const rise = note.place.fret > (origin.place?.fret ?? 0) ? 5 : -5;
           return (
             <g key={note.id}>
               <line x1={x1} y1={cy + rise} x2={x2} y2={cy - rise} strokeWidth={to.quickSlide ? 2.6 : 1.6} />
-              {how === 'slide' ? (
-                <path d={`M${x1 - 4},${cy - 12} Q${(x1 + x2) / 2},${cy - 20} ${x2 + 4},${cy - 12}`} strokeWidth={1.1} />
-              ) : null}
+              {how === 'slide' ? <path d={arc} strokeWidth={1.1} /> : null}
             </g>
           );
         }
-        return <path key={note.id} d={`M${x1 - 6},${cy - 12} Q${(x1 + x2) / 2},${cy - 22} ${x2 + 6},${cy - 12}`} />;
+        return <path key={note.id} d={arc} />;
       })}
     </g>
   );
@@ -260,6 +298,7 @@ interface EventFiguresProps {
   readonly until: number;
   readonly size: number;
   readonly focusNote: string | null;
+  readonly allYours: boolean;
   readonly scales: LaneScales;
 }
 
@@ -273,6 +312,7 @@ const EventFigures = memo(function EventFigures({
   until,
   size,
   focusNote,
+  allYours,
   scales,
 }: EventFiguresProps) {
   return (
@@ -287,6 +327,8 @@ const EventFigures = memo(function EventFigures({
           until={until}
           size={size}
           focused={focusNote === note.id}
+          allYours={allYours}
+          band={top}
           scales={scales}
         />
       ))}
@@ -306,8 +348,10 @@ function StringsLane({
   width,
   focusNote,
   figure,
+  allYours,
   next,
 }: Pick<RowProps, 'row' | 'scales' | 'stringNames' | 'width' | 'focusNote' | 'figure' | 'next'> & {
+  readonly allYours: boolean;
   readonly x: X;
   readonly top: number;
 }) {
@@ -354,6 +398,7 @@ function StringsLane({
           x={one}
           y={y}
           left={LANE.label}
+          size={figure}
         />
       ))}
       {row.events.map((event, i) => (
@@ -365,8 +410,9 @@ function StringsLane({
           top={laneTop + 8}
           last={last}
           until={one(markEnd(event, row.events[i + 1] ?? next))}
-          size={event.grace ? figure * 0.68 : figure}
+          size={event.grace ? figure * GRACE_SIZE : figure}
           focusNote={event.notes.some((note) => note.id === focusNote) ? focusNote : null}
+          allYours={allYours}
           scales={scales}
         />
       ))}
@@ -382,6 +428,8 @@ function Figure({
   until,
   size,
   focused,
+  allYours,
+  band,
   scales,
 }: {
   readonly note: Note;
@@ -390,6 +438,9 @@ function Figure({
   readonly until: number;
   readonly size: number;
   readonly focused: boolean;
+  readonly allYours: boolean;
+  /** Where what stands over the strings is written. */
+  readonly band: number;
   readonly scales: LaneScales;
 }) {
   const { place } = note;
@@ -406,7 +457,7 @@ function Figure({
       </text>
     );
   const text = noteText(note, fretText(scales, place));
-  const wide = 0.56 * size * text.length + size * 0.28;
+  const wide = figureWidth(text, size);
   return (
     <g data-note={note.id} className="cursor-pointer">
       <rect
@@ -429,12 +480,18 @@ function Figure({
       >
         {text}
       </text>
-      {place.locked ? <Pin x={cx + wide / 2} y={cy - size * 0.45} s={size / FIGURE} /> : null}
+      {place.locked && !allYours ? <Pin x={cx + wide / 2} y={cy - size * 0.45} s={size / FIGURE} /> : null}
+      {!place.locked && allYours ? <Proposed x={cx + wide / 2} y={cy - size * 0.45} s={size / FIGURE} /> : null}
       <g className="text-ink">
-        <NoteMarks note={note} cx={cx} cy={cy} half={wide / 2} until={until} s={1} />
+        <NoteMarks note={note} cx={cx} cy={cy} half={wide / 2} until={until} band={band} s={1} />
       </g>
     </g>
   );
+}
+
+/** Proposed, where most is the instructor's. */
+function Proposed({ x, y, s }: { readonly x: number; readonly y: number; readonly s: number }) {
+  return <circle data-proposed cx={x} cy={y} r={2.8 * s} className="fill-sheet stroke-proposed" strokeWidth={1.4} />;
 }
 
 /** Locked by the instructor. */
@@ -573,8 +630,11 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
   const label = useLabel(props, drawn > 2);
   const tops = laneTops(lanes, scales.strings.length);
   const left = LANE.label + LANE.pad;
-  const { from, to } = row;
-  const x = useMemo(() => timeScale({ from, to }, left, width - left - LANE.pad), [from, to, left, width]);
+  const figure = useMemo(
+    () => rowFigure(row, meters, width, scales, props.figure),
+    [row, meters, width, scales, props.figure],
+  );
+  const x = useMemo(() => rowScale(row, meters, width, scales, figure), [row, meters, width, scales, figure]);
   const chosen = new Set(props.chosen.split(' '));
   return (
     <svg
@@ -624,7 +684,8 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
           stringNames={props.stringNames}
           width={width}
           focusNote={props.focusNote}
-          figure={props.figure}
+          figure={figure}
+          allYours={props.allYours === true}
           next={props.next}
         />
       ) : null}
@@ -635,7 +696,7 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
         <StrokeLane row={row} x={x} top={tops.stroke} strokes={props.strokes} hardest={props.hardest} />
       ) : null}
       {drawn > 5 && lanes.has('count') ? (
-        <CountLane row={row} x={x} top={tops.count} meters={meters} dense={props.figure < 16} />
+        <CountLane row={row} x={x} top={tops.count} meters={meters} dense={figure < 16} />
       ) : null}
       {lanes.has('harmony') ? <HarmonyLane top={tops.harmony} left={left} right={width - LANE.pad} /> : null}
     </svg>

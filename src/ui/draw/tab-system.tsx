@@ -4,7 +4,8 @@ import { endOf, type RiffEvent, joinsInto } from '@/core/score';
 import { barStart, meterAt, type MeterChange, type Quarter } from '@/core/time';
 import { noteText } from './lanes';
 import { EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks, StrokeSign, needsBand } from './marks';
-import { timeScale, type StripRow } from './strip-layout';
+import { spacedScale, type Figures, type RowScale } from './spacing';
+import type { StripRow } from './strip-layout';
 
 interface Props {
   readonly row: StripRow;
@@ -29,14 +30,31 @@ const GAP = 13;
 export const TAB_LEFT = 34;
 export const TAB_LEAD = 14;
 const STEM = 24;
+/** Between fingers of a column. */
+const FINGER_GAP = 9;
+/** Height of a fret in print. */
+const FRET_SIZE = 12.5;
 /** Marks of the strip at the size of print. */
 const PRINT = 0.68;
 
 const fingerSign = (finger: number): string => (finger === 5 ? 'T' : String(finger));
 
 /** Time to pixels within a system. */
-export const tabScale = (row: Pick<StripRow, 'from' | 'to'>, width: number): ((at: Quarter) => number) =>
-  timeScale(row, TAB_LEFT + TAB_LEAD, width - TAB_LEFT - 20);
+export const tabScale = (
+  row: StripRow,
+  meters: readonly MeterChange[],
+  width: number,
+  fretText: Props['fretText'],
+): RowScale => spacedScale(row, meters, TAB_LEFT + TAB_LEAD, tabRoom(width), tabFigures(fretText));
+
+/** The width onsets have in a system of so many pixels. */
+export const tabRoom = (width: number): number => width - TAB_LEFT - TAB_LEAD - 20;
+
+/** Frets as they are printed. */
+export const tabFigures = (fretText: Props['fretText']): Figures => ({
+  size: FRET_SIZE,
+  text: (note) => (note.place ? noteText(note, fretText(note.place)) : '?'),
+});
 
 /** One system of the printed tab: lines, frets, joins and marks, rhythm below, fingers under it. Black on white. */
 export function TabSystem({
@@ -61,11 +79,12 @@ export function TabSystem({
   const runY = strokeY + (runs.length > 0 ? 12 : 0);
   const top = runY + 22 + band;
   const bottom = top + (strings.length - 1) * GAP;
-  const x = tabScale(row, width);
+  const x = tabScale(row, meters, width, fretText);
   const y = (s: number): number => top + strings.indexOf(s) * GAP;
   const rhythm = bottom + 12;
-  const fingerY = rhythm + STEM + 24;
-  const height = fingerY + (fingers ? 10 : -10);
+  const fingerY = rhythm + STEM + 17;
+  const deepest = Math.max(1, ...row.events.map((event) => fingersOf(event).length));
+  const height = fingerY + (fingers ? 4 + (deepest - 1) * FINGER_GAP : -4);
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
@@ -135,6 +154,7 @@ export function TabSystem({
                   cy={cy}
                   half={3.6 * text.length * size + 1}
                   until={x(markEnd(event, row.events[i + 1] ?? next))}
+                  band={top - 9}
                   s={PRINT}
                 />
               </g>
@@ -145,19 +165,7 @@ export function TabSystem({
           {strokes?.get(event.id)?.stroke ? (
             <StrokeSign stroke={strokes.get(event.id)?.stroke ?? 'down'} x={x(event.at)} y={strokeY - 4} s={0.6} />
           ) : null}
-          {fingers ? (
-            <text x={x(event.at)} y={fingerY} textAnchor="middle" fontSize={10}>
-              {event.notes
-                .flatMap(({ place }) =>
-                  place?.finger
-                    ? [
-                        `${fingerSign(place.finger)}${place.otherFinger === undefined ? '' : `/${fingerSign(place.otherFinger)}`}`,
-                      ]
-                    : [],
-                )
-                .join('\u2009')}
-            </text>
-          ) : null}
+          {fingers ? <FingerColumn event={event} x={x(event.at)} y={fingerY} /> : null}
         </g>
       ))}
       {rings.map((run) => {
@@ -184,6 +192,28 @@ export function TabSystem({
         <Rhythm key={bar.bar} bar={bar} x={x} y={rhythm} />
       ))}
     </svg>
+  );
+}
+
+/** Fingers of an event from the thin strings down, as its frets stand above them. */
+const fingersOf = (event: RiffEvent): string[] =>
+  event.notes
+    .flatMap(({ place }) => (place?.finger ? [place] : []))
+    .sort((a, b) => a.string - b.string)
+    .map(
+      ({ finger, otherFinger }) =>
+        `${fingerSign(finger ?? 0)}${otherFinger === undefined ? '' : `/${fingerSign(otherFinger)}`}`,
+    );
+
+function FingerColumn({ event, x, y }: { readonly event: RiffEvent; readonly x: number; readonly y: number }) {
+  return (
+    <text x={x} y={y} textAnchor="middle" fontSize={10} data-fingers={event.id}>
+      {fingersOf(event).map((finger, i) => (
+        <tspan key={i} x={x} dy={i === 0 ? 0 : FINGER_GAP}>
+          {finger}
+        </tspan>
+      ))}
+    </text>
   );
 }
 
