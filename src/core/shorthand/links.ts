@@ -32,9 +32,9 @@ export interface JoinedNote {
   readonly link: Join | null;
 }
 
-/** What comes from nowhere is led to by nothing. */
+/** What comes from nowhere, or is a click, is led to by nothing. */
 const leads = (one: JoinedNote): one is JoinedNote & { link: Join } =>
-  one.link !== null && !one.note.technique?.hammered;
+  one.link !== null && !one.note.technique?.hammered && !one.note.technique?.dead;
 
 /**
  * Joins the notes of an event to those of the event before, note by note. Gives the notes as they are then, or what

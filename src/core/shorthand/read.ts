@@ -224,7 +224,9 @@ class Reader {
 
   private group(node: SyntaxNode): void {
     const times = this.times(node);
+    const string = node.getChild('StringCall');
     for (let i = 0; i < times; i++) {
+      if (string && this.heads.stringCalled(string) === null) return;
       if (this.events.length > CALL_LIMITS.events)
         return void this.fault(node, `More than ${CALL_LIMITS.events} notes in one line; split it.`);
       if (i > 0) this.echoing++;

@@ -91,19 +91,21 @@ export const HandLane = memo(function HandLane({ row, x, top, hands, scales, rig
           </text>
         );
       })}
-      {row.events.flatMap((one) =>
-        fingersByFret(one, scales.nuts).map(({ fret, digits, yours }) => (
+      {row.events.flatMap((one) => {
+        const fingers = fingersByFret(one, scales.nuts).sort((a, b) => b.fret - a.fret);
+        const heights = spread(fingers.map(({ fret }) => y(fret)));
+        return fingers.map(({ fret, digits, yours }, i) => (
           <text
             key={`${one.id}.${fret}`}
             x={x(one.at)}
-            y={y(fret) + 4.5}
+            y={(heights[i] ?? 0) + 4.5}
             textAnchor="middle"
             className={`font-figures text-[14px] font-bold ${yours ? 'fill-yours' : 'fill-proposed'}`}
           >
             {digits}
           </text>
-        )),
-      )}
+        ));
+      })}
     </g>
   );
 }, sameHands);
@@ -113,6 +115,17 @@ const sameLooks = sameLane<Shown, Omit<Props, 'hands'>>('at', 'dur', 'notes');
 /** Of all hands only those of its own row are looked at. */
 function sameHands({ hands: a, ...before }: Props, { hands: b, ...after }: Props): boolean {
   return sameLooks(before, after) && (a === b || after.row.events.every((one) => a.get(one.id) === b.get(one.id)));
+}
+
+/** Pixels between digits over one another. */
+const DIGIT_GAP = 11.5;
+
+/** Heights from top to bottom, moved apart so far that digits don't touch, about where they were. */
+function spread(heights: readonly number[]): number[] {
+  const out: number[] = [];
+  for (const height of heights) out.push(Math.max(height, (out.at(-1) ?? -Infinity) + DIGIT_GAP));
+  const shift = out.reduce((sum, height, i) => sum + height - (heights[i] ?? 0), 0) / Math.max(1, out.length);
+  return out.map((height) => height - shift);
 }
 
 const fingerMark = (one: number | string): string => (one === 5 ? 'T' : String(one));

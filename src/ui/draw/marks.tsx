@@ -218,7 +218,15 @@ function Bend({
           strokeWidth={1.4 * s}
         />
       ) : null}
-      <text data-bend x={tx + 4 * s} y={ty + 4 * s} fontSize={11.5 * s} fontWeight={700} stroke="none">
+      <text
+        data-bend
+        x={falls ? tx - 5 * s : tx + 4 * s}
+        y={ty + 4 * s}
+        textAnchor={falls ? 'end' : 'start'}
+        fontSize={11.5 * s}
+        fontWeight={700}
+        stroke="none"
+      >
         {bendText(cents)}
         {technique.bendDirection ? (technique.bendDirection === 'thick' ? ' push' : ' pull') : ''}
       </text>
