@@ -39,7 +39,38 @@ describe('call-outs', () => {
   it('go bar by bar with the count and the joins', () => {
     expect(callRiff(riff, setup)).toEqual([
       'Bar 1. on 1: string 4 (D), fret 5, ring finger, sounding F. on 2: hammer on to string 4 (D), fret 7, sounding G, let it ring.',
-      'Bar 2. on &: C, not placed yet.',
+      'Bar 2. on the and of 1: C, not placed yet.',
+    ]);
+  });
+});
+
+describe('what is spoken of a stretch', () => {
+  const guitar = must(makeSetup({ instrument: 'guitar-6' })).setup;
+  const spokenLines = (calls: string, short = false): string[] => {
+    const called = readCalls(calls, {
+      setup: guitar,
+      meters: [{ bar: 0, beats: 4, unit: 4 }],
+      at: ZERO,
+      length: FIRST_LENGTH,
+      string: null,
+    });
+    const events = calledToEvents(called, new Set());
+    return callRiff(makeRiff('r', 'r', { events }), guitar, { schools: DEFAULT_SCHOOLS, key: null, short });
+  };
+  it('names the beat with every offbeat', () => {
+    const [line] = spokenLines('sixteenths on 5 3 3 3 3 eighths 3 5');
+    expect(line).toMatch(/on 1: .* on the e of 1: .* on the and of 1: .* on the a of 1: .* on 2: .* on the and of 2: /);
+  });
+  it('says what is common once', () => {
+    const [first, ...bars] = spokenLines('on 5 3 palm 5 palm 7 palm accent');
+    expect(first).toBe('Throughout, palm muted.');
+    expect(bars.join(' ')).not.toContain('palm');
+    expect(bars.join(' ')).toContain('accent');
+    expect(spokenLines('on 5 3 palm 5 7 palm')[0]).toMatch(/^Bar 1/);
+  });
+  it('can be short: no names of what sounds, strings only where they change', () => {
+    expect(spokenLines('on 5 3 5 on 4 5', true)).toEqual([
+      'Bar 1. on 1: string 5, fret 3. on the and of 1: fret 5. on 2: string 4, fret 5.',
     ]);
   });
 });
@@ -47,10 +78,10 @@ describe('call-outs', () => {
 describe('chord shapes', () => {
   it('sound as the set-up makes them, root lowest', () => {
     const standard = must(makeSetup({ instrument: 'guitar-6' })).setup;
-    expect(must(gripTones('Am', standard))).toEqual([45, 52, 57, 60, 64]);
-    expect(must(gripTones('F', standard))).toEqual([41, 48, 53, 57, 60, 65]);
+    expect(must(gripTones('Am', standard))).toMatchObject({ pitches: [45, 52, 57, 60, 64] });
+    expect(must(gripTones('F', standard))).toMatchObject({ pitches: [41, 48, 53, 57, 60, 65] });
     const capo = must(makeSetup({ instrument: 'guitar-6', capo: 3 })).setup;
-    expect(must(gripTones('Am', capo))).toEqual([48, 55, 60, 63, 67]);
+    expect(must(gripTones('Am', capo))).toMatchObject({ pitches: [48, 55, 60, 63, 67] });
     expect(parseChord('Hm9').ok).toBe(false);
   });
 });

@@ -1,7 +1,7 @@
-import { cmp } from '../time';
 import type { Setup } from '../instrument';
 import { noteName, type Key } from '../pitch';
-import { countSyllable, lengthLabel } from '../rhythm';
+import { lengthLabel, spokenBeat } from '../rhythm';
+import { withoutCommon } from './common';
 import { DEFAULT_SCHOOLS, fretWordsBy, stringCall, type Schools } from '../schools';
 import {
   type Articulation,
@@ -20,11 +20,13 @@ import {
   type RiffEvent,
   type Technique,
 } from '../score';
-import { barOf } from '../time';
+import { barOf, cmp, ZERO } from '../time';
 
 export interface CalloutOptions {
   readonly schools: Schools;
   readonly key: Key | null;
+  /** Only what the hands do: strings where they change, frets, joins and techniques; no names of what sounds. */
+  readonly short?: boolean;
 }
 
 export const DEFAULT_CALLOUT: CalloutOptions = { schools: DEFAULT_SCHOOLS, key: null };
@@ -43,18 +45,19 @@ export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEF
   const name = noteName(note.pitch.midi, { key: options.key, naming: options.schools.notes });
   if (!note.place) return `${name}, not placed yet`;
   const { string, fret, finger } = note.place;
-  const named = stringCall(setup, string, options.schools, options.key);
+  const named = options.short ? `string ${string}` : stringCall(setup, string, options.schools, options.key);
   const where = fret === 0 ? `${named} open` : `${named}, ${fretWordsBy(setup, string, fret, options.schools.frets)}`;
-  const by = finger
-    ? `, ${FINGERS[finger]}${note.place.otherFinger ? ` or ${FINGERS[note.place.otherFinger]}` : ''}`
-    : '';
+  const by =
+    finger && !options.short
+      ? `, ${FINGERS[finger]}${note.place.otherFinger ? ` or ${FINGERS[note.place.otherFinger]}` : ''}`
+      : '';
   const { technique: techniques } = note;
   if (techniques?.dead)
     return `${named}, dead${fret > 0 ? ` at ${fretWordsBy(setup, string, fret, options.schools.frets)}` : ''}`;
   if (techniques?.harmonic) return `${named}, natural harmonic over fret ${fret}, sounding ${name}`;
   const cents =
     note.pitch.cents === 0 ? '' : `, ${Math.abs(note.pitch.cents)} cents ${note.pitch.cents > 0 ? 'sharp' : 'flat'}`;
-  return `${where}${by}, sounding ${name}${cents}${techniqueWords(note, options)}`;
+  return `${where}${by}${options.short ? '' : `, sounding ${name}`}${cents}${techniqueWords(note, options)}`;
 }
 
 /** A pitch so many semitones above, by its name. */
@@ -228,6 +231,9 @@ function heldUnder(before: RiffEvent, event: RiffEvent): string {
   return `, while ${list.length === 1 ? `string ${list[0]} sounds` : `strings ${list.slice(0, -1).join(', ')} and ${list.at(-1)} sound`} on`;
 }
 
+/** Something to say what holds of all events without any of them. */
+const EMPTY: RiffEvent = { id: '', at: ZERO, dur: ZERO, notes: [], letRing: false };
+
 /**
  * A riff as spoken, a line a bar, each note with its count. Also the text of every drawing for people who don't see
  * it.
@@ -238,10 +244,18 @@ export function callRiff(
   options: CalloutOptions = DEFAULT_CALLOUT,
 ): string[] {
   const lines = new Map<number, string[]>();
-  riff.events.forEach((event, i) => {
+  const { events, common } = withoutCommon(riff.events);
+  let string: number | null = null;
+  events.forEach((event, i) => {
     const { bar } = barOf(riff.meters, event.at);
-    const wording = `on ${countSyllable(riff.meters, event.at)}: ${callEvent(event, riff.events[i - 1], setup, options)}`;
+    // Said short, a string is named again only where it changes, or a bar begins.
+    const only = event.notes.length === 1 ? (event.notes[0]?.place?.string ?? null) : null;
+    const stays = options.short === true && only !== null && only === string && lines.has(bar);
+    string = only;
+    const call = callEvent(event, events[i - 1], setup, options);
+    const wording = `on ${spokenBeat(riff.meters, event.at)}: ${stays ? call.replace(`string ${only}, `, '') : call}`;
     lines.set(bar, [...(lines.get(bar) ?? []), wording]);
   });
-  return [...lines].map(([bar, phrase]) => `${bar < 0 ? 'Pickup' : `Bar ${bar + 1}`}. ${phrase.join('. ')}.`);
+  const spoken = [...lines].map(([bar, phrase]) => `${bar < 0 ? 'Pickup' : `Bar ${bar + 1}`}. ${phrase.join('. ')}.`);
+  return common ? [`Throughout${articulationWords({ ...EMPTY, ...common })}.`, ...spoken] : spoken;
 }

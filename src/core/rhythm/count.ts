@@ -20,6 +20,23 @@ export function countSyllable(meters: readonly MeterChange[], at: Quarter): stri
   return part === ZERO ? String(beat) : (BY_PART[part] ?? '·');
 }
 
+/** Places within a beat as they are spoken with it. */
+const SPOKEN_PART: Readonly<Record<string, string>> = {
+  '1/4': 'the e of',
+  '1/2': 'the and of',
+  '3/4': 'the a of',
+  '1/3': 'the second third of',
+  '2/3': 'the last third of',
+  '1/6': 'the second sixth of',
+  '5/6': 'the last sixth of',
+};
+
+/** An onset as one would say where it is: "1", "the and of 2", "just after 3". */
+export function spokenBeat(meters: readonly MeterChange[], at: Quarter): string {
+  const { beat, part } = beatOf(meters, at);
+  return part === ZERO ? String(beat) : `${SPOKEN_PART[part] ?? 'just after'} ${beat}`;
+}
+
 /** The beat (from 1) an onset falls in and how far into it, in beats. */
 export function beatOf(meters: readonly MeterChange[], at: Quarter): { bar: number; beat: number; part: Quarter } {
   const { bar, offset } = barOf(meters, at);

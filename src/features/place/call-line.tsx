@@ -414,7 +414,8 @@ function Over({
   readonly onInsert: (how: Insertion) => void;
 }) {
   const { events, locked } = standing;
-  const what = `${events.length} note${events.length === 1 ? '' : 's'}${locked > 0 ? `, ${locked} locked` : ''}`;
+  const count = events.reduce((sum, event) => sum + Math.max(1, event.notes.length), 0);
+  const what = `${count} note${count === 1 ? '' : 's'}${locked > 0 ? `, ${locked} of them locked` : ''}`;
   return (
     <p className={confirming ? 'font-semibold text-trouble' : 'text-question'}>
       {confirming ? `Enter again writes over ${what}.` : `Enter writes over ${what}.`}{' '}

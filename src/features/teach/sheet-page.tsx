@@ -35,6 +35,7 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
   const [paper, setPaper] = useState<Paper>('A4');
   const [fingers, setFingers] = useState(true);
   const [spoken, setSpoken] = useState(false);
+  const [short, setShort] = useState(false);
   const [staff, setStaff] = useState(false);
   const [strokes, setStrokes] = useState(false);
   if (!found)
@@ -66,6 +67,11 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
           <input type="checkbox" checked={spoken} onChange={(event) => setSpoken(event.target.checked)} /> Spoken text
           below
         </label>
+        {spoken ? (
+          <label className="flex items-center gap-1.5">
+            <input type="checkbox" checked={short} onChange={(event) => setShort(event.target.checked)} /> In short
+          </label>
+        ) : null}
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={staff} onChange={(event) => setStaff(event.target.checked)} /> Standard
           notation
@@ -90,7 +96,7 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
             className="mx-auto bg-white p-[14mm] text-black max-[899px]:p-3 shadow print:m-0 print:min-h-0! print:max-w-none! print:p-0 print:shadow-none"
             style={{ maxWidth: PAPER[paper].width, minHeight: PAPER[paper].height }}
           >
-            <Sheet {...found} fingers={fingers} spoken={spoken} staff={staff} strokes={strokes} />
+            <Sheet {...found} fingers={fingers} spoken={spoken} short={short} staff={staff} strokes={strokes} />
           </article>
         </div>
       </main>
@@ -104,6 +110,7 @@ function Sheet({
   riff: asWritten,
   fingers,
   spoken,
+  short,
   staff,
   strokes,
 }: {
@@ -112,6 +119,7 @@ function Sheet({
   readonly riff: Riff;
   readonly fingers: boolean;
   readonly spoken: boolean;
+  readonly short: boolean;
   readonly staff: boolean;
   readonly strokes: boolean;
 }) {
@@ -206,9 +214,14 @@ function Sheet({
       </div>
       {unplaced ? <p className="text-[14px]">Some notes are not placed yet and are missing from this sheet.</p> : null}
       {spoken ? (
-        <section aria-label="Spoken" className="text-[14px] leading-6">
-          {callRiff(riff, setup, { schools, key }).map((line) => (
-            <p key={line}>{line}</p>
+        <section
+          aria-label="Spoken"
+          className="gap-8 text-[12.5px] leading-[1.5] min-[600px]:columns-2 print:columns-2"
+        >
+          {callRiff(riff, setup, { schools, key, short }).map((line) => (
+            <p key={line} className="mb-1.5 break-inside-avoid">
+              {line}
+            </p>
           ))}
         </section>
       ) : null}
