@@ -62,7 +62,10 @@ export function setArticulation(
   return changeEvents(piece, riffId, ids, (event) => noteTechniques(event, change));
 }
 
-/** Changes the techniques of every note of events at once, or of the one note `only`. Refused as a whole where one can't be. */
+/**
+ * Changes the techniques of every note of events at once, or of the one note `only`. Refused as a whole where one
+ * can't be.
+ */
 export function setTechniqueOfAll(
   piece: Piece,
   riffId: string,

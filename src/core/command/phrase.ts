@@ -1,4 +1,4 @@
-import { fail, freshIds, ok, type Finger, type Result } from '../base';
+import { fail, ok, type Finger, type Result } from '../base';
 import { openPitch, pitchAt, stringNumbers, type Setup } from '../instrument';
 import { harmonicsOf, positionsOf } from '../place';
 import type { Edit } from '../edit';
@@ -19,7 +19,7 @@ import {
   withJoin,
   withNoteJoin,
 } from '../score';
-import { add, cmp, lt, type Quarter } from '../time';
+import { add, lt, type Quarter } from '../time';
 
 /** What hands do at the bench, as edits: each takes the piece and where, and gives the edit or why not. */
 

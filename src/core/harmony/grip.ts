@@ -50,7 +50,7 @@ function tonesOf(symbol: string, setup: Setup): Result<GripTones> {
     : fail(called.error.rule, `${symbol}: ${called.error.words}`, symbol);
 }
 
-/** Root, fifth and octave, from the thickest of three strings that has the root near the nut, else from the thickest. */
+/** Root, fifth and octave, from a thick string that has the root near the nut, else from the thickest at all. */
 function powerTones([root = 0, fifth = 7]: readonly number[], setup: Setup): Midi[] {
   const strings = stringNumbers(setup);
   const rootOn = (string: number, reach: number): Midi | undefined =>

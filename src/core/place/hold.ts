@@ -179,7 +179,8 @@ const RING_FLAT = 3;
 const FLAT_STRINGS = 3;
 
 /**
- * Whether a finger just lies flat over two or three neighbouring strings: all of them sounding from it, and the next thinner
+ * Whether a finger just lies flat over two or three neighbouring strings: all of them sounding from it, and the next
+ * thinner
  * string must not sound from its fret or behind, where it would be deadened.
  */
 function liesFlat(state: State, finger: number, thick: number, thin: number): boolean {

@@ -5,7 +5,7 @@ import { blockedAt } from './blocked';
 import type { Slice, Voice } from './slice';
 import { firstLink, isStruckBeside, leads, linkOf, pairs, UNLINKED } from './links';
 import { harmonicsOf, positionsOf } from './positions';
-import type { Blocked, Lock, PlaceEvent, PlaceLink, PlaceNote, PlaceOnNeck, Problem, Wish } from './types';
+import type { Blocked, PlaceEvent, PlaceNote, PlaceOnNeck, Problem, Wish } from './types';
 
 /** What may be given up to make a phrase playable. Keys are "event:note" or event indices. */
 export interface Relaxed {

@@ -133,6 +133,20 @@ const theme = EditorView.theme({
   '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--line)' },
 });
 
+/** What is wrong or odd in a text, where. */
+function diagnosticsOf(text: string, context: CallContext): Diagnostic[] {
+  const { faults, warnings } = readCalls(text, context);
+  const at =
+    (severity: 'error' | 'warning') =>
+    ({ locus, words }: (typeof faults)[number]): Diagnostic => ({
+      from: Math.min(locus.text.from, text.length),
+      to: Math.min(locus.text.to, text.length),
+      severity,
+      message: words,
+    });
+  return [...faults.map(at('error')), ...warnings.map(at('warning'))];
+}
+
 /** Notes called as one would say them aloud; how each word was understood is shown while typing. */
 export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onTarget, onLeave, tools, ref }: Props) {
   const schools = useSchools();
@@ -259,27 +273,7 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onTarg
         EditorView.contentAttributes.of({ 'aria-label': 'Call notes', spellcheck: 'false', autocapitalize: 'off' }),
         placeholder('on 6 open 3, on 5 5 hammer 7, rest, A3 …'),
         marks(read),
-        linter(
-          (one): Diagnostic[] => {
-            const { faults, warnings } = readCalls(one.state.doc.toString(), live.current.context);
-            const end = one.state.doc.length;
-            return [
-              ...faults.map((finding) => ({
-                from: Math.min(finding.locus.text.from, end),
-                to: Math.min(finding.locus.text.to, end),
-                severity: 'error' as const,
-                message: finding.words,
-              })),
-              ...warnings.map((finding) => ({
-                from: Math.min(finding.locus.text.from, end),
-                to: Math.min(finding.locus.text.to, end),
-                severity: 'warning' as const,
-                message: finding.words,
-              })),
-            ];
-          },
-          { delay: 120 },
-        ),
+        linter((one) => diagnosticsOf(one.state.doc.toString(), live.current.context), { delay: 120 }),
         EditorView.updateListener.of((one) => {
           if (one.docChanged) live.current.typed(one.state.doc.toString());
           if (one.docChanged || one.selectionSet) setCursor(one.state.selection.main.head);

@@ -192,7 +192,6 @@ function joinCommands(desk: BenchContext): Command[] {
 
 function soundCommands(desk: BenchContext): Command[] {
   const { piece, riff, chosen, edit } = desk;
-  const { focus } = chosen;
   const held = targets(chosen).every((note) => note.technique?.hold !== undefined);
   const hold = held ? null : barStart(riff.meters, 1);
   return [

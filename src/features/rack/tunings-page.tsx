@@ -167,7 +167,9 @@ function About({
       <section aria-label="About" className="border-b border-rule pb-4">
         <h2 className="text-2xl">
           {known.name}{' '}
-          <span className="font-figures text-lg font-normal text-soft">{spellTuning(setup.open, setup.absent, setup.signs)}</span>
+          <span className="font-figures text-lg font-normal text-soft">
+            {spellTuning(setup.open, setup.absent, setup.signs)}
+          </span>
         </h2>
         <p className="mt-1">
           <b>{known.family}</b>. {known.source}

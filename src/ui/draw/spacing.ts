@@ -1,11 +1,19 @@
 import type { Note, RiffEvent } from '@/core/score';
 import { barStart, toNumber, type MeterChange, type Quarter } from '@/core/time';
-import type { StripRow } from './strip-layout';
 
 /**
  * Where onsets stand in a row: true to time where there is room, and moved apart as little as may be where there
  * isn't, so that no figure runs into its neighbour.
  */
+
+/** A row as far as spacing needs it. */
+interface RowTimes {
+  readonly firstBar: number;
+  readonly bars: number;
+  readonly from: Quarter;
+  readonly to: Quarter;
+  readonly events: readonly RiffEvent[];
+}
 
 /** Figures as they are measured: the height of a fret, and what stands for a note. */
 export interface Figures {
@@ -54,7 +62,7 @@ interface Node {
 
 type Meters = readonly MeterChange[];
 
-function nodesOf(row: StripRow, meters: Meters, figures: Figures): Node[] {
+function nodesOf(row: RowTimes, meters: Meters, figures: Figures): Node[] {
   const bars = new Set<number>();
   for (let bar = row.firstBar; bar <= row.firstBar + row.bars; bar++) bars.add(toNumber(barStart(meters, bar)));
   const nodes: Node[] = row.events.map((event) => {
@@ -77,14 +85,14 @@ function gapBefore(before: Node | undefined, node: Node): number {
 }
 
 /** The least width a row's figures take. */
-export function leastWidth(row: StripRow, meters: Meters, figures: Figures): number {
+export function leastWidth(row: RowTimes, meters: Meters, figures: Figures): number {
   const nodes = nodesOf(row, meters, figures);
   return nodes.reduce((sum, node, i) => sum + gapBefore(nodes[i - 1], node), 0);
 }
 
 /** The largest height of figures, up to `most`, at which a row's figures don't touch in a width. */
 export function sizeThatFits(
-  row: StripRow,
+  row: RowTimes,
   meters: Meters,
   width: number,
   text: Figures['text'],
@@ -117,7 +125,7 @@ export interface RowScale {
  * (least squares under least distances: isotonic regression of what is left when the distances are taken away), and
  * time even between onsets.
  */
-export function spacedScale(row: StripRow, meters: Meters, left: number, width: number, figures: Figures): RowScale {
+export function spacedScale(row: RowTimes, meters: Meters, left: number, width: number, figures: Figures): RowScale {
   const from = toNumber(row.from);
   const span = Math.max(1e-6, toNumber(row.to) - from);
   const nodes = nodesOf(row, meters, figures);

@@ -39,14 +39,6 @@ const PRINT = 0.68;
 
 const fingerSign = (finger: number): string => (finger === 5 ? 'T' : String(finger));
 
-/** Time to pixels within a system. */
-export const tabScale = (
-  row: StripRow,
-  meters: readonly MeterChange[],
-  width: number,
-  fretText: Props['fretText'],
-): RowScale => spacedScale(row, meters, TAB_LEFT + TAB_LEAD, tabRoom(width), tabFigures(fretText));
-
 /** The width onsets have in a system of so many pixels. */
 export const tabRoom = (width: number): number => width - TAB_LEFT - TAB_LEAD - 20;
 
@@ -55,6 +47,24 @@ export const tabFigures = (fretText: Props['fretText']): Figures => ({
   size: FRET_SIZE,
   text: (note) => (note.place ? noteText(note, fretText(note.place)) : '?'),
 });
+
+/** Time to pixels within a system. */
+export const tabScale = (
+  row: StripRow,
+  meters: readonly MeterChange[],
+  width: number,
+  fretText: Props['fretText'],
+): RowScale => spacedScale(row, meters, TAB_LEFT + TAB_LEAD, tabRoom(width), tabFigures(fretText));
+
+/** Fingers of an event from the thin strings down, as its frets stand above them. */
+const fingersOf = (event: RiffEvent): string[] =>
+  event.notes
+    .flatMap(({ place }) => (place?.finger ? [place] : []))
+    .sort((a, b) => a.string - b.string)
+    .map(
+      ({ finger, otherFinger }) =>
+        `${fingerSign(finger ?? 0)}${otherFinger === undefined ? '' : `/${fingerSign(otherFinger)}`}`,
+    );
 
 /** One system of the printed tab: lines, frets, joins and marks, rhythm below, fingers under it. Black on white. */
 export function TabSystem({
@@ -194,16 +204,6 @@ export function TabSystem({
     </svg>
   );
 }
-
-/** Fingers of an event from the thin strings down, as its frets stand above them. */
-const fingersOf = (event: RiffEvent): string[] =>
-  event.notes
-    .flatMap(({ place }) => (place?.finger ? [place] : []))
-    .sort((a, b) => a.string - b.string)
-    .map(
-      ({ finger, otherFinger }) =>
-        `${fingerSign(finger ?? 0)}${otherFinger === undefined ? '' : `/${fingerSign(otherFinger)}`}`,
-    );
 
 function FingerColumn({ event, x, y }: { readonly event: RiffEvent; readonly x: number; readonly y: number }) {
   return (
