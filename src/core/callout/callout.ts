@@ -13,6 +13,7 @@ import {
   type FlagOf,
   joinsInto,
   noteEnd,
+  otherPlaceOf,
   type Note,
   NOTE_SPECS,
   type NoteTechnique,
@@ -51,13 +52,17 @@ export function callNote(note: Note, setup: Setup, options: CalloutOptions = DEF
     finger && !options.short
       ? `, ${FINGERS[finger]}${note.place.otherFinger ? ` or ${FINGERS[note.place.otherFinger]}` : ''}`
       : '';
+  const other = otherPlaceOf(note, setup);
+  const or = other
+    ? `, or ${stringCall(setup, other.string, options.schools, options.key)}, ${fretWordsBy(setup, other.string, other.fret, options.schools.frets)}${other.reason ? ` (${other.reason})` : ''}`
+    : '';
   const { technique: techniques } = note;
   if (techniques?.dead)
     return `${named}, dead${fret > 0 ? ` at ${fretWordsBy(setup, string, fret, options.schools.frets)}` : ''}`;
   if (techniques?.harmonic) return `${named}, natural harmonic over fret ${fret}, sounding ${name}`;
   const cents =
     note.pitch.cents === 0 ? '' : `, ${Math.abs(note.pitch.cents)} cents ${note.pitch.cents > 0 ? 'sharp' : 'flat'}`;
-  return `${where}${by}${options.short ? '' : `, sounding ${name}`}${cents}${techniqueWords(note, options)}`;
+  return `${where}${by}${or}${options.short ? '' : `, sounding ${name}`}${cents}${techniqueWords(note, options)}`;
 }
 
 /** A pitch so many semitones above, by its name. */

@@ -1,5 +1,5 @@
 import { fail, freshIds, ok, type Finger, type Result } from '../base';
-import { nutOf, type Setup } from '../instrument';
+import { tiltCents } from '../instrument';
 import type { Edit } from '../edit';
 import {
   findRiff,
@@ -240,35 +240,13 @@ export function setTilt(piece: Piece, riffId: string, eventId: string, degrees: 
       ...note.pitch,
       cents:
         note.place && note.place.fret > 0 && degrees
-          ? clamp(tiltCents(part.setup, note.place, thick, degrees))
+          ? tiltCents(part.setup, note.place, thick, degrees)
           : degrees === null
             ? 0
             : note.pitch.cents,
     },
   }));
   return ok({ type: 'putEvents', part: part.id, riff: riff.id, put: [{ ...tilted, notes }], remove: [] });
-}
-
-// Adding 0 makes a rounded -0 the 0 that a document keeps.
-const clamp = (cents: number): number => Math.max(-99, Math.min(99, cents)) + 0;
-
-/** Cents a string sounds above its fret under a bar tilted over the thickest string of the chord. */
-export function tiltCents(
-  setup: Setup,
-  place: { readonly string: number; readonly fret: number },
-  thick: number,
-  degrees: number,
-): number {
-  const { instrument } = setup;
-  const scale = instrument.scaleMm;
-  const fret = place.fret + nutOf(setup, place.string);
-  const share = 1 - 2 ** (-fret / 12);
-  const spacing =
-    (instrument.nutSpacingMm + (instrument.bridgeSpacingMm - instrument.nutSpacingMm) * share) /
-    Math.max(1, instrument.strings.length - 1);
-  const along = (thick - place.string) * spacing * Math.tan((degrees * Math.PI) / 180);
-  const length = scale * 2 ** (-fret / 12);
-  return Math.round(1200 * Math.log2(length / (length - along)));
 }
 
 /** One note of an event with a change, as an edit. */

@@ -15,6 +15,7 @@ import {
   type Riff,
   type RiffEvent,
   joinedTo,
+  otherPlaceOf,
   joinOf,
   withJoin,
   withNoteJoin,
@@ -114,6 +115,36 @@ export function unlock(piece: Piece, ref: NoteRef): Result<Edit> {
 }
 
 /** Moves a note to the same pitch on the next thinner (-1) or thicker (+1) string that has it. */
+/** Puts a note at its other place, and keeps the one it had as the other. */
+export function swapPlaces(piece: Piece, ref: NoteRef): Result<Edit> {
+  const found = findNote(piece, ref);
+  if (!found.ok) return found;
+  const { part, riff, event, note } = found.value;
+  const other = otherPlaceOf(note, part.setup);
+  if (!note.place || !other)
+    return fail('no-other', 'This note has no other place: call it as "A12 or D7".', { note: note.id });
+  const { string, fret, reason } = note.place;
+  const taken = event.notes.some((one) => one.id !== note.id && one.place?.string === other.string);
+  if (taken) return fail('string-twice', `String ${other.string} sounds another note here.`, { note: note.id });
+  return ok({
+    type: 'placeNote',
+    part: part.id,
+    riff: riff.id,
+    event: event.id,
+    note: note.id,
+    place: {
+      string: other.string,
+      fret: other.fret,
+      finger: other.fret === 0 ? 0 : null,
+      by: 'instructor',
+      fingerBy: 'solver',
+      locked: true,
+      reason: other.reason,
+      otherPlace: { string, fret, reason },
+    },
+  });
+}
+
 export function toNextString(piece: Piece, ref: NoteRef, direction: 1 | -1): Result<Edit> {
   const found = findNote(piece, ref);
   if (!found.ok) return found;

@@ -3,7 +3,7 @@ import { fail, freshIds, ok, type Result } from '../base';
 import type { Edit, SimpleEdit } from '../edit';
 import { findRiff, type Note, type Piece, type Riff, type RiffEvent } from '../score';
 import { setFrame, type FrameChange } from './frame';
-import { cmp, describeQuarters, sub, ZERO, type Quarter, type TempoStep } from '../time';
+import { cmp, describeQuarters, maxQuarter, sub, ZERO, type Quarter, type TempoStep } from '../time';
 
 /** What a note says, without its id and who said it. */
 const noteSaid = ({ id: _, pitch, place, ...note }: Note): unknown => ({
@@ -85,6 +85,9 @@ export interface SaidFrame {
   readonly meters?: Riff['meters'];
   readonly tempo?: readonly TempoStep[];
   readonly feel?: NonNullable<Riff['feel']>;
+  readonly pickup?: Quarter;
+  /** Bars that were filled with rests at the end. */
+  readonly bars?: number;
 }
 
 /** Lays a frame said in a stretch over a riff's own; `whole` replaces it. Null where it changes nothing. */
@@ -117,14 +120,17 @@ export function saidFrame(
         meters: frame.meters ?? riff.meters,
         tempo: frame.tempo ? startsAtZero(frame.tempo, base) : null,
         feel: frame.feel ? startsAtZero(frame.feel, straight) : null,
+        ...(frame.pickup ? { pickup: frame.pickup } : {}),
       }
     : {
         ...(frame.meters ? { meters: frame.meters } : {}),
         ...(frame.tempo ? { tempo: over(base, frame.tempo) } : {}),
         ...(frame.feel ? { feel: over(straight, frame.feel) } : {}),
+        ...(frame.bars !== undefined && frame.bars > riff.bars ? { bars: frame.bars } : {}),
+        ...(frame.pickup ? { pickup: maxQuarter(frame.pickup, riff.pickup) } : {}),
       };
   const news = Object.entries(change).filter(
-    ([key, value]) => !equal(value ?? null, riff[key as 'meters' | 'tempo' | 'feel'] ?? null),
+    ([key, value]) => !equal(value ?? null, riff[key as 'meters' | 'tempo' | 'feel' | 'pickup' | 'bars'] ?? null),
   );
   return news.length === 0 ? null : setFrame(piece, riffId, Object.fromEntries(news) as FrameChange);
 }

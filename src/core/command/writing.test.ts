@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
-import { makeSetup } from '../instrument';
+import { makeSetup, tiltCents } from '../instrument';
 import { applyEdit, type Edit } from '../edit';
 import { makePart, makePiece, makeRiff, riffStart, type Piece, type Riff } from '../score';
 import {
@@ -22,7 +22,6 @@ import {
   setTechniqueOfAll,
   setTilt,
   swapAlternative,
-  tiltCents,
   withFeel,
   withMeter,
   withRamp,

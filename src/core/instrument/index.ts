@@ -13,3 +13,4 @@ export * from './retune';
 export * from './day';
 export * from './strings-facts';
 export * from './rack';
+export * from './tilt';

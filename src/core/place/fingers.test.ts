@@ -40,6 +40,9 @@ const GUITAR: readonly (readonly [calls: string, ...fingers: string[]])[] = [
   ['on 2 5 8 5', '1-4-1'],
   ['on 1 12 15 12', '1-4-1', '1-3-1'],
   ['on 5 7 9 10', '1-3-4'],
+  // The thumb comes over where it is said to, whatever the player's habit.
+  ['on 6 3 with thumb', '5'],
+  ['on 6 2 with thumb + on 4 2 + on 3 2', '512', '511', '523', '513', '522', '533', '534'],
   // Joins.
   ['on 4 5 hammer 7', '1-3'],
   ['on 4 7 pull 5', '3-1'],

@@ -191,9 +191,10 @@ function roomFor(
   return true;
 }
 
-/** Whether the thumb may come over the neck: the player's habit, or what is wished here. */
+/** Whether the thumb may come over the neck: it was said to, or wished here, or is the player's habit. */
 export const thumbOver = (neck: Neck, slice: Slice): boolean =>
-  slice.wish?.thumb ? slice.wish.thumb === 'over' : neck.options.profile.thumb;
+  slice.voices.some((voice) => voice.lock?.finger === THUMB) ||
+  (slice.wish?.thumb ? slice.wish.thumb === 'over' : neck.options.profile.thumb);
 
 /** Gives fingers to chosen places in every possible manner. */
 function finger(

@@ -1,8 +1,8 @@
 import type { Bpm } from '../base';
-import { shapeShift, type Setup } from '../instrument';
+import { pitchAt, shapeShift, type Setup } from '../instrument';
 import { shiftKey, type Key } from '../pitch';
 import { add, barOf, barStart, bpmAt, maxQuarter, sub, ZERO, type Quarter, type TempoStep } from '../time';
-import type { Note, Part, Piece, Riff, RiffEvent } from './schema';
+import type { Note, Part, Piece, Place, Riff, RiffEvent } from './schema';
 
 export const findPart = (piece: Piece, id: string): Part | undefined => piece.parts.find((part) => part.id === id);
 
@@ -73,6 +73,16 @@ export function chordBend(event: RiffEvent): 'unison' | 'octave' | 'together' | 
   const others = event.notes.filter((note) => note !== one);
   if (others.some((note) => note.pitch.midi === reached)) return 'unison';
   return others.some((note) => Math.abs(note.pitch.midi - reached) === 12) ? 'octave' : null;
+}
+
+/** The other place of a note, while it sounds what the note does. */
+export function otherPlaceOf(
+  note: Pick<Note, 'place' | 'pitch'>,
+  setup: Setup,
+): NonNullable<Place['otherPlace']> | null {
+  const other = note.place?.otherPlace;
+  const sounds = other ? pitchAt(setup, other) : null;
+  return other && sounds?.ok && sounds.value === note.pitch.midi ? other : null;
 }
 
 /** Fingers that lie over several strings at one fret: string numbers of both ends, thick and thin. */

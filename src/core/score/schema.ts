@@ -52,6 +52,10 @@ export const placeSchema = z.object({
   fingerBy: deciderSchema,
   /** A locked place is never moved by the solver. */
   locked: z.boolean(),
+  /** Another place that would do as well, and why; only while it sounds the same (`otherPlaceOf`). */
+  otherPlace: z
+    .object({ string: stringSchema, fret: z.number().int().min(0).max(36), reason: text(300).nullable() })
+    .optional(),
   /** The instructor's own reason for this place. */
   reason: text(300).nullable(),
 });

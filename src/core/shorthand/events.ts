@@ -30,6 +30,7 @@ export function calledToEvents(called: Called, taken: ReadonlySet<string>): Riff
                 locked: place.sure,
                 ...(techniques?.dead || techniques?.tapped ? { finger: 0 as const } : {}),
                 ...(note.reason ? { reason: note.reason } : {}),
+                ...(note.otherPlace ? { otherPlace: note.otherPlace } : {}),
                 ...(finger?.or !== undefined ? { otherFinger: finger.or } : {}),
                 ...(finger
                   ? { finger: finger.finger, fingerBy: finger.sure ? ('instructor' as const) : ('solver' as const) }

@@ -1,8 +1,9 @@
 import type { SyntaxNode } from '@lezer/common';
 import { gripTones } from '../harmony';
-import { fretShown, nutOf, pitchAt, shownFret, stringCount, stringNumbers } from '../instrument';
+import { fretShown, nutOf, openPitch, pitchAt, shownFret, stringCount, stringNumbers } from '../instrument';
 import { noteName, parsePitch } from '../pitch';
 import { DEFAULT_SCHOOLS, type Schools } from '../schools';
+import { phrase } from './articulations';
 import { harmonicCalled } from './marks';
 import { fretWords, onTheNeck, readingsOf, stringsNamed, stringWords } from './names';
 import type { CallContext, CalledNote, Ear, Interpretation } from './types';
@@ -78,7 +79,65 @@ export class Heads {
     return taken.string;
   }
 
+  /** The notes of a member: its head, another place that would do, its octave. */
   head(member: SyntaxNode): CalledNote[] | null {
+    const notes = this.plainHead(member);
+    if (!notes) return null;
+    const other = member.getChild('OrPlace');
+    const octave = member.getChild('Octave');
+    const placed = other ? this.otherPlace(other, notes) : notes;
+    return placed && octave ? this.withOctave(octave, placed) : placed;
+  }
+
+  /** "A12 or D7": the same pitch at another place. */
+  private otherPlace(node: SyntaxNode, notes: readonly CalledNote[]): CalledNote[] | null {
+    const { setup } = this.context;
+    const [note] = notes;
+    if (!note?.place || notes.length > 1)
+      return this.fault(node, 'Another place belongs to one note whose place was called: A12 or D7.');
+    const kept = this.string;
+    const called = node.getChild('StringCall') ?? node.getChild('StringLetter');
+    if (called && this.stringCalled(called) === null) return null;
+    const name = node.getChild('NameCall');
+    const number = node.getChild('Fret');
+    const found = name
+      ? readingsOf(this.slice(name), setup, kept, this.schools).find((one) => one.kind === 'place')
+      : { string: this.string ?? 0, fret: number ? this.fretTyped(this.string ?? 1, Number(this.slice(number))) : 0 };
+    this.string = kept;
+    if (!found) return this.fault(node, 'Expected a string and a fret after "or": A12 or D7.');
+    const place = { string: found.string, fret: found.fret };
+    const pitch = pitchAt(setup, place);
+    if (!pitch.ok) return this.fault(node, pitch.error.words);
+    if (pitch.value !== note.pitch)
+      return this.fault(
+        node,
+        `That is ${this.name(pitch.value)}, and the note is ${this.name(note.pitch)}: another place sounds the same.`,
+      );
+    if (place.string === note.place.string) return this.fault(node, 'That is the same place.');
+    const why = phrase(node, this.ear);
+    this.understood(node, `or on ${stringWords(setup, place.string, this.schools.notes)}, fret ${place.fret}`);
+    return [{ ...note, otherPlace: { ...place, reason: why === '' ? null : why } }];
+  }
+
+  /** A note with its octave, two strings on where it was placed. */
+  private withOctave(node: SyntaxNode, notes: readonly CalledNote[]): CalledNote[] | null {
+    const { setup } = this.context;
+    const [note] = notes;
+    if (!note || notes.length > 1) return this.fault(node, 'An octave is added to one note.');
+    const pitch = note.pitch + 12;
+    this.understood(node, `with its octave ${this.name(pitch)}`);
+    if (!note.place)
+      return onTheNeck(setup, pitch) ? [note, { ...note, pitch }] : this.fault(node, 'Its octave is beyond this neck.');
+    for (const string of [note.place.string - 2, note.place.string - 3, note.place.string - 1]) {
+      if (string < 1 || setup.absent.includes(string)) continue;
+      const fret = pitch - openPitch(setup, string);
+      if (fret >= 0 && pitchAt(setup, { string, fret }).ok)
+        return [note, { ...note, pitch, place: { ...note.place, string, fret } }];
+    }
+    return this.fault(node, 'Its octave has no place on the strings beside it: call it with +.');
+  }
+
+  private plainHead(member: SyntaxNode): CalledNote[] | null {
     const node = ['Open', 'Fret', 'DeadCall', 'HarmonicCall', 'NameCall', 'PitchCall', 'ChordCall', 'GripCall']
       .map((name) => member.getChild(name))
       .find((node) => node !== null);

@@ -28,16 +28,18 @@ export function readMarks(
   setup: Setup,
   notes: readonly CalledNote[],
   ear: Ear,
-  bar: boolean,
+  { bar, each = false, span }: MarkOptions,
 ): CalledNote[] | null {
   const reader = new MarkReader(setup, ear);
-  const marks = from.flatMap((parent) => reader.marksIn(parent));
+  const marks = from.flatMap((parent) => reader.marksIn(parent)).filter(({ node }) => !span || within(node, span));
+  if (marks.length === 0) return [...notes];
   const [single] = marks.filter((one) => !SHARED.has(one.name));
-  if (single && notes.length > 1) {
+  if (single && notes.length > 1 && !each) {
     ear.fault(single.node, 'This belongs to one note; call the notes of the chord with +.');
     return null;
   }
   const out: CalledNote[] = [];
+  let refused: string | null = null;
   for (const [i, note] of notes.entries()) {
     const draft: Draft = { ...note };
     const noteTechniques: TechDraft = { ...note.technique };
@@ -50,6 +52,12 @@ export function readMarks(
       if (i === 0) ear.understood(node, answer.label);
     }
     const why = impossible(setup, draft.place, noteTechniques, bar);
+    if (why && each && notes.length > 1) {
+      // Said of a whole chord, a mark goes to the notes it can: an open string doesn't slide.
+      refused ??= why;
+      out.push(note);
+      continue;
+    }
     if (why) {
       ear.fault(marks[0]?.node ?? from[0] ?? ({ from: 0, to: 0 } as SyntaxNode), why);
       return null;
@@ -69,8 +77,25 @@ export function readMarks(
     }
     out.push({ ...draft, ...(Object.keys(noteTechniques).length > 0 ? { technique: noteTechniques } : {}) });
   }
+  if (refused !== null && out.every((note, i) => note === notes[i])) {
+    ear.fault(marks[0]?.node ?? from[0] ?? ({ from: 0, to: 0 } as SyntaxNode), refused);
+    return null;
+  }
   return out;
 }
+
+/** How marks are read. */
+export interface MarkOptions {
+  /** Played with a slide bar. */
+  readonly bar: boolean;
+  /** They go to each of several notes, where they can. */
+  readonly each?: boolean;
+  /** Only those that stand in a stretch of the text. */
+  readonly span?: { readonly from: number; readonly to: number } | undefined;
+}
+
+const within = (node: SyntaxNode, { from, to }: { readonly from: number; readonly to: number }): boolean =>
+  node.from >= from && node.to <= to;
 
 /** Marks that may be said of all notes of a grip or chord at once. */
 const SHARED = new Set(['Unsure', 'Muffled', 'Lasting', 'Ends', 'Certainty', 'Evidence', 'under', 'Vibrato', 'Down']);
@@ -243,8 +268,8 @@ class MarkReader {
     },
     Micro: (node, note) => {
       const n = this.number(node);
-      if (!(n >= 1 && n <= 99)) return 'Between 1 and 99 cents, please.';
-      note.cents = node.getChild('Flat') ? -n : n;
+      if (!(n >= 0 && n <= 99)) return 'Between 0 and 99 cents, please.';
+      note.cents = (node.getChild('Flat') ? -n : n) + 0;
       return { label: `${n} cents ${note.cents < 0 ? 'flat' : 'sharp'}` };
     },
     Target: (node, note) => {

@@ -109,7 +109,7 @@ export function printCalls(
       const ending = endingIn(event, riff.events[riff.events.indexOf(event) + 1]);
       const parts: string[] = [];
       for (const note of event.notes) {
-        const call = noteCall(note, string, counting);
+        const call = noteCall(note, string, counting, event.tilt !== undefined);
         string = call.string ?? string;
         const join = joinInto(note);
         const how = join === leading || (join === null && note.technique?.hammered) ? '' : `${join ?? 'struck'} `;
@@ -187,6 +187,7 @@ function noteCall(
   note: Note,
   string: number | null,
   counting: Counting | null,
+  tilted: boolean,
 ): { text: string; string: number | null } {
   const { place, technique: noteTechniques } = note;
   let text: string;
@@ -210,8 +211,14 @@ function noteCall(
     // Without a place of its own a dead note says the pitch of the string it goes with.
     text = `note ${asciiPitch(note.pitch.midi)}${noteTechniques?.dead ? ' muffled' : ''}`;
   }
+  const other = place?.otherPlace;
+  if (other) {
+    const fret = counting ? shownFret(counting.setup, other.string, other.fret, counting.frets) : other.fret;
+    text += ` or on ${other.string} ${other.fret === 0 ? 'open' : fret}${other.reason ? ` ${quoted(other.reason)}` : ''}`;
+  }
   if (note.dur !== null) text += ` lasting ${note.dur}`;
-  if (note.pitch.cents !== 0) text += ` ${note.pitch.cents > 0 ? 'sharp' : 'flat'} ${Math.abs(note.pitch.cents)}`;
+  if (note.pitch.cents !== 0 || (tilted && place !== null && place.fret > 0))
+    text += ` ${note.pitch.cents > 0 ? 'sharp' : 'flat'} ${Math.abs(note.pitch.cents)}`;
   if (noteTechniques) text += techniqueCall(noteTechniques);
   if (note.certainty !== 'sure') text += ` ${note.certainty}`;
   if (note.evidence) text += evidenceCall(note.evidence);

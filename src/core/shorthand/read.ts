@@ -4,6 +4,7 @@ import { lengthLabel, LENGTHS, sumBar, barWords, TUPLETS, type Counted } from '.
 import type { Join } from '../score';
 import {
   add,
+  barLength,
   barOf,
   barStart,
   cmp,
@@ -20,6 +21,7 @@ import {
   type Quarter,
   type TempoStep,
 } from '../time';
+import { tiltCents } from '../instrument';
 import { parser } from './calls.parser';
 import { joinNotes, Lasting, type JoinedNote } from './links';
 import { readArticulation, whyNotSo } from './articulations';
@@ -84,6 +86,9 @@ class Reader {
   private counted: Counted[] = [];
   /** Graces said and not yet followed by their note. */
   private graces: Draft[] = [];
+  /** While a pickup is called; its length when it is. */
+  private inPickup = false;
+  private pickup: Quarter | null = null;
   private readonly lasting = new Lasting();
   /** Above 0 while a repeated group is played again: its tokens were echoed the first time. */
   private echoing = 0;
@@ -130,7 +135,9 @@ class Reader {
           'A grace note leads to a note: call that too.',
         ),
       );
+    this.endPickup();
     const frame = {
+      ...(this.pickup && this.pickup !== ZERO ? { pickup: this.pickup } : {}),
       ...(this.metersSaid ? { meters: this.meters } : {}),
       ...(this.tempo.length > 0 ? { tempo: this.tempo } : {}),
       ...(this.feel.length > 0 ? { feel: this.feel } : {}),
@@ -195,6 +202,9 @@ class Reader {
           this.understood(node, `rest, ${lengthLabel(length)}`);
           break;
         }
+        case 'Pickup':
+          this.beginPickup(node);
+          break;
         case 'Bar':
           this.bar(node);
           break;
@@ -261,7 +271,38 @@ class Reader {
     return plays;
   }
 
+  /** What is called up to the first bar line leads into it. */
+  private beginPickup(node: SyntaxNode): void {
+    if (this.events.length > 0 || cmp(this.context.at, ZERO) > 0)
+      return void this.fault(
+        node,
+        'A pickup comes before everything else: put the caret at the beginning of the riff.',
+      );
+    this.cursor = ZERO;
+    this.counted = [];
+    this.inPickup = true;
+    this.understood(node, 'a pickup: what follows leads into bar 1');
+  }
+
+  /** Moves what was called as a pickup before the first bar. */
+  private endPickup(): void {
+    if (!this.inPickup) return;
+    this.inPickup = false;
+    this.pickup = this.cursor;
+    for (const event of this.events) event.at = sub(event.at, this.cursor);
+    this.cursor = ZERO;
+    this.barFrom = ZERO;
+    this.counted = [];
+  }
+
   private bar(node: SyntaxNode): void {
+    if (this.inPickup) {
+      const full = barLength(this.meters[0] ?? { beats: 4, unit: 4 });
+      if (cmp(this.cursor, full) >= 0)
+        return void this.fault(node, 'A pickup is shorter than a bar: call this as a bar of its own.');
+      this.endPickup();
+      return this.understood(node, 'bar 1 begins');
+    }
     const { bar } = barOf(this.meters, this.barFrom);
     const inPickup = cmp(this.context.at, ZERO) < 0 && this.barFrom === ZERO && cmp(this.cursor, ZERO) <= 0;
     const next = inPickup ? ZERO : barStart(this.meters, bar + 1);
@@ -359,13 +400,28 @@ class Reader {
     const before = this.events.at(-1);
     const called: JoinedNote[] = [];
     const members = membersOf(node);
+    const all = node.getChild('All');
+    const bar = node.getChild('Bottleneck') !== null;
     for (const [i, { member, joined }] of members.entries()) {
       const how = joined ? (joined.getChild('Struck') ? null : joinWord(joined)) : link;
       if (joined && how && !before) return this.fault(joined, `Nothing comes before to ${how} from.`);
-      const made = this.member(member, i === members.length - 1 ? node : null) ?? [];
+      const made = this.member(member, i === members.length - 1 ? node : null, all) ?? [];
       called.push(...made.map((note) => ({ note, link: how })));
     }
     if (called.length === 0) return null;
+    if (all) {
+      this.understood(all, 'what follows is said of every note of the chord');
+      const span = { from: all.to, to: node.to };
+      const marked = readMarks(
+        [node],
+        this.context.setup,
+        called.map((one) => one.note),
+        this.ear,
+        { bar, each: true, span },
+      );
+      if (!marked) return null;
+      for (const [i, note] of marked.entries()) called[i] = { note, link: called[i]?.link ?? null };
+    }
     const notes = joinNotes(before, called);
     if (typeof notes === 'string') return this.fault(node, notes);
     const strings = notes.flatMap((note) => (note.place ? [note.place.string] : []));
@@ -415,6 +471,7 @@ class Reader {
       ...manner,
       ...extra,
     };
+    if (event.tilt !== undefined) event.notes = tiltedNotes(this.context.setup, event.notes, event.tilt);
     const why = whyNotSo(this.context.setup, event);
     if (why) return this.fault(node, why);
     for (const [name, say] of [
@@ -457,19 +514,19 @@ class Reader {
   /**
    * One member of a chord; a grip or a chord name may give several notes. `tail` holds marks said behind the options.
    */
-  private member(node: SyntaxNode, tail: SyntaxNode | null): CalledNote[] | null {
+  private member(node: SyntaxNode, tail: SyntaxNode | null, all: SyntaxNode | null): CalledNote[] | null {
     const called = node.getChild('StringCall') ?? node.getChild('StringLetter');
     if (called && this.heads.stringCalled(called) === null) return null;
     const notes = this.heads.head(node);
+    // A chord or grip as a whole takes a mark on each of its notes that can, and so does a note with its octave.
+    const each = ['ChordCall', 'GripCall', 'NameCall', 'Octave'].some((name) => node.getChild(name) !== null);
     return (
       notes &&
-      readMarks(
-        [node, ...(tail ? [tail] : [])],
-        this.context.setup,
-        notes,
-        this.ear,
-        (tail ?? node.parent)?.getChild('Bottleneck') !== null,
-      )
+      readMarks([node, ...(tail ? [tail] : [])], this.context.setup, notes, this.ear, {
+        bar: (tail ?? node.parent)?.getChild('Bottleneck') !== null,
+        each,
+        span: all ? { from: 0, to: all.from } : undefined,
+      })
     );
   }
 
@@ -505,6 +562,16 @@ class Reader {
 
 const joinWord = (node: SyntaxNode): Join =>
   node.getChild('Hammer') ? 'hammer' : node.getChild('Pull') ? 'pull' : node.getChild('Shift') ? 'shift' : 'slide';
+
+/** Notes under a tilted bar sound beside their frets, but where it was said what they sound. */
+function tiltedNotes(setup: CallContext['setup'], notes: readonly CalledNote[], degrees: number): CalledNote[] {
+  const thick = Math.max(...notes.map((note) => note.place?.string ?? 0));
+  return notes.map((note) =>
+    note.place && note.place.fret > 0 && note.cents === undefined
+      ? { ...note, cents: tiltCents(setup, note.place, thick, degrees) }
+      : note,
+  );
+}
 
 /** The members of a chord in order, each with the node that says how it alone is joined. */
 const membersOf = (node: SyntaxNode): { member: SyntaxNode; joined: SyntaxNode | null }[] =>

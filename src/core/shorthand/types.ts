@@ -21,6 +21,9 @@ export interface CalledNote {
   /** How sure the instructor is; sure where nothing is said. */
   readonly certainty?: Certainty | undefined;
   readonly evidence?: Evidence | undefined;
+  /** Another place that would do, and why. */
+  readonly otherPlace?:
+    { readonly string: StringNumber; readonly fret: Fret; readonly reason: string | null } | undefined;
   /** Why it lies here. */
   readonly reason?: string | undefined;
 }
@@ -67,6 +70,8 @@ export interface Called {
     readonly meters?: readonly MeterChange[];
     readonly tempo?: readonly TempoStep[];
     readonly feel?: readonly FeelStep[];
+    /** A pickup that was called before the first bar: its length. */
+    readonly pickup?: Quarter;
   };
   /** The bar the calls end in where it is not full: what is missing (or over, below 0), with likely causes. */
   readonly open: { readonly bar: number; readonly missing: Quarter; readonly causes: readonly string[] } | null;

@@ -1,10 +1,19 @@
 import type { Result } from '@/core/base';
-import { insertEvents, rewriteEvents, saidFrame, together, type Insertion } from '@/core/command';
+import { insertEvents, rewriteEvents, saidFrame, together, type Insertion, type SaidFrame } from '@/core/command';
 import type { Edit } from '@/core/edit';
-import type { RiffEvent } from '@/core/score';
+import { endOf, type Riff, type RiffEvent } from '@/core/score';
+import { barOf, cmp, ZERO } from '@/core/time';
 import type { Called } from '@/core/shorthand';
 import type { CallMode } from './call-line';
 import type { BenchContext } from './commands';
+
+/** What was said of the riff's frame; a rest at the end fills its bar, which is there then. */
+function frameOf(riff: Riff, called: Called, made: readonly RiffEvent[]): SaidFrame {
+  const last = made.at(-1);
+  if (last && cmp(endOf(last), called.end) >= 0) return called.frame;
+  const { bar, offset } = barOf(called.frame.meters ?? riff.meters, called.end);
+  return { ...called.frame, bars: bar + (offset === ZERO ? 0 : 1) };
+}
 
 /**
  * Writes what was called: behind the caret, in place of what is chosen, or as the whole riff. True where it was done.
@@ -23,7 +32,7 @@ export function writeCalls(
     const ids = mode === 'whole' ? riff.events.map((event) => event.id) : (replaced?.ids ?? []);
     return rewriteEvents(piece, riff.id, ids, made, called.end);
   };
-  const steps = [saidFrame(piece, riff.id, called.frame, called.end, mode === 'whole'), put()].filter(
+  const steps = [saidFrame(piece, riff.id, frameOf(riff, called, made), called.end, mode === 'whole'), put()].filter(
     (step) => step !== null,
   );
   const edits: Edit[] = [];

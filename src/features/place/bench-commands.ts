@@ -1,4 +1,4 @@
-import { lockAt, moveEvents, removeEvents, toNextString, unlock, type NoteRef } from '@/core/command';
+import { lockAt, moveEvents, removeEvents, swapPlaces, toNextString, unlock, type NoteRef } from '@/core/command';
 import type { Result } from '@/core/base';
 import type { Edit } from '@/core/edit';
 import { cmp, quarter } from '@/core/time';
@@ -110,6 +110,17 @@ function chooseCommands(bench: Bench): Command[] {
       name: 'A stretch on to the last note',
       key: 'Shift+End',
       run: () => goTo(riff.events.at(-1), true),
+    },
+    {
+      id: 'swap-place',
+      group: 'Hand',
+      name: 'Swap with its other place',
+      key: '/',
+      words: 'alternative or',
+      run: () => {
+        const ref = focusRef(bench);
+        if (ref) bench.edit(swapPlaces(bench.piece, ref));
+      },
     },
     { id: 'all', group, name: 'Choose the whole riff', key: 'Ctrl+A', run: chosen.chooseAll },
     {

@@ -118,6 +118,15 @@ function techniqueCommands(desk: BenchContext): Command[] {
   return [...onNotes, ...onEvents];
 }
 
+/** First letters, but for the half: H hammers on, and the list of keys says so. */
+const LENGTH_KEYS: Readonly<Record<string, string>> = {
+  whole: 'w',
+  half: 'n',
+  quarter: 'q',
+  eighth: 'e',
+  sixteenth: 's',
+};
+
 function lengthCommands(desk: BenchContext): Command[] {
   const { piece, riff, chosen, edit } = desk;
   const { focus } = chosen;
@@ -127,7 +136,7 @@ function lengthCommands(desk: BenchContext): Command[] {
       id: `length-${name}`,
       group: 'Length',
       name: `Make it a ${name}`,
-      key: { half: 'w', quarter: 'q', eighth: 'e', sixteenth: 's' }[name],
+      key: LENGTH_KEYS[name],
       words: 'length duration',
       run: () => length(dur),
     })),

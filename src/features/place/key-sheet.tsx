@@ -10,6 +10,12 @@ const NAMES: Readonly<Record<string, string>> = {
   '-': '−',
 };
 
+/** Why a letter is not the first one might expect. */
+const WHY: Readonly<Record<string, string>> = {
+  Length: 'N for a half note: H hammers on. Q is the quarter, W the whole.',
+  Join: 'G glides: S is the sixteenth.',
+};
+
 /** A key as it stands on the keyboard: "Shift W", "Alt ↑". */
 export const keyLabel = (key: string): string =>
   (key === '+' ? ['+'] : key.split('+'))
@@ -41,6 +47,7 @@ export function KeySheet({
                   <Row key={command.id} label={keyLabel(command.key ?? '')} what={command.name} />
                 ))}
             </dl>
+            {WHY[group] ? <p className="mt-1 text-[14px] text-soft">{WHY[group]}</p> : null}
           </section>
         ))}
       </div>

@@ -28,6 +28,8 @@ export interface LaneScales {
   readonly base: number;
   /** Where each string begins, by string number. */
   readonly nuts: readonly number[];
+  /** The open sound of each string, by string number. */
+  readonly opens: readonly number[];
   readonly counting: FretCounting;
   readonly naming: Naming;
 }
@@ -105,6 +107,7 @@ export function laneScales(
     strings: [...strings].reverse(),
     base,
     nuts,
+    opens: Array.from({ length: setup.open.length + 1 }, (_, s) => (s === 0 ? 0 : openPitch(setup, s))),
     counting: schools.frets,
     naming: schools.notes,
   };

@@ -328,6 +328,7 @@ const EventFigures = memo(function EventFigures({
           size={size}
           focused={focusNote === note.id}
           allYours={allYours}
+          lineOf={y}
           band={top}
           scales={scales}
         />
@@ -429,6 +430,7 @@ function Figure({
   size,
   focused,
   allYours,
+  lineOf,
   band,
   scales,
 }: {
@@ -439,6 +441,8 @@ function Figure({
   readonly size: number;
   readonly focused: boolean;
   readonly allYours: boolean;
+  /** The height of a string's line. */
+  readonly lineOf: (string: number) => number;
   /** Where what stands over the strings is written. */
   readonly band: number;
   readonly scales: LaneScales;
@@ -457,6 +461,10 @@ function Figure({
       </text>
     );
   const text = noteText(note, fretText(scales, place));
+  const beside = otherPlaceIn(note, scales);
+  const other = beside ? (
+    <OtherFigure x={cx} y={lineOf(beside.string)} size={size} text={`(${fretText(scales, beside)})`} />
+  ) : null;
   const wide = figureWidth(text, size);
   return (
     <g data-note={note.id} className="cursor-pointer">
@@ -480,6 +488,7 @@ function Figure({
       >
         {text}
       </text>
+      {other}
       {place.locked && !allYours ? <Pin x={cx + wide / 2} y={cy - size * 0.45} s={size / FIGURE} /> : null}
       {!place.locked && allYours ? <Proposed x={cx + wide / 2} y={cy - size * 0.45} s={size / FIGURE} /> : null}
       <g className="text-ink">
@@ -488,6 +497,45 @@ function Figure({
     </g>
   );
 }
+
+/** The other place of a note, in brackets on its string. */
+function OtherFigure({
+  x,
+  y,
+  size,
+  text,
+}: {
+  readonly x: number;
+  readonly y: number;
+  readonly size: number;
+  readonly text: string;
+}) {
+  const small = size * 0.72;
+  return (
+    <g data-other>
+      <rect
+        x={x - figureWidth(text, small) / 2}
+        y={y - small * 0.55}
+        width={figureWidth(text, small)}
+        height={small * 1.1}
+        className="fill-sheet"
+      />
+      <text x={x} y={y + small * 0.35} textAnchor="middle" fontSize={small} className="fill-soft font-figures">
+        {text}
+      </text>
+    </g>
+  );
+}
+
+/** The other place of a note, where its string is drawn and free of the note itself. */
+const otherPlaceIn = (note: Note, scales: LaneScales): { string: number; fret: number } | null => {
+  const other = note.place?.otherPlace;
+  if (!other || !note.place || other.string === note.place.string || !scales.strings.includes(other.string))
+    return null;
+  const sounds = (place: { readonly string: number; readonly fret: number }): number =>
+    (scales.opens[place.string] ?? 0) + place.fret;
+  return sounds(other) === sounds(note.place) ? other : null;
+};
 
 /** Proposed, where most is the instructor's. */
 function Proposed({ x, y, s }: { readonly x: number; readonly y: number; readonly s: number }) {

@@ -158,6 +158,19 @@ export function TabSystem({
                 <text x={cx} y={cy + 4.3 * size} textAnchor="middle" fontSize={12.5 * size} fontWeight={700}>
                   {one.certainty === 'guess' ? `${text}?` : text}
                 </text>
+                {one.place.otherPlace && strings.includes(one.place.otherPlace.string) ? (
+                  <text
+                    x={cx}
+                    y={y(one.place.otherPlace.string) + 3}
+                    textAnchor="middle"
+                    fontSize={9}
+                    stroke="white"
+                    strokeWidth={3}
+                    paintOrder="stroke"
+                  >
+                    {`(${fretText(one.place.otherPlace)})`}
+                  </text>
+                ) : null}
                 <NoteMarks
                   note={one}
                   cx={cx}

@@ -125,7 +125,10 @@ function alone(neck: Neck, { voices, bar, wish }: Slice, chosen: readonly Choice
   if (g === 0) return true;
   if (bar) return g === profile.barFinger;
   return g === THUMB
-    ? (voice.heldFrom >= 0 || (wish?.thumb ? wish.thumb === 'over' : profile.thumb)) && s === neck.thick
+    ? (voice.heldFrom >= 0 ||
+        voices.some((one) => one.lock?.finger === THUMB) ||
+        (wish?.thumb ? wish.thumb === 'over' : profile.thumb)) &&
+        s === neck.thick
     : profile.fingers.some((x) => x === g);
 }
 
