@@ -10,8 +10,13 @@ import {
 } from '../instrument';
 import { frequency } from '../pitch';
 
-/** How far a capo pushes a string down behind its fret on a usual neck: less near the nut, whose slots hold it low. */
-const pressOf = (fret: NutFret): Millimetres => 1.1 * Math.min(1, 0.55 + 0.15 * fret);
+/**
+ * How far a capo pushes a string down behind its fret on a middling neck: behind the wire (less near the nut, whose
+ * slots hold the string low), and down to it, for the strings lie higher further up.
+ */
+const pressOf = (fret: NutFret): Millimetres => 1.1 * Math.min(1, 0.55 + 0.15 * fret) + ACTION_A_FRET * fret;
+/** Millimetres the strings rise above the frets, a fret. */
+const ACTION_A_FRET: Millimetres = 0.19;
 /** Wound nylon without a stated weight is taken to bear this. */
 const USUAL_NEWTONS = 68;
 

@@ -12,7 +12,7 @@ export interface SimulatedString {
   /** Part of the last turns up that the string gives back as it settles, and when that began. */
   readonly settling: Cents;
   readonly since: Seconds;
-  /** How sharp it sounds stopped at the 12th fret, against its harmonic there. */
+  /** How sharp it sounds stopped at the 12th fret, against its harmonic there: its saddle is a little too near. */
   readonly octave: Cents;
 }
 
@@ -43,7 +43,7 @@ export function simulate(setup: Setup, a4: Hertz, seed: number, now: Seconds): S
   const strings = stringNumbers(setup).map((string): SimulatedString => {
     const off = random() * OUT;
     // Never in tune from the start, so that there is something to do.
-    return { string, peg: off + Math.sign(off) * 6, settling: 0, since: now, octave: random() * 5 };
+    return { string, peg: off + Math.sign(off) * 6, settling: 0, since: now, octave: 6 + random() * 4 };
   });
   return { setup, a4, strings, capoOn: setup.capos.length > 0 };
 }
@@ -85,6 +85,10 @@ export const setCapo = (instrument: SimulatedInstrument, on: boolean): Simulated
   capoOn: on && instrument.setup.capos.length > 0,
 });
 
+/** The same instrument with other capos: pegs stay where they were turned to. */
+export const withCapos = (instrument: SimulatedInstrument, capos: Setup['capos'], on: boolean): SimulatedInstrument =>
+  setCapo({ ...instrument, setup: { ...instrument.setup, capos } }, on);
+
 const settlingNow = (string: SimulatedString, now: Seconds): Cents =>
   string.settling * Math.exp(-Math.max(0, now - string.since) / SETTLES);
 
@@ -110,7 +114,9 @@ export function soundsNow(
     return { midi: open + 12, cents, hz: frequency(open + 12, cents, a4) };
   }
   const fret: NutFret = instrument.capoOn ? nutOf(setup, string) : 0;
-  const cents = (state ? pegNow(state, now) : 0) + capoSharpening(setup.instrument, string, open, fret);
+  // The saddle's error grows with the fret the capo lies on.
+  const saddle = ((state?.octave ?? 0) * fret) / 12;
+  const cents = (state ? pegNow(state, now) : 0) + capoSharpening(setup.instrument, string, open, fret) + saddle;
   return { midi: open + fret, cents, hz: frequency(open + fret, cents, a4) };
 }
 

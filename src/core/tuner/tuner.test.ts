@@ -15,6 +15,7 @@ import {
   soundsNow,
   targetsOf,
   turnPeg,
+  withCapos,
   type Shown,
   type TunerReading,
 } from './index';
@@ -105,7 +106,7 @@ describe('a simulated instrument', () => {
     const later = must(turnPeg(up, 6, 0, 60));
     expect(soundsNow(later, 6, 60).cents).toBeCloseTo(soundsNow(up, 6, 60).cents, 9);
   });
-  it('goes sharp under a capo, thick strings more, and refuses to break a string', () => {
+  it('goes sharp under a capo, thick strings more', () => {
     const capoed = simulate(setupOf(3), 440, 1, 0);
     const bare = setCapo(capoed, false);
     for (const s of [1, 2, 3, 4, 5, 6]) {
@@ -121,6 +122,30 @@ describe('a simulated instrument', () => {
       );
     }
     expect(setCapo(simulate(guitar, 440, 1, 0), true).capoOn).toBe(false);
+  });
+  it('goes 5 to 20 cents sharp with a capo at fret 7, every string in its own way', () => {
+    const { setup: capoed } = must(makeSetup({ instrument: 'guitar-6', capo: 7 }));
+    for (const seed of [1, 2, 3, 4]) {
+      const made = simulate(capoed, 440, seed, 0);
+      const sharp = [6, 5, 4, 3, 2, 1].map(
+        (string) => soundsNow(made, string, 0).cents - soundsNow(setCapo(made, false), string, 0).cents,
+      );
+      for (const cents of sharp) {
+        expect(cents).toBeGreaterThanOrEqual(5);
+        expect(cents).toBeLessThanOrEqual(20);
+      }
+      expect(Math.max(...sharp) - Math.min(...sharp)).toBeGreaterThan(4);
+    }
+  });
+  it('stays as it was tuned when a capo is put on', () => {
+    const tuned = must(turnPeg(simulate(guitar, 440, 1, 0), 3, 10, 0));
+    const { setup: capoed } = must(makeSetup({ instrument: 'guitar-6', capo: 2 }));
+    const after = withCapos(tuned, capoed.capos, true);
+    expect(after.strings).toEqual(tuned.strings);
+    expect(after.capoOn).toBe(true);
+    expect(soundsNow(after, 3, 0).midi).toBe(soundsNow(tuned, 3, 0).midi + 2);
+  });
+  it('refuses to break a string', () => {
     expect(turnPeg(simulate(guitar, 440, 1, 0), 9, 1, 0)).toMatchObject({ ok: false, error: { rule: 'no-string' } });
     expect(turnPeg(simulate(guitar, 440, 1, 0), 1, 900, 0)).toMatchObject({ ok: false, error: { rule: 'far-turn' } });
     const tight = must(turnPeg(must(turnPeg(simulate(guitar, 440, 1, 0), 1, 100, 0)), 1, 60, 0));

@@ -7,6 +7,7 @@ import { capoWords, stringNumbers } from '@/core/instrument';
 import { CAPO_TUNING_WORDS, pitchLabel, stringLabel } from '@/core/schools';
 import {
   setCapo,
+  withCapos,
   simulate,
   soundsNow,
   targetsOf,
@@ -75,7 +76,7 @@ export function TunePage({ start, startSetup }: Props) {
       }
     >
       {setup ? (
-        <Tuner key={JSON.stringify(setup)} setup={setup} a4={schools.a4} />
+        <Tuner key={JSON.stringify({ ...setup, capos: [] })} setup={setup} a4={schools.a4} />
       ) : (
         <SetupFields draft={draft} onChange={setDraft} />
       )}
@@ -121,6 +122,15 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
   const [sim, setSim] = useState<SimulatedInstrument | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [readings, setReadings] = useState<readonly TunerReading[] | null>(null);
+  // A capo put on after tuning lies on the same instrument, whose pegs stand where they were turned to.
+  const [capos, setCapos] = useState(setup.capos);
+  if (JSON.stringify(capos) !== JSON.stringify(setup.capos)) {
+    setCapos(setup.capos);
+    setCapoOn(setup.capos.length > 0);
+    if (sim) setSim(withCapos(sim, setup.capos, setup.capos.length > 0));
+    setShown(null);
+    setDone(new Map());
+  }
   const targets = targetsIn(mode, setup, capoOn, a4);
   const targetText = JSON.stringify(targets);
 
