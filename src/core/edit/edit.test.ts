@@ -128,6 +128,13 @@ function randomEdit(piece: Piece, pick: (n: number) => number): Edit | null {
       } as Edit,
     }),
     () => ({ ok: true as const, value: { type: 'removeRiff', part: part.id, riff: riff.id } as Edit }),
+    () => {
+      const to = piece.parts[pick(piece.parts.length)]?.id ?? part.id;
+      return {
+        ok: true as const,
+        value: { type: 'moveRiff', part: part.id, riff: riff.id, to, at: pick(3) } as Edit,
+      };
+    },
     () => ({
       ok: true as const,
       value: { type: 'addRiff', part: part.id, riff: makeRiff(`new${pick(1000)}`, 'New'), at: pick(3) } as Edit,

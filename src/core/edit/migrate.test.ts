@@ -35,7 +35,7 @@ describe('edits of document version 4', () => {
     const kinds = new Set(
       steps.flatMap(({ edit, inverse }) => [...simpleOf(edit), ...simpleOf(inverse)].map((one) => one.type)),
     );
-    const later = ['addSection', 'removeSection', 'patchSection', 'setForm', 'patchEvents'];
+    const later = ['addSection', 'removeSection', 'patchSection', 'setForm', 'patchEvents', 'moveRiff'];
     expect(Object.keys(EDITS).filter((kind) => !kinds.has(kind as never))).toEqual(
       later.sort((a, b) => Object.keys(EDITS).indexOf(a) - Object.keys(EDITS).indexOf(b)),
     );

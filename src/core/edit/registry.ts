@@ -2,7 +2,7 @@ import { addPart, patchPart, removePart, setSetup } from './part-edits';
 import { patchContext, patchPiece, setForm } from './piece-edits';
 import { placeNote, proposePlaces, putEvents } from './event-edits';
 import { patchEvents } from './patch-events';
-import { addRiff, patchRiff, removeRiff } from './riff-edits';
+import { addRiff, moveRiff, patchRiff, removeRiff } from './riff-edits';
 import { addSection, patchSection, removeSection } from './section-edits';
 
 /** Every kind of edit there is, by the `type` its schema has. */
@@ -16,6 +16,7 @@ export const EDITS = {
   setSetup,
   addRiff,
   removeRiff,
+  moveRiff,
   patchRiff,
   putEvents,
   patchEvents,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ok } from '../base';
+import { fail, ok } from '../base';
 import { checkForm, checkIds, checkRiff, riffFrom4, riffSchema, type Json } from '../score';
 import { inserted, noRiff, onPart, onRiff, riffName, riffOf } from './locate';
 import { inversePatch, patched, patchShape } from './patch';
@@ -41,6 +41,41 @@ export const removeRiff = spec({
   },
   describe: (piece, edit) => `deleted the riff "${riffName(piece, edit)}"`,
   touches: ({ part, riff }) => ({ part, riff, aspects: ['riffs'] }),
+});
+
+/**
+ * Moves a riff to another place among the riffs of its part, or to a part on whose strings all of it sounds the same
+ * at its places.
+ */
+export const moveRiff = spec({
+  schema: z.object({ type: z.literal('moveRiff'), ...where, to: z.string(), at: z.number().int().min(0) }),
+  apply: (piece, edit) => {
+    const found = riffOf(piece, edit);
+    if (!found.ok) return found;
+    const { riff } = found.value;
+    const taken = onPart(piece, edit.part, (part) => ok({ ...part, riffs: part.riffs.filter((one) => one !== riff) }));
+    if (!taken.ok) return taken;
+    const moved = onPart(taken.value, edit.to, (part) => {
+      const checked = edit.to === edit.part ? ok(riff) : checkRiff(riff, part.setup);
+      return checked.ok
+        ? ok({ ...part, riffs: inserted(part.riffs, edit.at, riff) })
+        : fail('other-strings', `"${riff.name}" does not lie on the strings of ${part.name}: ${checked.error.words}`, {
+            part: part.id,
+          });
+    });
+    return moved.ok ? checkForm(moved.value) : moved;
+  },
+  invert: (piece, edit) => {
+    const found = riffOf(piece, edit);
+    if (!found.ok) return found;
+    const { part, riff } = found.value;
+    return ok({ type: 'moveRiff', part: edit.to, riff: riff.id, to: part.id, at: part.riffs.indexOf(riff) });
+  },
+  describe: (piece, edit) =>
+    edit.to === edit.part
+      ? `moved the riff "${riffName(piece, edit)}" among those of its part`
+      : `moved the riff "${riffName(piece, edit)}" to ${piece.parts.find((part) => part.id === edit.to)?.name ?? 'another part'}`,
+  touches: ({ part, riff, to }) => ({ part: to === part ? part : null, riff, aspects: ['riffs'] }),
 });
 
 const { id: _id, events: _events, ...fields } = riffSchema.shape;

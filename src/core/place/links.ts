@@ -65,7 +65,10 @@ export function pairs(
   const found = pairJoins(
     from.map((i) => end(voicesBefore[i])),
     joins,
-    to.map((i) => end(struck[i])),
+    to.map((i) => {
+      const voice = struck[i];
+      return event.notes[voice?.note ?? -1]?.hammered ? { ...end(voice), dead: true } : end(voice);
+    }),
   );
   const linked: [number, number, PlaceLink | null][] = [];
   const still: [number, number][] = [];

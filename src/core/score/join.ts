@@ -12,7 +12,7 @@ export interface JoinEnd {
   readonly pitch: number;
   /** Null where it is not known yet. */
   readonly string: number | null;
-  /** A click without pitch leads nowhere. */
+  /** A click without pitch leads nowhere, and nothing leads to it. */
   readonly dead: boolean;
 }
 
@@ -130,6 +130,9 @@ const endOf = (note: Note): JoinEnd => ({
   dead: note.technique?.dead === true,
 });
 
+/** The same of a note as one that is led to: nothing leads to what is hammered from nowhere. */
+const targetOf = (note: Note): JoinEnd => (note.technique?.hammered ? { ...endOf(note), dead: true } : endOf(note));
+
 type Joined = Pick<RiffEvent, 'notes'> | null | undefined;
 
 /** How the notes of an event are joined to those of the event before it. */
@@ -138,7 +141,7 @@ export function joinPairs(before: Joined, event: Pick<RiffEvent, 'notes'>): Join
   return pairJoins(
     before.notes.map(endOf),
     before.notes.map((note) => note.join ?? null),
-    event.notes.map(endOf),
+    event.notes.map(targetOf),
   );
 }
 
@@ -190,7 +193,7 @@ export function joinedTo(
   only: ReadonlySet<string> | null = null,
 ): RiffEvent {
   const asked = event.notes.map((note) => (only === null || only.has(note.id) ? join : (note.join ?? null)));
-  const leads = new Set(pairJoins(event.notes.map(endOf), asked, next.notes.map(endOf)).map(({ from }) => from));
+  const leads = new Set(pairJoins(event.notes.map(endOf), asked, next.notes.map(targetOf)).map(({ from }) => from));
   return {
     ...event,
     notes: event.notes.map((note, i) =>

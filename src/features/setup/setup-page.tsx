@@ -8,16 +8,13 @@ import { carryPart, type CarryMode } from '@/core/carry';
 import {
   confirm,
   insertPart,
-  insertRiff,
   renamePart,
   setCosts,
-  setFrame,
   setKey as changeKey,
   setPlayer,
   setTempo,
   setTitle,
   together,
-  type FrameChange,
 } from '@/core/command';
 import { keyOf, makePart, makeRiff, type Part, type Piece } from '@/core/score';
 import type { Edit } from '@/core/edit';
@@ -34,14 +31,16 @@ import {
 } from '@/core/instrument';
 import { asciiPitch, keyName, noteName, parseName, shiftKey } from '@/core/pitch';
 import { optionsFor } from '@/core/place';
-import { parseMeter, parseQuarter, ZERO } from '@/core/time';
+import { ZERO } from '@/core/time';
 import { useCostTables, usePlayers } from '@/features/account/players-context';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import { Button, buttonClass } from '@/ui/button';
-import { SelectField, TextField } from '@/ui/field';
+import { SelectField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
 import { instrumentBy, useRack } from '@/features/rack/rack-context';
+import { RiffFrames } from './riff-frames';
+import { NameField, useEdit } from './setup-inputs';
 import { draftOf, FIRST_DRAFT, madeOf, type SetupDraft } from './draft';
 import { SetupFields } from './setup-fields';
 import { useBlocked } from './use-blocked';
@@ -83,16 +82,6 @@ export function SetupPage({ partId, asked }: { readonly partId: string; readonly
       </main>
     </Frame>
   );
-}
-
-function useEdit(): (edit: Edit) => boolean {
-  const dispatch = usePiece((state) => state.dispatch);
-  const toast = useToast();
-  return (edit) => {
-    const done = dispatch(edit);
-    if (!done.ok) toast(done.error.words);
-    return done.ok;
-  };
 }
 
 function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly part: Part; readonly asked: Asked }) {
@@ -379,66 +368,6 @@ function PieceFields({ piece }: { readonly piece: Piece }) {
   );
 }
 
-function RiffFrames({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
-  const edit = useEdit();
-  return (
-    <section aria-label="Riffs" className="flex flex-col gap-3">
-      <h2 className="text-xl">Riffs of this part</h2>
-      {part.riffs.map((riff) => {
-        const meter = riff.meters[0] ?? { bar: 0, beats: 4, unit: 4 };
-        const set = (change: FrameChange): boolean => {
-          const made = setFrame(piece, riff.id, change);
-          return made.ok && edit(made.value);
-        };
-        return (
-          <div
-            key={riff.id}
-            className="grid grid-cols-[1fr_5rem_5rem_5rem_auto] max-[899px]:grid-cols-2 items-end gap-2"
-          >
-            <NameField label="Name" value={riff.name} onSave={(name) => set({ name })} />
-            <NameField
-              label="Meter"
-              value={`${meter.beats}/${meter.unit}`}
-              check={(text) => (parseMeter(text) ? null : 'Such as 4/4.')}
-              onSave={(text) => set({ meters: [{ ...meter, ...parseMeter(text) }, ...riff.meters.slice(1)] })}
-            />
-            <NameField
-              label="Bars"
-              value={String(riff.bars)}
-              check={(text) => (/^\d+$/.test(text) && Number(text) > 0 ? null : 'A whole number.')}
-              onSave={(text) => set({ bars: Number(text) })}
-            />
-            <NameField
-              label="Pickup"
-              value={riff.pickup}
-              check={(text) => (parseQuarter(text) && !text.startsWith('-') ? null : 'Quarters, as 1/2.')}
-              onSave={(text) => set({ pickup: parseQuarter(text) ?? ZERO })}
-            />
-            <Button
-              size="small"
-              tone="quiet"
-              onClick={() => edit({ type: 'removeRiff', part: part.id, riff: riff.id })}
-              aria-label={`Remove ${riff.name}`}
-            >
-              Remove
-            </Button>
-          </div>
-        );
-      })}
-      <Button
-        size="small"
-        className="self-start"
-        onClick={() => {
-          const made = insertRiff(piece, part.id, makeRiff('r', `Riff ${part.riffs.length + 1}`, { bars: 2 }));
-          if (made.ok) edit(made.value.edit);
-        }}
-      >
-        Add a riff
-      </Button>
-    </section>
-  );
-}
-
 function Parts({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
   const edit = useEdit();
   const router = useRouter();
@@ -475,40 +404,5 @@ function Parts({ piece, part }: { readonly piece: Piece; readonly part: Part }) 
         ) : null}
       </div>
     </section>
-  );
-}
-
-/** A line that is saved when it is left or Enter is pressed, and says what is wrong with it. */
-function NameField({
-  label,
-  value,
-  onSave,
-  check,
-}: {
-  readonly label: string;
-  readonly value: string;
-  readonly onSave: (text: string) => boolean;
-  readonly check?: (text: string) => string | null;
-}) {
-  const [text, setText] = useState(value);
-  const [last, setLast] = useState(value);
-  if (last !== value) {
-    setLast(value);
-    setText(value);
-  }
-  const fault = check?.(text.trim()) ?? (text.trim() === '' ? 'This can’t be empty.' : null);
-  return (
-    <TextField
-      label={label}
-      value={text}
-      error={fault}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={() => {
-        if (!fault && text.trim() !== value && !onSave(text.trim())) setText(value);
-      }}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') event.currentTarget.blur();
-      }}
-    />
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { Mic, Volume2, Waves } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import type { Setup } from '@/core/instrument';
 import { capoWords, stringNumbers } from '@/core/instrument';
 import { CAPO_TUNING_WORDS, pitchLabel, stringLabel } from '@/core/schools';
@@ -108,10 +108,26 @@ function targetsIn(mode: Mode, setup: Setup, capoOn: boolean, a4: number): reado
   }));
 }
 
+/** A session that lives as long as the page, aimed at its targets. */
+function useTunerSession(hear: (next: Shown | null) => void, targetText: string): RefObject<TunerSession | null> {
+  const session = useRef<TunerSession | null>(null);
+  useEffect(() => {
+    const made = new TunerSession(hear);
+    session.current = made;
+    return () => {
+      made.end();
+      session.current = null;
+    };
+  }, [hear]);
+  useEffect(() => {
+    session.current?.aim(JSON.parse(targetText) as Target[]);
+  }, [targetText]);
+  return session;
+}
+
 function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
   const schools = useSchools();
   const toast = useToast();
-  const session = useRef<TunerSession | null>(null);
   const [source, setSource] = useState<Source>('none');
   const [shown, setShown] = useState<Shown | null>(null);
   const [done, setDone] = useState<ReadonlyMap<number, number>>(new Map());
@@ -138,17 +154,7 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
     setShown(next);
     if (next?.string && next.steady) setDone((one) => new Map(one).set(next.string as number, next.cents));
   }, []);
-  useEffect(() => {
-    const made = new TunerSession(hear);
-    session.current = made;
-    return () => {
-      made.end();
-      session.current = null;
-    };
-  }, [hear]);
-  useEffect(() => {
-    session.current?.aim(JSON.parse(targetText) as Target[]);
-  }, [targetText]);
+  const session = useTunerSession(hear, targetText);
 
   const forget = (): void => {
     setShown(null);

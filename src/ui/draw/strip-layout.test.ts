@@ -72,8 +72,8 @@ describe('rows', () => {
       });
     expect(barsThatFit(run(1), 820, text)).toBe(4);
     expect(barsThatFit(run(4), 420, text)).toBe(4);
-    expect(barsThatFit(run(4), 120, text)).toBeLessThan(4);
-    expect(barsThatFit(run(8), 120, text)).toBe(1);
+    expect(barsThatFit(run(4), 90, text)).toBeLessThan(4);
+    expect(barsThatFit(run(8), 90, text)).toBe(1);
   });
 
   it('packed for print hold every bar once, and many empty ones side by side', () => {

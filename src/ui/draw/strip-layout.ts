@@ -73,7 +73,7 @@ const sameTimes = (a: Riff, b: Riff): boolean =>
   a.events.every((event, i) => event === b.events[i] || event.at === b.events[i]?.at);
 
 /** Heights of figures one reads a metre away: with room, and at least, where bars share a row. */
-const READABLE = { usual: 20, least: 14 } as const;
+const READABLE = { usual: 20, least: 12 } as const;
 /** So many rows of ten have to be readable; a few dense ones draw their figures smaller. */
 const MOST_ROWS = 0.9;
 

@@ -421,6 +421,16 @@ function StringsLane({
   );
 }
 
+/** The other place of a note, where its string is drawn and free of the note itself. */
+const otherPlaceIn = (note: Note, scales: LaneScales): { string: number; fret: number } | null => {
+  const other = note.place?.otherPlace;
+  if (!other || !note.place || other.string === note.place.string || !scales.strings.includes(other.string))
+    return null;
+  const sounds = (place: { readonly string: number; readonly fret: number }): number =>
+    (scales.opens[place.string] ?? 0) + place.fret;
+  return sounds(other) === sounds(note.place) ? other : null;
+};
+
 /** The figure on the string: fret, cross or node, its ink as sure as the note, with a pin where it is locked. */
 function Figure({
   note,
@@ -526,16 +536,6 @@ function OtherFigure({
     </g>
   );
 }
-
-/** The other place of a note, where its string is drawn and free of the note itself. */
-const otherPlaceIn = (note: Note, scales: LaneScales): { string: number; fret: number } | null => {
-  const other = note.place?.otherPlace;
-  if (!other || !note.place || other.string === note.place.string || !scales.strings.includes(other.string))
-    return null;
-  const sounds = (place: { readonly string: number; readonly fret: number }): number =>
-    (scales.opens[place.string] ?? 0) + place.fret;
-  return sounds(other) === sounds(note.place) ? other : null;
-};
 
 /** Proposed, where most is the instructor's. */
 function Proposed({ x, y, s }: { readonly x: number; readonly y: number; readonly s: number }) {

@@ -257,7 +257,7 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
       const linked = made.map((event, i): RiffEvent => {
         const next = made[i + 1];
         const link = events[i]?.link ?? null;
-        if (!next || !link) return event;
+        if (!next || !link || next.notes.some((note) => note.technique?.hammered)) return event;
         return linkFits(link, event, next) ? withJoin(event, link) : joinedWithin(link, event, next);
       });
       const meters = [{ bar: 0, beats, unit: 4 }, ...(frame === 1 ? [{ bar: 1, beats: 5, unit: 8 }] : [])];
