@@ -1,13 +1,9 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { call, frets, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
+import { call, frets, newPiece, noBarriers, openDemo, saved, strip, keys } from './support/bench';
 
 /** Writing everything down by keyboard, text, pointer and ear. */
-
-const keys = async (page: Page, ...all: string[]): Promise<void> => {
-  for (const key of all) await page.keyboard.press(key);
-};
 const texts = (page: Page): Promise<string[]> => page.locator('svg[data-row] text').allTextContents();
 const toast = (page: Page, text: string | RegExp) => expect(page.getByText(text).first()).toBeVisible();
 

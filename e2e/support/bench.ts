@@ -33,6 +33,11 @@ export async function call(page: Page, calls: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
+/** Presses keys one after another. */
+export const keys = async (page: Page, ...all: string[]): Promise<void> => {
+  for (const key of all) await page.keyboard.press(key);
+};
+
 export const saved = (page: Page): Promise<void> =>
   expect(page.locator('[data-save]')).toHaveAttribute('data-save', 'saved');
 
