@@ -64,7 +64,7 @@ test('a pickup, rests that fill their bar, and another place that is swapped by 
   await expect(row).toHaveAttribute('aria-label', /or string 4 \(D\), fret 7 \(rounder\)/);
   await expect(row.locator('[data-other]')).toHaveText('(7)');
   await strip(page).focus();
-  await keys(page, 'End', '/');
+  await keys(page, 'End', 'Shift+A');
   await expect(row.locator('[data-other]')).toHaveText('(12)');
   await noBarriers(page);
   await saved(page);

@@ -115,7 +115,7 @@ function chooseCommands(bench: Bench): Command[] {
       id: 'swap-place',
       group: 'Hand',
       name: 'Swap with its other place',
-      key: '/',
+      key: 'Shift+A',
       words: 'alternative or',
       run: () => {
         const ref = focusRef(bench);
