@@ -122,6 +122,26 @@ describe('the command line', () => {
     ).toMatchObject({ code: 'too-long' });
   });
 
+  it('takes a join on a note as well as on an event', async () => {
+    const note = (string: number, fret: number, link?: string) => ({
+      string,
+      fret,
+      lock: true,
+      ...(link ? { link } : {}),
+    });
+    const events = [
+      { id: 'a', at: '0', dur: '1', notes: [note(4, 9, 'hammer'), { ...note(3, 9), dur: '2' }, note(2, 9, 'hammer')] },
+      { id: 'b', at: '1', dur: '1', notes: [note(4, 11), note(2, 10)] },
+    ];
+    const { code, out } = await cli(['place', '-'], JSON.stringify({ setup: { instrument: 'guitar-6' }, events }));
+    expect([code, out.blocked]).toEqual([0, []]);
+    const [way] = out.ways as { events: { notes: { finger: number }[] }[] }[];
+    expect(way?.events.map((event) => event.notes.map((one) => one.finger))).toEqual([
+      [1, 1, 1],
+      [3, 2],
+    ]);
+  });
+
   it('places for another hand, with techniques, wishes and other weights, and tells ways out', async () => {
     const events = [
       { id: 'a', at: '0', dur: '1', notes: [{ pitch: 62, bend: 200 }], wish: { hand: 7 } },

@@ -175,6 +175,7 @@ const EVENT_WORDS: {
   roll: (way) => `rolled from the ${way === 'thick-first' ? 'thick' : 'thin'} strings`,
   tremolo: (each) => `struck again every ${lengthLabel(each)}`,
   tilt: () => null,
+  scraped: () => null,
   free: ({ kind, remark }) =>
     `${{ either: 'either will do', fill: 'or a fill', 'leave-out': 'or leave it out' }[kind]}${remark ? `: ${remark}` : ''}`,
   remark: (text) => `because ${text}`,
@@ -212,7 +213,7 @@ export function callEvent(
   setup: Setup,
   options: CalloutOptions = DEFAULT_CALLOUT,
 ): string {
-  if (event.kind) return `${WHAT[event.kind]}${articulationWords(event)}`;
+  if (event.kind) return `${WHAT[event.kind]}${scrapedWords(event)}${articulationWords(event)}`;
   const into = joinsInto(before, event);
   const joins = event.notes.map((note) => into.get(note.id)?.how ?? null);
   const how = (join: (typeof joins)[number]): string =>
@@ -224,6 +225,14 @@ export function callEvent(
     .join('; together with ');
   const under = before && joins.some((join) => join !== null) ? heldUnder(before, event) : '';
   return `${event.grace ? 'grace note ' : ''}${alike ? how(joins[0] ?? null) : ''}${notes}${under}${articulationWords(event)}`;
+}
+
+/** Along which strings a pick is scraped, and which way. */
+function scrapedWords({ scraped }: RiffEvent): string {
+  if (!scraped) return '';
+  const strings =
+    scraped.thick === scraped.thin ? `string ${scraped.thick}` : `strings ${scraped.thick} to ${scraped.thin}`;
+  return `, on ${strings}${scraped.fret === null ? '' : ` from fret ${scraped.fret}`} towards ${scraped.to} frets`;
 }
 
 /** The notes of an event that sound on under the next, where others of it are joined. */

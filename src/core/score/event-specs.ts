@@ -191,6 +191,16 @@ export const EVENT_SPECS = {
       },
     ],
   },
+  scraped: {
+    find: [],
+    commands: [],
+    clash: ({ kind, scraped }) =>
+      kind !== 'scrape'
+        ? 'Strings to scrape along belong to a scrape.'
+        : scraped && scraped.thin > scraped.thick
+          ? 'A scrape names its thicker string first.'
+          : null,
+  },
   grace: { find: ['grace'], commands: [] },
   tilt: {
     find: [],

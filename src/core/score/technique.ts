@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { DeepReadonly } from '../base';
-import { positiveQuarter } from './parts-of-schema';
+import { positiveQuarter, stringSchema } from './parts-of-schema';
 
 /**
  * What is done to a note or an event beyond striking it, as the document keeps it, and what no
@@ -103,6 +103,14 @@ export const freeSchema = z.object({
   remark: z.string().trim().max(200),
 });
 
+/** Which strings a pick is scraped along, from which fret, and which way. */
+export const scrapedSchema = z.object({
+  thick: stringSchema,
+  thin: stringSchema,
+  fret: z.number().int().min(1).max(36).nullable(),
+  to: z.enum(['lower', 'higher']),
+});
+
 /** How an event is played as a whole. */
 export const articulationShape = {
   kind: eventKindSchema.optional(),
@@ -125,6 +133,8 @@ export const articulationShape = {
   pickSlap: z.literal(true).optional(),
   /** Struck again and again, each stroke so long. */
   tremolo: positiveQuarter.optional(),
+  /** Of a scrape: along which strings, and which way. */
+  scraped: scrapedSchema.optional(),
   /** The slide that leads here is fast. */
   quickSlide: z.literal(true).optional(),
   /** Degrees the slide bar is tilted: above 0, each thinner string sounds higher. */

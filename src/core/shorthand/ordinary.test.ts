@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { must } from '../base';
+import { callRiff } from '../callout';
 import { makeSetup, tiltCents } from '../instrument';
 import { checkRiff, makeRiff, type Riff } from '../score';
 import { ZERO } from '../time';
@@ -85,6 +86,20 @@ describe('another place that would do', () => {
   it('sounds the same, or is refused', () => {
     expect(why('A12 or D8')).toContain('another place sounds the same');
     expect(why('A12 or A12')).toBe('That is the same place.');
+  });
+});
+
+describe('a scrape', () => {
+  it('takes strings, fret and which way, and comes back as it was said', () => {
+    const riff = called('scrape over 6 to 5 from 12 lower for half on 5 3');
+    expect(riff.events[0]).toMatchObject({ kind: 'scrape', scraped: { thick: 6, thin: 5, fret: 12, to: 'lower' } });
+    expect(printCalls(called(printCalls(riff)))).toBe(printCalls(riff));
+    expect(callRiff(riff, setup)[0]).toContain('on strings 6 to 5 from fret 12 towards lower frets');
+    expect(called('scrape').events[0]?.scraped).toBeUndefined();
+  });
+  it('of strings or frets that are not there is refused', () => {
+    expect(why('scrape over 9 lower')).toContain('Strings are');
+    expect(why('scrape over 6 from 99 lower')).toContain('no fret 99');
   });
 });
 

@@ -101,7 +101,7 @@ export function printCalls(
       length = step;
     }
     const say = (event: RiffEvent, before: RiffEvent | undefined): string => {
-      if (event.kind) return event.kind;
+      if (event.kind) return `${event.kind}${scrapedCall(event)}`;
       const into = joinsInto(before, event);
       const joinInto = (note: Note): Join | null => into.get(note.id)?.from.join ?? null;
       const [first] = event.notes;
@@ -148,6 +148,13 @@ function endingIn(event: RiffEvent, next: RiffEvent | undefined): ReadonlySet<st
     return new Set();
   const led = new Set([...into.values()].map(({ from }) => from.id));
   return new Set(event.notes.flatMap(({ id, dur }) => (led.has(id) || dur !== null ? [] : [id])));
+}
+
+/** Along which strings a scrape goes. */
+function scrapedCall({ scraped }: RiffEvent): string {
+  if (!scraped) return '';
+  const to = scraped.thin === scraped.thick ? '' : ` to ${scraped.thin}`;
+  return ` over ${scraped.thick}${to}${scraped.fret === null ? '' : ` from ${scraped.fret}`} ${scraped.to}`;
 }
 
 /**
@@ -297,6 +304,7 @@ function evidenceCall({ basis: on, at, remark: say }: Evidence): string {
 type EventSaying<Name extends keyof Articulation> = (value: NonNullable<Articulation[Name]>) => string | null;
 
 const EVENT_SAYINGS: { readonly [Name in Exclude<EventTechnique, FlagOf<typeof EVENT_SPECS>>]: EventSaying<Name> } = {
+  scraped: unsaid,
   kind: unsaid,
   grace: unsaid,
   gate: (percent) => (percent === 50 ? 'staccato' : `cut ${percent}`),

@@ -21,7 +21,7 @@ import {
   type Quarter,
   type TempoStep,
 } from '../time';
-import { tiltCents } from '../instrument';
+import { fretsLeft, stringNumbers, tiltCents } from '../instrument';
 import { parser } from './calls.parser';
 import { joinNotes, Lasting, type JoinedNote } from './links';
 import { readArticulation, whyNotSo } from './articulations';
@@ -393,7 +393,30 @@ class Reader {
           scrape: 'the pick scraped along the strings',
         }[what],
       );
-    this.put(node, [], { kind: what });
+    const along = node.getChild('Scraped');
+    const scraped = along ? this.scraped(along) : undefined;
+    if (scraped !== null) this.put(node, [], { kind: what, ...(scraped ? { scraped } : {}) });
+  }
+
+  /** "over 6 to 5 from 12 lower". */
+  private scraped(node: SyntaxNode): NonNullable<Draft['scraped']> | null {
+    const { setup } = this.context;
+    const numbers = node.getChildren('Number').map((number) => Number(this.slice(number)));
+    const strings = stringNumbers(setup);
+    const [thick = 0, thin = thick] = [...numbers].sort((a, b) => b - a);
+    if (!strings.includes(thick) || !strings.includes(thin))
+      return this.fault(node, `Strings are ${strings.join(', ')} here: "scrape over 6 to 5 lower".`);
+    const from = node.getChild('ScrapedFrom')?.getChild('Number');
+    const fret = from ? Number(this.slice(from)) : null;
+    if (fret !== null && !(fret >= 1 && fret <= fretsLeft(setup, thick)))
+      return this.fault(node, `There is no fret ${fret} to scrape from.`);
+    const way = node.getChild('ScrapedWay');
+    const to = way && this.slice(way) === 'higher' ? 'higher' : 'lower';
+    this.understood(
+      node,
+      `along string ${thick === thin ? thick : `${thick} to ${thin}`}${fret === null ? '' : `, from fret ${fret}`}, to ${to} frets`,
+    );
+    return { thick, thin, fret, to };
   }
 
   private event(node: SyntaxNode, link: Join | null): Draft | null {
@@ -457,7 +480,11 @@ class Reader {
   }
 
   /** Puts an event at the cursor and goes on by its step. */
-  private put(node: SyntaxNode, notes: readonly CalledNote[], extra: Pick<Draft, 'kind' | 'grace'>): Draft | null {
+  private put(
+    node: SyntaxNode,
+    notes: readonly CalledNote[],
+    extra: Pick<Draft, 'kind' | 'grace' | 'scraped'>,
+  ): Draft | null {
     const manner = readArticulation(node, this.ear);
     if (!manner) return null;
     const step = this.span(node.getChild('For')) ?? (extra.grace ? GRACE_LENGTH : this.length);

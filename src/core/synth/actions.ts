@@ -296,6 +296,10 @@ export function movements(
   }));
 }
 
+/** A pick scraped towards the body sounds brighter and brighter. */
+const scrapeSweep = (to: 'lower' | 'higher' = 'higher'): { from: number; to: number } =>
+  to === 'higher' ? { from: 900, to: 3200 } : { from: 3200, to: 900 };
+
 /** Hits, scrapes and the clicks that come with notes. A hole is silent. */
 export function noisesOf(riff: Riff, options: RenderOptions, clock: Clock): Noise[] {
   return riff.events.flatMap((event, i): Noise[] => {
@@ -307,6 +311,6 @@ export function noisesOf(riff: Riff, options: RenderOptions, clock: Clock): Nois
     const seconds = clock(endOf(event)) - at;
     return made === 'hit'
       ? [{ kind: 'hit', at, seconds: 0.16, from: 240, to: 120, strength: 0.5 }]
-      : [{ kind: 'scrape', at, seconds: Math.max(0.1, seconds), from: 900, to: 3200, strength: 0.22 }];
+      : [{ kind: 'scrape', at, seconds: Math.max(0.1, seconds), ...scrapeSweep(event.scraped?.to), strength: 0.22 }];
   });
 }

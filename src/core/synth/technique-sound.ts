@@ -47,6 +47,7 @@ const EVENT_SOUND: { readonly [Name in EventTechnique]: (value: NonNullable<Arti
   pickSlap: () => ({ strength: 1.1, click: 0.3 }),
   tremolo: () => AS_IT_IS,
   anticipated: () => AS_IT_IS,
+  scraped: () => AS_IT_IS,
   quickSlide: () => AS_IT_IS,
   grace: () => AS_IT_IS,
   tilt: () => AS_IT_IS,

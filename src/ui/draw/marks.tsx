@@ -279,6 +279,7 @@ const EVENT_MARKS: { readonly [Name in EventTechnique]: EventMark<Name> | null }
   stroke: null,
   grace: null,
   anticipated: null,
+  scraped: null,
   quickSlide: null,
   remark: null,
   accent: (accent, { cx, high, s }) => {
@@ -471,10 +472,17 @@ function Special({
         strokeWidth={1.5 * s}
       />
       <text x={left} y={top + 1 * s} fontSize={11 * s} stroke="none" fontStyle="italic">
-        pick scrape
+        {scrapeText(event)}
       </text>
     </g>
   );
+}
+
+/** "pick scrape", with its strings, fret and way where they are said. */
+function scrapeText({ scraped }: RiffEvent): string {
+  if (!scraped) return 'pick scrape';
+  const strings = scraped.thick === scraped.thin ? `${scraped.thick}` : `${scraped.thick}–${scraped.thin}`;
+  return `scrape ${strings}${scraped.fret === null ? '' : ` from ${scraped.fret}`} ${scraped.to === 'lower' ? '↓' : '↑'}`;
 }
 
 /** A rolled chord: a wavy line up or down its strings with an arrow where it ends. */
