@@ -14,6 +14,7 @@ export interface BenchActions {
   readonly saveSound: () => void;
   readonly call: () => void;
   readonly help: () => void;
+  readonly newRiff: () => void;
   /** Opens the list of commands with something typed. */
   readonly palette: (typed: string) => void;
   /** Puts what is chosen into the call line as text. */
@@ -287,6 +288,7 @@ function viewCommands({ actions, shown }: Bench): Command[] {
       words,
       run: () => actions.side(tab),
     })),
+    { id: 'new-riff', group, name: 'New riff in this part', words: 'add insert', run: actions.newRiff },
     { id: 'keys', group, name: 'Keys', key: '?', run: actions.help },
   ];
 }

@@ -8,14 +8,13 @@ import { usePiece } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
 import { Later } from '@/ui/later';
 
-/** Which part and riff is on the bench; a new riff for the part in hand. */
-export function RiffSwitch({ riffId }: { readonly riffId: string }) {
+/** Adds a riff to the part a riff is of, in its first meter, and goes to it. */
+export function useNewRiff(riffId: string): () => void {
   const router = useRouter();
   const piece = usePiece((state) => state.document);
   const dispatch = usePiece((state) => state.dispatch);
-  const part = piece.parts.find((part) => part.riffs.some((riff) => riff.id === riffId));
-  const go = (id: string): void => router.push(`/pieces/${piece.id}/riffs/${id}`);
-  const add = (): void => {
+  return () => {
+    const part = piece.parts.find((one) => one.riffs.some((riff) => riff.id === riffId));
     if (!part) return;
     const now = part.riffs.find((riff) => riff.id === riffId);
     const riff = makeRiff('r', `Riff ${part.riffs.length + 1}`, {
@@ -23,8 +22,16 @@ export function RiffSwitch({ riffId }: { readonly riffId: string }) {
       meters: [{ ...(now?.meters[0] ?? { bar: 0, beats: 4, unit: 4 }), bar: 0 }],
     });
     const made = insertRiff(piece, part.id, riff);
-    if (made.ok && dispatch(made.value.edit).ok) go(made.value.riff.id);
+    if (made.ok && dispatch(made.value.edit).ok) router.push(`/pieces/${piece.id}/riffs/${made.value.riff.id}`);
   };
+}
+
+/** Which part and riff is on the bench; a new riff for the part in hand. */
+export function RiffSwitch({ riffId }: { readonly riffId: string }) {
+  const router = useRouter();
+  const piece = usePiece((state) => state.document);
+  const add = useNewRiff(riffId);
+  const go = (id: string): void => router.push(`/pieces/${piece.id}/riffs/${id}`);
   return (
     <Later>
       <div className="flex items-center gap-1">

@@ -15,6 +15,7 @@ import type { Bench, BenchActions } from './bench-commands';
 import type { BenchContext } from './commands';
 import type { CallLineHandle, CallTarget } from './call-line';
 import { useSelection } from './selection';
+import { useNewRiff } from './riff-switch';
 import type { SideTab } from './side';
 import { useNarrow } from '@/ui/use-narrow';
 import type { Panel } from './panel-switch';
@@ -118,6 +119,7 @@ export function useBench({ piece, part, riff, startNote, startTab }: Given) {
     [dispatch, toast],
   );
   const context: BenchContext = { piece, part, riff, chosen, edit, say: toast };
+  const newRiff = useNewRiff(riff.id);
   const question = useQuestion(context);
   useLinkedNote(context, startNote);
   const focusStrip = (): void => stripBox.current?.querySelector<HTMLElement>('[role="application"]')?.focus();
@@ -149,6 +151,7 @@ export function useBench({ piece, part, riff, startNote, startTab }: Given) {
       requestAnimationFrame(() => calls.current?.put(over));
     },
     pasteMoved: () => view.setPasting(true),
+    newRiff,
     tap: () => view.setTapping(true),
     playIn: () => playIn(!view.playIn),
     zoom: (by) => view.setPerRow(zoomed(view.perRow, by)),
