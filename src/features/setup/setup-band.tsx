@@ -85,9 +85,11 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
             <b className={`text-lg ${shift === 0 ? '' : 'text-yours'}`}>
               {names
                 ? names.sound
-                : shift === 0
-                  ? 'as named'
-                  : `${signed(shift)} semitones${shapes?.on === 'most' ? ' but the thickest' : ''}`}
+                : shapes === null
+                  ? 'no key yet'
+                  : shift === 0
+                    ? 'as named'
+                    : `${signed(shift)} semitones${shapes.on === 'most' ? ' but the thickest' : ''}`}
             </b>
           </div>
         );

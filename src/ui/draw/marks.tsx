@@ -28,6 +28,8 @@ interface At {
   readonly until: number;
   /** The line over the strings on which what is said of a note stands, clear of every string. */
   readonly band: number;
+  /** How far it is bent stands at another note of its chord already. */
+  readonly quiet?: boolean;
   readonly s: number;
 }
 
@@ -54,8 +56,8 @@ const UNSAID_BENDS = { up: '↑', released: '↑↓', again: '↑↓↑', preben
 const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = {
   dead: null,
   harmonic: null,
-  bend: (_, { cx, cy, half, until, band, s }, technique) => (
-    <Bend technique={technique} x={cx + half + 1} y={cy} until={until} band={band} s={s} />
+  bend: (_, { cx, cy, half, until, band, quiet, s }, technique) => (
+    <Bend technique={technique} x={cx + half + 1} y={cy} until={until} band={band} quiet={quiet === true} s={s} />
   ),
   bendCurve: null,
   bendShape: null,
@@ -65,10 +67,11 @@ const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = 
       className: 'fill-question',
       fontWeight: 700,
     }),
-  vibrato: (cents, { cx, band, until, s }) => (
+  vibrato: (cents, { cx, band, until, s }, { bend }) => (
     <Wave
       x={cx - 2}
-      y={band}
+      // Over a bend's figure, where there is one.
+      y={bend ? band - 7 * s : band}
       until={Math.max(cx + 14 * s, until - 3)}
       height={(cents >= 60 ? 3.4 : cents <= 25 ? 1.5 : 2.4) * s}
       s={s}
@@ -126,6 +129,13 @@ const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = 
   ),
 };
 
+/** Whether a thinner string of the chord is bent as far: then the figure stands there. */
+export const bentAbove = (event: Pick<RiffEvent, 'notes'>, note: Note): boolean =>
+  event.notes.some(
+    (other) =>
+      (other.place?.string ?? 99) < (note.place?.string ?? 0) && other.technique?.bend === note.technique?.bend,
+  );
+
 /** Marks of one note. `cx`, `cy` is the middle of its figure, `half` half its width, `until` where its sound ends. */
 export function NoteMarks({ note: { technique }, ...at }: { readonly note: Note } & At) {
   if (!technique) return null;
@@ -152,6 +162,7 @@ function Bend({
   y,
   until,
   band,
+  quiet,
   s,
 }: {
   readonly technique: Technique;
@@ -159,6 +170,7 @@ function Bend({
   readonly y: number;
   readonly until: number;
   readonly band: number;
+  readonly quiet: boolean;
   readonly s: number;
 }) {
   const cents = technique.bend ?? 0;
@@ -227,7 +239,7 @@ function Bend({
         fontWeight={700}
         stroke="none"
       >
-        {bendText(cents)}
+        {quiet ? '' : bendText(cents)}
         {technique.bendDirection ? (technique.bendDirection === 'thick' ? ' push' : ' pull') : ''}
       </text>
     </g>

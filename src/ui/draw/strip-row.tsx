@@ -8,7 +8,7 @@ import { noteEnd, type Note, type RiffEvent, joinsInto } from '@/core/score';
 import { add, barStart, meterAt, mul, quarter, type MeterChange, type Quarter } from '@/core/time';
 import { fretText, LANE, laneTops, noteText, type LaneName, type LaneScales } from './lanes';
 import { HandLane } from './hand-lane';
-import { EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks } from './marks';
+import { bentAbove, EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks } from './marks';
 import { StrokeLane } from './stroke-lane';
 import { sizeThatFits, spacedScale, GRACE_SIZE, figureWidth, type RowScale } from './spacing';
 import { sameLane, type LaneRow, type StripRow } from './strip-layout';
@@ -330,6 +330,7 @@ const EventFigures = memo(function EventFigures({
           allYours={allYours}
           lineOf={y}
           band={top}
+          quiet={bentAbove(event, note)}
           scales={scales}
         />
       ))}
@@ -442,6 +443,7 @@ function Figure({
   allYours,
   lineOf,
   band,
+  quiet,
   scales,
 }: {
   readonly note: Note;
@@ -455,6 +457,8 @@ function Figure({
   readonly lineOf: (string: number) => number;
   /** Where what stands over the strings is written. */
   readonly band: number;
+  /** Its bend's figure stands at another note. */
+  readonly quiet: boolean;
   readonly scales: LaneScales;
 }) {
   const { place } = note;
@@ -502,7 +506,7 @@ function Figure({
       {place.locked && !allYours ? <Pin x={cx + wide / 2} y={cy - size * 0.45} s={size / FIGURE} /> : null}
       {!place.locked && allYours ? <Proposed x={cx + wide / 2} y={cy - size * 0.45} s={size / FIGURE} /> : null}
       <g className="text-ink">
-        <NoteMarks note={note} cx={cx} cy={cy} half={wide / 2} until={until} band={band} s={1} />
+        <NoteMarks note={note} cx={cx} cy={cy} half={wide / 2} until={until} band={band} quiet={quiet} s={1} />
       </g>
     </g>
   );

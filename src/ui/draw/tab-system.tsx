@@ -3,7 +3,7 @@ import type { Sign, StaffBar } from '@/core/staff';
 import { endOf, type RiffEvent, joinsInto } from '@/core/score';
 import { barStart, meterAt, type MeterChange, type Quarter } from '@/core/time';
 import { noteText } from './lanes';
-import { EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks, StrokeSign, needsBand } from './marks';
+import { bentAbove, EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks, StrokeSign, needsBand } from './marks';
 import { spacedScale, type Figures, type RowScale } from './spacing';
 import type { StripRow } from './strip-layout';
 
@@ -178,6 +178,7 @@ export function TabSystem({
                   half={3.6 * text.length * size + 1}
                   until={x(markEnd(event, row.events[i + 1] ?? next))}
                   band={top - 9}
+                  quiet={bentAbove(event, one)}
                   s={PRINT}
                 />
               </g>
