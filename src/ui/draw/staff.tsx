@@ -73,6 +73,8 @@ function draw(
   host.replaceChildren();
   const renderer = new Renderer(host as HTMLDivElement, Renderer.Backends.SVG);
   renderer.resize(width, STAFF_HEIGHT * scale);
+  // The lowest ledger lines hang into the lane below rather than being cut off.
+  host.querySelector('svg')?.style.setProperty('overflow', 'visible');
   const context = renderer.getContext();
   context.scale(scale, scale);
   context.setFillStyle('currentColor');
