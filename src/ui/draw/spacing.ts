@@ -24,9 +24,13 @@ export interface Figures {
 /** Widths of a figure by its height: each sign, and the air in its box. The face is a monospaced one. */
 const SIGN = 0.56;
 const AIR = 0.28;
-/** Pixels that stay free between two boxes, and what a slide from or to nowhere takes beside its figure. */
+/**
+ * Pixels that stay free between two boxes, and what takes room beside a figure: a slide from or to nowhere, and the
+ * stroke of a slide to the next.
+ */
 const BETWEEN = 1.5;
 const SLIDE = 9;
+const SLID = 7;
 /** A bar line stands so far before its first onset. */
 const BAR_ROOM = 14;
 /** Grace notes are drawn smaller. */
@@ -48,7 +52,8 @@ function roomOf(event: RiffEvent, { size, text }: Figures): Room {
   for (const note of event.notes) {
     const half = (note.place ? figureWidth(text(note), scaled) : scaled) / 2;
     left = Math.max(left, half + (note.technique?.slideIn ? SLIDE : 0));
-    right = Math.max(right, half + (note.technique?.slideOut ? SLIDE : 0));
+    const slid = note.join === 'slide' || note.join === 'shift' ? SLID : 0;
+    right = Math.max(right, half + (note.technique?.slideOut ? SLIDE : slid));
   }
   return event.notes.length > 0 ? { left, right } : { left: 7, right: 14 };
 }
