@@ -62,10 +62,11 @@ test('a pickup, rests that fill their bar, and another place that is swapped by 
   const row = page.locator('svg[data-row="0"]');
   await expect(row).toHaveAttribute('aria-label', /^Pickup\./);
   await expect(row).toHaveAttribute('aria-label', /or string 4 \(D\), fret 7 \(rounder\)/);
-  await expect(row.locator('[data-other]')).toHaveText('(7)');
+  await expect(row.locator('[data-other] text')).toHaveText('(7)');
+  await expect(row.locator('[data-other] title')).toHaveText('rounder');
   await strip(page).focus();
   await keys(page, 'End', 'Shift+A');
-  await expect(row.locator('[data-other]')).toHaveText('(12)');
+  await expect(row.locator('[data-other] text')).toHaveText('(12)');
   await noBarriers(page);
   await saved(page);
 });

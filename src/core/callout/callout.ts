@@ -77,6 +77,8 @@ const UNSAID_BENDS = {
   'prebend-released': 'bent before it is struck and released',
 } as const;
 
+const frets = (count: number): string => `${count} fret${count === 1 ? '' : 's'}`;
+
 /** Techniques of a note that are more than a flag, as spoken; null where it is said with another. */
 const NOTE_WORDS: {
   readonly [Name in Exclude<NoteTechnique, FlagOf<typeof NOTE_SPECS>>]: (
@@ -87,7 +89,9 @@ const NOTE_WORDS: {
 } = {
   dead: () => null,
   harmonic: () => null,
-  slideIn: (from) => `slid into from ${from} frets`,
+  slideIn: (from, { slideInBy }) =>
+    slideInBy ? `slid into from ${frets(slideInBy)} ${from}` : `slid into from ${from} frets`,
+  slideInBy: () => null,
   bend: (_, technique, to) => bendSpoken(technique, to),
   bendCurve: () => null,
   bendDirection: () => null,
@@ -101,7 +105,8 @@ const NOTE_WORDS: {
   vibrato: (cents) => (cents >= 60 ? 'with wide vibrato' : cents <= 25 ? 'with narrow vibrato' : 'with vibrato'),
   trill: (by, _, to) => `trilled with ${to(by)}`,
   pinched: (by, _, to) => `pinched, so that ${to(by)} speaks`,
-  slideOut: (to) => `slid off to ${to} frets`,
+  slideOut: (to, { slideOutBy }) => (slideOutBy ? `slid off to ${frets(slideOutBy)} ${to}` : `slid off to ${to} frets`),
+  slideOutBy: () => null,
   hold: () => 'finger kept down',
 };
 

@@ -65,8 +65,15 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
  */
 function fitted(setup: Setup, note: Note): Note {
   if (!note.technique || !note.place || impossible(setup, note.place, note.technique) === null) return note;
-  const { bendDirection: _, slideIn: __, slideOut: ___, ...techniques } = note.technique;
-  const { technique: ____, ...rest } = note;
+  const {
+    bendDirection: _,
+    slideIn: _in,
+    slideOut: _out,
+    slideInBy: _inBy,
+    slideOutBy: _outBy,
+    ...techniques
+  } = note.technique;
+  const { technique: _technique, ...rest } = note;
   const next = Object.keys(techniques).length > 0 ? { ...rest, technique: techniques } : rest;
   return impossible(setup, note.place, techniques) === null ? next : { ...next, place: null };
 }

@@ -33,6 +33,8 @@ export function mergedTechnique(before: Technique | undefined, change: Technique
     ) ?? [];
   merged.unspecified = open.length > 0 ? open : null;
   if (!open.includes('bend')) merged.bendShape = null;
+  if (merged.slideIn === null || merged.slideIn === undefined) merged.slideInBy = null;
+  if (merged.slideOut === null || merged.slideOut === undefined) merged.slideOutBy = null;
   if (merged.bend === null || merged.bend === undefined) {
     merged.bendCurve = null;
     if (!open.includes('bend') && !change.bendDirection) merged.bendDirection = null;

@@ -32,6 +32,19 @@ function slideLimit(to: 'lower' | 'higher' | undefined, { setup, place }: NoteCo
   return null;
 }
 
+/** How many frets a slide from or to nowhere covers: part of that slide, and no further down than the first fret. */
+const slideBy = (end: 'slideIn' | 'slideOut'): NoteSpec => ({
+  find: [],
+  commands: [],
+  clash: ({ technique }) => (technique[end] ? null : 'So many frets belong to a slide from or to nowhere.'),
+  limit: ({ place, technique }) => {
+    const by = technique[end === 'slideIn' ? 'slideInBy' : 'slideOutBy'] ?? 0;
+    return technique[end] === 'lower' && place.fret - by < 1
+      ? 'There are not so many frets below to slide over.'
+      : null;
+  },
+});
+
 /** Every technique of a note. Their order is that in which limits are asked and words are said. */
 export const NOTE_SPECS = {
   dead: {
@@ -77,6 +90,7 @@ export const NOTE_SPECS = {
     ],
     limit: (context) => slideLimit(context.technique.slideIn, context),
   },
+  slideInBy: slideBy('slideIn'),
   bend: {
     find: [],
     commands: [
@@ -255,6 +269,7 @@ export const NOTE_SPECS = {
     ],
     limit: (context) => slideLimit(context.technique.slideOut, context),
   },
+  slideOutBy: slideBy('slideOut'),
   hammered: {
     flag: {
       call: 'from-nowhere',

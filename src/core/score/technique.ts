@@ -71,8 +71,11 @@ export const techniqueSchema = z.object({
   letRing: z.literal(true).optional(),
   /** Slid into from nowhere: from lower or higher frets. */
   slideIn: z.enum(['lower', 'higher']).optional(),
+  /** Over so many frets, where that was said. */
+  slideInBy: z.number().int().min(1).max(24).optional(),
   /** Slid off at its end, to lower or higher frets. */
   slideOut: z.enum(['lower', 'higher']).optional(),
+  slideOutBy: z.number().int().min(1).max(24).optional(),
   /** Its finger is what the hand turns on: it stays where it is into the next grip. */
   anchor: z.literal(true).optional(),
   /** How long from its onset the finger stays down, where that is longer than it sounds. */

@@ -177,6 +177,28 @@ class MarkReader {
     };
   }
 
+  /** A slide from or to nowhere, over so many frets or from or to a fret where that is said. */
+  private slide(
+    node: SyntaxNode,
+    note: Draft,
+    noteTechniques: TechDraft,
+    end: 'In' | 'Out',
+  ): string | { readonly label: string } {
+    const way = node.getChild('SlideWay');
+    const side = way && this.ear.slice(way).endsWith('lower') ? 'lower' : 'higher';
+    noteTechniques[`slide${end}`] = side;
+    const label = end === 'In' ? `slid into from ${side} frets` : `slid off to ${side} frets`;
+    const over = node.getChild('Over');
+    if (!over) return { label };
+    const n = this.number(over);
+    if (over.getChild('ToFret') && !note.place) return 'This note has no place yet: say "by" and how many frets.';
+    const away = over.getChild('ToFret') ? this.ear.fret(note.place?.string ?? 1, n) - (note.place?.fret ?? 0) : null;
+    const by = away === null ? n : side === 'lower' ? -away : away;
+    if (!(by >= 1 && by <= 24)) return `A slide ${end === 'In' ? 'from' : 'to'} ${side} frets covers 1 to 24 of them.`;
+    noteTechniques[`slide${end}By`] = by;
+    return { label: `${label}, over ${by}` };
+  }
+
   private readonly reads: Readonly<Record<string, Read>> = {
     Unsure: (_, note) => {
       note.place = note.place ? { ...note.place, sure: false } : null;
@@ -252,14 +274,8 @@ class MarkReader {
       if (found.name === 'tapped') note.finger = null;
       return { label: found.flag.understood ?? found.flag.spoken };
     },
-    SlideIn: (node, _, noteTechniques) => {
-      noteTechniques.slideIn = this.ear.slice(node) === 'from-lower' ? 'lower' : 'higher';
-      return { label: `slid into from ${noteTechniques.slideIn} frets` };
-    },
-    SlideOff: (node, _, noteTechniques) => {
-      noteTechniques.slideOut = this.ear.slice(node) === 'off-lower' ? 'lower' : 'higher';
-      return { label: `slid off to ${noteTechniques.slideOut} frets` };
-    },
+    SlideIn: (node, note, noteTechniques) => this.slide(node, note, noteTechniques, 'In'),
+    SlideOff: (node, note, noteTechniques) => this.slide(node, note, noteTechniques, 'Out'),
     Down: (node, _, noteTechniques) => {
       const keep = this.ear.span(node);
       if (keep === null) return 'Expected a length: "down whole".';

@@ -89,6 +89,20 @@ describe('another place that would do', () => {
   });
 });
 
+describe('a slide from or to nowhere', () => {
+  it('takes the fret it comes from or goes to, or how many it covers', () => {
+    const technique = called('on 5 9 from-lower fret 5 off-lower by 4').events[0]?.notes[0]?.technique;
+    expect(technique).toEqual({ slideIn: 'lower', slideInBy: 4, slideOut: 'lower', slideOutBy: 4 });
+    expect(printCalls(called('on 5 9 from-lower fret 5'))).toContain('from-lower by 4');
+    expect(callRiff(called('on 5 9 from-lower fret 5'), setup)[0]).toContain('slid into from 4 frets lower');
+    expect(called('on 5 9 from-lower 5').events).toHaveLength(2);
+  });
+  it('goes the way it says, over frets that are there', () => {
+    expect(why('on 5 9 from-lower fret 12')).toContain('covers 1 to 24');
+    expect(why('on 5 3 off-lower by 3')).toContain('not so many frets');
+  });
+});
+
 describe('a scrape', () => {
   it('takes strings, fret and which way, and comes back as it was said', () => {
     const riff = called('scrape over 6 to 5 from 12 lower for half on 5 3');

@@ -259,8 +259,10 @@ const NOTE_SAYINGS: { readonly [Name in Exclude<NoteTechnique, FlagOf<typeof NOT
   vibrato: (cents) => VIBRATO_CALLS.get(cents) ?? `vibrato of ${cents}`,
   trill: (by) => `trill by ${by}`,
   pinched: (by) => (by === 24 ? 'pinched' : `pinched of ${by}`),
-  slideIn: (from) => `from-${from}`,
-  slideOut: (to) => `off-${to}`,
+  slideIn: (from, { slideInBy }) => `from-${from}${slideInBy ? ` by ${slideInBy}` : ''}`,
+  slideInBy: unsaid,
+  slideOut: (to, { slideOutBy }) => `off-${to}${slideOutBy ? ` by ${slideOutBy}` : ''}`,
+  slideOutBy: unsaid,
   hold: (length) => `down ${length}`,
 };
 

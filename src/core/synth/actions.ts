@@ -205,7 +205,8 @@ function noteActions({
     actions.push({ at: start, order: 1, run: glide(0, event.quickSlide ? SLIDE.quick : SLIDE.joined) });
   else if (joined && joined !== 'shift') actions.push({ at: start, order: 1, run: glide(0, 0.004) });
   else if (noteTechniques?.slideIn) {
-    const by = noteTechniques.slideIn === 'lower' ? -SLIDE.semitones : SLIDE.semitones;
+    const over = noteTechniques.slideInBy ?? SLIDE.semitones;
+    const by = noteTechniques.slideIn === 'lower' ? -over : over;
     actions.push(
       {
         at: start,
@@ -237,7 +238,10 @@ function noteActions({
     actions.push({
       at: Math.max(start, end - SLIDE.seconds),
       order: 2,
-      run: glide(noteTechniques.slideOut === 'lower' ? -SLIDE.semitones : SLIDE.semitones, SLIDE.seconds),
+      run: glide(
+        (noteTechniques.slideOut === 'lower' ? -1 : 1) * (noteTechniques.slideOutBy ?? SLIDE.semitones),
+        SLIDE.seconds,
+      ),
     });
   if (linkedOn || event.letRing) return actions;
   const { bar } = barOf(riff.meters, event.at);

@@ -56,9 +56,7 @@ export function playedNotes(
       const end = note.technique?.dead ? at + DEAD_SECONDS : Math.min(until, again ? clock(again.at) : until);
       const midi = note.pitch.midi + note.pitch.cents / 100 + noteSound(note.technique).above;
       const from = note.technique?.slideIn
-        ? note.technique.slideIn === 'lower'
-          ? -SLIDE.semitones
-          : SLIDE.semitones
+        ? (note.technique.slideIn === 'lower' ? -1 : 1) * (note.technique.slideInBy ?? SLIDE.semitones)
         : join?.how === 'slide'
           ? join.from.pitch.midi - note.pitch.midi
           : firstBend(note.technique);

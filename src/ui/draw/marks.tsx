@@ -86,6 +86,8 @@ const NOTE_MARKS: { readonly [Name in NoteTechnique]: NoteMark<Name> | null } = 
       T
     </text>
   ),
+  slideInBy: null,
+  slideOutBy: null,
   slideIn: (from, { cx, cy, half, s }) => (
     <line
       x1={cx - half - 10 * s}

@@ -423,7 +423,10 @@ function StringsLane({
 }
 
 /** The other place of a note, where its string is drawn and free of the note itself. */
-const otherPlaceIn = (note: Note, scales: LaneScales): { string: number; fret: number } | null => {
+const otherPlaceIn = (
+  note: Note,
+  scales: LaneScales,
+): { string: number; fret: number; reason: string | null } | null => {
   const other = note.place?.otherPlace;
   if (!other || !note.place || other.string === note.place.string || !scales.strings.includes(other.string))
     return null;
@@ -477,7 +480,13 @@ function Figure({
   const text = noteText(note, fretText(scales, place));
   const beside = otherPlaceIn(note, scales);
   const other = beside ? (
-    <OtherFigure x={cx} y={lineOf(beside.string)} size={size} text={`(${fretText(scales, beside)})`} />
+    <OtherFigure
+      x={cx}
+      y={lineOf(beside.string)}
+      size={size}
+      text={`(${fretText(scales, beside)})`}
+      reason={beside.reason}
+    />
   ) : null;
   const wide = figureWidth(text, size);
   return (
@@ -518,15 +527,19 @@ function OtherFigure({
   y,
   size,
   text,
+  reason,
 }: {
   readonly x: number;
   readonly y: number;
   readonly size: number;
   readonly text: string;
+  /** Why it would do, said where the pointer rests. */
+  readonly reason: string | null;
 }) {
   const small = size * 0.72;
   return (
     <g data-other>
+      {reason ? <title>{reason}</title> : null}
       <rect
         x={x - figureWidth(text, small) / 2}
         y={y - small * 0.55}

@@ -147,6 +147,7 @@ function techFrom(
     { unspecified: ['trill'], hold: quarter(3) },
     { hammered: true },
     { pulledOff: true },
+    { slideIn: 'lower', slideInBy: 2 + (finger % 3), slideOut: 'higher', slideOutBy: 1 + finger },
   ];
   const found = tries[noteTechniques] ?? null;
   if (found?.trill && fret + found.trill > last) return null;
@@ -181,7 +182,7 @@ export const riffArbitrary = (setup: Setup, id = 'r0'): fc.Arbitrary<Riff> => {
     how: fc.nat({ max: 2 }),
     finger: fc.nat({ max: 9 }),
     dur: fc.nat({ max: 8 }),
-    techniques: fc.nat({ max: 20 }),
+    techniques: fc.nat({ max: 21 }),
     say: fc.nat({ max: 20 }),
   });
   const event = fc.record({
@@ -308,8 +309,12 @@ function joinedWithin(link: Join, event: RiffEvent, next: RiffEvent): RiffEvent 
   if (event.notes.length < 2 || event.grace || next.grace || event.kind || next.kind) return event;
   const joined = joinedTo(event, next, link, new Set(event.notes.filter((_, n) => n % 2 === 0).map(({ id }) => id)));
   const alone = (from: RiffEvent, n: number): RiffEvent => ({ ...from, notes: from.notes.slice(n, n + 1) });
+  // A call says what is led to, not from where: only what is paired alike with every note free to lead.
+  const free = joinPairs(joinedTo(event, next, link), next);
   return joinPairs(joined, next).every(
-    ({ from, to, how }) => how === 'hold' || linkFits(link, alone(joined, from), alone(next, to)),
+    ({ from, to, how }) =>
+      free.some((pair) => pair.from === from && pair.to === to) &&
+      (how === 'hold' || linkFits(link, alone(joined, from), alone(next, to))),
   )
     ? joined
     : event;
