@@ -43,19 +43,28 @@ export function carryPart(part: Part, setup: Setup, mode: CarryMode): Carried {
     ...riff,
     events: riff.events.map((event): RiffEvent => ({ ...event, notes: event.notes.map(carryNote) })),
   }));
-  // Readings kept beside go the same way, and are not counted: they are not what is played.
+  // Readings and variants kept beside go the same way, and are not counted: they are not what is written.
   const counts = { lostLocks, newPitches, unplaced };
-  const carried = riffs.map((riff): Riff =>
-    riff.alternatives
+  const carryEvents = (events: readonly RiffEvent[]): RiffEvent[] =>
+    events.map((event) => ({ ...event, notes: event.notes.map(carryNote) }));
+  const carried = riffs.map((riff): Riff => ({
+    ...riff,
+    ...(riff.alternatives
+      ? { alternatives: riff.alternatives.map((one) => ({ ...one, events: carryEvents(one.events) })) }
+      : {}),
+    ...(riff.variants
       ? {
-          ...riff,
-          alternatives: riff.alternatives.map((one) => ({
+          variants: riff.variants.map((one) => ({
             ...one,
-            events: one.events.map((event): RiffEvent => ({ ...event, notes: event.notes.map(carryNote) })),
+            change: {
+              ...one.change,
+              replaced: carryEvents(one.change.replaced),
+              inserted: carryEvents(one.change.inserted),
+            },
           })),
         }
-      : riff,
-  );
+      : {}),
+  }));
   return { riffs: carried, ...counts };
 }
 

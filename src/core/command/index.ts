@@ -9,3 +9,6 @@ export * from './insert';
 export * from './rewrite';
 export * from './whole';
 export * from './fields';
+export * from './form';
+export * from './variants';
+export * from './fold';

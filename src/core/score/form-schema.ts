@@ -19,15 +19,30 @@ export const useMoveSchema = z.discriminatedUnion('by', [
 /** On these passes the riff is played as another variant of it. */
 export const endingSchema = z.object({ passes, variant: idSchema });
 
-/** One place where a riff is played. `plays` is how often in all, never how often again. */
+/** Bars without a riff: a rest on purpose, free to be filled by the player, or not yet written. */
+export const spotSchema = z.object({
+  kind: z.enum(['rest', 'free', 'unwritten']),
+  bars: z.number().int().min(1).max(MOST_BARS),
+});
+
+/** Some bars of a riff only: from which, counted from 0, and how many. */
+export const barRangeSchema = z.object({
+  from: z.number().int().min(0).max(MOST_BARS),
+  count: z.number().int().min(1).max(MOST_BARS),
+});
+
+/** One place where a riff is played, or a spot without one. `plays` is how often in all, never how often again. */
 export const useSchema = z.object({
   id: idSchema,
-  riff: idSchema,
+  /** Either a riff of the part or a spot. */
+  riff: idSchema.optional(),
+  spot: spotSchema.optional(),
   variant: idSchema.optional(),
   move: useMoveSchema.optional(),
+  bars: barRangeSchema.optional(),
   plays: z.number().int().min(1).max(999),
   endings: z.array(endingSchema).max(FORM_LIMITS.endings).optional(),
-  /** The part rests here, on purpose. */
+  /** The riff is silent here, on purpose. */
   leaveOut: z.literal(true).optional(),
   remark: text(300).min(1).optional(),
 });
@@ -59,6 +74,8 @@ export const stopSchema = z.object({
   kind: z.enum(['early', 'slowing', 'held', 'fade']),
   /** Bars before the end from which it holds. */
   bars: z.number().int().min(0).max(64),
+  /** What it slows to, in percent of the tempo; absent, to 60. */
+  to: z.number().int().min(20).max(99).optional(),
   remark: text(200).min(1).optional(),
 });
 

@@ -3,6 +3,7 @@ import { checkCapos, HARMONIC_NODES, openPitch, pitchAt, type Setup } from '../i
 import type { Midi } from '../base';
 import { barLength, cmp, quarter, sub, ZERO, type Quarter } from '../time';
 import { impossibleEvent } from './event-specs';
+import { checkForm } from './form-invariants';
 import { impossible } from './note-specs';
 import type { Part, Piece, Riff, RiffEvent } from './schema';
 import type { Technique } from './technique';
@@ -20,7 +21,7 @@ export function checkPiece(piece: Piece): Result<Piece> {
     const checked = checkPart(part);
     if (!checked.ok) return checked;
   }
-  return ok(piece);
+  return checkForm(piece);
 }
 
 /** Parts and riffs are found by id in the whole piece, so no two may share one. */
@@ -137,6 +138,10 @@ export function checkRiff(riff: Riff, setup: Setup, before: Riff | null = null):
     const checked = checkEvent(event, setup);
     if (!checked.ok) return checked;
   }
+  if (riff.variants !== before?.variants) {
+    const checked = checkVariants(riff, setup);
+    if (!checked.ok) return checked;
+  }
   if (riff.alternatives !== before?.alternatives)
     for (const reading of riff.alternatives ?? []) {
       for (const event of reading.events) {
@@ -163,6 +168,22 @@ function addIds(ids: Set<string>, event: RiffEvent): string | null {
     ids.add(id);
   }
   return null;
+}
+
+/** What variants change lies on the strings like everything else, and no two variants share an id. */
+function checkVariants(riff: Riff, setup: Setup): Result<Riff> {
+  const ids = new Set<string>();
+  for (const variant of riff.variants ?? []) {
+    const path = ['variants', variant.id];
+    if (ids.has(variant.id))
+      return fail('duplicate-id', `There is a variant "${variant.id}" already.`, { riff: riff.id, path });
+    ids.add(variant.id);
+    for (const event of [...variant.change.replaced, ...variant.change.inserted]) {
+      const checked = checkEvent(event, setup);
+      if (!checked.ok) return checked;
+    }
+  }
+  return ok(riff);
 }
 
 /** The riff's own tempo and feel, and its readings. */

@@ -15,7 +15,17 @@ import {
   pieceContextSchema,
   tempoLaneSchema,
 } from './context-schema';
-import { formEntrySchema, FORM_LIMITS, type rowSchema, sectionSchema, type useSchema } from './form-schema';
+import {
+  formEntrySchema,
+  FORM_LIMITS,
+  type passSchema,
+  type rowSchema,
+  sectionSchema,
+  type spotSchema,
+  type stopSchema,
+  type useMoveSchema,
+  type useSchema,
+} from './form-schema';
 import { fingerSchema, idSchema, positiveQuarter, quarterSchema, stringSchema, text } from './parts-of-schema';
 import { joinSchema, articulationShape, techniqueSchema } from './technique';
 
@@ -133,6 +143,19 @@ export const variantSchema = z.object({
     replaced: z.array(eventSchema).max(2000),
     removed: z.array(idSchema).max(2000),
     inserted: z.array(eventSchema).max(2000),
+    /**
+     * What the changes were made against: events of the riff by id, where they stood, and a mark of what they held.
+     * It lets a change follow an event that is moved, and tell of one that was corrected or deleted since.
+     */
+    base: z
+      .array(z.object({ event: idSchema, at: quarterSchema, mark: text(16) }))
+      .max(4000)
+      .optional(),
+    /** Behind which event of the riff each insertion stands. */
+    anchors: z
+      .array(z.object({ inserted: idSchema, event: idSchema }))
+      .max(2000)
+      .optional(),
   }),
 });
 
@@ -229,4 +252,8 @@ export type PieceContext = Piece['context'];
 export type Section = DeepReadonly<z.infer<typeof sectionSchema>>;
 export type Row = DeepReadonly<z.infer<typeof rowSchema>>;
 export type Use = DeepReadonly<z.infer<typeof useSchema>>;
+export type UseMove = DeepReadonly<z.infer<typeof useMoveSchema>>;
+export type Spot = DeepReadonly<z.infer<typeof spotSchema>>;
+export type PassName = z.infer<typeof passSchema>;
+export type Stop = DeepReadonly<z.infer<typeof stopSchema>>;
 export type FormEntry = DeepReadonly<z.infer<typeof formEntrySchema>>;
