@@ -1,6 +1,6 @@
 import { fail, ok, type Result } from '../base';
 import type { FormEntry, Section, Stop } from '../score';
-import { eatNumber, eatPlays, itemsOf, same, Scan, typedName } from './scan';
+import { eatNumber, eatPlays, itemsOf, labelled, same, Scan, typedName } from './scan';
 
 /** The order of playing as one types it: `intro, verse 2 times, refrain, (bridge, refrain) twice, end slowing`. */
 
@@ -20,7 +20,7 @@ const MOST = 400;
 
 /** Reads a route. Names of no section are kept, for sections to be made of them; the fault tells where and why. */
 export function parseRoute(text: string, sections: readonly Pick<Section, 'id' | 'name'>[]): Result<RouteItem[]> {
-  return read(text, 0, sections, 0);
+  return read(text, 0, labelled(sections), 0);
 }
 
 function read(
@@ -117,7 +117,8 @@ export function stopWords(stop: Stop): string {
 }
 
 /** The order of playing as it would be typed. */
-export function printRoute(form: readonly FormEntry[], sections: readonly Pick<Section, 'id' | 'name'>[]): string {
+export function printRoute(form: readonly FormEntry[], given: readonly Pick<Section, 'id' | 'name'>[]): string {
+  const sections = labelled(given);
   return form
     .map((entry) => {
       const name = sections.find((one) => one.id === entry.section)?.name ?? '?';

@@ -3,7 +3,7 @@ import { parseChord } from '../harmony';
 import type { Part, PassName, Riff, Spot, Use, UseMove } from '../score';
 import { moveWords } from './move-use';
 import { passWords } from './passes';
-import { eatNumber, eatPlays, itemsOf, Scan, typedName } from './scan';
+import { eatNumber, eatPlays, itemsOf, labelled, Scan, typedName } from './scan';
 
 /**
  * What a part plays in a section, as one types it: `A 4 times (4th: ending), B up 5 frets, rest 2 bars, bars 1 to 2 of
@@ -23,8 +23,9 @@ const SPOTS: Readonly<Record<string, Spot['kind']>> = {
 /** Reads the row of a part; the fault tells which item and how it would be understood. */
 export function parseRow(text: string, part: Pick<Part, 'riffs'>): Result<UseDraft[]> {
   const out: UseDraft[] = [];
+  const riffs = labelled(part.riffs);
   for (const item of itemsOf(text)) {
-    const read = parseUse(item.text, part.riffs);
+    const read = parseUse(item.text, riffs);
     if (!read.ok) return fail(read.error.rule, read.error.words, { text: { from: item.from, to: item.to } });
     out.push(read.value);
   }
@@ -67,7 +68,7 @@ function parseUse(text: string, riffs: readonly Riff[]): Result<UseDraft> {
     if (plays !== null) use.plays = Math.max(1, plays);
     if (scan.eat(/silent\b/)) use.leaveOut = true;
     if (scan.eat(/as\b/)) {
-      const variant = scan.name(riff.variants ?? []);
+      const variant = scan.name(labelled(riff.variants ?? []));
       if (!variant) return noVariant(riff, scan.rest);
       use.variant = variant.id;
     }
@@ -146,7 +147,7 @@ function parseEndings(text: string, riff: Riff): Result<{ passes: PassName[]; va
         `"${item.text.trim()}" says no time. Write "(2nd: ${riff.variants?.[0]?.name ?? 'ending'})"; also last, odd, even.`,
         {},
       );
-    const variant = scan.name(riff.variants ?? []);
+    const variant = scan.name(labelled(riff.variants ?? []));
     if (!variant) return noVariant(riff, scan.rest);
     if (!scan.done) return notUnderstood(scan, 'Endings are parted by semicolons.');
     out.push({ passes, variant: variant.id });
@@ -158,15 +159,16 @@ function parseEndings(text: string, riff: Riff): Result<{ passes: PassName[]; va
 export function printUse(use: UseDraft, part: Pick<Part, 'riffs'>): string {
   const remark = use.remark ? ` "${use.remark.replaceAll('"', "'")}"` : '';
   if (use.spot) return `${use.spot.kind} ${use.spot.bars} ${use.spot.bars === 1 ? 'bar' : 'bars'}${remark}`;
-  const riff = part.riffs.find((one) => one.id === use.riff);
-  const variants = riff?.variants ?? [];
+  const riffs = labelled(part.riffs);
+  const riff = riffs.find((one) => one.id === use.riff);
+  const variants = labelled(riff?.variants ?? []);
   const nameOf = (id: string): string => typedName(variants.find((one) => one.id === id)?.name ?? '?', variants);
   const range = use.bars
     ? `bars ${use.bars.from + 1}${use.bars.count > 1 ? ` to ${use.bars.from + use.bars.count}` : ''} of `
     : '';
   return (
     [
-      `${range}${typedName(riff?.name ?? '?', part.riffs)}`,
+      `${range}${typedName(riff?.name ?? '?', riffs)}`,
       ...(use.variant ? [`as ${nameOf(use.variant)}`] : []),
       ...(use.move ? [moveWords(use.move)] : []),
       ...(use.plays > 1 ? [`${use.plays} times`] : []),

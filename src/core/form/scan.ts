@@ -115,3 +115,14 @@ export function typedName(name: string, known: readonly { readonly name: string 
   const word = /^(?:rest|free|unwritten|bars?)\b/i.test(name);
   return plain && !word ? name : `"${name.replaceAll('"', "'")}"`;
 }
+
+/** Names as they are typed: of several that are called alike, the second is "Name #2". */
+export function labelled<Named extends { readonly name: string }>(list: readonly Named[]): Named[] {
+  const seen = new Map<string, number>();
+  return list.map((one) => {
+    const key = one.name.trim().toLowerCase();
+    const n = (seen.get(key) ?? 0) + 1;
+    seen.set(key, n);
+    return n === 1 ? one : { ...one, name: `${one.name} #${n}` };
+  });
+}
