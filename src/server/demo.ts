@@ -25,6 +25,7 @@ import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { playedNotes, renderTake } from '@/core/synth';
 import { add, barOf, parseMeter, quarter, secondsAtNumber, toNumber, ZERO } from '@/core/time';
 import type { Db } from './db/connection';
+import { withForm, withVariants } from './demo-form';
 import { createPiece } from './pieces';
 import { keepTuning } from './rack';
 import { insertClip, keepClip, putChunk } from './repositories/clips';
@@ -62,11 +63,14 @@ export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
       });
       const placed = placeRiff(written, setup, written.tempo ?? tempo);
       if (placed.blocked[0]) return fail('demo-blocked', `${demo.title}, ${riff.name}: ${placed.blocked[0].words}`);
-      riffs.push(placed.riff);
+      const varied = withVariants(placed.riff, riff.variants ?? [], setup, written.tempo ?? tempo);
+      if (!varied.ok) return fail(varied.error.rule, `${demo.title}, ${riff.name}: ${varied.error.words}`);
+      riffs.push(varied.value);
     }
     parts.push(makePart(`p${p}`, part.name, setup, { role: part.role, riffs }));
   }
-  return ok(makePiece('demo', demo.title, { parts, context: { tempo, key: [{ at: ZERO, ...demo.key }] } }));
+  const piece = makePiece('demo', demo.title, { parts, context: { tempo, key: [{ at: ZERO, ...demo.key }] } });
+  return demo.form ? withForm(piece, demo.form) : ok(piece);
 }
 
 /** A demo instrument: a copy from the catalogue with what differs. */

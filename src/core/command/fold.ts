@@ -1,6 +1,6 @@
 import { fail, freshIds, ok, type Result } from '../base';
 import type { Edit, SimpleEdit } from '../edit';
-import { changeBetween, eventsOf, letterOf, playedBy, type FoldPlan } from '../form';
+import { alikeIds, changeBetween, eventsOf, letterOf, playedBy, type FoldPlan } from '../form';
 import {
   barCount,
   findRiff,
@@ -162,14 +162,7 @@ export function foldRiff(
 
 /** A variant that plays other events: those that are alike at a time take the ids they have in the riff. */
 function variantOf(riff: Riff, events: readonly RiffEvent[], name: string, fresh: Fresh): Variant {
-  const at = new Map(riff.events.map((event) => [event.at, event]));
-  const own = events.map((event): RiffEvent => {
-    const same = at.get(event.at);
-    return same
-      ? { ...event, id: same.id, notes: event.notes.map((note, i) => ({ ...note, id: same.notes[i]?.id ?? note.id })) }
-      : event;
-  });
-  return { id: fresh('x'), name, change: changeBetween(riff, own) };
+  return { id: fresh('x'), name, change: changeBetween(riff, alikeIds(riff, events)) };
 }
 
 /** What a use plays, written out as a riff of its own at its part: from then on it goes its own way. */

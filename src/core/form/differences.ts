@@ -92,12 +92,15 @@ export function differenceWords(
 ): string {
   const { bar } = barOf(meters, one.at);
   const where = bar < 0 ? 'in the pickup' : `bar ${bar + 1}, beat ${spokenBeat(meters, one.at)}`;
-  const names = (event: RiffEvent | null): string =>
+  const listed = (event: RiffEvent | null, octave: boolean): string =>
     event?.notes.length
       ? sorted(event)
-          .map((note) => noteName(note.pitch.midi, { key, naming: schools.notes }))
+          .map((note) => noteName(note.pitch.midi, { key, naming: schools.notes, octave }))
           .join(' ')
       : KINDS[event?.kind ?? ''];
+  // The same letters in another octave need its number.
+  const octaves = listed(one.before, false) === listed(one.after, false) && one.kind === 'pitch';
+  const names = (event: RiffEvent | null): string => listed(event, octaves);
   const places = (event: RiffEvent | null): string =>
     event
       ? sorted(event)

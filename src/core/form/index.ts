@@ -9,3 +9,6 @@ export * from './resolve';
 export * from './route-line';
 export * from './row-line';
 export * from './variant';
+export * from './chart';
+export * from './levels';
+export * from './backing';

@@ -122,3 +122,20 @@ export function changeBetween(riff: Riff, events: readonly RiffEvent[]): Change 
     anchors,
   };
 }
+
+/**
+ * Other events of a riff, those that begin when an event of the riff does taking its id: so that a change is told of
+ * what is there and not as something deleted and something added.
+ */
+export function alikeIds(riff: Riff, events: readonly RiffEvent[]): RiffEvent[] {
+  const at = new Map(riff.events.map((event) => [event.at, event]));
+  return events.map((event): RiffEvent => {
+    const same = at.get(event.at);
+    if (!same) return event;
+    return {
+      ...event,
+      id: same.id,
+      notes: event.notes.map((note, i) => ({ ...note, id: same.notes[i]?.id ?? note.id })),
+    };
+  });
+}

@@ -18,12 +18,17 @@ const open = (rule: Unspecified, words: string, locus: Locus): OpenFinding => ({
 export function unspecifiedIn(piece: Piece): OpenFinding[] {
   const out: OpenFinding[] = [];
   if (piece.unspecified?.includes('tempo')) out.push(open('tempo', 'the tempo: what is set was taken for granted', {}));
+  // A riff that stands in the form is played as often as the form says.
+  const used = new Set(
+    piece.sections.flatMap((section) => section.rows.flatMap((row) => row.uses.map((use) => use.riff))),
+  );
   for (const part of piece.parts) {
     if (part.unspecified?.includes('tuning'))
       out.push(open('tuning', `the tuning of ${part.name}: what is set was taken for granted`, { part: part.id }));
     for (const riff of part.riffs) {
       const locus = { part: part.id, riff: riff.id };
-      if (riff.plays === undefined) out.push(open('plays', `how often "${riff.name}" is played`, locus));
+      if (riff.plays === undefined && !used.has(riff.id))
+        out.push(open('plays', `how often "${riff.name}" is played`, locus));
       for (const event of riff.events) out.push(...openIn(event, locus));
     }
   }

@@ -1,6 +1,6 @@
 import type { Setup } from '../instrument';
 import type { Riff } from '../score';
-import { add, barOf, barStart, cmp, meterAt, mul, quarter, ZERO, type TempoStep } from '../time';
+import { add, barOf, barStart, cmp, maxQuarter, meterAt, mul, quarter, ZERO, type TempoStep } from '../time';
 import { actionsOf, noisesOf, type Action } from './actions';
 import { clockOf, playSeconds, type RenderOptions } from './clock';
 import { layShots, noiseShot, soften, tick, type Shot } from './shots';
@@ -92,7 +92,8 @@ const beatAt = (riff: Riff, bar: number) => quarter(4, meterAt(riff.meters, Math
 
 /** Seconds of count-in before a stretch. */
 export function leadOf(riff: Riff, tempo: readonly TempoStep[], { from, speed, countIn }: RenderOptions): number {
-  return countIn * playSeconds(tempo, ZERO, beatAt(riff, barOf(riff.meters, from).bar), speed);
+  const start = maxQuarter(from, ZERO);
+  return countIn * playSeconds(tempo, start, add(start, beatAt(riff, barOf(riff.meters, from).bar)), speed);
 }
 
 /** The click of a stretch, the count-in before it included. `double` clicks twice as often as the riff says. */
@@ -105,7 +106,8 @@ export function clicksOf(
 ): Shot[] {
   const { from, to, speed, rate } = options;
   const first = Math.max(0, barOf(riff.meters, from).bar);
-  const unitSeconds = playSeconds(tempo, ZERO, beatAt(riff, first), speed);
+  const start = maxQuarter(from, ZERO);
+  const unitSeconds = playSeconds(tempo, start, add(start, beatAt(riff, first)), speed);
   const shots = Array.from({ length: options.countIn }, (_, i) =>
     tick(lead - (options.countIn - i) * unitSeconds, rate, i === 0),
   );

@@ -1,9 +1,11 @@
 import type { Cents, Seconds } from '../base';
+import type { LevelStep } from '../form';
 import type { Setup } from '../instrument';
 import { riffEnd, type Riff } from '../score';
 import { add, cmp, sub, toNumber, type Quarter, type TempoStep } from '../time';
 import { playSeconds, playSecondsTo } from './clock';
 import { checkSpeed, clicksOf, leadOf, Sounding } from './render';
+import { applyGain, gainPoints, type GainPoint } from './levels';
 import { layShots, soften, type Shot } from './shots';
 import { Strings } from './strings';
 
@@ -11,6 +13,8 @@ import { Strings } from './strings';
 export interface Track {
   readonly setup: Setup;
   readonly versions: readonly Riff[];
+  /** How loud it is along the way; as it is where nothing is said. */
+  readonly levels?: readonly LevelStep[];
 }
 
 /** So many passes at a speed; `times` may be Infinity. */
@@ -83,6 +87,8 @@ export function goneRound(riff: Riff, until: Quarter): Riff {
 
 interface Pass {
   readonly sounding: readonly Sounding[];
+  /** Gains of each track, by samples of the pass. */
+  readonly gains: readonly (readonly GainPoint[])[];
   readonly clicks: readonly Shot[];
   readonly first: number;
   readonly end: number;
@@ -128,9 +134,10 @@ export class Stream {
     const { pass, position, plan } = this;
     if (!pass) return null;
     const count = Math.min(frames, pass.end - position);
-    const tracks = pass.sounding.map((sounding) => {
+    const tracks = pass.sounding.map((sounding, i) => {
       const out = new Float32Array(count);
       sounding.fill(out);
+      applyGain(out, position - pass.first, pass.gains[i] ?? []);
       soften(out);
       return out;
     });
@@ -184,6 +191,11 @@ export class Stream {
             lead,
             this.strings[i] as Strings,
           ),
+      ),
+      gains: this.tracks.map(({ levels = [] }) =>
+        gainPoints(levels, options.from, (at) =>
+          Math.round((lead + playSeconds(plan.tempo, options.from, at, rung.speed, riff.feel)) * plan.rate),
+        ),
       ),
       clicks: clicksOf(riff, plan.tempo, options, lead, plan.double),
       // Ends are rounded from the whole, so that no pass drifts from the next.

@@ -97,7 +97,8 @@ export function SoundsPanel({
           ))}
           {sounds.chordWords ? (
             <p className="w-full text-sm text-soft">
-              Taken from what is written: <b className="text-ink">{sounds.chordWords}</b>
+              {sounds.chordsSaid ? 'The chords as written over the bars' : 'Taken from what is written'}:{' '}
+              <b className="text-ink">{sounds.chordWords}</b>
             </p>
           ) : null}
         </section>

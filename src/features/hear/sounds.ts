@@ -48,14 +48,15 @@ export interface Sounds {
   readonly others: readonly Part[];
   readonly chords: readonly ChordUnder[];
   readonly chordWords: string;
+  /** Whether the chords are written, and not guessed from what sounds. */
+  readonly chordsSaid: boolean;
   /** Names of what sounds in turn, none where only the written sounds. */
   readonly turns: readonly string[];
 }
 
-/** A riff and what is to sound with it; of a piece where it stands in one. */
-export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId: string | null): Sounds {
+/** How a piece is listened to, kept on this device; of no piece, for as long as the page is open. */
+export function useSoundSettings(pieceId: string | null): Pick<Sounds, 'settings' | 'change'> {
   const [settings, setSettings] = useState(FIRST_SOUNDS);
-  const pieceId = piece?.id ?? null;
   // After the page has been taken over from the server's: both must begin the same.
   useEffect(() => {
     const timer = setTimeout(() => {
@@ -69,6 +70,18 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
     setSettings(next);
     if (pieceId !== null) keepSounds(pieceId, next, window.localStorage);
   };
+  return { settings, change };
+}
+
+/** A riff and what is to sound with it; of a piece where it stands in one. Chords that are said go before guesses. */
+export function useSounds(
+  setup: Setup,
+  riff: Riff,
+  piece: Piece | null,
+  partId: string | null,
+  chordsSaid?: readonly ChordUnder[],
+): Sounds {
+  const { settings, change } = useSoundSettings(piece?.id ?? null);
   const others = useMemo(
     () =>
       (piece?.parts ?? []).filter((part) => part.id !== partId && part.riffs.some((riff) => riff.events.length > 0)),
@@ -86,8 +99,8 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
   );
   const { backing } = settings;
   const chords = useMemo(
-    () => (backing.length > 0 ? chordsOf([riff, ...beside.map((b) => b.riff)], key) : []),
-    [backing, riff, beside, key],
+    () => chordsSaid ?? (backing.length > 0 ? chordsOf([riff, ...beside.map((b) => b.riff)], key) : []),
+    [backing, riff, beside, key, chordsSaid],
   );
   const tracks = useMemo(
     (): Track[] => [
@@ -112,7 +125,8 @@ export function useSounds(setup: Setup, riff: Riff, piece: Piece | null, partId:
       })),
       { id: CLICK, name: 'Click' },
     ],
-    chordWords: chords.map((chord) => chordName(chord.chord)).join(' '),
+    chordWords: backing.length > 0 ? chords.map((chord) => chordName(chord.chord)).join(' ') : '',
+    chordsSaid: chordsSaid !== undefined,
     turns: reading ? [reading.name, 'as written'] : [],
   };
 }

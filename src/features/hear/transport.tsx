@@ -11,6 +11,7 @@ import {
   useState,
   type Ref,
 } from 'react';
+import type { ChordUnder } from '@/core/harmony';
 import type { Setup } from '@/core/instrument';
 import type { Piece, Riff } from '@/core/score';
 import { bpmAt, type Quarter, type TempoStep } from '@/core/time';
@@ -18,23 +19,21 @@ import { Button } from '@/ui/button';
 import { Slider } from '@/ui/slider';
 import { Switch } from '@/ui/switch';
 import { Player, type Now, type PlayRequest } from './player';
-import { balanceOf, rungsOf, useSounds } from './sounds';
+import { balanceOf, rungsOf, useSounds, type Sounds } from './sounds';
 import { SoundsPanel } from './sounds-panel';
 
 export interface TransportHandle {
   readonly toggle: () => void;
+  /** Plays from a time on, in quarters of the riff. */
+  readonly playFrom: (at: number) => void;
   /** Where the music is, in quarters of the riff, or null. */
   readonly at: () => number | null;
   /** Hands out what would sound as a WAV file. */
   readonly save: () => Promise<void>;
 }
 
-interface Props {
+interface Common {
   readonly riff: Riff;
-  readonly setup: Setup;
-  /** The piece and part it stands in: what else there is to sound with it. */
-  readonly piece?: Piece;
-  readonly partId?: string;
   readonly tempo: readonly TempoStep[];
   /** What sounds: the chosen stretch, or the whole riff. */
   readonly from: Quarter;
@@ -47,16 +46,34 @@ interface Props {
   readonly ref?: Ref<TransportHandle>;
 }
 
+interface RiffProps extends Common {
+  readonly setup: Setup;
+  /** The piece and part it stands in: what else there is to sound with it. */
+  readonly piece?: Piece;
+  readonly partId?: string;
+  /** Chords that are said for it; without them they are guessed from what sounds. */
+  readonly chordsSaid?: readonly ChordUnder[] | undefined;
+}
+
+interface Props extends Common {
+  readonly sounds: Sounds;
+  readonly loopFirst?: boolean;
+}
+
 /** As one counts in aloud. */
 const WORDS = ['one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];
 const why = (reason: unknown): string => (reason instanceof Error ? reason.message : String(reason));
 
+/** The player of one riff, with what is to sound beside it. */
+export function Transport({ setup, piece, partId, chordsSaid, ...common }: RiffProps) {
+  const sounds = useSounds(setup, common.riff, piece ?? null, partId ?? null, chordsSaid);
+  return <SoundTransport {...common} sounds={sounds} />;
+}
+
 /** Play, tempo from 25 to 150 %, loop and click: always at hand; what else sounds, behind one button. */
-export function Transport({
+export function SoundTransport({
   riff,
-  setup,
-  piece,
-  partId,
+  sounds,
   tempo,
   from,
   to,
@@ -64,14 +81,14 @@ export function Transport({
   beats,
   onFault,
   onPlaying,
+  loopFirst = true,
   ref,
 }: Props) {
   const player = useRef<Player | null>(null);
   const [playing, setPlaying] = useState(false);
   const [waiting, setWaiting] = useState(false);
   const [speed, setSpeed] = useState(100);
-  const [loop, setLoop] = useState(true);
-  const sounds = useSounds(setup, riff, piece ?? null, partId ?? null);
+  const [loop, setLoop] = useState(loopFirst);
   const { settings, change, tracks, voices } = sounds;
   const versions = tracks[0]?.versions.length ?? 1;
 
@@ -146,8 +163,9 @@ export function Transport({
       onFault(`It can't be saved: ${why(reason)}. Choose a shorter stretch.`);
     }
   };
+  const playFrom = (begin: number): void => void play(settings.countIn * beats, begin);
   const at = useCallback(() => player.current?.now()?.at ?? null, []);
-  useImperativeHandle(ref, () => ({ toggle, at, save }));
+  useImperativeHandle(ref, () => ({ toggle, playFrom, at, save }));
 
   const bpm = bpmAt(tempo, from);
   return (
