@@ -68,6 +68,19 @@ export function insertSection(
   return { edit: together(`added the section "${name}"`, edits), id: section.id };
 }
 
+/** A section once more, behind itself, with all that is said of it and played in it. */
+export function duplicateSection(piece: Piece, id: string): Result<{ readonly edit: Edit; readonly id: string }> {
+  const section = sectionOf(piece, id);
+  if (!section) return noSection(id);
+  const fresh = freshIds(piece.lastId);
+  const rows = section.rows.map((row) => ({ ...row, uses: row.uses.map((use) => ({ ...use, id: fresh('u') })) }));
+  const copy = { ...section, id: fresh('s'), name: freeLabel(piece.sections, section.name).slice(0, 80), rows };
+  return ok({
+    edit: { type: 'addSection', section: copy, at: piece.sections.indexOf(section) + 1 },
+    id: copy.id,
+  });
+}
+
 /** A section laid from a map of bars, its chords in the key given. */
 export function insertMap(
   piece: Piece,
@@ -168,7 +181,7 @@ function routeWithout(form: readonly FormEntry[], gone: ReadonlySet<string>): Fo
   });
 }
 
-/** What a part plays in a section, all of it. A use that stays what it was keeps its id, and what the route says of it. */
+/** All a part plays in a section. A use that stays what it was keeps its id, and what the route says of it. */
 export function setRow(piece: Piece, sectionId: string, partId: string, drafts: readonly UseDraft[]): Result<Edit> {
   const section = sectionOf(piece, sectionId);
   const part = findPart(piece, partId);

@@ -3,7 +3,7 @@ import { parseName } from '../pitch';
 import { cmp, maxQuarter, minQuarter, sub, toNumber, type Quarter } from '../time';
 import type { BassSpan, ChordSpan, FormMap } from './map';
 
-/** The chords that are written over a stretch of the form, in its own time, for playing along; the bass lane with them. */
+/** The chords written over a stretch of the form, in its own time, for playing along; over the bass where one is. */
 export function writtenChords(map: Pick<FormMap, 'chords' | 'bass'>, from: Quarter, to: Quarter): ChordUnder[] {
   const out: ChordUnder[] = [];
   for (const span of map.chords) {

@@ -87,7 +87,7 @@ const NUMBERS: Readonly<Record<string, number>> = {
 };
 const NUMBER = '\\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve';
 
-/** How often in all: "2 times", "2 times in all", "twice", "x3", "3x"; a bare number as well. Null where none is said. */
+/** How often in all: "2 times", "2 times in all", "twice", "x3", "3x", a bare number; null where none is said. */
 export function eatPlays(scan: Scan): number | null {
   const found =
     scan.eat(/(once|twice)(?: in all)?(?![\p{L}\p{N}])/u) ??

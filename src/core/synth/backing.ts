@@ -48,7 +48,9 @@ export function backingTrack(lead: Riff, chords: readonly ChordUnder[], what: Ba
     const starts = [from, ...bars.filter((b) => cmp(b, from) > 0 && cmp(b, to) < 0)];
     return starts.flatMap((at, i) => {
       const until = starts[i + 1] ?? to;
-      const pitches = voiced(chord.chord, LOWEST[what]);
+      // The bass plays the note under a slash.
+      const root = what === 'bass' ? (chord.chord.bass ?? chord.chord.root) : chord.chord.root;
+      const pitches = voiced({ ...chord.chord, root }, LOWEST[what]);
       const strikes = what === 'chords' ? [at] : halves(at, until);
       return strikes.map((start, index) =>
         makeEvent(

@@ -11,7 +11,7 @@ export interface GainPoint {
 /** Samples over which a step is softened, so that it doesn't click. */
 const SOFT = 400;
 
-/** Levels as points of a pass: `sample` tells where a time lies; what began before the pass holds from its beginning. */
+/** Levels as points of a pass: `sample` tells where a time lies. What began before holds from its beginning. */
 export function gainPoints(levels: readonly LevelStep[], from: Quarter, sample: (at: Quarter) => number): GainPoint[] {
   const begun = levels.findLastIndex((step) => cmp(step.at, from) <= 0);
   return levels

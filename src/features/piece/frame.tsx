@@ -51,6 +51,7 @@ const Path = memo(function Path({
       open,
       here: path.includes('/riffs/') && !path.endsWith('/sheet'),
     },
+    { name: 'Form', href: `${root}/form`, open: 0, here: path.endsWith('/form') },
     { name: 'Hand out', href: riff ? `${root}/riffs/${riff}/sheet` : null, open: 0, here: path.endsWith('/sheet') },
   ];
   return (
