@@ -155,7 +155,7 @@ export const WHOLE_PIECES: readonly DemoPiece[] = [
             calls: `triplet eighths on 1 4 on 2 5 on 1 4 on 1 3 on 2 4 on 1 3 on 1 2 on 2 3 on 1 2 chord B7 for quarter`,
             variants: [
               {
-                name: 'last time',
+                name: 'end chord',
                 from: 1,
                 calls: 'triplet eighths on 1 4 on 2 5 on 1 4 on 1 3 on 2 4 on 1 3 chord E for half ring',
               },

@@ -5,7 +5,7 @@ import { laneChordName, laneNoteName } from './chord-line';
 import { differCount, differencesOf, differenceWords, type EventDifference } from './differences';
 import { mapOf, metersOf, sectionLength, type FormMap, type PassSpan } from './map';
 import { moveWords } from './move-use';
-import { passWords } from './passes';
+import { passTimes } from './passes';
 import { layRow, playedBy, resolve, useLength, type Line, type Span } from './resolve';
 import { stopWords } from './route-line';
 
@@ -385,14 +385,14 @@ function endingsOf(
                 : name === 'odd'
                   ? 0
                   : use.plays - 1;
-        tell(`${passWords(ending.passes)} time`, ending.variant, index);
+        tell(`${passTimes(ending.passes)}`, ending.variant, index);
       }
       const entries = new Map(passes.flatMap((pass) => (pass.entry ? [[pass.entry.id, pass] as const] : [])));
       for (const pass of entries.values()) {
         const where = entries.size > 1 ? `, at bar ${(firstPass(pass, passes)?.firstBar ?? 0) + 1}` : '';
         for (const one of pass.entry?.differences ?? [])
           if (one.use === use.id)
-            tell(`${passWords(one.passes)} time${where}`, one.leaveOut ? null : (one.variant ?? null), 0);
+            tell(`${passTimes(one.passes)}${where}`, one.leaveOut ? null : (one.variant ?? null), 0);
         for (const joint of pass.entry?.joints ?? [])
           if (joint.use === use.id) tell(`into the repeat${where}`, joint.variant, use.plays - 1);
       }

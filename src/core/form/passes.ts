@@ -61,3 +61,9 @@ export function passWords(names: readonly PassName[]): string {
 
 /** A count of plays so that nobody takes it for repeats: "once", "2 times in all". */
 export const playsWords = (plays: number): string => (plays === 1 ? 'once' : `${plays} times in all`);
+
+/** Passes as they are said: "2nd time", "1st and 3rd time", "every even time", "last time". */
+export function passTimes(names: readonly PassName[]): string {
+  const words = names.map((name) => (name === 'odd' || name === 'even' ? `every ${name}` : passWords([name])));
+  return `${words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '')} time`;
+}

@@ -121,7 +121,7 @@ interface Played {
 /** Versions of a riff that were worked out already, by what makes them. */
 const versions = new WeakMap<Riff, Map<string, Played & { readonly setup: Setup; readonly placedBy: unknown }>>();
 
-/** The events of a use before they are laid anywhere: of its variant, some bars, moved, and placed where that unplaced. */
+/** The events of a use before they are laid anywhere: varied, cut to its bars, moved, placed where moving unplaced. */
 export function playedBy(piece: Piece, part: Part, riff: Riff, use: Use, variant: string | undefined): Played {
   const key: Key | null = keyOf(piece, riff);
   const { costs } = piece;

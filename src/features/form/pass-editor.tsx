@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { setDifference, setJoint, spelledRoute } from '@/core/command';
 import { fail, ok, type Result } from '@/core/base';
 import type { Edit } from '@/core/edit';
-import { mapOf, passWords, playsWords } from '@/core/form';
+import { mapOf, passTimes, playsWords } from '@/core/form';
 import type { FormEntry, PassName, Piece, Section, Use } from '@/core/score';
 import { Button } from '@/ui/button';
 
@@ -106,7 +106,7 @@ export function PassEditor({ piece, section, edit }: Props) {
           ...(one.differences ?? []).map((told) => (
             <Told
               key={`${one.id} ${told.use} ${String(told.passes)}`}
-              words={`From bar ${barOf(one)}, ${passWords(told.passes)} time: ${nameOf(told.use)} ${told.leaveOut ? 'is silent' : `as ${variantName(told.use, told.variant)}`}`}
+              words={`From bar ${barOf(one)}, ${passTimes(told.passes)}: ${nameOf(told.use)} ${told.leaveOut ? 'is silent' : `as ${variantName(told.use, told.variant)}`}`}
               onDelete={() => edit(setDifference(piece, one.id, told.use, told.passes, null))}
             />
           )),
