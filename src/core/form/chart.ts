@@ -22,7 +22,12 @@ export interface Slip {
   readonly how: string;
   readonly kind: 'riff' | 'varied' | 'silent' | 'rest' | 'free' | 'unwritten' | 'fault';
   /** Notes as dashes: begin and end in bars of the block, height 0 (low) to 1 within the part's range. */
-  readonly contour: readonly { readonly from: number; readonly to: number; readonly height: number }[];
+  readonly contour: readonly {
+    readonly from: number;
+    readonly to: number;
+    readonly height: number;
+    readonly chord: boolean;
+  }[];
   /** The span of the line it is; null where the section is not in the route. */
   readonly span: number | null;
   /** Open strings that became stopped ones by moving. */
@@ -91,10 +96,11 @@ interface Range {
   readonly high: number;
 }
 
-function rangeOf(part: Part): Range {
+/** The pitches a part has, as written and as its form moves them. */
+function rangeOf(part: Part, line: Line | null): Range {
   let [low, high] = [127, 0];
-  for (const riff of part.riffs)
-    for (const event of riff.events)
+  for (const { events } of [...part.riffs, ...(line ? [line.riff] : [])])
+    for (const event of events)
       for (const { pitch } of event.notes) {
         low = Math.min(low, pitch.midi);
         high = Math.max(high, pitch.midi);
@@ -135,7 +141,7 @@ function remarksOf(piece: Piece, section: Section, schools: Schools, passes: rea
 export function chartOf(piece: Piece, { unfolded, schools = DEFAULT_SCHOOLS }: ChartOptions): ChartBlock[] {
   const map = mapOf(piece);
   const lines = new Map(piece.parts.map((part) => [part.id, resolve(piece, part.id)]));
-  const ranges = new Map(piece.parts.map((part) => [part.id, rangeOf(part)]));
+  const ranges = new Map(piece.parts.map((part) => [part.id, rangeOf(part, lines.get(part.id) ?? null)]));
   const make = (section: Section, pass: PassSpan | null, key: string): ChartBlock => {
     const meters = metersOf(piece, section);
     const bars = pass && unfolded ? pass.bars : section.bars;
@@ -330,6 +336,7 @@ function slip(
         from: inBars(meters, event.at),
         to: inBars(meters, add(event.at, event.dur)),
         height: (note.pitch.midi - range.low) / spread,
+        chord: event.notes.length > 1,
       })),
     ),
   };

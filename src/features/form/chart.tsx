@@ -93,7 +93,9 @@ function SlipView({
       <span className="pointer-events-none absolute inset-x-1 top-0 flex items-baseline gap-1 truncate text-[13px] leading-[17px]">
         {first ? (
           <>
-            <b className={slip.kind === 'varied' ? 'text-yours' : ''}>{slip.name}</b>
+            <span className={cn(slip.use.spot ? '' : 'font-bold', slip.kind === 'varied' && 'text-yours')}>
+              {slip.name}
+            </span>
             {slip.how ? <span className="font-semibold text-yours">{slip.how}</span> : null}
             {slip.times > 1 ? <span className="text-soft">{slip.times} times</span> : null}
             {slip.use.remark ? <i className="text-soft">{slip.use.remark}</i> : null}
@@ -118,7 +120,7 @@ function SlipView({
               y1={13 - 11 * dash.height}
               y2={13 - 11 * dash.height}
               stroke="currentColor"
-              strokeWidth={2.2}
+              strokeWidth={dash.chord ? 1.1 : 2.2}
               vectorEffect="non-scaling-stroke"
             />
           ))}
@@ -228,8 +230,11 @@ function ChartLine({
           return (
             <span
               key={chord.at}
-              className="absolute top-[17px] truncate pl-1.5 text-[21px] leading-7 font-semibold"
-              style={{ left: share(chord.at), maxWidth: `${(100 * (next - chord.at)) / (last - from)}%` }}
+              className={cn(
+                'absolute top-[17px] pl-1.5 leading-7 font-semibold whitespace-nowrap',
+                next - chord.at < 0.45 ? 'text-[16px]' : 'text-[21px]',
+              )}
+              style={{ left: share(chord.at) }}
             >
               {chord.name}
               {chord.bass ? (

@@ -1,8 +1,16 @@
-import { useId, useState, type ReactNode } from 'react';
+import { useId, useState, type InputHTMLAttributes, type ReactNode, type TextareaHTMLAttributes } from 'react';
 import type { Result } from '@/core/base';
 
 const box =
   'w-full min-h-9 rounded-sm border border-line/70 bg-sheet px-2 text-[15px] text-ink aria-[invalid=true]:border-trouble';
+
+type BoxProps = Omit<TextareaHTMLAttributes<HTMLTextAreaElement>, 'rows'> & { readonly rows: number };
+
+/** A line, or a box where it is long. */
+function Box({ rows, className, ...rest }: BoxProps) {
+  if (rows > 1) return <textarea rows={rows} className={`${className ?? ''} resize-y py-1 leading-6`} {...rest} />;
+  return <input className={className} {...(rest as InputHTMLAttributes<HTMLInputElement>)} />;
+}
 
 /**
  * One typed line that is taken when Enter is pressed or it is left. What can't be taken stays as it was typed, with the
@@ -16,6 +24,7 @@ export function LineField({
   told,
   figures = false,
   hideLabel = false,
+  rows = 1,
 }: {
   readonly label: string;
   readonly value: string;
@@ -26,6 +35,8 @@ export function LineField({
   readonly told?: (line: string) => ReactNode;
   readonly figures?: boolean;
   readonly hideLabel?: boolean;
+  /** How many lines are seen at once; what is typed is one line all the same. */
+  readonly rows?: number;
 }) {
   const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
@@ -46,18 +57,22 @@ export function LineField({
       <label htmlFor={id} className={hideLabel ? 'sr-only' : 'text-sm font-semibold text-soft'}>
         {label}
       </label>
-      <input
+      <Box
         id={id}
+        rows={rows}
         value={draft ?? value}
         spellCheck={false}
         autoComplete="off"
         aria-invalid={fault ? true : undefined}
         aria-describedby={`${id}-about`}
         className={figures ? `${box} font-figures` : box}
-        onChange={(event) => setDraft(event.target.value)}
+        onChange={(event) => setDraft(event.target.value.replaceAll('\n', ' '))}
         onBlur={take}
         onKeyDown={(event) => {
-          if (event.key === 'Enter') take();
+          if (event.key === 'Enter') {
+            event.preventDefault();
+            take();
+          }
           if (event.key === 'Escape' && draft !== null) {
             event.stopPropagation();
             setDraft(null);

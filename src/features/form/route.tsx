@@ -151,6 +151,7 @@ export function Route({ piece, map, edit, sounding, onPlay, onLoop }: Props) {
       <LineField
         label="Type it"
         figures
+        rows={3}
         value={printRoute(piece.form, piece.sections)}
         hint="verse 2 times, refrain, (bridge, refrain) twice, end slowing"
         onTake={(line) => {

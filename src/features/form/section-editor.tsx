@@ -153,6 +153,7 @@ export function SectionEditor({ piece, section, edit, onClose, onChoose }: Props
       <LineField
         label="Chords over the bars"
         figures
+        rows={2}
         value={printChordLine(section.context?.chords ?? [], meters, section.bars)}
         hint="| Am | Dm | Am 3 E7 1 | % |"
         onTake={(line) => edit(setChordLine(piece, id, line))}
@@ -242,6 +243,7 @@ function PartRow({
       <LineField
         label={part.name}
         figures
+        rows={2}
         value={printRow(uses, part)}
         onTake={(line) => {
           const read = parseRow(line, part);
