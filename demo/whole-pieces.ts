@@ -1,4 +1,4 @@
-import type { DemoPiece } from './pieces';
+import type { DemoPiece } from './shapes';
 
 /** Pieces of the show from the first bar to the last: sections, endings, moved riffs and the order they come in. */
 export const WHOLE_PIECES: readonly DemoPiece[] = [

@@ -83,6 +83,20 @@ export function editAsVariant(piece: Piece, riffId: string, id: string, edit: Ed
   return ok({ type: 'batch', what: what ?? 'changed a variant', edits: [...others, patch] });
 }
 
+/**
+ * The program's answer to a variant that is worked on: proposals for what the variant has changed, none for what it
+ * takes from its riff. Null where nothing is left to propose.
+ */
+export function proposalsForVariant(piece: Piece, riffId: string, id: string, edit: Edit): Edit | null {
+  if (edit.type !== 'proposePlaces' || edit.riff !== riffId) return edit;
+  const change = findRiff(piece, riffId)?.riff.variants?.find((one) => one.id === id)?.change;
+  const own = new Set(
+    [...(change?.replaced ?? []), ...(change?.inserted ?? [])].flatMap((event) => event.notes.map((note) => note.id)),
+  );
+  const places = edit.places.filter((one) => own.has(one.note));
+  return places.length > 0 ? { ...edit, places } : null;
+}
+
 const EVENT_EDITS: ReadonlySet<SimpleEdit['type']> = new Set([
   'putEvents',
   'patchEvents',

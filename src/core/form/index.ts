@@ -12,3 +12,4 @@ export * from './variant';
 export * from './chart';
 export * from './levels';
 export * from './backing';
+export * from './contexts';

@@ -91,11 +91,16 @@ function inOrder(events: readonly RiffEvent[], own: ReadonlySet<string>): RiffEv
   return out;
 }
 
-/** The riff with a variant's events in place of its own, as if it were written so. */
-export const asVariant = (riff: Riff, variant: Variant): Riff => ({
-  ...riff,
-  events: applyVariant(riff, variant).events,
-});
+const written = new WeakMap<Riff, Map<Variant, Riff>>();
+
+/** The riff with a variant's events in place of its own, as if it were written so. Kept while nothing changes. */
+export function asVariant(riff: Riff, variant: Variant): Riff {
+  const known = written.get(riff) ?? new Map<Variant, Riff>();
+  written.set(riff, known);
+  const made = known.get(variant) ?? { ...riff, events: applyVariant(riff, variant).events };
+  known.set(variant, made);
+  return made;
+}
 
 /** What makes other events of a riff's own: the change of a variant. Events that stayed the same say nothing. */
 export function changeBetween(riff: Riff, events: readonly RiffEvent[]): Change {

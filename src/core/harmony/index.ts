@@ -4,3 +4,4 @@ export * from './frames';
 export * from './grips';
 export * from './capo-plan';
 export * from './under';
+export * from './degree';

@@ -2,7 +2,7 @@
 
 import { unstable_isUnrecognizedActionError, useRouter } from 'next/navigation';
 import { createContext, startTransition, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
-import { useStore } from 'zustand';
+import { useStore, type StoreApi } from 'zustand';
 import { findPart, findRiff, type Part, type Piece, type Riff } from '@/core/score';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import { Button } from '@/ui/button';
@@ -12,6 +12,7 @@ import { livesByLocks, newId, openDevice } from './device';
 import { NewVersion } from './outbox';
 import { PlacementKeeper } from './placement';
 import { createPieceStore, type PieceState } from './store';
+import { createVariantStore, followBase } from './variant-store';
 
 /** Saves; told apart from silence is a server of another version, which does not know this page's calls. */
 const save = async (input: SaveInput): Promise<SaveAnswer> => {
@@ -23,8 +24,17 @@ const save = async (input: SaveInput): Promise<SaveAnswer> => {
   }
 };
 
+/** What the pages of a piece work with: its state, and the worker that places. */
+interface Opened {
+  readonly store: StoreApi<PieceState>;
+  readonly keeper: PlacementKeeper | null;
+  readonly subscribe: (listener: () => void) => () => void;
+  /** Grows with each answer of the worker. */
+  readonly answers: () => number;
+}
+
 /** An open piece: its store, and while it is on the screen the worker that places. */
-class Session {
+class Session implements Opened {
   readonly store: ReturnType<typeof createPieceStore>;
   keeper: PlacementKeeper | null = null;
   private version = 0;
@@ -43,7 +53,6 @@ class Session {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
   };
-  /** Grows with each answer of the worker. */
   readonly answers = (): number => this.version;
 
   private readonly notify = (): void => {
@@ -88,9 +97,9 @@ function sessionOf(open: OpenPiece): Session {
   return session;
 }
 
-const Context = createContext<Session | null>(null);
+const Context = createContext<Opened | null>(null);
 
-function useOpen(): Session {
+function useOpen(): Opened {
   const open = useContext(Context);
   if (!open) throw new Error('used outside an open piece');
   return open;
@@ -99,7 +108,7 @@ function useOpen(): Session {
 /** A slice of the open piece's state. */
 export const usePiece = <T,>(select: (state: PieceState) => T): T => useStore(useOpen().store, select);
 
-export const usePieceStore = (): Session['store'] => useOpen().store;
+export const usePieceStore = (): Opened['store'] => useOpen().store;
 
 /** The worker that places, and a number that grows with each of its answers. */
 export function usePlacement(): { keeper: PlacementKeeper | null; version: number } {
@@ -136,6 +145,60 @@ export function PieceProvider({ opened, children }: { readonly opened: string; r
       <StaleDialog />
     </Context.Provider>
   );
+}
+
+/** A piece worked on as one of its variants: what is changed is kept in the variant, everything else in the piece. */
+class VariantSession implements Opened {
+  readonly store: StoreApi<PieceState>;
+  keeper: PlacementKeeper | null = null;
+  private version = 0;
+  private readonly listeners = new Set<() => void>();
+
+  constructor(
+    private readonly base: StoreApi<PieceState>,
+    riff: string,
+    variant: string,
+  ) {
+    this.store = createVariantStore(base, riff, variant);
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  readonly answers = (): number => this.version;
+
+  private readonly notify = (): void => {
+    this.version++;
+    this.listeners.forEach((listener) => listener());
+  };
+
+  start(): () => void {
+    const stop = followBase(this.store, this.base);
+    this.keeper = new PlacementKeeper(this.store, this.notify);
+    this.notify();
+    return () => {
+      stop();
+      this.keeper?.close();
+      this.keeper = null;
+    };
+  }
+}
+
+/** Opens a variant of a riff for everything within: the pages see it as if it were written in the riff. */
+export function VariantProvider({
+  riff,
+  variant,
+  children,
+}: {
+  readonly riff: string;
+  readonly variant: string;
+  readonly children: ReactNode;
+}) {
+  const { store } = useOpen();
+  const [session] = useState(() => new VariantSession(store, riff, variant));
+  useEffect(() => session.start(), [session]);
+  return <Context.Provider value={session}>{children}</Context.Provider>;
 }
 
 /** Two saved versions: nothing is overwritten, the user says which to go on with. */

@@ -1,3 +1,4 @@
+import type { ChordUnder } from '@/core/harmony';
 import type { TempoStep } from '@/core/time';
 import { Transport } from '@/features/hear/transport';
 import { Later } from '@/ui/later';
@@ -14,12 +15,13 @@ import { ZoomSwitch } from './zoom';
 interface Props {
   readonly state: BenchState;
   readonly tempo: readonly TempoStep[];
+  readonly chordsSaid: readonly ChordUnder[] | undefined;
   readonly beats: number;
   readonly onNote: (midi: number) => void;
 }
 
 /** Under the strip: the player, what is shown, and the call line with the bench's tools. */
-export function BenchFoot({ state, tempo, beats, onNote }: Props) {
+export function BenchFoot({ state, tempo, chordsSaid, beats, onNote }: Props) {
   const { bench, view, transport, calls, focusStrip, playIn } = state;
   const { piece, part, riff, chosen, actions } = bench;
   const toast = useToast();
@@ -33,7 +35,7 @@ export function BenchFoot({ state, tempo, beats, onNote }: Props) {
   const player = (
     <Transport
       ref={transport}
-      {...{ riff, piece, tempo, beats }}
+      {...{ riff, piece, tempo, beats, chordsSaid }}
       {...stretch}
       setup={part.setup}
       partId={part.id}

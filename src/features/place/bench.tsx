@@ -1,13 +1,14 @@
 'use client';
 
-import { useMemo } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { callEvent } from '@/core/callout';
 import { openPitch, stringNumbers } from '@/core/instrument';
 import { lockAt, moveEvents } from '@/core/command';
-import { keyOf, tempoOf, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
+import { contextsOf, writtenChords } from '@/core/form';
+import { keyOf, riffEnd, tempoOf, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
 import { barOf, bpmAt, meterAt, ZERO, type Quarter } from '@/core/time';
 import { Frame } from '@/features/piece/frame';
-import { usePiece, useRiff } from '@/features/piece/provider';
+import { usePiece, useRiff, VariantProvider } from '@/features/piece/provider';
 import { SetupBand } from '@/features/setup/setup-band';
 import { Later } from '@/ui/later';
 import { useOnPage } from '@/ui/on-page';
@@ -17,6 +18,7 @@ import { BenchFoot } from './bench-foot';
 import { BenchNeck } from './bench-neck';
 import { useAnswer } from './bench-parts';
 import { PIANO, usePlayIn } from './play-in';
+import { RiffPlace } from './riff-place';
 import { RiffSwitch } from './riff-switch';
 import { Side, type SideTab } from './side';
 import { Strip } from './strip';
@@ -28,10 +30,26 @@ interface Start {
   /** The event a deep link asks for, and the side it opens. */
   readonly startNote: string | null;
   readonly startTab: SideTab;
+  /** The use of the form it is looked at in, with its play: "u4" or "u4.2". */
+  readonly use: string | null;
+  /** The variant that is open; null for the riff as written. */
+  readonly variant: string | null;
 }
 
 /** The bench: strip, neck, reasons and call line around one riff. */
-export function Bench({ riffId, ...start }: { readonly riffId: string } & Start) {
+export function Bench(given: { readonly riffId: string } & Start) {
+  const { riffId, variant } = given;
+  const found = useRiff(riffId);
+  if (variant !== null && found?.riff.variants?.some((one) => one.id === variant))
+    return (
+      <VariantProvider key={`${riffId} ${variant}`} riff={riffId} variant={variant}>
+        <OpenBench {...given} />
+      </VariantProvider>
+    );
+  return <OpenBench {...given} variant={null} />;
+}
+
+function OpenBench({ riffId, ...start }: { readonly riffId: string } & Start) {
   const found = useRiff(riffId);
   const onPage = useOnPage();
   if (found && !onPage)
@@ -47,7 +65,7 @@ export function Bench({ riffId, ...start }: { readonly riffId: string } & Start)
       </Frame>
     );
   }
-  return <RiffBench key={riffId} {...found} {...start} />;
+  return <RiffBench key={`${riffId} ${start.variant ?? ''}`} {...found} {...start} />;
 }
 
 interface Given extends Start {
@@ -57,20 +75,36 @@ interface Given extends Start {
 }
 
 function RiffBench(given: Given) {
-  const { piece, part, riff, startBar } = given;
+  const { piece, part, riff, startBar, use, variant } = given;
   const state = useBench(given);
   const { bench, view, question, keys, stripBox, playhead } = state;
   const lines = usePiece((one) => one.lines);
   const schools = useSchools();
   const { setup } = part;
-  const tempo = tempoOf(piece, riff);
-  const key = keyOf(piece, riff);
+  // The whole form is looked through for it: what is typed is painted first.
+  const settled = useDeferredValue(piece);
+  const contexts = useMemo(() => contextsOf(settled, part.id, riff.id), [settled, part.id, riff.id]);
+  const context = contexts.find((one) => one.id === use || one.use.id === use) ?? contexts[0] ?? null;
+  const tempo = context?.tempo ?? tempoOf(piece, riff);
+  const key = context?.key ?? keyOf(piece, riff);
+  const chordsSaid = useMemo(
+    () => (context && context.chords.length > 0 ? writtenChords(context, ZERO, riffEnd(riff)) : undefined),
+    [context, riff],
+  );
   const { hands, blocked } = useAnswer(riff);
   const { chosen, edit } = bench;
   const { focus, noteIndex, events, focusIndex } = chosen;
   const weighed = useAlternatives(part, riff, tempo, focusIndex, noteIndex);
   const player = usePlayIn(bench, view.playIn, view.playLength);
-  const sub = useMemo(() => <RiffSwitch riffId={riff.id} />, [riff.id]);
+  const sub = useMemo(
+    () => (
+      <div className="flex flex-wrap items-center gap-1">
+        <RiffSwitch riffId={riff.id} />
+        <RiffPlace {...{ piece, riff, variant, context, contexts }} />
+      </div>
+    ),
+    [piece, riff, variant, context, contexts],
+  );
   const meter = meterAt(riff.meters, Math.max(0, barOf(riff.meters, focus?.at ?? ZERO).bar));
 
   const onPianoKey = (event: React.KeyboardEvent): boolean => {
@@ -114,6 +148,7 @@ function RiffBench(given: Given) {
             {...{ riff, setup, hands, chosen, playhead, startBar, tempo, onDrag }}
             keyShown={key}
             lanes={view.lanes}
+            harmony={context}
             playing={view.playing}
             perRow={view.perRow}
             target={view.target}
@@ -141,7 +176,7 @@ function RiffBench(given: Given) {
           </Later>
         )}
       </div>
-      <BenchFoot state={state} tempo={tempo} beats={meter.beats} onNote={player.note} />
+      <BenchFoot {...{ state, tempo, chordsSaid }} beats={meter.beats} onNote={player.note} />
       <Later>
         <p aria-live="polite" className="sr-only">
           {spoken}

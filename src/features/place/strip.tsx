@@ -18,6 +18,7 @@ import { stringLetters, type Schools } from '@/core/schools';
 import type { Riff, RiffEvent } from '@/core/score';
 import { strokeFigures, strokesOf, type Struck } from '@/core/rhythm';
 import { add, cmp, maxQuarter, minQuarter, quarter, toNumber, type Quarter, type TempoStep } from '@/core/time';
+import type { Harmony } from '@/ui/draw/harmony-lane';
 import { LANE, laneScales, laneTops, type LaneName } from '@/ui/draw/lanes';
 import { barsThatFit, figureSize, rowCutter, type StripRow } from '@/ui/draw/strip-layout';
 import type { RowScale } from '@/ui/draw/spacing';
@@ -33,6 +34,8 @@ interface Props {
   readonly keyShown: Key | null;
   readonly hands: ReadonlyMap<string, number>;
   readonly lanes: ReadonlySet<LaneName>;
+  /** Chords and bass where the riff is played. */
+  readonly harmony: Harmony | null;
   readonly chosen: Chosen;
   readonly onKeyDown: (event: KeyboardEvent) => void;
   readonly playing: boolean;
@@ -239,6 +242,7 @@ export function Strip({
   keyShown,
   hands,
   lanes,
+  harmony,
   chosen,
   onKeyDown,
   playing,
@@ -409,6 +413,7 @@ export function Strip({
               next={rows[row.index + 1]?.events[0] ?? null}
               setup={setup}
               schools={schools}
+              harmony={harmony}
             />
           </div>
         ))}

@@ -13,6 +13,7 @@ import { staffBars } from '@/core/staff';
 import { quarter, ZERO } from '@/core/time';
 import { CapoPlace } from './capo-place';
 import { ChordFrameView } from './chord-frame';
+import type { Harmony } from './harmony-lane';
 import { fretTextOf, laneScales, laneTops } from './lanes';
 import { Neck, type NeckPlace } from './neck';
 import { rowsOf } from './strip-layout';
@@ -428,7 +429,7 @@ describe('everything else that is said of a note, on the strip and on the sheet 
     expect(called.faults, calls).toEqual([]);
     return makeRiff('r', 'r', { bars: 2, events: calledToEvents(called, new Set()) });
   };
-  const both = (calls: string): string[] => {
+  const both = (calls: string, harmony: Harmony | null = null): string[] => {
     const riff = riffOf(calls);
     const [row] = rowsOf(riff, 2);
     if (!row) throw new Error('no row');
@@ -451,6 +452,7 @@ describe('everything else that is said of a note, on the strip and on the sheet 
           setup={setupOf()}
           schools={DEFAULT_SCHOOLS}
           {...BARE}
+          harmony={harmony}
           strokes={[...strokes.values()]
             .map((struck) => `${struck.event}:${struck.stroke ?? ''}:${struck.by ?? ''}:${struck.group}`)
             .join(' ')}
@@ -473,6 +475,23 @@ describe('everything else that is said of a note, on the strip and on the sheet 
       ),
     ];
   };
+  it('chords and bass notes over the bars, and under each note what it is by them', () => {
+    const span = { at: ZERO, to: quarter(2) };
+    const chords = [
+      { ...span, chord: 'Am' },
+      { at: quarter(2), to: quarter(4), chord: 'F#dim' },
+    ];
+    const [strip = ''] = both('quarters on 5 open on 5 3 on 4 2 on 4 4', { chords, bass: [] });
+    expect(texts(strip)).toEqual(expect.arrayContaining(['Am', 'F♯dim', '1', '♭3', '♭7', '1']));
+    const [held = ''] = both('quarters on 4 2 on 4 2', {
+      chords: [],
+      bass: [
+        { ...span, to: quarter(1), note: 'A' },
+        { at: quarter(1), to: quarter(2), note: 'C' },
+      ],
+    });
+    expect(texts(held)).toEqual(expect.arrayContaining(['bass A', 'bass C', '5', '3']));
+  });
   it('words: mutes in runs, bends with their way, taps, volume, what is free, what is unsaid', () => {
     for (const svg of both(
       'eighths on 5 open palm open palm 3 choked on 3 7 bend half pushed on 2 5 trill ? on 1 12 tapped on 2 5 pinched volume mf on 3 5 either "or rest" cut 30',
@@ -488,7 +507,7 @@ describe('everything else that is said of a note, on the strip and on the sheet 
     for (const svg of [strip, sheet]) expect(texts(svg)).toEqual(expect.arrayContaining(['pick scrape', '5', '7']));
     expect(texts(strip)).toContain('not yet written');
     expect(texts(strip).filter((text) => /^[1-4]$/.test(text))).toEqual(expect.arrayContaining(['1', '3', '4']));
-    expect(texts(strip)).toContain('not named yet');
+    expect(texts(strip)).toContain('no chord over it yet: type them on the form');
   });
   it('brackets for a barre, a wave for a rolled chord, another finger that would do', () => {
     for (const svg of both(

@@ -8,6 +8,8 @@ import { noteEnd, type Note, type RiffEvent, joinsInto } from '@/core/score';
 import { add, barStart, meterAt, mul, quarter, type MeterChange, type Quarter } from '@/core/time';
 import { fretText, LANE, laneTops, noteText, type LaneName, type LaneScales } from './lanes';
 import { HandLane } from './hand-lane';
+import { HarmonyLane, type Harmony } from './harmony-lane';
+import { LaneLabel } from './lane-label';
 import { bentAbove, EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks } from './marks';
 import { StrokeLane } from './stroke-lane';
 import { sizeThatFits, spacedScale, GRACE_SIZE, figureWidth, type RowScale } from './spacing';
@@ -31,6 +33,8 @@ export interface RowProps {
   readonly target?: string | null;
   readonly setup: Setup;
   readonly schools: Schools;
+  /** Chords and bass where the riff is played. */
+  readonly harmony?: Harmony | null;
   /** Height of a fret figure in pixels: less where many notes share a row. */
   readonly figure: number;
   /** Most places are the instructor's, so proposals are marked instead. */
@@ -129,14 +133,6 @@ const Bars = memo(function Bars({ row, x: one, meters, bottom, right }: BarsProp
     </g>
   );
 }, sameLane<never, BarsProps>());
-
-function LaneLabel({ y, children }: { y: number; children: string }) {
-  return (
-    <text x={4} y={y} className="fill-soft text-[13px] font-semibold">
-      {children}
-    </text>
-  );
-}
 
 /** Pixels a sign of the names over notes takes, and between two names. */
 const NAME = { sign: 7.4, gap: 5 } as const;
@@ -620,19 +616,6 @@ const CountLane = memo(
   sameLane<CountShown, CountProps>('at', 'grace', 'anticipated'),
 );
 
-/** Where chords and degrees will stand. */
-function HarmonyLane({ top, left, right }: { top: number; left: number; right: number }) {
-  return (
-    <g>
-      <LaneLabel y={top + 15}>harmony</LaneLabel>
-      <line x1={left} x2={right} y1={top + 11} y2={top + 11} className="stroke-rule" strokeDasharray="2 6" />
-      <text x={left + 8} y={top + 15} className="fill-soft text-[13px] italic">
-        not named yet
-      </text>
-    </g>
-  );
-}
-
 /** The row as it is spoken: a moment after it is seen. */
 function useLabel({ row, meters, setup, schools, keyShown }: RowProps, wanted: boolean): string {
   const events = useDeferredValue(row.events);
@@ -763,7 +746,15 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
       {drawn > 5 && lanes.has('count') ? (
         <CountLane row={row} x={x} top={tops.count} meters={meters} dense={figure < 16} />
       ) : null}
-      {lanes.has('harmony') ? <HarmonyLane top={tops.harmony} left={left} right={width - LANE.pad} /> : null}
+      {lanes.has('harmony') ? (
+        <HarmonyLane
+          {...{ row, x, left }}
+          top={tops.harmony}
+          right={width - LANE.pad}
+          harmony={props.harmony ?? null}
+          naming={props.schools.notes}
+        />
+      ) : null}
     </svg>
   );
 }, sameDrawing);

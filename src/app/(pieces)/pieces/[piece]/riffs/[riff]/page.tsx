@@ -14,6 +14,8 @@ export default async function BenchPage({ params, searchParams }: Props) {
       riffId={riff}
       startBar={Number.isInteger(bar) && bar > 0 ? bar : null}
       startNote={typeof search.note === 'string' ? search.note : null}
+      use={typeof search.use === 'string' ? search.use : null}
+      variant={typeof search.variant === 'string' ? search.variant : null}
       startTab={search.show === 'riff' ? 'riff' : 'note'}
     />
   );
