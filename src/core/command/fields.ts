@@ -5,6 +5,12 @@ import type { Part, Piece, PieceContext } from '../score';
 
 export const setTitle = (title: string): Edit => ({ type: 'patchPiece', set: { title }, clear: [] });
 
+/** Who it is by; null takes it out. */
+export const setCredit = (credit: string | null): Edit =>
+  credit === null
+    ? { type: 'patchPiece', set: {}, clear: ['credit'] }
+    : { type: 'patchPiece', set: { credit: credit.slice(0, 300) }, clear: [] };
+
 export const setTempo = (tempo: PieceContext['tempo']): Edit => ({ type: 'patchContext', set: { tempo }, clear: [] });
 
 /** The key as it sounds; empty leaves it open. */

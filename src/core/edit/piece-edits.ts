@@ -5,19 +5,25 @@ import { checkForm, checkLanes, pieceContextSchema, pieceSchema, type Piece } fr
 import { inversePatch, patched, patchShape } from './patch';
 import { spec } from './spec';
 
-const { title, costs, unspecified } = pieceSchema.shape;
+const { title, credit, costs, unspecified } = pieceSchema.shape;
 
 /** Title, weights and what was taken for granted, of the piece as a whole. */
 export const patchPiece = spec({
   schema: z.object({
     type: z.literal('patchPiece'),
-    ...patchShape({ title, costs: costs.unwrap(), unspecified: unspecified.unwrap() }, ['costs', 'unspecified']),
+    ...patchShape({ title, credit: credit.unwrap(), costs: costs.unwrap(), unspecified: unspecified.unwrap() }, [
+      'credit',
+      'costs',
+      'unspecified',
+    ]),
   }),
   apply: (piece, edit) => ok(patched(piece, edit)),
   invert: (piece, edit) => ok({ type: 'patchPiece', ...inversePatch(piece, edit) }),
   describe: (_, { set, clear }) => {
     const lines: string[] = [];
     if (set.title !== undefined) lines.push(`named the piece "${set.title}"`);
+    if (set.credit !== undefined) lines.push('said who it is by');
+    if (clear.includes('credit')) lines.push('took out who it is by');
     if (set.costs) lines.push(`placed by the weights "${set.costs.name}", version ${set.costs.version}`);
     if (clear.includes('costs')) lines.push('placed by the program’s own weights');
     if (set.unspecified) lines.push('marked something as unspecified');
@@ -28,7 +34,7 @@ export const patchPiece = spec({
     part: null,
     riff: null,
     aspects: [
-      ...(set.title === undefined ? [] : (['title'] as const)),
+      ...(set.title === undefined && set.credit === undefined && !clear.includes('credit') ? [] : (['title'] as const)),
       ...(set.costs || clear.includes('costs') ? (['costs'] as const) : []),
       ...(set.unspecified || clear.includes('unspecified') ? (['unspecified'] as const) : []),
     ],

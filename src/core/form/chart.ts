@@ -120,7 +120,8 @@ export function playedWords(piece: Piece, section: Section): string {
   return `${total} times in all: ${counts.join(', then ')}`;
 }
 
-function remarksOf(piece: Piece, section: Section, schools: Schools, passes: readonly PassSpan[]): string[] {
+/** What is said beside a section: its cue, and what of its context is its own. */
+export function remarksOf(piece: Piece, section: Section, schools: Schools, passes: readonly PassSpan[]): string[] {
   const out: string[] = [];
   const { context, cue } = section;
   if (cue) out.push(cue);

@@ -13,3 +13,4 @@ export * from './chart';
 export * from './levels';
 export * from './backing';
 export * from './contexts';
+export * from './sheet';

@@ -223,6 +223,8 @@ export const pieceSchema = z.object({
   sections: z.array(sectionSchema).max(FORM_LIMITS.sections),
   /** The order in which sections are played. */
   form: z.array(formEntrySchema).max(FORM_LIMITS.form),
+  /** Who wrote it, who worked it out: stands under every sheet. */
+  credit: text(300).min(1).optional(),
   /** Absent: the program's own weights. */
   costs: pieceCostsSchema.optional(),
   unspecified: z

@@ -41,6 +41,9 @@ const Path = memo(function Path({
       state.document.parts[0]?.id ??
       null,
   );
+  const whole = usePiece((state) => state.document.sections.length > 0);
+  // On a riff's own pages its own sheet is meant, elsewhere the piece's where it has a form.
+  const sheet = whole && riffId === null ? `${root}/sheet` : riff ? `${root}/riffs/${riff}/sheet` : null;
   const stages: Stage[] = [
     { name: 'Set up', href: part ? `${root}/parts/${part}` : null, open: 0, here: path.includes('/parts/') },
     { name: 'Bring in', href: `${root}/bring-in`, open: 0, here: path.endsWith('/bring-in') },
@@ -52,7 +55,7 @@ const Path = memo(function Path({
       here: path.includes('/riffs/') && !path.endsWith('/sheet'),
     },
     { name: 'Form', href: `${root}/form`, open: 0, here: path.endsWith('/form') },
-    { name: 'Hand out', href: riff ? `${root}/riffs/${riff}/sheet` : null, open: 0, here: path.endsWith('/sheet') },
+    { name: 'Hand out', href: sheet, open: 0, here: path.endsWith('/sheet') },
   ];
   return (
     <nav

@@ -96,15 +96,7 @@ function RiffBench(given: Given) {
   const { focus, noteIndex, events, focusIndex } = chosen;
   const weighed = useAlternatives(part, riff, tempo, focusIndex, noteIndex);
   const player = usePlayIn(bench, view.playIn, view.playLength);
-  const sub = useMemo(
-    () => (
-      <div className="flex flex-wrap items-center gap-1">
-        <RiffSwitch riffId={riff.id} />
-        <RiffPlace {...{ piece, riff, variant, context, contexts }} />
-      </div>
-    ),
-    [piece, riff, variant, context, contexts],
-  );
+  const sub = useMemo(() => <RiffSwitch riffId={riff.id} />, [riff.id]);
   const meter = meterAt(riff.meters, Math.max(0, barOf(riff.meters, focus?.at ?? ZERO).bar));
 
   const onPianoKey = (event: React.KeyboardEvent): boolean => {
@@ -139,7 +131,9 @@ function RiffBench(given: Given) {
             tempo={Math.round(bpmAt(tempo, ZERO) * 10) / 10}
             meter={`${meter.beats}/${meter.unit}`}
             href={`/pieces/${piece.id}/parts/${part.id}`}
-          />
+          >
+            <RiffPlace {...{ piece, riff, variant, context, contexts }} />
+          </SetupBand>
         </Later>
       )}
       <div className="flex min-h-0 flex-1 gap-5 py-2 max-[899px]:flex-col max-[899px]:gap-2 max-[899px]:py-1">

@@ -1,4 +1,5 @@
 import Link from 'next/link';
+import type { ReactNode } from 'react';
 import {
   capoWords,
   changesFromReference,
@@ -22,12 +23,14 @@ interface Props {
   readonly tempo: number;
   readonly meter: string;
   readonly href: string;
+  /** What is chosen beside it. */
+  readonly children?: ReactNode;
 }
 
 const signed = (n: number): string => (n === 0 ? '' : n > 0 ? `+${n}` : `−${-n}`);
 
 /** The set-up at a glance: what each string really sounds above what it is called, shape beside sound. */
-export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
+export function SetupBand({ setup, keyShown, tempo, meter, href, children }: Props) {
   const changes = changesFromReference(setup.instrument, setup.open);
   const shift = shapeShift(setup);
   const shapes = shapesHere(setup);
@@ -101,6 +104,7 @@ export function SetupBand({ setup, keyShown, tempo, meter, href }: Props) {
           <span className="font-normal text-soft">, {meter}</span>
         </b>
       </div>
+      {children ? <div className="ml-auto flex flex-wrap items-center gap-1.5 self-center">{children}</div> : null}
       <Link
         href={href}
         className="ml-auto self-center font-semibold max-[899px]:ml-2.5 underline decoration-line underline-offset-4"

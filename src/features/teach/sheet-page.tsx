@@ -4,14 +4,15 @@ import { fretTextOf } from '@/ui/draw/lanes';
 import { countingWords, keyLabels } from '@/core/schools';
 import { useSchools } from '@/ui/schools';
 import { Printer } from 'lucide-react';
+import Link from 'next/link';
 import { useState } from 'react';
 import { callRiff } from '@/core/callout';
-import { capoWords, soundingName, spellTuning, stringNumbers, type Setup } from '@/core/instrument';
+import { capoWords, soundingName, spellTuning, stringNumbers } from '@/core/instrument';
 
 import { strokesOf } from '@/core/rhythm';
 import { keyOf, tempoOf, type Part, type Piece, type Riff } from '@/core/score';
 import { staffBars, swingWrittenOut, type StaffChoice } from '@/core/staff';
-import { barOf, swingWords, type TempoStep } from '@/core/time';
+import { barOf, swingWords } from '@/core/time';
 import { Staff } from '@/ui/draw/staff';
 import { Frame } from '@/features/piece/frame';
 import { useRiff } from '@/features/piece/provider';
@@ -19,15 +20,7 @@ import { RiffSwitch } from '@/features/place/riff-switch';
 import { packedRows } from '@/ui/draw/strip-layout';
 import { tabScale, TabSystem, tabFigures, tabRoom } from '@/ui/draw/tab-system';
 import { Button } from '@/ui/button';
-
-type Paper = 'A4' | 'letter';
-const PAPER: Record<Paper, { css: string; width: string; height: string }> = {
-  A4: { css: 'A4', width: '210mm', height: '297mm' },
-  letter: { css: 'letter', width: '215.9mm', height: '279.4mm' },
-};
-
-/** Pixels across a system of the sheet. */
-const SHEET_WIDTH = 690;
+import { cautions, PAPER, SHEET_WIDTH, tempoWords, type Paper } from './sheet-common';
 
 /** The sheet as it prints, with the few choices that shape it. */
 export function SheetPage({ riffId }: { readonly riffId: string }) {
@@ -79,7 +72,19 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={strokes} onChange={(event) => setStrokes(event.target.checked)} /> Strokes
         </label>
-        <Button tone="yours" className="ml-auto" onClick={() => window.print()}>
+        {found.piece.sections.length > 0 ? (
+          <Link
+            className="ml-auto underline decoration-line underline-offset-4"
+            href={`/pieces/${found.piece.id}/sheet`}
+          >
+            The whole piece
+          </Link>
+        ) : null}
+        <Button
+          tone="yours"
+          className={found.piece.sections.length > 0 ? '' : 'ml-auto'}
+          onClick={() => window.print()}
+        >
           <Printer size={18} aria-hidden /> Print
         </Button>
       </section>
@@ -233,24 +238,6 @@ function Sheet({
   );
 }
 
-/** A tempo map in a line: "92 quarters a minute, slowing to 60". */
-function tempoWords(tempo: readonly TempoStep[]): string {
-  // A step that only begins a change at the tempo there was needs no word of its own.
-  const value = tempo.filter((step, i) => i === 0 || tempo[i - 1]?.ramp || step.bpm !== tempo[i - 1]?.bpm);
-  const ramps = (i: number): boolean => {
-    const next = value[i + 1];
-    const at = next ? tempo.indexOf(next) : -1;
-    return at > 0 && tempo[at - 1]?.ramp === true;
-  };
-  const [first, ...rest] = value;
-  if (!first) return '';
-  const steps = rest.map(
-    (step, i) =>
-      `${ramps(i) ? (step.bpm < (value[i]?.bpm ?? 0) ? 'slowing to' : 'rising to') : 'then'} ${Math.round(step.bpm * 10) / 10}`,
-  );
-  return [`${Math.round(first.bpm * 10) / 10} quarters a minute`, ...steps.slice(0, 4)].join(', ');
-}
-
 /** The feel by its stretches: "swing 2 to 1 in eighths; straight from bar 5". */
 function feelWords(riff: Riff): string {
   return (riff.feel ?? [])
@@ -259,12 +246,4 @@ function feelWords(riff: Riff): string {
         `${step.swing === 50 ? 'straight' : `swing ${swingWords(step.swing)} in ${step.unit === '1/2' ? 'eighths' : 'sixteenths'}`}${i === 0 ? '' : ` from bar ${barOf(riff.meters, step.at).bar + 1}`}`,
     )
     .join('; ');
-}
-
-/** Said where it matters: only tuning up from what the strings are made for raises the tension. */
-function cautions(setup: Setup): string {
-  const raised = setup.open.some((midi, i) => midi > (setup.instrument.strings[i]?.pitch ?? midi));
-  return raised
-    ? ' This tuning raises strings above what they are made for: a string can snap. Tune slowly, keep the face away, and ask a repairer before large changes.'
-    : '';
 }

@@ -1,7 +1,7 @@
 import type { Struck } from '@/core/rhythm';
 import type { Sign, StaffBar } from '@/core/staff';
 import { endOf, type RiffEvent, joinsInto } from '@/core/score';
-import { barStart, meterAt, type MeterChange, type Quarter } from '@/core/time';
+import { barStart, cmp, meterAt, type MeterChange, type Quarter } from '@/core/time';
 import { noteText } from './lanes';
 import { bentAbove, EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks, StrokeSign, needsBand } from './marks';
 import { spacedScale, type Figures, type RowScale } from './spacing';
@@ -23,6 +23,15 @@ interface Props {
   readonly label: string;
   /** Stroke signs over the tab, where they are wanted. */
   readonly strokes?: ReadonlyMap<string, Struck> | null;
+  /** The number of the first bar there is, where it is not 1. */
+  readonly firstNumber?: number;
+  /** Chords over the bars. */
+  readonly chords?: readonly { readonly at: Quarter; readonly name: string }[];
+  /** The time axis, where several systems share one. */
+  readonly scale?: RowScale;
+  /** Repeat signs at the row's ends, and the double line at the end of a piece. */
+  readonly opens?: boolean;
+  readonly closes?: boolean;
 }
 
 const GAP = 13;
@@ -79,17 +88,26 @@ export function TabSystem({
   fretText,
   label,
   strokes = null,
+  firstNumber = 1,
+  chords = [],
+  scale,
+  opens = false,
+  closes = false,
 }: Props) {
   const rings = ringRuns(row.events);
   const runs = articulationRuns(row.events);
   // From the top: rings, strokes, runs, bar numbers with the marks of events; each only where there are any.
   const band = row.events.some(needsBand) ? 10 : 0;
-  const ringY = rings.length > 0 ? 12 : 0;
+  const inRow = chords.filter(
+    (one) => cmp(one.at, row.to) < 0 && cmp(one.at, row.firstBar === 0 ? one.at : row.from) >= 0,
+  );
+  const chordY = inRow.length > 0 ? 17 : 0;
+  const ringY = chordY + (rings.length > 0 ? 12 : 0);
   const strokeY = ringY + (strokes ? 14 : 0);
   const runY = strokeY + (runs.length > 0 ? 12 : 0);
   const top = runY + 22 + band;
   const bottom = top + (strings.length - 1) * GAP;
-  const x = tabScale(row, meters, width, fretText);
+  const x = scale ?? tabScale(row, meters, width, fretText);
   const y = (s: number): number => top + strings.indexOf(s) * GAP;
   const rhythm = bottom + 12;
   const fingerY = rhythm + STEM + 17;
@@ -123,7 +141,7 @@ export function TabSystem({
             <line x1={px} x2={px} y1={top} y2={bottom} stroke="currentColor" strokeWidth={b === row.bars ? 1.4 : 1} />
             {b < row.bars ? (
               <text x={px + 3} y={top - 8 - band} fontSize={9}>
-                {row.firstBar + b + 1}
+                {row.firstBar + b + firstNumber}
               </text>
             ) : null}
             {shown ? (
@@ -137,6 +155,20 @@ export function TabSystem({
           </g>
         );
       })}
+      {inRow.map((one) => (
+        <text
+          key={one.at}
+          x={x(one.at) - 8}
+          y={chordY - 4}
+          fontSize={15}
+          fontWeight={700}
+          fontFamily="var(--font-text)"
+        >
+          {one.name}
+        </text>
+      ))}
+      {opens ? <RepeatSign x={x(barStart(meters, row.firstBar)) - 12} top={top} bottom={bottom} way={1} /> : null}
+      {closes ? <RepeatSign x={width - 4} top={top} bottom={bottom} way={-1} /> : null}
       <RunMarks runs={runs} x={x} y={runY} right={width - 6} s={0.8} />
       {row.events.map((event, i) => (
         <g key={event.id}>
@@ -216,6 +248,30 @@ export function TabSystem({
         <Rhythm key={bar.bar} bar={bar} x={x} y={rhythm} />
       ))}
     </svg>
+  );
+}
+
+/** A thick line, a thin one, two dots: opening to the right (1) or closing to the left (-1). */
+function RepeatSign({
+  x,
+  top,
+  bottom,
+  way,
+}: {
+  readonly x: number;
+  readonly top: number;
+  readonly bottom: number;
+  readonly way: 1 | -1;
+}) {
+  const middle = (top + bottom) / 2;
+  return (
+    <g stroke="currentColor">
+      <line x1={x + way} x2={x + way} y1={top} y2={bottom} strokeWidth={3} />
+      <line x1={x + way * 4.5} x2={x + way * 4.5} y1={top} y2={bottom} strokeWidth={0.8} />
+      {[-7, 7].map((dy) => (
+        <circle key={dy} cx={x + way * 8.5} cy={middle + dy} r={1.7} fill="currentColor" stroke="none" />
+      ))}
+    </g>
   );
 }
 
