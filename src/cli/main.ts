@@ -2,6 +2,7 @@ import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { importMidi, jsonOf, parseCalls, printRiff } from './commands/files';
+import { differences, fold, formParse, formPrint, unfold } from './commands/form';
 import { place, positions } from './commands/place';
 import { listen, render } from './commands/sound';
 import { capoPlan, describeSetup, tension, tune } from './commands/rack';
@@ -10,6 +11,9 @@ import {
   callsPrintInput,
   capoPlanInput,
   CliFault,
+  differencesInput,
+  foldOptions,
+  formParseInput,
   importOptions,
   listenOptions,
   parsed,
@@ -20,6 +24,7 @@ import {
   setupInput,
   tensionInput,
   tuneOptions,
+  unfoldOptions,
 } from './schemas';
 
 /** The core on the command line: JSON in, JSON out, faults as one JSON object on standard error. See docs/cli.md. */
@@ -104,6 +109,22 @@ function dispatch(argv: readonly string[]): unknown {
       if (verb === 'print') return printRiff(parsed(callsPrintInput, json(file)));
       throw new CliFault('usage', 'calls parse [FILE|-] or calls print [FILE|-]', 'calls');
     }
+    case 'form': {
+      const [verb, file] = after;
+      if (verb === 'print') return formPrint(json(file));
+      if (verb === 'parse') return formParse(parsed(formParseInput, json(file)));
+      throw new CliFault('usage', 'form print [PIECE.json|-] or form parse [FILE|-]', 'form');
+    }
+    case 'unfold': {
+      const { files, options } = optionsOf(after, unfoldOptions);
+      return unfold(json(files[0]), parsed(unfoldOptions, options));
+    }
+    case 'fold': {
+      const { files, options } = optionsOf(after, foldOptions);
+      return fold(json(files[0]), parsed(foldOptions, options));
+    }
+    case 'differences':
+      return differences(parsed(differencesInput, json(after[0])));
     case 'setup':
       return describeSetup(parsed(setupInput, json(after[0])));
     case 'tension':
@@ -136,7 +157,7 @@ function dispatch(argv: readonly string[]): unknown {
     default:
       throw new CliFault(
         'usage',
-        'Commands: positions, place, import, calls parse, calls print, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.',
+        'Commands: positions, place, import, calls parse, calls print, form parse, form print, unfold, fold, differences, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.',
         command ?? '',
       );
   }

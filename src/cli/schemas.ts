@@ -163,6 +163,23 @@ export const tuneOptions = z.object({
   a4,
 });
 
+const stretch = z.strictObject({
+  riff: z.string(),
+  variant: z.string().optional().describe('id or name of a variant of the riff'),
+  from: z.number().int().min(1).optional().describe('bars of the riff, from 1'),
+  to: z.number().int().min(1).optional(),
+});
+export const formParseInput = z.strictObject({
+  piece: z.unknown().describe('a piece as JSON'),
+  text: z.string().max(200_000).describe('its form as "form print" writes it'),
+});
+export const differencesInput = z.strictObject({ piece: z.unknown(), a: stretch, b: stretch });
+export const unfoldOptions = z.object({ part: z.string().optional() });
+export const foldOptions = z.object({
+  riff: z.string().optional().describe('the longest where absent'),
+  without: z.string().optional().describe('stretches refused, by their place from 0, joined by commas'),
+});
+
 export const SCHEMAS = {
   positions: positionsInput,
   place: placeInput,
@@ -175,6 +192,10 @@ export const SCHEMAS = {
   tune: tuneOptions,
   listen: listenOptions,
   render: renderOptions,
+  'form parse': formParseInput,
+  unfold: unfoldOptions,
+  fold: foldOptions,
+  differences: differencesInput,
 } as const;
 
 /** A fault on its way to standard error. */

@@ -8,6 +8,7 @@ import {
   foldPlan,
   parseRoute,
   parseRow,
+  printForm,
   printRoute,
   printRow,
   resolve,
@@ -45,6 +46,7 @@ import {
   moveSection,
   patchSectionBy,
   pieceAsVariant,
+  readForm,
   removeEvents,
   renameVariant,
   setChordLine,
@@ -352,5 +354,51 @@ describe('commands of the form', () => {
       }),
       { numRuns: 60 },
     );
+  });
+});
+
+describe('the form as text', () => {
+  it('prints what it reads: sections, context, rows, order; read into an empty piece it plays the same', () => {
+    fc.assert(
+      fc.property(formArbitrary, (of) => {
+        const text = printForm(of);
+        const bare: Piece = { ...of, sections: [], form: [] };
+        const again = must(applyEdit(bare, must(readForm(bare, text))));
+        expect(printForm(again)).toBe(text);
+        const fretsOf = (one: Piece, part: string) =>
+          resolve(one, part)?.riff.events.map((event) => [event.at, event.notes.map((each) => each.pitch.midi)]);
+        // What only the route says by pass is not in the text.
+        if (of.form.every((entry) => !entry.differences && !entry.joints))
+          for (const part of of.parts) expect(fretsOf(again, part.id)).toEqual(fretsOf(of, part.id));
+        const same = readForm(again, text);
+        expect(same.ok || same.error.rule === 'no-change').toBe(true);
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('changes sections that are there, and says which line it can’t read', () => {
+    const made = by(
+      piece,
+      readForm(
+        piece,
+        'Verse, 4 bars\n  meter: 3/4\n  chords: | Em | % | D 2 B7 1 |\n  cue: the bell\n  Guitar: A 2 times\n  Second: rest 2 bars, A\norder: verse 2 times, verse held',
+      ),
+    );
+    expect(made.sections[0]).toMatchObject({ name: 'Verse', bars: 4, cue: 'the bell' });
+    expect(printForm(made)).toContain('chords: | Em | Em | D B7 |');
+    const longer = by(made, readForm(made, 'verse, 6 bars\n  key: G major\n  tempo: 90\n  swing: 66\n  bass: | E |'));
+    expect(printForm(longer)).toContain('Verse, 6 bars');
+    expect(longer.sections).toHaveLength(1);
+    const fault = (text: string): string => {
+      const read = readForm(piece, text);
+      return read.ok ? 'ok' : `${read.error.rule} ${read.error.locus.text?.from ?? ''}`.trim();
+    };
+    expect(fault('Guitar: A')).toBe('form-text 0');
+    expect(fault('Verse, 4 bars\n  Drums: A')).toBe('no-part 14');
+    expect(fault('Verse, 4 bars\n  Guitar: Z')).toBe('no-riff 14');
+    expect(fault('Verse, 4 bars\n  tempo: fast')).toBe('tempo 14');
+    expect(fault('Verse, 4 bars\n  chords: | X |')).toMatch(/^unknown-chord/);
+    expect(fault('Verse, 4 bars\n  nothing')).toBe('form-text 14');
+    expect(fault('')).toBe('no-change');
   });
 });

@@ -12,3 +12,4 @@ export * from './fields';
 export * from './form';
 export * from './variants';
 export * from './fold';
+export * from './form-text';

@@ -14,3 +14,5 @@ export * from './levels';
 export * from './backing';
 export * from './contexts';
 export * from './sheet';
+export * from './text';
+export { labelled } from './scan';

@@ -27,6 +27,7 @@ interface Props {
   readonly firstNumber: number;
   readonly chords: readonly { readonly at: Quarter; readonly name: string }[];
   readonly repeated: boolean;
+  readonly meterShown: boolean;
   readonly choice: {
     readonly staff: boolean;
     readonly fingers: boolean;
@@ -68,15 +69,17 @@ function rowOf(row: StripRow, riff: Riff): StripRow {
 }
 
 /** Music in systems: staff and tab of each part on one time axis, joined at their left, never torn from each other. */
-export function Music({ printed, keyShown, firstNumber, chords, repeated, choice }: Props) {
+export function Music({ printed, keyShown, firstNumber, chords, repeated, meterShown, choice }: Props) {
   const schools = useSchools();
-  const width = choice.large ? LARGE_WIDTH : SHEET_WIDTH;
   const shown =
     schools.swing === 'triplets' ? printed.map((one) => ({ ...one, riff: swingWrittenOut(one.riff) })) : printed;
   const all = merged(shown);
   const [first] = shown;
   if (!all || !first) return null;
   const textOf = (part: Part): ReturnType<typeof fretTextOf> => fretTextOf(part.setup, schools.frets);
+  const full = choice.large ? LARGE_WIDTH : SHEET_WIDTH;
+  // A bar by itself is not drawn over the whole page.
+  const width = all.bars === 1 && all.events.length <= 10 && !choice.staff ? Math.round(full * 0.6) : full;
   const figures: Figures = tabFigures(textOf(first.part));
   const rows = packedRows(all, tabRoom(width), figures);
   const staffChoice: StaffChoice = { key: keyShown, pitch: schools.staff };
@@ -86,7 +89,13 @@ export function Music({ printed, keyShown, firstNumber, chords, repeated, choice
     <div
       className={together ? 'flex break-inside-avoid flex-col gap-2' : 'flex flex-col gap-2'}
       // Everything of it larger, the staff too, which is engraved in pixels.
-      style={choice.large ? { width: LARGE_WIDTH, zoom: SHEET_WIDTH / LARGE_WIDTH } : undefined}
+      style={
+        choice.large
+          ? { width, zoom: SHEET_WIDTH / LARGE_WIDTH }
+          : width < full
+            ? { width: `${(100 * width) / full}%` }
+            : undefined
+      }
     >
       {rows.map((row, i) => {
         const scale = spacedScale(row, all.meters, TAB_LEFT + TAB_LEAD, tabRoom(width), figures);
@@ -107,6 +116,7 @@ export function Music({ printed, keyShown, firstNumber, chords, repeated, choice
                 firstNumber={firstNumber}
                 chords={p === 0 ? chords : []}
                 named={shown.length > 1}
+                meterShown={meterShown}
                 opens={repeated && i === 0}
                 closes={repeated && i === rows.length - 1}
               />
@@ -133,6 +143,7 @@ function OneSystem({
   named,
   opens,
   closes,
+  meterShown,
 }: {
   readonly part: Part;
   readonly riff: Riff;
@@ -148,6 +159,7 @@ function OneSystem({
   readonly named: boolean;
   readonly opens: boolean;
   readonly closes: boolean;
+  readonly meterShown: boolean;
 }) {
   const schools = useSchools();
   const { setup } = part;
@@ -172,7 +184,7 @@ function OneSystem({
         />
       ) : null}
       <TabSystem
-        {...{ row, next, width, strings, scale, firstNumber, chords, opens, closes }}
+        {...{ row, next, width, strings, scale, firstNumber, chords, opens, closes, meterShown }}
         meters={riff.meters}
         names={strings.map((string) =>
           soundingName({ ...setup, capos: [] }, string, { key: keyShown, naming: schools.notes }),

@@ -168,6 +168,7 @@ function OnePart({
     ...(choice.sections ? { sections: new Set(choice.sections) } : {}),
   });
   const line = resolve(piece, part.id);
+  const meterNew = newMeters(sections);
   return (
     <>
       {sections.map((told, i) => (
@@ -175,7 +176,7 @@ function OnePart({
           <Heading told={told} />
           {told.blocks.length === 0 ? <p className="text-[14px]">Nothing is played here.</p> : null}
           {told.blocks.map((block, k) => (
-            <Block key={k} block={block} part={part} piece={piece} choice={choice} />
+            <Block key={k} {...{ block, part, piece, choice }} meterShown={meterNew.has(block)} />
           ))}
         </div>
       ))}
@@ -207,16 +208,32 @@ function OnePart({
   );
 }
 
+/** The music at which a meter stands for the first time, or another than before. */
+function newMeters(sections: readonly SheetSection[]): ReadonlySet<SheetBlock> {
+  const out = new Set<SheetBlock>();
+  let before = '';
+  for (const block of sections.flatMap((told) => told.blocks)) {
+    if (block.kind !== 'music') continue;
+    const [first] = block.riff.meters;
+    const last = block.riff.meters.at(-1);
+    if (`${first?.beats}/${first?.unit}` !== before) out.add(block);
+    before = `${last?.beats}/${last?.unit}`;
+  }
+  return out;
+}
+
 function Block({
   block,
   part,
   piece,
   choice,
+  meterShown,
 }: {
   readonly block: SheetBlock;
   readonly part: Part;
   readonly piece: Piece;
   readonly choice: SheetChoice;
+  readonly meterShown: boolean;
 }) {
   if (block.kind === 'rest')
     return (
@@ -233,7 +250,7 @@ function Block({
         <span className="ml-auto font-semibold">{block.chords.map((chord) => chord.name).join('  ')}</span>
       </div>
     );
-  return <MusicBlock block={block} printed={[{ part, riff: block.riff }]} piece={piece} choice={choice} />;
+  return <MusicBlock block={block} printed={[{ part, riff: block.riff }]} {...{ piece, choice, meterShown }} />;
 }
 
 function MusicBlock({
@@ -241,8 +258,10 @@ function MusicBlock({
   printed,
   piece,
   choice,
+  meterShown,
 }: {
   readonly block: SheetMusic;
+  readonly meterShown: boolean;
   readonly printed: readonly Printed[];
   readonly piece: Piece;
   readonly choice: SheetChoice;
@@ -261,12 +280,21 @@ function MusicBlock({
         keyShown={block.riff.key ?? keyOf(piece, null)}
         firstNumber={block.bar}
         chords={block.chords}
+        {...{ meterShown }}
         repeated={block.repeated}
         choice={choice}
       />
     </div>
   );
 }
+
+const meterOf = (told: SheetSection | undefined, at: 0 | -1): string => {
+  const [block] = told?.blocks ?? [];
+  const meter = block?.kind === 'music' ? block.riff.meters.at(at) : undefined;
+  return `${meter?.beats}/${meter?.unit}`;
+};
+const changedMeter = (before: SheetSection | undefined, told: SheetSection): boolean =>
+  meterOf(before, -1) !== meterOf(told, 0);
 
 /** All chosen parts under one another, every bar of them. */
 function Score({
@@ -304,6 +332,7 @@ function Score({
         <Heading told={told} />
         <MusicBlock
           block={first.block}
+          meterShown={i === 0 || changedMeter(lead.sheet.sections[i - 1], told)}
           printed={blocks.map(({ part, block }) => ({ part, riff: block.riff }))}
           piece={piece}
           choice={choice}

@@ -32,6 +32,8 @@ interface Props {
   /** Repeat signs at the row's ends, and the double line at the end of a piece. */
   readonly opens?: boolean;
   readonly closes?: boolean;
+  /** Whether the meter stands at the first bar; a change of it always does. */
+  readonly meterShown?: boolean;
 }
 
 const GAP = 13;
@@ -93,6 +95,7 @@ export function TabSystem({
   scale,
   opens = false,
   closes = false,
+  meterShown = true,
 }: Props) {
   const rings = ringRuns(row.events);
   const runs = articulationRuns(row.events);
@@ -135,7 +138,9 @@ export function TabSystem({
         const px = b === row.bars ? width - 4 : x(at) - 12;
         const meter = meterAt(meters, row.firstBar + b);
         const shown =
-          b < row.bars && (row.firstBar + b === 0 || meters.some((meter) => meter.bar === row.firstBar + b));
+          b < row.bars &&
+          ((row.firstBar + b === 0 && meterShown) ||
+            meters.some((meter) => meter.bar > 0 && meter.bar === row.firstBar + b));
         return (
           <g key={b}>
             <line x1={px} x2={px} y1={top} y2={bottom} stroke="currentColor" strokeWidth={b === row.bars ? 1.4 : 1} />
@@ -167,7 +172,7 @@ export function TabSystem({
           {one.name}
         </text>
       ))}
-      {opens ? <RepeatSign x={x(barStart(meters, row.firstBar)) - 12} top={top} bottom={bottom} way={1} /> : null}
+      {opens ? <RepeatSign x={TAB_LEFT} top={top} bottom={bottom} way={1} /> : null}
       {closes ? <RepeatSign x={width - 4} top={top} bottom={bottom} way={-1} /> : null}
       <RunMarks runs={runs} x={x} y={runY} right={width - 6} s={0.8} />
       {row.events.map((event, i) => (
@@ -267,9 +272,9 @@ function RepeatSign({
   return (
     <g stroke="currentColor">
       <line x1={x + way} x2={x + way} y1={top} y2={bottom} strokeWidth={3} />
-      <line x1={x + way * 4.5} x2={x + way * 4.5} y1={top} y2={bottom} strokeWidth={0.8} />
+      <line x1={x + way * 4} x2={x + way * 4} y1={top} y2={bottom} strokeWidth={0.8} />
       {[-7, 7].map((dy) => (
-        <circle key={dy} cx={x + way * 8.5} cy={middle + dy} r={1.7} fill="currentColor" stroke="none" />
+        <circle key={dy} cx={x + way * 7} cy={middle + dy} r={1.5} fill="currentColor" stroke="none" />
       ))}
     </g>
   );
