@@ -1,1 +1,2 @@
 export * from './callout';
+export * from './form';

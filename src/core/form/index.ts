@@ -16,3 +16,4 @@ export * from './contexts';
 export * from './sheet';
 export * from './text';
 export { labelled } from './scan';
+export * from './propose';

@@ -22,6 +22,7 @@ import { FormBand } from './form-band';
 import { NewSection } from './new-section';
 import { Route } from './route';
 import { SectionEditor } from './section-editor';
+import { TextDialog } from './text-dialog';
 import { useFormSounds } from './use-form-sounds';
 
 /** How the piece goes: its sections as a chart, the order they are played in, and all of it played. */
@@ -78,6 +79,7 @@ function FormBench({
   const [unfolded, setUnfolded] = useState(false);
   const [chosen, setChosen] = useState<string | null>(start.section);
   const [folding, setFolding] = useState(false);
+  const [text, setText] = useState(false);
   const [playing, setPlaying] = useState(false);
   const map = mapOf(piece);
   const [stretch, setStretch] = useState<Stretch | null>(
@@ -132,6 +134,7 @@ function FormBench({
           Unfolded
         </Switch>
         <NewSection piece={piece} edit={edit} onMade={setChosen} />
+        <Button onClick={() => setText(true)}>As text…</Button>
         {foldable ? <Button onClick={() => setFolding(true)}>Fold a part…</Button> : null}
       </FormBand>
       <div className="flex min-h-0 flex-1 gap-4 py-2 max-[899px]:flex-col max-[899px]:overflow-y-auto">
@@ -178,6 +181,7 @@ function FormBench({
         />
         <StretchFields stretch={stretch} bars={map.bars} onStretch={setStretch} />
       </footer>
+      {text ? <TextDialog piece={piece} edit={edit} onClose={() => setText(false)} /> : null}
       {folding ? <FoldDialog piece={piece} edit={edit} onClose={() => setFolding(false)} onMade={setChosen} /> : null}
     </Frame>
   );

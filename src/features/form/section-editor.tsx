@@ -20,6 +20,7 @@ import {
   printBassLine,
   printChordLine,
   printRow,
+  proposeChords,
   sameLabel,
   type UseDraft,
 } from '@/core/form';
@@ -158,6 +159,22 @@ export function SectionEditor({ piece, section, edit, onClose, onChoose }: Props
         hint="| Am | Dm | Am 3 E7 1 | % |"
         onTake={(line) => edit(setChordLine(piece, id, line))}
       />
+      {section.context?.chords ? null : (
+        <Button
+          size="small"
+          className="-mt-1 self-start"
+          onClick={() => {
+            const chords = proposeChords(piece, section);
+            edit(
+              chords.length > 0
+                ? setContext(piece, id, { chords })
+                : fail('silent', 'Nothing sounds here that chords could be taken from.'),
+            );
+          }}
+        >
+          Propose from what sounds
+        </Button>
+      )}
       <LineField
         label="Bass notes, where they differ"
         figures

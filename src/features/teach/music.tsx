@@ -68,6 +68,9 @@ function rowOf(row: StripRow, riff: Riff): StripRow {
   };
 }
 
+const chordsIn = (row: StripRow, chords: Props['chords']): Props['chords'] =>
+  chords.filter((one) => cmp(one.at, row.to) < 0 && (row.firstBar === 0 || cmp(one.at, row.from) >= 0));
+
 /** Music in systems: staff and tab of each part on one time axis, joined at their left, never torn from each other. */
 export function Music({ printed, keyShown, firstNumber, chords, repeated, meterShown, choice }: Props) {
   const schools = useSchools();
@@ -106,7 +109,8 @@ export function Music({ printed, keyShown, firstNumber, chords, repeated, meterS
               shown.length > 1 || choice.staff ? 'break-inside-avoid border-l-2 border-black' : 'break-inside-avoid'
             }
           >
-            {shown.map(({ part, riff }, p) => (
+            {choice.staff ? <ChordRow chords={chordsIn(row, chords)} width={width} scale={scale} /> : null}
+            {sounding(row, shown).map(({ part, riff }, p) => (
               <OneSystem
                 key={part.id}
                 {...{ part, riff, keyShown, staffChoice, width, choice }}
@@ -114,7 +118,7 @@ export function Music({ printed, keyShown, firstNumber, chords, repeated, meterS
                 next={rows[i + 1] ? (rowOf(rows[i + 1] as StripRow, riff).events[0] ?? null) : null}
                 scale={scale}
                 firstNumber={firstNumber}
-                chords={p === 0 ? chords : []}
+                chords={p === 0 && !choice.staff ? chords : []}
                 named={shown.length > 1}
                 meterShown={meterShown}
                 opens={repeated && i === 0}
@@ -125,6 +129,40 @@ export function Music({ printed, keyShown, firstNumber, chords, repeated, meterS
         );
       })}
     </div>
+  );
+}
+
+/** Parts that play in a row; a score leaves out who is silent, and where all are keeps the first. */
+function sounding(row: StripRow, printed: readonly Printed[]): readonly Printed[] {
+  const playing = printed.filter(({ riff }) => rowOf(row, riff).events.length > 0);
+  return playing.length > 0 ? playing : printed.slice(0, 1);
+}
+
+/** Chords over a staff, where its notes may reach far down to the tab. */
+function ChordRow({
+  chords,
+  width,
+  scale,
+}: {
+  readonly chords: Props['chords'];
+  readonly width: number;
+  readonly scale: ReturnType<typeof spacedScale>;
+}) {
+  if (chords.length === 0) return null;
+  return (
+    <svg
+      viewBox={`0 0 ${width} 17`}
+      width="100%"
+      role="img"
+      aria-label={`Chords: ${chords.map((one) => one.name).join(', ')}`}
+      className="block text-black"
+    >
+      {chords.map((one) => (
+        <text key={one.at} x={scale(one.at) - 8} y={14} fontSize={15} fontWeight={700} fontFamily="var(--font-text)">
+          {one.name}
+        </text>
+      ))}
+    </svg>
   );
 }
 
