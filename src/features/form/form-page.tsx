@@ -5,7 +5,7 @@ import { dropRiff, formFromRiffs } from '@/core/command';
 import type { Result } from '@/core/base';
 import type { Edit } from '@/core/edit';
 import { chartOf, inBars, mapOf, type ChartRow, type Slip } from '@/core/form';
-import type { Piece } from '@/core/score';
+import { barCount, type Piece } from '@/core/score';
 import { barStart, meterAt, quarter, secondsAt, toNumber, ZERO } from '@/core/time';
 import { SoundTransport, type TransportHandle } from '@/features/hear/transport';
 import { Frame } from '@/features/piece/frame';
@@ -125,7 +125,7 @@ function FormBench({
   const soundingEntry =
     sounding === null ? null : (map.passes.findLast((pass) => pass.firstBar <= sounding)?.entryIndex ?? null);
   const beats = meterAt(map.meters, stretch ? stretch.from - 1 : 0).beats;
-  const foldable = piece.parts.some((part) => part.riffs.some((riff) => riff.bars >= 4));
+  const foldable = piece.parts.some((part) => part.riffs.some((riff) => barCount(riff) >= 4));
 
   return (
     <Frame>

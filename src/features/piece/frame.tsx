@@ -243,7 +243,7 @@ const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
   return (
     <>
       <header className="no-print flex min-h-14 items-center gap-4 border-b border-rule max-[899px]:flex-wrap max-[899px]:gap-x-2 max-[899px]:gap-y-0">
-        <Link href="/" className="font-display text-xl font-semibold max-[899px]:text-[15px]">
+        <Link href="/" className="font-display text-xl font-semibold max-[899px]:py-1 max-[899px]:text-[15px]">
           Intonazione
         </Link>
         <h1 className="text-xl leading-tight max-[899px]:order-first max-[899px]:min-w-0 max-[899px]:grow max-[899px]:basis-[calc(100%-13rem)] max-[899px]:text-lg">
