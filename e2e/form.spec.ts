@@ -159,7 +159,7 @@ test('two windows on one form: nothing is overwritten in silence', async ({ page
   await typeIn(page, 'Type it', 'first riff 7 times');
   await expect(page.getByRole('dialog', { name: 'This piece was changed elsewhere' })).toBeVisible();
   await page.getByRole('button', { name: 'Go on with the other version' }).click();
-  await expect(page.getByText('4 bars in all')).toBeVisible();
+  await expect(page.getByText('8 bars in all')).toBeVisible();
 });
 
 test('on a phone the chart, the order and the editor work without sideways scrolling', async ({ page }) => {

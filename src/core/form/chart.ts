@@ -98,6 +98,15 @@ interface Range {
 
 /** The pitches a part has, as written and as its form moves them. */
 function rangeOf(part: Part, line: Line | null): Range {
+  const known = line && ranges.get(line.riff);
+  if (known) return known;
+  const range = measured(part, line);
+  if (line) ranges.set(line.riff, range);
+  return range;
+}
+const ranges = new WeakMap<Line['riff'], Range>();
+
+function measured(part: Part, line: Line | null): Range {
   let [low, high] = [127, 0];
   for (const { events } of [...part.riffs, ...(line ? [line.riff] : [])])
     for (const event of events)
@@ -142,7 +151,7 @@ export function remarksOf(piece: Piece, section: Section, schools: Schools, pass
 export function chartOf(piece: Piece, { unfolded, schools = DEFAULT_SCHOOLS }: ChartOptions): ChartBlock[] {
   const map = mapOf(piece);
   const lines = new Map(piece.parts.map((part) => [part.id, resolve(piece, part.id)]));
-  const ranges = new Map(piece.parts.map((part) => [part.id, rangeOf(part, lines.get(part.id) ?? null)]));
+  const heights = new Map(piece.parts.map((part) => [part.id, rangeOf(part, lines.get(part.id) ?? null)]));
   const make = (section: Section, pass: PassSpan | null, key: string): ChartBlock => {
     const meters = metersOf(piece, section);
     const bars = pass && unfolded ? pass.bars : section.bars;
@@ -154,7 +163,7 @@ export function chartOf(piece: Piece, { unfolded, schools = DEFAULT_SCHOOLS }: C
       rows: piece.parts.flatMap((part) => {
         const row = section.rows.find((one) => one.part === part.id) ?? null;
         const line = lines.get(part.id);
-        const range = ranges.get(part.id);
+        const range = heights.get(part.id);
         if (!range) return [];
         return [
           {
@@ -239,24 +248,30 @@ function slipsOf(
   line: Line | null,
   meters: readonly MeterChange[],
   range: Range,
-): Slip[] {
+): readonly Slip[] {
   if (pass && line) {
-    const spans = line.spans.filter((span) => span.pass.index === pass.index);
+    const drawn = slipsByPass.get(line.riff) ?? new Map<number, DrawnPass>();
+    slipsByPass.set(line.riff, drawn);
+    const known = drawn.get(pass.index);
+    if (known && known.range.low === range.low && known.range.high === range.high) return known.slips;
     const events = eventsBySpan(line);
-    return spans.map((span) => {
-      const own = events.get(span.index) ?? [];
-      return slip(
-        part,
-        span.use,
-        span.play,
-        inBars(meters, sub(span.from, pass.from)),
-        inBars(meters, sub(span.to, pass.from)),
-        {
-          ...{ span, range, meters },
-          events: own.map((event) => ({ ...event, at: sub(event.at, pass.from) })),
-        },
+    const slips = line.spans
+      .filter((span) => span.pass.index === pass.index)
+      .map((span) =>
+        slip(
+          part,
+          span.use,
+          span.play,
+          inBars(meters, sub(span.from, pass.from)),
+          inBars(meters, sub(span.to, pass.from)),
+          {
+            ...{ span, range, meters },
+            events: (events.get(span.index) ?? []).map((event) => ({ ...event, at: sub(event.at, pass.from) })),
+          },
+        ),
       );
-    });
+    drawn.set(pass.index, { slips, range });
+    return slips;
   }
   const length = sectionLength(piece, section);
   return layRow(piece, section, row).map(({ use, play, from, to }) => {
@@ -269,9 +284,16 @@ function slipsOf(
   });
 }
 
-const bySpan = new WeakMap<Line, Map<number, Line['riff']['events'][number][]>>();
+interface DrawnPass {
+  readonly slips: readonly Slip[];
+  readonly range: Range;
+}
+/** What was worked out of a line that is still the same. */
+const slipsByPass = new WeakMap<Line['riff'], Map<number, DrawnPass>>();
+
+const bySpan = new WeakMap<Line['riff'], Map<number, Line['riff']['events'][number][]>>();
 function eventsBySpan(line: Line): Map<number, Line['riff']['events'][number][]> {
-  const known = bySpan.get(line);
+  const known = bySpan.get(line.riff);
   if (known) return known;
   const out = new Map<number, Line['riff']['events'][number][]>();
   for (const event of line.riff.events) {
@@ -280,7 +302,7 @@ function eventsBySpan(line: Line): Map<number, Line['riff']['events'][number][]>
     list.push(event);
     out.set(span, list);
   }
-  bySpan.set(line, out);
+  bySpan.set(line.riff, out);
   return out;
 }
 

@@ -186,14 +186,18 @@ function spansOn<Step extends { readonly at: string; readonly dur: string }>(
 }
 
 const kept = new WeakMap<Piece['sections'], FormMap>();
+const byPiece = new WeakMap<Piece, FormMap>();
 
 /** The map of a piece's form. While nothing of it changes it stays the same object. */
 export function mapOf(piece: Piece): FormMap {
+  const known = byPiece.get(piece);
+  if (known) return known;
   const made = layOut(piece);
   const before = kept.get(piece.sections);
-  if (before && equal(before, made)) return before;
-  kept.set(piece.sections, made);
-  return made;
+  const map = before && equal(before, made) ? before : made;
+  kept.set(piece.sections, map);
+  byPiece.set(piece, map);
+  return map;
 }
 
 /** Steps that say what the step before says are left out. */

@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import { finding, type Finding } from '../base';
 import type { Key } from '../pitch';
 import { optionsFor, placeRiff } from '../place';
@@ -170,10 +171,12 @@ function within(riff: Riff, events: readonly RiffEvent[], use: Use): readonly Ri
     .map((event) => (from === ZERO ? event : { ...event, at: sub(event.at, from) }));
 }
 
-const lines = new WeakMap<
-  Part,
-  { readonly map: FormMap; readonly sections: Piece['sections']; readonly costs: Piece['costs']; readonly line: Line }
->();
+interface Kept {
+  readonly sections: Piece['sections'];
+  readonly costs: Piece['costs'];
+  readonly line: Line;
+}
+const lines = new WeakMap<Part, Kept>();
 
 /** A part of a piece unfolded; null where the piece has no such part. Unchanged parts keep their line. */
 export function resolve(piece: Piece, partId: string): Line | null {
@@ -181,11 +184,49 @@ export function resolve(piece: Piece, partId: string): Line | null {
   if (!part) return null;
   const map = mapOf(piece);
   const known = lines.get(part);
-  if (known && known.map === map && known.sections === piece.sections && known.costs === piece.costs) return known.line;
+  const { sections, costs } = piece;
+  if (known && known.costs === costs) {
+    const { line } = known;
+    if (line.map === map && known.sections === sections) return line;
+    if (sameFrame(line.map, map) && sameRows(known.sections, sections, partId)) {
+      // Something else of the form changed: what this part plays when is the same.
+      const spans = line.spans.map((span) => ({ ...span, pass: map.passes[span.pass.index] ?? span.pass }));
+      const moved = { ...line, map, spans };
+      lines.set(part, { sections, costs, line: moved });
+      return moved;
+    }
+  }
   const line = unfold(piece, part, map);
-  lines.set(part, { map, sections: piece.sections, costs: piece.costs, line });
+  lines.set(part, { sections, costs, line });
   return line;
 }
+
+/** Whether two maps lay the same sections at the same times, in the same tempo and key. */
+const sameFrame = (a: FormMap, b: FormMap): boolean =>
+  a === b ||
+  (a.passes.length === b.passes.length &&
+    a.click === b.click &&
+    a.passes.every((pass, i) => {
+      const other = b.passes[i];
+      return (
+        other !== undefined &&
+        pass.from === other.from &&
+        pass.to === other.to &&
+        pass.section.id === other.section.id &&
+        pass.entry === other.entry &&
+        pass.pass === other.pass
+      );
+    }) &&
+    equal([a.meters, a.tempo, a.feel, a.keys], [b.meters, b.tempo, b.feel, b.keys]));
+
+/** Whether a part's rows are the same in all sections. */
+const sameRows = (a: Piece['sections'], b: Piece['sections'], part: string): boolean =>
+  a.length === b.length &&
+  a.every((section, i) => {
+    const other = b[i];
+    const row = (one: Section | undefined): Row | undefined => one?.rows.find((each) => each.part === part);
+    return other?.id === section.id && other.name === section.name && row(section)?.uses === row(other)?.uses;
+  });
 
 /** Every part that has something in the form, unfolded. */
 export const resolveAll = (piece: Piece): Line[] =>
@@ -239,13 +280,17 @@ function unfold(piece: Piece, part: Part, map: FormMap): Line {
       if (first)
         for (let last = out.at(-1); last && cmp(last.at, add(start, first.at)) >= 0; last = out.at(-1))
           origins.delete(out.pop()?.id ?? '');
+      // Where the last of it lies within the pass all of it does.
+      const last = played.events.at(-1);
+      const whole = last !== undefined && lt(add(start, last.at), pass.to);
+      const mark = `~${index}`;
       for (const event of played.events) {
         const at = add(start, event.at);
-        if (cmp(at, pass.to) >= 0) break;
-        const id = `${event.id}~${index}`;
-        out.push({ ...event, id, at, notes: event.notes.map((note) => ({ ...note, id: `${note.id}~${index}` })) });
+        if (!whole && cmp(at, pass.to) >= 0) break;
+        const id = event.id + mark;
+        out.push({ ...event, id, at, notes: event.notes.map((note) => ({ ...note, id: note.id + mark })) });
         origins.set(id, { event: event.id, span: index });
-        if (lt(at, ZERO)) pickup = maxQuarter(pickup, sub(ZERO, at));
+        if (start === ZERO && at.startsWith('-')) pickup = maxQuarter(pickup, sub(ZERO, at));
       }
     }
   }

@@ -12,6 +12,8 @@ export const clipDocumentSchema = z.object({
   rights: z.string().max(400),
   /** The riff it is aligned to, by id. */
   riff: z.string().max(64).nullable(),
+  /** Its bars are those of the whole form, and each riff is found in it by where the form plays it. */
+  form: z.literal(true).optional(),
   /**
    * Bar lines laid on the clip: a bar, from 0, and where it begins, in seconds; ascending in both. Between them time
    * runs evenly.

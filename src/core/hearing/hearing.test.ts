@@ -14,6 +14,8 @@ import {
   emptyClip,
   heardEvents,
   marksOfBeats,
+  marksOfForm,
+  marksOfRiff,
   otherLevel,
   type Offer,
 } from './index';
@@ -277,5 +279,39 @@ describe('clips', () => {
     ).toBe(false);
     expect(clipDocumentSchema.safeParse({ ...emptyClip('x'), trim: { from: 3, to: 2 } }).success).toBe(false);
     expect([clipTime(0), clipTime(12.46), clipTime(75)]).toEqual(['0:00.0', '0:12.4', '1:15.0']);
+  });
+});
+
+describe('a recording of the whole form', () => {
+  const meters = [
+    { bar: 0, beats: 4, unit: 4 },
+    { bar: 4, beats: 3, unit: 4 },
+  ];
+  // 120 to the minute: bars of 2 s, then of 1.5 s.
+  const marks = [
+    { bar: 0, at: 1 },
+    { bar: 4, at: 9 },
+    { bar: 8, at: 15 },
+  ];
+  it('serves a riff wherever the form plays it: its bar lines are the form’s', () => {
+    expect(marksOfRiff(marks, { meters, first: 2, bars: 2 }, null)).toEqual([
+      { bar: 0, at: 5 },
+      { bar: 1, at: 7 },
+      { bar: 2, at: 9 },
+    ]);
+    expect(marksOfRiff(marks, { meters, first: 5, bars: 1 }, null)).toEqual([
+      { bar: 0, at: 10.5 },
+      { bar: 1, at: 12 },
+    ]);
+    expect(marksOfRiff([], { meters, first: 0, bars: 1 }, null)).toEqual([]);
+  });
+  it('takes a line moved in a riff as the form’s, and lets one that would stand out of order go', () => {
+    const where = { meters, first: 2, bars: 2 };
+    const shown = marksOfRiff(marks, where, null);
+    const moved = shown.map((one) => (one.bar === 1 ? { ...one, at: 7.2 } : one));
+    expect(marksOfForm(marks, shown, moved, where)).toEqual([marks[0], { bar: 3, at: 7.2 }, marks[1], marks[2]]);
+    expect(marksOfForm(marks, shown, shown, where)).toEqual(marks);
+    const far = shown.map((one) => (one.bar === 2 ? { ...one, at: 16 } : one));
+    expect(marksOfForm(marks, shown, far, where)).toEqual([marks[0], { bar: 4, at: 16 }]);
   });
 });

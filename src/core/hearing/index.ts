@@ -2,3 +2,4 @@ export * from './clip';
 export { BarMap, marksOfBeats, otherLevel } from './bars';
 export { heardEvents, clipTime, type Offer } from './accept';
 export { differences, type Difference } from './differ';
+export * from './form';

@@ -82,7 +82,7 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const { waiting, refused } = useKeeping(keeper);
   const change = (next: ClipDocument): void => void keeper.keep(next);
-  const laying = useLaying({ document, context, player, view, setView, change });
+  const laying = useLaying({ context, player, view, setView, change });
   const gaveWay = refused.at(-1);
   const zoom = (factor: number): void => {
     const middle = Math.max(view.from, Math.min(view.to, player.at()));
@@ -211,6 +211,8 @@ export function HearBench({ clip, sound, arrived, startAt, keeper }: Props) {
             whole={player.loop === null}
             channels={player.channels}
             target={target}
+            forms={context.whole}
+            withMarks={context.withMarks}
             riffs={riffs}
             bars={bars}
             offers={offers}

@@ -2,7 +2,9 @@ import Link from 'next/link';
 import { clipTime, type ClipDocument, type Difference } from '@/core/hearing';
 import type { Listened, HeardSet } from '@/core/listen';
 import { noteName, type Key } from '@/core/pitch';
+import type { Part, Riff } from '@/core/score';
 import { Button } from '@/ui/button';
+import { SelectField } from '@/ui/field';
 
 const share = (certainty: number): string => `${Math.round(100 * certainty)} % sure`;
 
@@ -232,5 +234,69 @@ export function HeardDifferences({
         ))}
       </ul>
     </section>
+  );
+}
+
+/** A part's riff, or the part as the form plays it. */
+export interface Target {
+  readonly part: Part;
+  readonly riff: Riff;
+}
+
+/** What a recording is heard as: a riff, or a part from the first bar of the form to the last. */
+export function WhatItIs({
+  document,
+  target,
+  riffs,
+  forms,
+  onChange,
+}: {
+  readonly document: ClipDocument;
+  readonly target: Target | null;
+  readonly riffs: readonly Target[];
+  readonly forms: readonly Target[];
+  readonly onChange: (document: ClipDocument) => void;
+}) {
+  return (
+    <>
+      <SelectField
+        label="It is"
+        value={target?.riff.id ?? ''}
+        onChange={(event) => {
+          const riff = event.target.value;
+          const all = forms.some((one) => one.riff.id === riff);
+          onChange({ ...document, riff, ...(all ? { form: true as const } : {}) });
+        }}
+      >
+        {riffs.map(({ part, riff }) => (
+          <option key={riff.id} value={riff.id}>
+            {part.name}: {riff.name}
+          </option>
+        ))}
+        {forms.map(({ part, riff }) => (
+          <option key={riff.id} value={riff.id}>
+            {part.name}: the whole form
+          </option>
+        ))}
+      </SelectField>
+      {forms.some((one) => one.riff.id === target?.riff.id) ? (
+        <p className="text-[15px] text-soft">
+          The bars are laid once for the whole form. Choose a riff to hear it where the form plays it, and to write into
+          it.
+        </p>
+      ) : document.form ? (
+        <label className="flex items-center gap-1.5 text-[15px]">
+          <input
+            type="checkbox"
+            checked
+            onChange={() => {
+              const { form: _, ...rest } = document;
+              onChange({ ...rest, marks: [] });
+            }}
+          />
+          Bars are those of the whole form
+        </label>
+      ) : null}
+    </>
   );
 }

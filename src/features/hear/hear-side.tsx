@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { insertEvents, together } from '@/core/command';
-import { endOf, keyOf, type Part, type Riff } from '@/core/score';
+import { endOf, keyOf } from '@/core/score';
 import {
   clipTime,
   differences,
@@ -10,6 +10,7 @@ import {
   otherLevel,
   type BarMap,
   type ClipDocument,
+  type Mark,
 } from '@/core/hearing';
 import type { Channels } from '@/core/listen';
 import { noteName } from '@/core/pitch';
@@ -18,7 +19,14 @@ import { barOf, meterAt } from '@/core/time';
 import { usePiece } from '@/features/piece/provider';
 import type { ClipEntry } from '@/server/repositories/clips';
 import { Button } from '@/ui/button';
-import { ChordReadings, HeardDifferences, Listening, TuningAndTempo } from './hear-side-sections';
+import {
+  ChordReadings,
+  HeardDifferences,
+  Listening,
+  TuningAndTempo,
+  WhatItIs,
+  type Target,
+} from './hear-side-sections';
 import { SelectField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
 import type { ClipSound } from './clip-sound';
@@ -27,11 +35,6 @@ import type { Offers } from './use-offers';
 
 const notesIn = (count: number): string => `${count} ${count === 1 ? 'note' : 'notes'}`;
 
-interface Target {
-  readonly part: Part;
-  readonly riff: Riff;
-}
-
 interface Props {
   readonly clip: ClipEntry;
   readonly sound: ClipSound | null;
@@ -39,6 +42,10 @@ interface Props {
   readonly whole: boolean;
   readonly channels: Channels;
   readonly target: Target | null;
+  /** Parts as the form plays them from the first bar to the last. */
+  readonly forms: readonly Target[];
+  /** The clip with other bar lines, told in bars of the target. */
+  readonly withMarks: (marks: readonly Mark[]) => ClipDocument;
   readonly riffs: readonly Target[];
   readonly bars: BarMap | null;
   readonly offers: Offers;
@@ -61,6 +68,8 @@ export function HearSide({
   channels,
   target,
   riffs,
+  forms,
+  withMarks,
   bars,
   offers: { listening: listening, what, setWhat, reading, choose, setHeard, all },
   open,
@@ -122,7 +131,7 @@ export function HearSide({
     const marks = marksOfBeats(beats, cursor(), meter.beats);
     if (marks.length < 2)
       return toast('Too few beats were heard for bars. Lay them by hand: B at each bar’s beginning while it plays.');
-    onChange({ ...document, marks, riff: target?.riff.id ?? null });
+    onChange({ ...withMarks(marks), riff: target?.riff.id ?? null });
     toast(
       `${marks.length} bar lines from ${clipTime(marks[0]?.at ?? 0)} on. Drag one that is off; those between follow.`,
     );
@@ -166,6 +175,7 @@ export function HearSide({
     [target, bars, listening, offers, stretch],
   );
   const name = (midi: number): string => noteName(midi, { key, octave: true });
+  const isWhole = forms.some((one) => one.riff.id === target?.riff.id);
   const tempi = bars?.known ? bars.tempi().map((one) => one.bpm) : [];
   return (
     <aside className="flex w-72 shrink-0 flex-col gap-4 overflow-y-auto pr-1 max-[899px]:max-h-[34dvh] max-[899px]:w-full">
@@ -181,17 +191,7 @@ export function HearSide({
         />
       ) : null}
       <section aria-label="Into the part" className="flex flex-col gap-2 border-t border-rule pt-3">
-        <SelectField
-          label="It is"
-          value={target?.riff.id ?? ''}
-          onChange={(event) => onChange({ ...document, riff: event.target.value })}
-        >
-          {riffs.map(({ part, riff }) => (
-            <option key={riff.id} value={riff.id}>
-              {part.name}: {riff.name}
-            </option>
-          ))}
-        </SelectField>
+        <WhatItIs {...{ document, target, riffs, forms, onChange }} />
         {tempi.length > 0 ? (
           <p className="text-[15px] text-soft">
             Bars at{' '}
@@ -228,7 +228,7 @@ export function HearSide({
             </option>
           ))}
         </SelectField>
-        <Button onClick={accept} disabled={!target || !bars?.known || offers.length === 0}>
+        <Button onClick={accept} disabled={!target || isWhole || !bars?.known || offers.length === 0}>
           Write {notesIn(offers.length)} into {target?.riff.name ?? 'the part'}
         </Button>
         {target ? (

@@ -6,7 +6,6 @@ import type { ClipContext } from './use-clip-context';
 import type { ClipPlaying } from './use-clip-player';
 
 interface Given {
-  readonly document: ClipDocument;
   readonly context: ClipContext;
   readonly player: ClipPlaying;
   readonly view: View;
@@ -15,13 +14,12 @@ interface Given {
 }
 
 /** Bars laid on a recording by hand, and the loop taken by whole bars. */
-export function useLaying({ document, context, player, view, setView, change }: Given) {
+export function useLaying({ context, player, view, setView, change }: Given) {
   const toast = useToast();
-  const { bars, seconds, target } = context;
+  const { bars, seconds, target, marks, withMarks } = context;
   const { at, loop, setLoop, setLooping, playing, stand } = player;
   const layBar = (): void => {
     const here = Math.round(at() * 1000) / 1000;
-    const { marks } = document;
     const last = marks.at(-1);
     const near = bars?.known
       ? Math.round(
@@ -39,7 +37,7 @@ export function useLaying({ document, context, player, view, setView, change }: 
     const next = [...kept, { bar: near, at: here }].sort((a, b) => a.at - b.at);
     if (!next.every((one, i) => i === 0 || one.bar > (next[i - 1]?.bar ?? -99)))
       return toast('That bar would stand before one that comes earlier. Move the other line first.');
-    change({ ...document, marks: next });
+    change(withMarks(next));
   };
   /** The loop by whole bars: the bar at the playhead, or the loop grown or moved by a bar. */
   const loopBars = (grow: number, move = 0): void => {
@@ -63,9 +61,9 @@ export function useLaying({ document, context, player, view, setView, change }: 
   };
   /** Moves one bar line; refused where it would pass its neighbour. */
   const moveLine = (bar: number, to: number): void => {
-    const others = document.marks.filter((one) => one.bar !== bar);
+    const others = marks.filter((one) => one.bar !== bar);
     const next = [...others, { bar, at: Math.round(to * 1000) / 1000 }].sort((a, b) => a.bar - b.bar);
-    if (next.every((one, i) => i === 0 || one.at > (next[i - 1]?.at ?? -1e9))) change({ ...document, marks: next });
+    if (next.every((one, i) => i === 0 || one.at > (next[i - 1]?.at ?? -1e9))) change(withMarks(next));
     else toast('A bar line can’t go past its neighbour.');
   };
   return { layBar, loopBars, moveLine };

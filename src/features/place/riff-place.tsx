@@ -46,42 +46,39 @@ export function RiffPlace({
   };
   return (
     <>
-      <label className="flex items-center gap-1.5">
-        <span className="sr-only">Variant</span>
+      <select
+        aria-label="Variant"
+        className={pick}
+        value={variant ?? ''}
+        onChange={(event) => choose(event.target.value)}
+        title="As the riff is written, or a variant of it"
+      >
+        <option value="">as written</option>
+        {variants.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+        <option value="new">New variant…</option>
+      </select>
+
+      {contexts.length > 0 ? (
         <select
+          aria-label="Where in the form"
           className={pick}
-          value={variant ?? ''}
-          onChange={(event) => choose(event.target.value)}
-          title="As the riff is written, or a variant of it"
+          value={context?.id ?? ''}
+          onChange={(event) => {
+            const next = contexts.find((one) => one.id === event.target.value);
+            go({ variant: next?.use.variant ?? variant, use: event.target.value });
+          }}
+          title="Where in the form: its chords, key and tempo"
         >
-          <option value="">as written</option>
-          {variants.map((one) => (
+          {contexts.map((one) => (
             <option key={one.id} value={one.id}>
-              {one.name}
+              {one.words}
             </option>
           ))}
-          <option value="new">New variant…</option>
         </select>
-      </label>
-      {contexts.length > 0 ? (
-        <label className="flex items-center gap-1.5">
-          <span className="sr-only">Where in the form</span>
-          <select
-            className={pick}
-            value={context?.id ?? ''}
-            onChange={(event) => {
-              const next = contexts.find((one) => one.id === event.target.value);
-              go({ variant: next?.use.variant ?? variant, use: event.target.value });
-            }}
-            title="Where in the form: its chords, key and tempo"
-          >
-            {contexts.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.words}
-              </option>
-            ))}
-          </select>
-        </label>
       ) : null}
     </>
   );

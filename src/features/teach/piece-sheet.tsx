@@ -136,10 +136,12 @@ function retuning(setup: Setup, notes: Parameters<typeof pitchLabel>[1]): string
   return ` (${steps.map((step) => `string ${step.string} ${step.direction} ${Math.abs(step.semitones)} to ${pitchLabel(step.to, notes)}`).join(', ')})`;
 }
 
-function Heading({ told }: { readonly told: SheetSection }) {
+function Heading({ told, level: Level }: { readonly told: SheetSection; readonly level: 'h3' | 'h4' }) {
   return (
     <div className="flex break-after-avoid flex-wrap items-baseline gap-x-3">
-      <h4 className="border-[1.5px] border-black px-2 font-display text-lg leading-7 font-semibold">{told.title}</h4>
+      <Level className="border-[1.5px] border-black px-2 font-display text-lg leading-7 font-semibold">
+        {told.title}
+      </Level>
       <span className="text-[14px]">{told.words}</span>
       {told.remarks.map((remark) => (
         <i key={remark} className="text-[14px]">
@@ -173,7 +175,7 @@ function OnePart({
     <>
       {sections.map((told, i) => (
         <div key={`${told.section.id} ${i}`} className="flex flex-col gap-2">
-          <Heading told={told} />
+          <Heading told={told} level={choice.parts.length > 1 && !choice.together ? 'h4' : 'h3'} />
           {told.blocks.length === 0 ? <p className="text-[14px]">Nothing is played here.</p> : null}
           {told.blocks.map((block, k) => (
             <Block key={k} {...{ block, part, piece, choice }} meterShown={meterNew.has(block)} />
@@ -329,7 +331,7 @@ function Score({
     const [first] = blocks;
     return first ? (
       <div key={i} className="flex flex-col gap-2">
-        <Heading told={told} />
+        <Heading told={told} level={choice.parts.length > 1 && !choice.together ? 'h4' : 'h3'} />
         <MusicBlock
           block={first.block}
           meterShown={i === 0 || changedMeter(lead.sheet.sections[i - 1], told)}
