@@ -18,6 +18,7 @@ import { useToast } from '@/ui/toast';
 import { useNarrow } from '@/ui/use-narrow';
 import { ChartSection, type ChartDesk } from './chart';
 import { FoldDialog } from './fold-dialog';
+import { FollowPart } from './follow-part';
 import { FormBand } from './form-band';
 import { NewSection } from './new-section';
 import { Route } from './route';
@@ -80,6 +81,7 @@ function FormBench({
   const [chosen, setChosen] = useState<string | null>(start.section);
   const [folding, setFolding] = useState(false);
   const [text, setText] = useState(false);
+  const [follow, setFollow] = useState<string | null>(null);
   const [playing, setPlaying] = useState(false);
   const map = mapOf(piece);
   const [stretch, setStretch] = useState<Stretch | null>(
@@ -91,6 +93,7 @@ function FormBench({
   const sounds = useFormSounds(piece);
   const blocks = useMemo(() => chartOf(piece, { unfolded, schools }), [piece, unfolded, schools]);
   const section = piece.sections.find((one) => one.id === chosen) ?? null;
+  const followed = sounds.lines.find((line) => line.part.id === follow) ?? null;
 
   const edit = useCallback(
     (made: Result<Edit>): Result<unknown> => {
@@ -167,6 +170,13 @@ function FormBench({
           </div>
         ) : null}
       </div>
+      {followed ? (
+        <FollowPart
+          line={followed}
+          bar={Math.min(map.bars - 1, sounding ?? (stretch?.from ?? 1) - 1)}
+          {...{ playing, at }}
+        />
+      ) : null}
       <footer className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-rule py-2">
         <SoundTransport
           ref={transport}
@@ -179,6 +189,21 @@ function FormBench({
           onFault={toast}
           onPlaying={setPlaying}
         />
+        <label className="flex items-center gap-1.5 text-[15px]">
+          Follow
+          <select
+            className="min-h-8 rounded-sm border border-line/70 bg-sheet px-1.5"
+            value={follow ?? ''}
+            onChange={(event) => setFollow(event.target.value || null)}
+          >
+            <option value="">the chart only</option>
+            {sounds.lines.map(({ part }) => (
+              <option key={part.id} value={part.id}>
+                {part.name}
+              </option>
+            ))}
+          </select>
+        </label>
         <StretchFields stretch={stretch} bars={map.bars} onStretch={setStretch} />
       </footer>
       {text ? <TextDialog piece={piece} edit={edit} onClose={() => setText(false)} /> : null}
