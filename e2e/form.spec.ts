@@ -67,10 +67,10 @@ test('a variant is worked on at the bench, follows its riff, and is played on it
   await typeIn(page, 'Electric guitar', 'First riff (2nd: Variant 1)');
   await expect(chart(page).getByText('2nd time: Variant 1 (1 note differs)')).toBeVisible();
   await page.getByRole('button', { name: 'Unfolded' }).click();
-  await expect(chart(page).getByRole('link', { name: /bar 2: First riff, Variant 1/ })).toBeVisible();
+  await expect(chart(page).getByRole('link', { name: /bars 3 to 4: First riff, Variant 1/ })).toBeVisible();
   // One step to the notes, and back.
   await chart(page)
-    .getByRole('link', { name: /bar 1: First riff/ })
+    .getByRole('link', { name: /bars 1 to 2: First riff/ })
     .click();
   await expect(strip(page)).toBeVisible();
   await strip(page).focus();

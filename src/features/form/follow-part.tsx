@@ -7,7 +7,8 @@ import { SoundingNeck } from '@/features/place/sounding-neck';
 import { stringLabels } from '@/features/place/strip';
 import { LANE, laneScales, laneTops, type LaneName } from '@/ui/draw/lanes';
 import { rowsOf } from '@/ui/draw/strip-layout';
-import { FIGURE, rowFigure, rowScale, StripRowView } from '@/ui/draw/strip-row';
+import { StripRowView } from '@/ui/draw/strip-row';
+import { FIGURE, rowFigure, rowScale } from '@/ui/draw/strip-scale';
 import { useSchools } from '@/ui/schools';
 import { useWidth } from '@/ui/use-width';
 

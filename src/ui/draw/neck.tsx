@@ -9,7 +9,7 @@ import {
   type FretCounting,
   type Setup,
 } from '@/core/instrument';
-import { Pin } from './strip-row';
+import { Pin } from './pin';
 
 /** A place shown on the neck. Frets count from the nut. */
 export interface NeckPlace {
