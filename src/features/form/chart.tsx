@@ -14,7 +14,7 @@ export interface ChartDesk {
   /** Where the music is, in bars of the piece with a fraction from 0; null in silence. */
   readonly sounding: number | null;
   readonly href: (row: ChartRow, slip: Slip) => string | null;
-  readonly onDrop: (section: string, part: string, riff: string, bar: number) => void;
+  readonly onDrop: (section: string, part: string, riff: string, bar: number, chord: string | null) => void;
   readonly narrow: boolean;
 }
 
@@ -265,7 +265,9 @@ function ChartLine({
             event.preventDefault();
             const box = event.currentTarget.getBoundingClientRect();
             const bar = from + Math.floor(((event.clientX - box.left) / box.width) * (last - from));
-            desk.onDrop(block.section.id, part, riff, Math.max(0, bar));
+            // With Alt it goes to the chord that lies there.
+            const chord = block.chords.findLast((one) => one.at <= bar + 1e-6)?.name ?? null;
+            desk.onDrop(block.section.id, part, riff, Math.max(0, bar), event.altKey ? chord : null);
           }}
         >
           {Array.from({ length: last - from - 1 }, (_, i) => (

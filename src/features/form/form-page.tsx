@@ -115,7 +115,22 @@ function FormBench({
           extend && now ? { from: Math.min(now.from, bar), to: Math.max(now.from, bar) } : { from: bar, to: map.bars },
         ),
       href: (row, slip) => slipHref(piece.id, row, slip),
-      onDrop: (id, part, riff, bar) => edit(dropRiff(piece, id, part, { riff, plays: 1 }, bar)),
+      onDrop: (id, part, riff, bar, chord) =>
+        edit(
+          dropRiff(
+            piece,
+            id,
+            part,
+            {
+              riff,
+              plays: 1,
+              ...(chord
+                ? { move: { by: 'chord' as const, chord: chord.replaceAll('♭', 'b').replaceAll('♯', '#') } }
+                : {}),
+            },
+            bar,
+          ),
+        ),
     }),
     [chosen, stretch, sounding, narrow, map.bars, piece, edit],
   );

@@ -278,7 +278,7 @@ function PartRow({
             draggable
             onDragStart={(event) => event.dataTransfer.setData(RIFF_DRAG, `${part.id} ${riff.id}`)}
             onClick={() => edit(setRow(piece, section.id, part.id, [...uses, { riff: riff.id, plays: 1 }]))}
-            title={`Adds ${riff.name} at the end; or drag it onto a bar`}
+            title={`Adds ${riff.name} at the end; or drag it onto a bar, with Alt moved to the chord there`}
             className="min-h-7 rounded-[3px] border border-line/60 bg-sheet px-1.5 text-[13px] hover:border-ink"
           >
             + {riff.name} <span className="text-soft">{barCount(riff)}</span>

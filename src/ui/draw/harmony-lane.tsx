@@ -68,7 +68,9 @@ export function HarmonyLane({
           x={x(event.at)}
           y={top + 31}
           textAnchor="middle"
-          className="fill-soft font-figures text-[13px]"
+          className={
+            event.notes.length > 1 ? 'fill-soft font-figures text-[11px]' : 'fill-soft font-figures text-[13px]'
+          }
         >
           {degreesOf(harmony, event)}
         </text>
@@ -81,5 +83,5 @@ export function HarmonyLane({
 function degreesOf(harmony: Harmony, event: StripRow['events'][number]): string {
   const notes = [...event.notes].sort((a, b) => a.pitch.midi - b.pitch.midi);
   const names = new Set(notes.flatMap((note) => degreeAt(harmony, event.at, note) ?? []));
-  return [...names].slice(0, 4).join(' ');
+  return [...names].slice(0, 4).join('\u2009');
 }
