@@ -41,7 +41,7 @@ export async function inBrowser(measures) {
           '--enable-precise-memory-info',
         ],
       });
-      await measures(browser, base);
+      await measures(browser, base, env);
       await browser.close();
     },
     async () => {

@@ -1,0 +1,60 @@
+// In the browser, on the production build: the form page of a piece of 400 bars, 6 parts and 60 uses opened with an
+// empty cache, and from a change of its order or of a section to its paint.
+import { execFileSync } from 'node:child_process';
+import { freshPage, inBrowser, middle } from './lib/browser.mjs';
+
+await inBrowser(async (browser, base, env) => {
+  const id = execFileSync(process.execPath, ['--import', 'tsx', 'bench/lib/form-setup.ts'], { env }).toString();
+  const opened = [];
+  for (let i = 0; i < 5; i++) {
+    const page = await freshPage(browser);
+    await page.goto(`${base}/pieces/${id}/form`, { waitUntil: 'commit' });
+    opened.push(
+      await page.evaluate(
+        () =>
+          new Promise((resolve) => {
+            const look = () =>
+              document.querySelectorAll('[data-section]').length === 10
+                ? resolve(performance.now())
+                : setTimeout(look, 4);
+            look();
+          }),
+      ),
+    );
+    await page.context().close();
+  }
+  console.log(
+    `form of 400 bars, 6 parts, 60 uses, empty cache: chart drawn after ${middle(opened).toFixed(0)} ms, worst ${Math.max(...opened).toFixed(0)} ms (goal < 1,000)`,
+  );
+  const page = await freshPage(browser);
+  await page.goto(`${base}/pieces/${id}/form`);
+  await page.locator('[data-place]').first().waitFor();
+  await page.waitForTimeout(2500);
+  await page.evaluate(() => {
+    globalThis.paints = [];
+    new PerformanceObserver((list) => {
+      for (const e of list.getEntries()) if (e.name === 'keydown') globalThis.paints.push(e.duration);
+    }).observe({ type: 'event', durationThreshold: 16 });
+  });
+  const told = async (what, count, press) => {
+    await page.evaluate(() => (globalThis.paints.length = 0));
+    for (let i = 0; i < count; i++) {
+      await press(i);
+      await page.waitForTimeout(300);
+    }
+    await page.waitForTimeout(800);
+    const paints = await page.evaluate(() => globalThis.paints);
+    const all = [...paints, ...Array(Math.max(0, count - paints.length)).fill(16)];
+    console.log(
+      `form of 400 bars, ${what}: key to paint median ${middle(all).toFixed(0)} ms, 95th percentile ${middle(all, 0.95).toFixed(0)} ms (goal < 50)`,
+    );
+  };
+  await page.locator('[data-place]').nth(3).focus();
+  await told('a place played once more or less', 20, (i) => page.keyboard.press(i % 2 ? '-' : '+'));
+  await page.getByRole('main', { name: 'Chart' }).getByRole('button', { name: 'Section 2', exact: true }).click();
+  const cue = page.getByLabel('Cue', { exact: true });
+  await told('a cue taken', 12, async (i) => {
+    await cue.fill(`cue ${i}`);
+    await cue.press('Enter');
+  });
+});
