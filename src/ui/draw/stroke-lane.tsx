@@ -2,7 +2,7 @@ import { memo } from 'react';
 import type { Struck } from '@/core/rhythm';
 import { sameLane, type LaneRow } from './strip-layout';
 import { LANE } from './lanes';
-import { StrokeSign } from './marks';
+import { StrokeSign } from './stroke-sign';
 import type { Quarter } from '@/core/time';
 
 /** What of an event the lane shows. */

@@ -3,7 +3,10 @@ import type { Sign, StaffBar } from '@/core/staff';
 import { endOf, type RiffEvent, joinsInto } from '@/core/score';
 import { barStart, cmp, meterAt, type MeterChange, type Quarter } from '@/core/time';
 import { noteText } from './lanes';
-import { bentAbove, EventMarks, articulationRuns, markEnd, NoteMarks, RunMarks, StrokeSign, needsBand } from './marks';
+import { EventMarks, needsBand } from './event-marks';
+import { bentAbove, markEnd, NoteMarks } from './note-marks';
+import { articulationRuns, RunMarks } from './run-marks';
+import { StrokeSign } from './stroke-sign';
 import { spacedScale, type Figures, type RowScale } from './spacing';
 import type { StripRow } from './strip-layout';
 
