@@ -277,7 +277,7 @@ export const WHOLE_PIECES: readonly DemoPiece[] = [
           name: 'Knocks',
           bars: 2,
           cue: 'three knocks under the stage',
-          rows: { 'Guitar 1': 'bars 1 of Trap 2 times' },
+          rows: { 'Guitar 1': 'bar 1 of Trap 2 times' },
         },
         {
           name: 'March',

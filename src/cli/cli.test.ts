@@ -10,6 +10,7 @@ import { writeWav } from '@/core/formats/wav';
 import { frequency } from '@/core/pitch';
 import { renderPluck } from '@/core/tuner';
 import { readPiece } from '@/core/score';
+import { add, quarter } from '@/core/time';
 import { buildDemoPiece } from '@/server/demo';
 import { DEMO_PIECES } from '../../demo/pieces';
 
@@ -516,6 +517,15 @@ describe('the form on the command line', () => {
     });
   });
 
+  it('renders the whole form', async () => {
+    const file = path.join(mkdtempSync(path.join(tmpdir(), 'form-')), 'lanterns.wav');
+    const { out } = await cli(['render', '-', file, '--part', 'p1', '--speed', '1.5'], JSON.stringify(lanterns));
+    // 40 bars of four at 112, its last beat held at 40 percent, half as fast again.
+    expect(out.seconds).toBeCloseTo(((159 + 1 / 0.4) * 60) / 112 / 1.5, 1);
+    expect(out.parts).toEqual(['Bass']);
+    rmSync(path.dirname(file), { recursive: true });
+  });
+
   it('folds a long riff, and tells differences note by note', async () => {
     const [part] = lanterns.parts;
     const [shuffle] = part?.riffs ?? [];
@@ -524,7 +534,7 @@ describe('the form on the command line', () => {
       shuffle.events.map((event) => ({
         ...event,
         id: `${event.id}x${bar}`,
-        at: `${Number(event.at) * 2 + 8 * bar}/2`,
+        at: add(event.at, quarter(4 * bar)),
         notes: event.notes.map((note) => ({ ...note, id: `${note.id}x${bar}` })),
       })),
     );

@@ -3,8 +3,10 @@ import type { z } from 'zod';
 import { mono, writeWav } from '@/core/formats/wav';
 import { baseNut, openPitch, stringNumbers } from '@/core/instrument';
 import { listenTo, ONSET_LIMITS } from '@/core/listen';
-import { readPiece, riffEnd, riffStart, tempoOf } from '@/core/score';
-import { renderRiff } from '@/core/synth';
+import { levelsOf, mapOf, resolve } from '@/core/form';
+import { readPiece, riffEnd, riffStart, tempoOf, type Part, type Piece } from '@/core/score';
+import { mixed, RENDER_SECONDS, renderRiff } from '@/core/synth';
+import { ZERO } from '@/core/time';
 import { jsonOf } from './files';
 import { readSound } from './sound-file';
 import { CliFault, type listenOptions, parsed, type renderOptions, setupOf, setupRequest } from '../schemas';
@@ -87,6 +89,15 @@ export function render(
       'There is no such part or riff with notes in the piece.',
       options.riff === undefined ? '--part' : '--riff',
     );
+  if (piece.sections.length > 0 && options.riff === undefined) {
+    const samples = wholePiece(piece, parts, options.speed);
+    return {
+      bytes: writeWav({ rate: RATE, channels: samples }),
+      seconds: round((samples[0]?.length ?? 0) / RATE),
+      rate: RATE,
+      parts: parts.map((part) => part.name),
+    };
+  }
   const sounds = parts.map((part) => {
     const rendered = part.riffs
       .filter((riff) => (options.riff === undefined || riff.id === options.riff) && riff.events.length > 0)
@@ -119,4 +130,30 @@ export function render(
     rate: RATE,
     parts: parts.map((part) => part.name),
   };
+}
+
+/** Parts as the form plays them, mixed, from the first bar to the last. */
+function wholePiece(piece: Piece, parts: readonly Part[], speed: number): Float32Array[] {
+  const map = mapOf(piece);
+  const tracks = parts.flatMap((part) => {
+    const line = resolve(piece, part.id);
+    return line ? [{ setup: part.setup, versions: [line.riff], levels: levelsOf(map, part.id) }] : [];
+  });
+  const level = 1 / Math.sqrt(tracks.length);
+  return mixed(
+    {
+      rate: RATE,
+      tempo: map.tempo,
+      tracks,
+      from: ZERO,
+      to: map.end,
+      begin: ZERO,
+      countIn: 0,
+      double: false,
+      rungs: [{ speed, times: 1 }],
+      seed: 1,
+    },
+    [...tracks.map(() => ({ level, pan: 0 })), { level: 0, pan: 0 }],
+    RENDER_SECONDS,
+  );
 }

@@ -39,7 +39,7 @@ export function readForm(start: Piece, text: string): Result<Edit> {
     if (told === '') continue;
     const order = /^order\s*:\s*(.*)$/i.exec(told);
     const head = /^(.+?)\s*,\s*(\d{1,4})\s*bars?$/i.exec(told);
-    const said = /^([^:]+):\s*(.*)$/.exec(told);
+    const said = /^(?:"([^"]*)"|([^:]+?))\s*:\s*(.*)$/.exec(told);
     let done: Result<unknown>;
     if (order) {
       const line = order[1] ?? '';
@@ -61,9 +61,10 @@ export function readForm(start: Piece, text: string): Result<Edit> {
         done = make(ok(made.edit));
       }
     } else if (said && section !== null) {
-      const [, name = '', value = ''] = said;
+      const [, quoted, plain = '', value = ''] = said;
+      const name = quoted ?? plain;
       const id: string = section;
-      const field = FIELDS.find((one) => one === name.trim().toLowerCase());
+      const field = quoted === undefined ? FIELDS.find((one) => one === name.trim().toLowerCase()) : undefined;
       const run = (): Result<unknown> => (field ? make(fieldEdit(piece, id, field, value)) : ok(null));
       // Chords are laid over bars, so the meter goes first.
       if (field === 'meter') later.unshift({ locus, run });
@@ -86,7 +87,9 @@ export function readForm(start: Piece, text: string): Result<Edit> {
   return ok(together('changed the form', edits));
 
   function rowLine(name: string, value: string, id: string): Result<unknown> {
-    const part = labelled(piece.parts).find((one) => one.name.toLowerCase() === name.trim().toLowerCase());
+    const part = labelled(piece.parts).find(
+      (one) => one.name.replaceAll('"', "'").toLowerCase() === name.trim().toLowerCase(),
+    );
     if (!part)
       return fail(
         'no-part',
@@ -98,14 +101,21 @@ export function readForm(start: Piece, text: string): Result<Edit> {
   }
 }
 
+const LANE_OF = {
+  'bass notes': 'bass',
+  key: 'key',
+  tempo: 'tempo',
+  meter: 'meters',
+  swing: 'feel',
+} as const;
+
 function fieldEdit(piece: Piece, id: string, field: Field, value: string): Result<Edit> {
   const section = piece.sections.find((one) => one.id === id) as Section;
   const empty = value.trim() === '';
   if (field === 'chords') return setChordLine(piece, id, value);
   if (field === 'cue') return patchSectionBy(piece, id, { cue: empty ? null : value.slice(0, 200) });
-  if (empty)
-    return setContext(piece, id, { [field === 'meter' ? 'meters' : field === 'swing' ? 'feel' : field]: null });
-  if (field === 'bass') {
+  if (empty) return setContext(piece, id, { [LANE_OF[field]]: null });
+  if (field === 'bass notes') {
     const bass = parseBassLine(value, metersOf(piece, section), section.bars);
     return bass.ok ? setContext(piece, id, { bass: bass.value }) : bass;
   }

@@ -386,9 +386,15 @@ describe('the form as text', () => {
     );
     expect(made.sections[0]).toMatchObject({ name: 'Verse', bars: 4, cue: 'the bell' });
     expect(printForm(made)).toContain('chords: | Em | Em | D B7 |');
-    const longer = by(made, readForm(made, 'verse, 6 bars\n  key: G major\n  tempo: 90\n  swing: 66\n  bass: | E |'));
+    const longer = by(
+      made,
+      readForm(made, 'verse, 6 bars\n  key: G major\n  tempo: 90\n  swing: 66\n  bass notes: | E |'),
+    );
     expect(printForm(longer)).toContain('Verse, 6 bars');
     expect(longer.sections).toHaveLength(1);
+    const key = must(applyEdit(piece, { type: 'patchPart', part: 'h', set: { name: 'Key' }, clear: [] }));
+    const quoted = by(key, readForm(key, 'Verse, 4 bars\n  key: E minor\n  "Key": A 2 times'));
+    expect(printForm(quoted)).toBe('Verse, 4 bars\n  key: E minor\n  "Key": A 2 times');
     const fault = (text: string): string => {
       const read = readForm(piece, text);
       return read.ok ? 'ok' : `${read.error.rule} ${read.error.locus.text?.from ?? ''}`.trim();

@@ -164,7 +164,7 @@ export function printUse(use: UseDraft, part: Pick<Part, 'riffs'>): string {
   const variants = labelled(riff?.variants ?? []);
   const nameOf = (id: string): string => typedName(variants.find((one) => one.id === id)?.name ?? '?', variants);
   const range = use.bars
-    ? `bars ${use.bars.from + 1}${use.bars.count > 1 ? ` to ${use.bars.from + use.bars.count}` : ''} of `
+    ? `${use.bars.count > 1 ? `bars ${use.bars.from + 1} to ${use.bars.from + use.bars.count}` : `bar ${use.bars.from + 1}`} of `
     : '';
   return (
     [

@@ -6,8 +6,14 @@ import { printRoute } from './route-line';
 import { labelled } from './scan';
 
 /** What a section can say of its own, as the first word of a line of the form's text. */
-export const FIELDS = ['chords', 'bass', 'key', 'tempo', 'meter', 'swing', 'cue'] as const;
+export const FIELDS = ['chords', 'bass notes', 'key', 'tempo', 'meter', 'swing', 'cue'] as const;
 export type Field = (typeof FIELDS)[number];
+
+/** A part's name before its row: in quotes where it would be taken for something else. */
+const partLabel = (name: string): string =>
+  /[:"]/.test(name) || [...FIELDS, 'order'].includes(name.trim().toLowerCase())
+    ? `"${name.replaceAll('"', "'")}"`
+    : name;
 
 const fieldsOf = (piece: Piece, section: Section): Partial<Record<Field, string>> => {
   const { context, cue } = section;
@@ -18,7 +24,7 @@ const fieldsOf = (piece: Piece, section: Section): Partial<Record<Field, string>
   const [feel] = context?.feel ?? [];
   return {
     ...(context?.chords ? { chords: printChordLine(context.chords, meters, section.bars) } : {}),
-    ...(context?.bass ? { bass: printBassLine(context.bass, meters, section.bars) } : {}),
+    ...(context?.bass ? { 'bass notes': printBassLine(context.bass, meters, section.bars) } : {}),
     ...(key ? { key: `${key.tonic} ${key.mode}` } : {}),
     ...(tempo ? { tempo: String(tempo.bpm) } : {}),
     ...(meter ? { meter: `${meter.beats}/${meter.unit}` } : {}),
@@ -40,7 +46,7 @@ export function printForm(piece: Piece): string {
     for (const [field, value] of Object.entries(fieldsOf(piece, section))) lines.push(`  ${field}: ${value}`);
     for (const row of section.rows) {
       const part = parts.find((one) => one.id === row.part);
-      if (part && row.uses.length > 0) lines.push(`  ${part.name}: ${printRow(row.uses, part)}`);
+      if (part && row.uses.length > 0) lines.push(`  ${partLabel(part.name)}: ${printRow(row.uses, part)}`);
     }
   }
   if (piece.form.length > 0) lines.push(`order: ${printRoute(piece.form, piece.sections)}`);
