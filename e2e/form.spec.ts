@@ -146,6 +146,20 @@ test('a long part is folded, and one undo brings it back; a map of bars takes ri
   await expect(chart(page).getByRole('link', { name: /bars 1 to 4: First riff/ })).toBeVisible();
 });
 
+test('a moved use is written out as a riff of its own, and sounds the same where it stands', async ({ page }) => {
+  await demo(page, 'Trapdoor March');
+  await form(page);
+  await chart(page)
+    .getByRole('link', { name: /^Guitar 1, bars 7 to 8: Trap, up 3 frets/ })
+    .click();
+  await page.getByRole('button', { name: 'Write out' }).click();
+  await expect(page.getByLabel('Part and riff')).toHaveValue(/./);
+  await expect(page.getByRole('application', { name: /^Trap in March/ })).toBeVisible();
+  await expect.poll(async () => (await frets(page)).slice(0, 3)).toEqual(['3', '3', '3']);
+  await form(page);
+  await expect(chart(page).getByRole('link', { name: /^Guitar 1, bars 7 to 8: Trap in March/ })).toBeVisible();
+});
+
 test('two windows on one form: nothing is overwritten in silence', async ({ page, context }) => {
   await newPiece(page, 'Echoes');
   await call(page, 'quarters on 5 3 3 5 3');

@@ -21,7 +21,7 @@ export function applyEdit(piece: Piece, edit: Edit): Result<Piece> {
     if (!next.ok) return next;
     current = next.value;
   }
-  if (current.parts !== piece.parts || current.sections !== piece.sections) {
+  if (current.parts !== piece.parts || current.sections !== piece.sections || current.form !== piece.form) {
     const sized = checkSize(current, piece);
     if (!sized.ok) return sized;
   }

@@ -75,6 +75,26 @@ describe('size', () => {
     expect(applyEdit(smaller, { type: 'addPart', at: 0, part: { ...one, id: 'again', riffs: [] } }).ok).toBe(false);
   });
 
+  it('of a form are those of what it comes to when it is played', () => {
+    const section = {
+      id: 's',
+      name: 'Verse',
+      kind: 'verse' as const,
+      bars: 40,
+      rows: [{ part: 'p0', uses: [{ id: 'u', riff: 'r0', plays: 9 }] }],
+    };
+    const form = (plays: number) => ({ type: 'setForm' as const, form: [{ id: 'f', section: 's', plays }] });
+    const verse = must(applyEdit(pieceOf(40), { type: 'addSection', section, at: 0 }));
+    const played = must(applyEdit(verse, form(250)));
+    const long = applyEdit(played, form(251));
+    expect(long.ok ? '' : long.error.words).toContain('10040 bars in the form: 10000 at most');
+    const dense = must(applyEdit(pieceOf(4000), { type: 'addSection', section, at: 0 }));
+    expect(applyEdit(dense, form(5)).ok).toBe(true);
+    const many = applyEdit(dense, form(6));
+    expect(many.ok ? '' : many.error.words).toContain('216000 notes and chords for');
+    expect(readPiece({ ...played, form: [{ id: 'f', section: 's', plays: 900 }] }).ok).toBe(false);
+  });
+
   it('of a mark set over 300 bars is a small part of the riff, there and back', () => {
     const piece = pieceOf(4800);
     const ids = piece.parts[0]?.riffs[0]?.events.map((event) => event.id) ?? [];

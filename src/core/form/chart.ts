@@ -6,7 +6,7 @@ import { differCount, differencesOf, differenceWords, type EventDifference } fro
 import { mapOf, metersOf, sectionLength, type FormMap, type PassSpan } from './map';
 import { moveWords } from './move-use';
 import { passTimes } from './passes';
-import { layRow, playedBy, resolve, useLength, type Line, type Span } from './resolve';
+import { layRow, playedBy, resolve, rowOver, type Line, type Span } from './resolve';
 import { stopWords } from './route-line';
 
 /** The form as a chart on paper: sections with chords over their bars, and under them a row of slips for each part. */
@@ -170,7 +170,7 @@ export function chartOf(piece: Piece, { unfolded, schools = DEFAULT_SCHOOLS }: C
             part,
             row,
             slips: row ? slipsOf(piece, part, section, row, pass, line ?? null, meters, range) : [],
-            over: row ? rowLack(piece, part, section, row, meters) : ZERO,
+            over: row ? rowOver(piece, section, row) : ZERO,
           },
         ];
       }),
@@ -193,13 +193,6 @@ export function chartOf(piece: Piece, { unfolded, schools = DEFAULT_SCHOOLS }: C
   return piece.sections.map((section) =>
     make(section, map.passes.find((one) => one.section === section) ?? null, section.id),
   );
-}
-
-function rowLack(piece: Piece, part: Part, section: Section, row: Row, meters: readonly MeterChange[]): Quarter {
-  let at = ZERO;
-  for (const use of row.uses)
-    for (let play = 0; play < use.plays; play++) at = add(at, useLength(part, use, meters, at));
-  return sub(at, sectionLength(piece, section));
 }
 
 function chordsOf(

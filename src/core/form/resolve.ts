@@ -17,7 +17,19 @@ import {
   type Section,
   type Use,
 } from '../score';
-import { add, barStart, cmp, lt, maxQuarter, minQuarter, sub, ZERO, type MeterChange, type Quarter } from '../time';
+import {
+  add,
+  barStart,
+  cmp,
+  lt,
+  maxQuarter,
+  minQuarter,
+  mul,
+  sub,
+  ZERO,
+  type MeterChange,
+  type Quarter,
+} from '../time';
 import { barsFrom, mapOf, metersOf, sectionLength, type FormMap, type PassSpan } from './map';
 import { moveUse } from './move-use';
 import { variantOn } from './passes';
@@ -107,9 +119,11 @@ export function rowOver(piece: Pick<Piece, 'parts' | 'context'>, section: Sectio
   const part = piece.parts.find((one) => one.id === row.part);
   const meters = metersOf(piece, section);
   let at = ZERO;
-  if (part)
-    for (const use of row.uses)
-      for (let play = 1; play <= use.plays; play++) at = add(at, useLength(part, use, meters, at));
+  for (const use of part ? row.uses : []) {
+    // Bars of rest may be of several lengths; a riff is as long every time.
+    if (part && use.spot) for (let play = 1; play <= use.plays; play++) at = add(at, useLength(part, use, meters, at));
+    else if (part) at = add(at, mul(useLength(part, use, meters, at), use.plays));
+  }
   return sub(at, sectionLength(piece, section));
 }
 

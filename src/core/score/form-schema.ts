@@ -4,7 +4,11 @@ import { idSchema, text } from './parts-of-schema';
 
 /** Where riffs stand in the whole: sections with their uses of riffs, and the order the sections are played in. */
 
-export const FORM_LIMITS = { sections: 200, rows: 32, uses: 400, form: 400, endings: 40 } as const;
+export const FORM_LIMITS = {
+  ...{ sections: 200, rows: 32, uses: 400, form: 400, endings: 40 },
+  /** Unfolded: bars of the whole, and events of one part. */
+  ...{ bars: 10_000, played: 200_000 },
+} as const;
 
 /** A pass by its number from 1, or all of a kind. */
 export const passSchema = z.union([z.number().int().min(1).max(999), z.enum(['last', 'odd', 'even'])]);

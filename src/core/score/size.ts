@@ -27,7 +27,37 @@ function sizesOf(piece: Piece): Map<string, Size> {
         });
     }
   }
+  for (const [where, size] of unfoldedSizes(piece)) sizes.set(where, size);
   sizes.set('events', { count: all, most: LIMITS.allEvents, what: 'events in a piece' });
+  return sizes;
+}
+
+/** What the form comes to when it is played from end to end: what is short to say may be long to play. */
+function unfoldedSizes(piece: Piece): Map<string, Size> {
+  const sizes = new Map<string, Size>();
+  if (piece.sections.length === 0) return sizes;
+  const passes = new Map<string, number>();
+  for (const { section, plays } of piece.form) passes.set(section, (passes.get(section) ?? 0) + plays);
+  const events = new Map(
+    piece.parts.flatMap((part) => part.riffs.map((riff) => [riff.id, riff.events.length] as const)),
+  );
+  const played = new Map<string, number>();
+  let bars = 0;
+  for (const section of piece.sections) {
+    const times = piece.form.length === 0 ? 1 : (passes.get(section.id) ?? 0);
+    bars += times * section.bars;
+    for (const { part, uses } of section.rows) {
+      const once = uses.reduce((sum, use) => sum + use.plays * (events.get(use.riff ?? '') ?? 0), 0);
+      played.set(part, (played.get(part) ?? 0) + times * once);
+    }
+  }
+  sizes.set('form', { count: bars, most: FORM_LIMITS.bars, what: 'bars in the form' });
+  for (const { id, name } of piece.parts)
+    sizes.set(`form of ${id}`, {
+      count: played.get(id) ?? 0,
+      most: FORM_LIMITS.played,
+      what: `notes and chords for "${name}" in the form`,
+    });
   return sizes;
 }
 

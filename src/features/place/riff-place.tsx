@@ -1,8 +1,10 @@
 import { useRouter } from 'next/navigation';
-import { addVariant, freeVariantName } from '@/core/command';
+import { addVariant, freeVariantName, writeOut } from '@/core/command';
+import { simpleOf } from '@/core/edit';
 import type { RiffContext } from '@/core/form';
 import type { Piece, Riff } from '@/core/score';
 import { usePiece } from '@/features/piece/provider';
+import { Button } from '@/ui/button';
 import { useToast } from '@/ui/toast';
 
 const pick = 'min-h-8 max-w-56 rounded-sm border border-rule bg-sheet px-1.5 text-[15px] text-ink max-[899px]:max-w-36';
@@ -44,6 +46,17 @@ export function RiffPlace({
     if (done.ok) go({ variant: made.value.id, use: context?.id ?? null });
     else toast(done.error.words);
   };
+  const { use } = context ?? {};
+  const otherwise = variant === null && (use?.move ?? use?.variant ?? use?.bars) !== undefined;
+  const out = (): void => {
+    const part = piece.parts.find((one) => one.riffs.some((each) => each.id === riff.id));
+    if (!context || !part) return;
+    const made = writeOut(piece, context.section, part.id, context.use.id);
+    const done = made.ok ? dispatch(made.value) : made;
+    if (!done.ok || !made.ok) return toast(done.ok ? '' : done.error.words);
+    const added = simpleOf(made.value).find((one) => one.type === 'addRiff');
+    if (added?.type === 'addRiff') router.push(`/pieces/${piece.id}/riffs/${added.riff.id}`);
+  };
   return (
     <>
       <select
@@ -79,6 +92,15 @@ export function RiffPlace({
             </option>
           ))}
         </select>
+      ) : null}
+      {otherwise ? (
+        <Button
+          size="small"
+          onClick={out}
+          title="What is played at this place becomes a riff of its own, to be changed note by note"
+        >
+          Write out
+        </Button>
       ) : null}
     </>
   );
