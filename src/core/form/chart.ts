@@ -1,38 +1,16 @@
 import { DEFAULT_SCHOOLS, type Schools } from '../schools';
 import type { Part, Piece, Row, Section, Use } from '../score';
-import { add, barOf, barStart, cmp, minQuarter, sub, toNumber, ZERO, type MeterChange, type Quarter } from '../time';
+import { add, cmp, sub, ZERO, type MeterChange, type Quarter } from '../time';
 import { laneChordName, laneNoteName } from './chord-line';
 import { differCount, differencesOf, differenceWords, type EventDifference } from './differences';
-import { mapOf, metersOf, sectionLength, type FormMap, type PassSpan } from './map';
-import { moveWords } from './move-use';
+import { inBars, mapOf, metersOf, type FormMap, type PassSpan } from './map';
 import { passTimes } from './passes';
-import { layRow, playedBy, resolve, rowOver, type Line, type Span } from './resolve';
+import { playedBy } from './played';
+import { rangeOf, slipsOf, type Slip } from './slips';
+import { layRow, rowOver } from './spans';
 import { stopWords } from './route-line';
 
 /** The form as a chart on paper: sections with chords over their bars, and under them a row of slips for each part. */
-
-/** Where something stands in a block: in bars from its beginning, with a fraction within the bar. */
-export interface Slip {
-  readonly use: Use;
-  readonly play: number;
-  readonly from: number;
-  readonly to: number;
-  /** What is played, in a name and what is done to it: "B", "up 5 frets", "ending". */
-  readonly name: string;
-  readonly how: string;
-  readonly kind: 'riff' | 'varied' | 'silent' | 'rest' | 'free' | 'unwritten' | 'fault';
-  /** Notes as dashes: begin and end in bars of the block, height 0 (low) to 1 within the part's range. */
-  readonly contour: readonly {
-    readonly from: number;
-    readonly to: number;
-    readonly height: number;
-    readonly chord: boolean;
-  }[];
-  /** The span of the line it is; null where the section is not in the route. */
-  readonly span: number | null;
-  /** Open strings that became stopped ones by moving. */
-  readonly lostOpen: number;
-}
 
 export interface ChartRow {
   readonly part: Part;
@@ -83,40 +61,6 @@ export interface ChartOptions {
   readonly schools?: Schools;
 }
 
-/** A time of a section in bars with a fraction. */
-export function inBars(meters: readonly MeterChange[], at: Quarter): number {
-  const { bar, offset } = barOf(meters, at);
-  if (bar < 0) return toNumber(offset) / toNumber(barStart(meters, 1));
-  const length = toNumber(sub(barStart(meters, bar + 1), barStart(meters, bar)));
-  return bar + toNumber(offset) / length;
-}
-
-interface Range {
-  readonly low: number;
-  readonly high: number;
-}
-
-/** The pitches a part has, as written and as its form moves them. */
-function rangeOf(part: Part, line: Line | null): Range {
-  const known = line && ranges.get(line.riff);
-  if (known) return known;
-  const range = measured(part, line);
-  if (line) ranges.set(line.riff, range);
-  return range;
-}
-const ranges = new WeakMap<Line['riff'], Range>();
-
-function measured(part: Part, line: Line | null): Range {
-  let [low, high] = [127, 0];
-  for (const { events } of [...part.riffs, ...(line ? [line.riff] : [])])
-    for (const event of events)
-      for (const { pitch } of event.notes) {
-        low = Math.min(low, pitch.midi);
-        high = Math.max(high, pitch.midi);
-      }
-  return low > high ? { low: 40, high: 64 } : { low, high: Math.max(high, low + 5) };
-}
-
 /** How often a section is played, place by place: "2 times in all, then once". */
 export function playedWords(piece: Piece, section: Section): string {
   if (piece.form.length === 0) return 'once';
@@ -150,8 +94,7 @@ export function remarksOf(piece: Piece, section: Section, schools: Schools, pass
 /** The whole chart of a piece. */
 export function chartOf(piece: Piece, { unfolded, schools = DEFAULT_SCHOOLS }: ChartOptions): ChartBlock[] {
   const map = mapOf(piece);
-  const lines = new Map(piece.parts.map((part) => [part.id, resolve(piece, part.id)]));
-  const heights = new Map(piece.parts.map((part) => [part.id, rangeOf(part, lines.get(part.id) ?? null)]));
+  const heights = new Map(piece.parts.map((part) => [part.id, rangeOf(piece, part)]));
   const make = (section: Section, pass: PassSpan | null, key: string): ChartBlock => {
     const meters = metersOf(piece, section);
     const bars = pass && unfolded ? pass.bars : section.bars;
@@ -162,14 +105,13 @@ export function chartOf(piece: Piece, { unfolded, schools = DEFAULT_SCHOOLS }: C
       chords: chordsOf(piece, map, section, pass, meters, schools),
       rows: piece.parts.flatMap((part) => {
         const row = section.rows.find((one) => one.part === part.id) ?? null;
-        const line = lines.get(part.id);
         const range = heights.get(part.id);
         if (!range) return [];
         return [
           {
             part,
             row,
-            slips: row ? slipsOf(piece, part, section, row, pass, line ?? null, meters, range) : [],
+            slips: row ? slipsOf(piece, part, section, row, pass, meters, range) : [],
             over: row ? rowOver(piece, section, row) : ZERO,
           },
         ];
@@ -230,132 +172,6 @@ function chordsOf(
     out.set(at, { at: inBars(meters, at), name: out.get(at)?.name ?? '', bass: name });
   }
   return [...out.values()].sort((a, b) => a.at - b.at);
-}
-
-function slipsOf(
-  piece: Piece,
-  part: Part,
-  section: Section,
-  row: Row,
-  pass: PassSpan | null,
-  line: Line | null,
-  meters: readonly MeterChange[],
-  range: Range,
-): readonly Slip[] {
-  if (pass && line) {
-    const drawn = slipsByPass.get(line.riff) ?? new Map<number, DrawnPass>();
-    slipsByPass.set(line.riff, drawn);
-    const known = drawn.get(pass.index);
-    if (known && known.range.low === range.low && known.range.high === range.high) return known.slips;
-    const events = eventsBySpan(line);
-    const slips = line.spans
-      .filter((span) => span.pass.index === pass.index)
-      .map((span) =>
-        slip(
-          part,
-          span.use,
-          span.play,
-          inBars(meters, sub(span.from, pass.from)),
-          inBars(meters, sub(span.to, pass.from)),
-          {
-            ...{ span, range, meters },
-            events: (events.get(span.index) ?? []).map((event) => ({ ...event, at: sub(event.at, pass.from) })),
-          },
-        ),
-      );
-    drawn.set(pass.index, { slips, range });
-    return slips;
-  }
-  const length = sectionLength(piece, section);
-  return layRow(piece, section, row).map(({ use, play, from, to }) => {
-    const riff = part.riffs.find((one) => one.id === use.riff);
-    const events = riff && !use.leaveOut ? playedBy(piece, part, riff, use, use.variant).events : [];
-    return slip(part, use, play, inBars(meters, from), inBars(meters, minQuarter(to, length)), {
-      ...{ span: null, range, meters },
-      events: events.map((event) => ({ ...event, at: add(event.at, from) })),
-    });
-  });
-}
-
-interface DrawnPass {
-  readonly slips: readonly Slip[];
-  readonly range: Range;
-}
-/** What was worked out of a line that is still the same. */
-const slipsByPass = new WeakMap<Line['riff'], Map<number, DrawnPass>>();
-
-const bySpan = new WeakMap<Line['riff'], Map<number, Line['riff']['events'][number][]>>();
-function eventsBySpan(line: Line): Map<number, Line['riff']['events'][number][]> {
-  const known = bySpan.get(line.riff);
-  if (known) return known;
-  const out = new Map<number, Line['riff']['events'][number][]>();
-  for (const event of line.riff.events) {
-    const span = line.origins.get(event.id)?.span ?? -1;
-    const list = out.get(span) ?? [];
-    list.push(event);
-    out.set(span, list);
-  }
-  bySpan.set(line.riff, out);
-  return out;
-}
-
-interface Drawn {
-  readonly span: Span | null;
-  readonly events: readonly Line['riff']['events'][number][];
-  readonly range: Range;
-  readonly meters: readonly MeterChange[];
-}
-
-const SPOTS = { rest: 'rests', free: 'free', unwritten: 'not yet written' } as const;
-
-function slip(
-  part: Part,
-  use: Use,
-  play: number,
-  from: number,
-  to: number,
-  { span, events, range, meters }: Drawn,
-): Slip {
-  const riff = part.riffs.find((one) => one.id === use.riff);
-  const variantId = span ? span.variant : (use.variant ?? null);
-  const variant = riff?.variants?.find((one) => one.id === variantId);
-  const silent = span ? span.riff === null && use.riff !== undefined : use.leaveOut === true;
-  const how = [
-    ...(use.bars
-      ? [
-          use.bars.count === 1
-            ? `bar ${use.bars.from + 1}`
-            : `bars ${use.bars.from + 1} to ${use.bars.from + use.bars.count}`,
-        ]
-      : []),
-    ...(variant ? [variant.name] : []),
-    ...(use.move ? [moveWords(use.move)] : []),
-    ...(silent ? ['silent'] : []),
-  ].join(', ');
-  const fault =
-    !silent && riff !== undefined && riff.events.length > 0 && events.length === 0 && use.move !== undefined;
-  const spread = range.high - range.low;
-  return {
-    ...{ use, play, from, to, how, lostOpen: span?.lostOpen ?? 0, span: span?.index ?? null },
-    name: use.spot ? SPOTS[use.spot.kind] : (riff?.name ?? '?'),
-    kind: use.spot
-      ? use.spot.kind
-      : fault
-        ? 'fault'
-        : silent
-          ? 'silent'
-          : variant || use.move || use.bars
-            ? 'varied'
-            : 'riff',
-    contour: events.flatMap((event) =>
-      event.notes.map((note) => ({
-        from: inBars(meters, event.at),
-        to: inBars(meters, add(event.at, event.dur)),
-        height: (note.pitch.midi - range.low) / spread,
-        chord: event.notes.length > 1,
-      })),
-    ),
-  };
 }
 
 /** What some passes play otherwise, beside each other: endings of uses, and what places of the route say. */

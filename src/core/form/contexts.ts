@@ -4,7 +4,8 @@ import type { Note, Piece, Use } from '../score';
 import { add, barStart, cmp, sub, ZERO, type Quarter, type TempoStep } from '../time';
 import { momentAt, type BassSpan, type ChordSpan } from './map';
 import { moveWords } from './move-use';
-import { resolve, type Span } from './resolve';
+import { resolve } from './resolve';
+import type { Span } from './spans';
 
 /** One place of the form a riff stands in, with what lies over and under it there, in the riff's own time. */
 export interface RiffContext {

@@ -21,6 +21,7 @@ import {
   mul,
   quarter,
   sub,
+  toNumber,
   ZERO,
   type FeelStep,
   type MeterChange,
@@ -334,3 +335,11 @@ export const barsFrom = (meters: readonly MeterChange[], at: Quarter, bars: numb
 };
 
 export const times = (length: Quarter, n: number): Quarter => mul(length, n);
+
+/** A time of a section in bars with a fraction. */
+export function inBars(meters: readonly MeterChange[], at: Quarter): number {
+  const { bar, offset } = barOf(meters, at);
+  if (bar < 0) return toNumber(offset) / toNumber(barStart(meters, 1));
+  const length = toNumber(sub(barStart(meters, bar + 1), barStart(meters, bar)));
+  return bar + toNumber(offset) / length;
+}

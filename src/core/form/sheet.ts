@@ -7,7 +7,8 @@ import { laneChordName, laneNoteName } from './chord-line';
 import type { FormMap, PassSpan } from './map';
 import { moveWords } from './move-use';
 import { ordinal, playsWords } from './passes';
-import { resolve, type Line, type Span } from './resolve';
+import { resolve, type Line } from './resolve';
+import type { Span } from './spans';
 
 /**
  * The piece on paper: what is printed where, before anything is drawn. Folded, each riff is printed once and named

@@ -1,30 +1,36 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { dropRiff, formFromRiffs } from '@/core/command';
 import type { Result } from '@/core/base';
 import type { Edit } from '@/core/edit';
-import { chartOf, inBars, mapOf, type ChartRow, type Slip } from '@/core/form';
+import { chartOf, inBars, mapOf, type Slip } from '@/core/form';
 import { barCount, type Piece } from '@/core/score';
-import { barStart, meterAt, quarter, secondsAt, toNumber, ZERO } from '@/core/time';
-import { SoundTransport, type TransportHandle } from '@/features/hear/transport';
+import { barStart, quarter, secondsAt, toNumber } from '@/core/time';
+import type { TransportHandle } from '@/features/hear/transport';
 import { Frame } from '@/features/piece/frame';
-import { usePiece } from '@/features/piece/provider';
+import { usePiece, usePieceStore } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
 import { useOnPage } from '@/ui/on-page';
 import { useSchools } from '@/ui/schools';
 import { Switch } from '@/ui/switch';
 import { useToast } from '@/ui/toast';
 import { useNarrow } from '@/ui/use-narrow';
-import { ChartSection, type ChartDesk } from './chart';
-import { FoldDialog } from './fold-dialog';
-import { FollowPart } from './follow-part';
+import { Chart } from './chart';
+import type { ChartDesk, Stretch } from './chart-line';
 import { FormBand } from './form-band';
 import { NewSection } from './new-section';
 import { Route } from './route';
-import { SectionEditor } from './section-editor';
-import { TextDialog } from './text-dialog';
-import { useFormSounds } from './use-form-sounds';
+
+// What is not seen at first is fetched after the chart has been drawn.
+const SectionEditor = dynamic(() => import('./section-editor').then((file) => file.SectionEditor), { ssr: false });
+const FoldDialog = dynamic(() => import('./fold-dialog').then((file) => file.FoldDialog), { ssr: false });
+const TextDialog = dynamic(() => import('./text-dialog').then((file) => file.TextDialog), { ssr: false });
+const FormPlayer = dynamic(() => import('./form-player').then((file) => file.FormPlayer), {
+  ssr: false,
+  loading: () => <footer className="min-h-13 border-t border-rule" />,
+});
 
 /** How the piece goes: its sections as a chart, the order they are played in, and all of it played. */
 export function FormPage({
@@ -41,11 +47,6 @@ export function FormPage({
       </Frame>
     );
   return <FormBench piece={piece} start={start} />;
-}
-
-interface Stretch {
-  readonly from: number;
-  readonly to: number;
 }
 
 /** Where the music is, in bars; looked at with every frame while it plays. */
@@ -90,10 +91,8 @@ function FormBench({
   const transport = useRef<TransportHandle>(null);
   const at = useCallback(() => transport.current?.at() ?? null, []);
   const sounding = useSounding(playing, at, map);
-  const sounds = useFormSounds(piece);
   const blocks = useMemo(() => chartOf(piece, { unfolded, schools }), [piece, unfolded, schools]);
   const section = piece.sections.find((one) => one.id === chosen) ?? null;
-  const followed = sounds.lines.find((line) => line.part.id === follow) ?? null;
 
   const edit = useCallback(
     (made: Result<Edit>): Result<unknown> => {
@@ -103,36 +102,27 @@ function FormBench({
     },
     [dispatch, toast],
   );
-  const from = stretch ? barStart(map.meters, stretch.from - 1) : ZERO;
-  const to = stretch ? barStart(map.meters, Math.min(map.bars, stretch.to)) : map.end;
   const playFrom = (bar: number): void => transport.current?.playFrom(toNumber(barStart(map.meters, bar - 1)));
+  // What the chart does works on the piece as it then is, so that the chart isn't drawn anew for it.
+  const store = usePieceStore();
   const desk = useMemo(
     (): ChartDesk => ({
-      ...{ chosen, stretch, sounding, narrow },
+      narrow,
       onChoose: (id) => setChosen((now) => (now === id ? null : id)),
       onBar: (bar, extend) =>
         setStretch((now) =>
-          extend && now ? { from: Math.min(now.from, bar), to: Math.max(now.from, bar) } : { from: bar, to: map.bars },
+          extend && now
+            ? { from: Math.min(now.from, bar), to: Math.max(now.from, bar) }
+            : { from: bar, to: mapOf(store.getState().document).bars },
         ),
-      href: (row, slip) => slipHref(piece.id, row, slip),
-      onDrop: (id, part, riff, bar, chord) =>
-        edit(
-          dropRiff(
-            piece,
-            id,
-            part,
-            {
-              riff,
-              plays: 1,
-              ...(chord
-                ? { move: { by: 'chord' as const, chord: chord.replaceAll('♭', 'b').replaceAll('♯', '#') } }
-                : {}),
-            },
-            bar,
-          ),
-        ),
+      href: (slip) => slipHref(store.getState().document.id, slip),
+      onDrop: (id, part, riff, bar, chord) => {
+        const move = chord ? { by: 'chord' as const, chord: chord.replaceAll('♭', 'b').replaceAll('♯', '#') } : null;
+        const use = { riff, plays: 1, ...(move ? { move } : {}) };
+        edit(dropRiff(store.getState().document, id, part, use, bar));
+      },
     }),
-    [chosen, stretch, sounding, narrow, map.bars, piece, edit],
+    [narrow, store, edit],
   );
   const passOf = (entryIndex: number): Stretch | null => {
     const passes = map.passes.filter((one) => one.entryIndex === entryIndex);
@@ -142,7 +132,6 @@ function FormBench({
   };
   const soundingEntry =
     sounding === null ? null : (map.passes.findLast((pass) => pass.firstBar <= sounding)?.entryIndex ?? null);
-  const beats = meterAt(map.meters, stretch ? stretch.from - 1 : 0).beats;
   const foldable = piece.parts.some((part) => part.riffs.some((riff) => barCount(riff) >= 4));
 
   return (
@@ -171,7 +160,7 @@ function FormBench({
           {blocks.length === 0 ? (
             <Empty piece={piece} onLay={() => edit(formFromRiffs(piece))} />
           ) : (
-            blocks.map((block) => <ChartSection key={block.key} block={block} desk={desk} />)
+            <Chart {...{ blocks, desk, chosen, sounding, stretch }} />
           )}
         </main>
         {section ? (
@@ -185,42 +174,14 @@ function FormBench({
           </div>
         ) : null}
       </div>
-      {followed ? (
-        <FollowPart
-          line={followed}
-          bar={Math.min(map.bars - 1, sounding ?? (stretch?.from ?? 1) - 1)}
-          {...{ playing, at }}
-        />
-      ) : null}
-      <footer className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-rule py-2">
-        <SoundTransport
-          ref={transport}
-          riff={sounds.frame}
-          sounds={sounds}
-          tempo={map.tempo}
-          {...{ from, to, beats }}
-          partial={stretch !== null}
-          loopFirst={false}
-          onFault={toast}
-          onPlaying={setPlaying}
-        />
-        <label className="flex items-center gap-1.5 text-[15px]">
-          Follow
-          <select
-            className="min-h-8 rounded-sm border border-line/70 bg-sheet px-1.5"
-            value={follow ?? ''}
-            onChange={(event) => setFollow(event.target.value || null)}
-          >
-            <option value="">the chart only</option>
-            {sounds.lines.map(({ part }) => (
-              <option key={part.id} value={part.id}>
-                {part.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <StretchFields stretch={stretch} bars={map.bars} onStretch={setStretch} />
-      </footer>
+      <FormPlayer
+        {...{ piece, stretch, follow, sounding, playing, at }}
+        handle={transport}
+        onStretch={setStretch}
+        onFollow={setFollow}
+        onPlaying={setPlaying}
+        onFault={toast}
+      />
       {text ? <TextDialog piece={piece} edit={edit} onClose={() => setText(false)} /> : null}
       {folding ? <FoldDialog piece={piece} edit={edit} onClose={() => setFolding(false)} onMade={setChosen} /> : null}
     </Frame>
@@ -228,64 +189,10 @@ function FormBench({
 }
 
 /** Where a slip's notes are worked on: its riff on the bench, as its variant, in its place. */
-function slipHref(piece: string, row: ChartRow, slip: Slip): string | null {
+function slipHref(piece: string, slip: Slip): string | null {
   if (slip.use.riff === undefined) return null;
   const variant = slip.use.variant ? `&variant=${slip.use.variant}` : '';
   return `/pieces/${piece}/riffs/${slip.use.riff}?use=${slip.use.id}${variant}`;
-}
-
-/** From which bar to which is played. */
-function StretchFields({
-  stretch,
-  bars,
-  onStretch,
-}: {
-  readonly stretch: Stretch | null;
-  readonly bars: number;
-  readonly onStretch: (stretch: Stretch | null) => void;
-}) {
-  const now = stretch ?? { from: 1, to: bars };
-  const take = (from: number, to: number): void => {
-    const first = Math.max(1, Math.min(bars, Math.round(from) || 1));
-    const last = Math.max(first, Math.min(bars, Math.round(to) || bars));
-    onStretch(first === 1 && last === bars ? null : { from: first, to: last });
-  };
-  const field = 'min-h-8 w-14 rounded-sm border border-line/70 bg-sheet px-1.5 text-right font-figures text-[15px]';
-  return (
-    <div className="flex items-center gap-1.5 text-[15px]">
-      <label className="flex items-center gap-1.5">
-        from bar
-        <input
-          key={`from ${now.from}`}
-          type="number"
-          className={field}
-          min={1}
-          max={bars}
-          defaultValue={now.from}
-          onBlur={(event) => take(Number(event.target.value), now.to)}
-          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-        />
-      </label>
-      <label className="flex items-center gap-1.5">
-        to
-        <input
-          key={`to ${now.to}`}
-          type="number"
-          className={field}
-          min={1}
-          max={bars}
-          defaultValue={now.to}
-          onBlur={(event) => take(now.from, Number(event.target.value))}
-          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-        />
-      </label>
-      {stretch ? (
-        <Button tone="word" size="small" onClick={() => onStretch(null)}>
-          all of it
-        </Button>
-      ) : null}
-    </div>
-  );
 }
 
 function Empty({ piece, onLay }: { readonly piece: Piece; readonly onLay: () => void }) {

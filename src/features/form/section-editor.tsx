@@ -28,7 +28,7 @@ import { readKey } from '@/core/harmony';
 import { barCount, type Part, type Piece, type Section } from '@/core/score';
 import { parseMeter, ZERO } from '@/core/time';
 import { Button } from '@/ui/button';
-import { RIFF_DRAG } from './chart';
+import { RIFF_DRAG } from './chart-line';
 import { LineField } from './line-field';
 import { PassEditor } from './pass-editor';
 
