@@ -1,4 +1,3 @@
-import equal from 'fast-deep-equal';
 import { finding, type Finding } from '../base';
 import type { Key } from '../pitch';
 import { optionsFor, placeRiff } from '../place';
