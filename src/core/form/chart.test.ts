@@ -134,7 +134,8 @@ describe('the chart', () => {
     };
     const again = chartOf(other, { unfolded: false });
     expect(again[0]?.remarks).toEqual(['later']);
-    expect(again[1]?.rows[0]?.slips).toBe(second.rows[0]?.slips);
+    expect(again[1]?.rows).toEqual(second.rows);
+    expect(again[1]?.rows[0]?.slips[0]?.contour).toBe(second.rows[0]?.slips[0]?.contour);
   });
 });
 
