@@ -1,5 +1,5 @@
 import equal from 'fast-deep-equal';
-import { memo, useDeferredValue, useMemo } from 'react';
+import { memo, useDeferredValue, useMemo, useState } from 'react';
 import type { ChartBlock, ChartRow } from '@/core/form';
 import { cmp, toNumber, ZERO } from '@/core/time';
 import { cn } from '@/ui/cn';
@@ -107,8 +107,15 @@ function sameProps(a: SectionProps, b: SectionProps): boolean {
   );
 }
 
-/** Sections drawn at once; the others follow when these are on the screen. */
-const FIRST = 3;
+/** Sections drawn at once: as many as fill a window, by a line's height; the others follow when these are painted. */
+function inSight(blocks: readonly ChartBlock[], narrow: boolean): number {
+  let height = 0;
+  const last = blocks.findIndex((block) => {
+    const rows = block.rows.filter((row) => row.row !== null).length;
+    return (height += Math.ceil(block.bars / across(block.bars, narrow)) * (52 + 39 * rows)) > 1000;
+  });
+  return last < 0 ? blocks.length : last + 1;
+}
 
 /** All sections, or all passes of them, down the page. */
 export function Chart({
@@ -125,12 +132,13 @@ export function Chart({
   readonly sounding: number | null;
   readonly stretch: Stretch | null;
 }) {
-  const drawn = useDeferredValue(blocks.length, FIRST);
-  return blocks.slice(0, Math.max(FIRST, drawn)).map((block) => {
-    const first = block.firstBar ?? Infinity;
-    const from = Math.max(first, stretch?.from ?? Infinity);
-    const to = Math.min(first + block.bars - 1, stretch?.to ?? -1);
-    const bar = sounding === null ? -1 : sounding - (first - 1);
+  const [first] = useState(() => inSight(blocks, desk.narrow));
+  const drawn = useDeferredValue(blocks.length, first);
+  return blocks.slice(0, Math.max(first, drawn)).map((block) => {
+    const one = block.firstBar ?? Infinity;
+    const from = Math.max(one, stretch?.from ?? Infinity);
+    const to = Math.min(one + block.bars - 1, stretch?.to ?? -1);
+    const bar = sounding === null ? -1 : sounding - (one - 1);
     return (
       <ChartSection
         key={block.key}

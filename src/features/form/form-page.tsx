@@ -1,7 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { dropRiff, formFromRiffs } from '@/core/command';
 import type { Result } from '@/core/base';
 import type { Edit } from '@/core/edit';
@@ -91,7 +91,9 @@ function FormBench({
   const transport = useRef<TransportHandle>(null);
   const at = useCallback(() => transport.current?.at() ?? null, []);
   const sounding = useSounding(playing, at, map);
-  const blocks = useMemo(() => chartOf(piece, { unfolded, schools }), [piece, unfolded, schools]);
+  // The route shows at once what was done to it; the chart follows with the next paint.
+  const drawn = useDeferredValue(piece);
+  const blocks = useMemo(() => chartOf(drawn, { unfolded, schools }), [drawn, unfolded, schools]);
   const section = piece.sections.find((one) => one.id === chosen) ?? null;
 
   const edit = useCallback(
