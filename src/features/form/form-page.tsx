@@ -12,7 +12,6 @@ import type { TransportHandle } from '@/features/hear/transport';
 import { Frame } from '@/features/piece/frame';
 import { usePiece, usePieceStore } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
-import { useOnPage } from '@/ui/on-page';
 import { useSchools } from '@/ui/schools';
 import { Switch } from '@/ui/switch';
 import { useToast } from '@/ui/toast';
@@ -32,23 +31,6 @@ const FormPlayer = dynamic(() => import('./form-player').then((file) => file.For
   loading: () => <footer className="min-h-13 border-t border-rule" />,
 });
 
-/** How the piece goes: its sections as a chart, the order they are played in, and all of it played. */
-export function FormPage({
-  start,
-}: {
-  readonly start: { readonly section: string | null; readonly bar: number | null };
-}) {
-  const onPage = useOnPage();
-  const piece = usePiece((state) => state.document);
-  if (!onPage)
-    return (
-      <Frame>
-        <p className="py-20 text-center text-lg text-soft">Opening the form…</p>
-      </Frame>
-    );
-  return <FormBench piece={piece} start={start} />;
-}
-
 /** Where the music is, in bars; looked at with every frame while it plays. */
 function useSounding(playing: boolean, at: () => number | null, map: ReturnType<typeof mapOf>): number | null {
   const [bar, setBar] = useState<number | null>(null);
@@ -67,13 +49,16 @@ function useSounding(playing: boolean, at: () => number | null, map: ReturnType<
   return bar;
 }
 
-function FormBench({
-  piece,
+/**
+ * How the piece goes: its sections as a chart, the order they are played in, and all of it played. What is in sight of
+ * the chart is drawn on the server: nothing of it waits for a measure or for a program.
+ */
+export function FormPage({
   start,
 }: {
-  readonly piece: Piece;
   readonly start: { readonly section: string | null; readonly bar: number | null };
 }) {
+  const piece = usePiece((state) => state.document);
   const dispatch = usePiece((state) => state.dispatch);
   const toast = useToast();
   const schools = useSchools();
