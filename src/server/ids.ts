@@ -11,6 +11,10 @@ export type InstrumentId = Brand<string, 'InstrumentId'>;
 export type TuningId = Brand<string, 'TuningId'>;
 export type PlayerId = Brand<string, 'PlayerId'>;
 export type FitId = Brand<string, 'FitId'>;
+export type RequestId = Brand<string, 'RequestId'>;
+export type SeriesId = Brand<string, 'SeriesId'>;
+export type LinkId = Brand<string, 'LinkId'>;
+export type HandoutId = Brand<string, 'HandoutId'>;
 /** A version that was refused because another was saved first. */
 export type RefusedId = Brand<string, 'RefusedId'>;
 
@@ -27,6 +31,10 @@ export const instrumentId = idOf<InstrumentId>();
 export const tuningId = idOf<TuningId>();
 export const playerId = idOf<PlayerId>();
 export const fitId = idOf<FitId>();
+export const requestId = idOf<RequestId>();
+export const seriesId = idOf<SeriesId>();
+export const linkId = idOf<LinkId>();
+export const handoutId = idOf<HandoutId>();
 export const refusedId = idOf<RefusedId>();
 
 /** The id, or null where no such thing can be: for the addresses of pages and files. */

@@ -1,11 +1,13 @@
-import type { ClipId, FitId, InstrumentId, PieceId, RefusedId } from '../ids';
+import type { ClipId, FitId, HandoutId, InstrumentId, LinkId, PieceId, RefusedId, RequestId, SeriesId } from '../ids';
 import type { ClipDocument } from '@/core/hearing';
 import type { ColumnType, Generated } from 'kysely';
 import type { Edit, StepKind } from '@/core/edit';
 import type { Piece, Player } from '@/core/score';
 import type { CostTable } from '@/core/hand';
-import type { RackInstrument, Tuning } from '@/core/instrument';
+import type { RackInstrument, Setup, Tuning } from '@/core/instrument';
+import type { Handout, LinkKind, Request, Series } from '@/core/desk';
 import type { Schools } from '@/core/schools';
+import type { Anchor, WordKind } from '@/core/search';
 import type { PlacedPhrase } from '@/core/place';
 import type { ReadingKind } from '@/core/tuner';
 import type { FitResult, FitState, KeptAlternative, KeptSample } from '../learning-types';
@@ -183,7 +185,82 @@ export interface ClipChunkTable {
   bytes: Buffer;
 }
 
+export interface SeriesTable {
+  id: SeriesId;
+  studio_id: string;
+  document: Json<Series>;
+  changed_at: Stamp;
+  deleted_at: ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+}
+
+/** What was asked for and promised. */
+export interface RequestTable {
+  id: RequestId;
+  studio_id: string;
+  piece_id: PieceId | null;
+  series_id: SeriesId | null;
+  document: Json<Request>;
+  revision: Generated<number>;
+  changed_at: Stamp;
+  deleted_at: ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+}
+
+export interface PieceLinkTable {
+  id: LinkId;
+  studio_id: string;
+  piece_id: PieceId;
+  other_id: PieceId;
+  kind: LinkKind;
+  made_at: Stamp;
+}
+
+export interface HandoutTable {
+  id: HandoutId;
+  studio_id: string;
+  piece_id: PieceId;
+  document: Json<Handout>;
+  made_at: Stamp;
+}
+
+/** One thing said in a piece or a request, and where. */
+export interface SaidTable {
+  id: Generated<string>;
+  studio_id: string;
+  piece_id: PieceId | null;
+  request_id: RequestId | null;
+  kind: WordKind;
+  words: string;
+  place: Json<SaidPlace>;
+}
+export interface SaidPlace {
+  readonly part?: string;
+  readonly riff?: string;
+  readonly section?: string;
+}
+
+/** A riff as search sees it. */
+export interface RiffMusicTable {
+  studio_id: string;
+  piece_id: PieceId;
+  part_id: string;
+  riff_id: string;
+  riff_name: string;
+  part_name: string;
+  high: string;
+  low: string;
+  shape: string;
+  rhythm: string;
+  anchors: Json<readonly Anchor[]>;
+  setup: Json<Setup>;
+}
+
 export interface Database {
+  series: SeriesTable;
+  request: RequestTable;
+  piece_link: PieceLinkTable;
+  handout: HandoutTable;
+  said: SaidTable;
+  riff_music: RiffMusicTable;
   clip: ClipTable;
   clip_chunk: ClipChunkTable;
   player: PlayerTable;

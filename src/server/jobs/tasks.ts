@@ -6,6 +6,7 @@ import type { Db } from '../db/connection';
 import { logChoices, runFit } from '../learning';
 import { writeDocument } from '../pieces';
 import { purge } from '../purge';
+import { indexPiece } from '../search';
 
 const pieceJob = z.object({ studio: z.string(), piece: pieceId });
 const fitJob = z.object({ studio: z.string(), fit: fitId });
@@ -18,6 +19,7 @@ export const tasksFor = (db: Db): TaskList => ({
   'log-choices': async (payload) => {
     const { studio, piece } = pieceJob.parse(payload);
     await writeDocument(db, programIn(studio), piece);
+    await indexPiece(db, programIn(studio), piece);
     await logChoices(db, programIn(studio), piece);
   },
   purge: async () => {

@@ -133,6 +133,18 @@ export async function lockPiece(
   return row ? { revision: row.revision, documentRevision: row.document_revision } : null;
 }
 
+/** Whether all of these pieces are on this studio's shelf. */
+export async function havePieces(db: Db, actor: Actor, ids: readonly PieceId[]): Promise<boolean> {
+  const rows = await db
+    .selectFrom('piece')
+    .select('id')
+    .where('studio_id', '=', actor.studio)
+    .where('deleted_at', 'is', null)
+    .where('id', 'in', ids)
+    .execute();
+  return rows.length === new Set(ids).size;
+}
+
 export async function insertPiece(db: Db, actor: Actor, document: Piece): Promise<void> {
   await db
     .insertInto('piece')

@@ -1,0 +1,3 @@
+export { daysAfter, daysBetween, dayWords, weekOf } from './calendar';
+export * from './schema';
+export * from './due';

@@ -1,0 +1,2 @@
+export * from './words';
+export * from './music';

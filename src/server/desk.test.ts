@@ -1,0 +1,228 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { must } from '@/core/base';
+import { newRequest, type Request } from '@/core/desk';
+import { makeSetup } from '@/core/instrument';
+import { makePart, makePiece, makeRiff, type Piece } from '@/core/score';
+import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
+import { ZERO } from '@/core/time';
+import { programIn } from './actor';
+import type { Db } from './db/connection';
+import { backgroundOf, handOver, keepRequest, keepSeries, linkPieces, makeRequested, openDesk } from './desk';
+import type { HandoutId, LinkId, PieceId, RequestId, SeriesId } from './ids';
+import { createPiece } from './pieces';
+import {
+  deleteHandout,
+  deleteLink,
+  deleteSeries,
+  getRequest,
+  insertHandout,
+  insertLink,
+  linksOf,
+  putSeries,
+  requestsOf,
+  setRequestDeleted,
+  updateRequest,
+} from './repositories/desk';
+import { setDeleted } from './repositories/pieces';
+import { findMusic, findWords, replaceMusic, replaceSaid } from './repositories/search';
+import { ensureStudio } from './repositories/studios';
+import { indexPiece, searchMusic, searchWords } from './search';
+import { freshDatabase } from './test-support/database';
+
+let db: Db;
+let close: () => Promise<void>;
+const mine = programIn('mine');
+const other = programIn('other');
+
+beforeAll(async () => {
+  ({ db, close } = await freshDatabase());
+  await ensureStudio(db, 'mine', 'Mine');
+  await ensureStudio(db, 'other', 'Other');
+});
+afterAll(() => close());
+
+const request = (over: Partial<Request> = {}): Request => ({
+  ...newRequest('2031-04-09'),
+  title: 'Trapdoor March',
+  asker: 'Odile',
+  ...over,
+});
+const keep = async (over: Partial<Request> = {}) =>
+  must(await keepRequest(db, mine, null, 0, { request: request(over), series: null, piece: null }));
+const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
+const { setup: dropped } = must(makeSetup({ instrument: 'guitar-6', tuning: 'D A D G B E' }));
+const riff = (calls: string, at = setup) =>
+  calledToEvents(
+    readCalls(calls, {
+      setup: at,
+      meters: [{ bar: 0, beats: 4, unit: 4 }],
+      at: ZERO,
+      length: FIRST_LENGTH,
+      string: null,
+    }),
+    new Set(),
+  );
+const put = async (title: string, calls: string, at = setup, actor = mine): Promise<Piece> => {
+  const made = must(
+    await createPiece(
+      db,
+      actor,
+      makePiece('new', title, {
+        parts: [
+          makePart('g', 'Guitar', at, {
+            tone: 'bridge pickup',
+            riffs: [makeRiff('a', 'Hinge', { events: riff(calls, at) })],
+          }),
+        ],
+      }),
+    ),
+  );
+  await indexPiece(db, actor, made.id as PieceId);
+  return made;
+};
+
+describe('a request', () => {
+  it('is kept, changed over its own revision only, and nothing that was written is written over', async () => {
+    const first = await keep();
+    const again = must(
+      await keepRequest(db, mine, first.id, first.revision, {
+        request: request({ asker: 'Bruno' }),
+        series: null,
+        piece: null,
+      }),
+    );
+    expect([first.revision, again.revision, again.request.asker]).toEqual([0, 1, 'Bruno']);
+    const late = await keepRequest(db, mine, first.id, 0, {
+      request: request({ asker: 'Late' }),
+      series: null,
+      piece: null,
+    });
+    expect(late.ok ? null : late.error.rule).toBe('stale');
+    expect((await getRequest(db, mine, first.id))?.request.asker).toBe('Bruno');
+  });
+  it('becomes a piece in one step, with its title and credit, once; and is shown where that piece is', async () => {
+    const asked = await keep({ title: 'Lantern Waltz', credit: 'the pit band', state: 'accepted' });
+    const made = must(await makeRequested(db, mine, asked.id));
+    expect(made.piece?.title).toBe('Lantern Waltz');
+    expect(made.request.state).toBe('working');
+    const twice = must(await makeRequested(db, mine, asked.id));
+    expect(twice.piece?.id).toBe(made.piece?.id);
+    const piece = made.piece?.id as PieceId;
+    expect((await requestsOf(db, mine, piece)).map((one) => one.id)).toEqual([asked.id]);
+    // A piece that is off the shelf is not led to.
+    await setDeleted(db, mine, piece, true);
+    expect((await getRequest(db, mine, asked.id))?.piece).toBeNull();
+  });
+  it('belongs to a series while there is one, and leaves the desk and comes back', async () => {
+    const series = must(await keepSeries(db, mine, null, { name: 'Autumn', note: '' }));
+    const one = must(
+      await keepRequest(db, mine, null, 0, { request: request({ release: '2031-05-01' }), series, piece: null }),
+    );
+    expect(one.series).toBe(series);
+    expect(await deleteSeries(db, mine, series)).toBe(true);
+    expect((await getRequest(db, mine, one.id))?.series).toBeNull();
+    const gone = await keepRequest(db, mine, null, 0, { request: request(), series, piece: null });
+    expect(gone.ok ? null : gone.error.rule).toBe('no-series');
+    expect(await setRequestDeleted(db, mine, one.id, true)).toBe(true);
+    expect((await openDesk(db, mine)).requests.map((kept) => kept.id)).not.toContain(one.id);
+    await setRequestDeleted(db, mine, one.id, false);
+    expect((await openDesk(db, mine)).requests.map((kept) => kept.id)).toContain(one.id);
+  });
+});
+
+describe('what stands behind a piece', () => {
+  it('links are seen from both sides, once each, and what was handed over stays in order', async () => {
+    const [a, b] = [await put('Hinge song', 'on 5 3 3 5 3'), await put('Hinge again', 'on 5 3 3 5 3')];
+    const link = { piece: a.id as PieceId, other: b.id as PieceId, kind: 'prerequisite' as const };
+    must(await linkPieces(db, mine, link));
+    expect(must(await linkPieces(db, mine, link))).toHaveLength(1);
+    expect(await linksOf(db, mine, link.other)).toMatchObject([{ piece: a.id, back: true, title: 'Hinge song' }]);
+    const self = await linkPieces(db, mine, { ...link, other: link.piece });
+    expect(self.ok).toBe(false);
+    must(await handOver(db, mine, link.piece, { to: 'Odile', what: 'the sheet', on: '2031-04-09' }));
+    const all = must(
+      await handOver(db, mine, link.piece, { to: 'Bruno', what: 'the sheet in large print', on: '2031-04-10' }),
+    );
+    expect(all.map((one) => one.to)).toEqual(['Bruno', 'Odile']);
+    const background = await backgroundOf(db, mine, link.piece);
+    expect([background.links.length, background.handouts.length, background.requests.length]).toEqual([1, 2, 0]);
+    expect(await deleteLink(db, mine, background.links[0]?.id as LinkId)).toBe(true);
+    expect(await deleteHandout(db, mine, background.handouts[0]?.id as HandoutId)).toBe(true);
+  });
+});
+
+describe('search', () => {
+  it('finds what is said, begun words and words with a slip in them; what is off the shelf is not found', async () => {
+    const piece = await put('Copper Gallery', 'on 5 3 3 5 3');
+    const kinds = async (words: string) =>
+      (await searchWords(db, mine, words))
+        .filter((one) => one.piece === piece.id)
+        .map((one) => `${one.kind}: ${one.words}`);
+    expect(await kinds('copper')).toEqual(['title: Copper Gallery']);
+    expect(await kinds('gall')).toEqual(['title: Copper Gallery']);
+    expect(await kinds('coper galery')).toEqual(['title: Copper Gallery']);
+    expect(await kinds('bridge pick')).toContain('tone: bridge pickup');
+    for (const odd of ['', '   ', "');drop", '% _ \\', '& | !', '😀'.repeat(100)]) await searchWords(db, mine, odd);
+    await setDeleted(db, mine, piece.id as PieceId, true);
+    expect(await kinds('copper')).toEqual([]);
+    const asked = await keep({
+      title: 'Ropewalk',
+      items: [{ kind: 'later', what: 'the second half', due: null, done: null }],
+    });
+    expect((await searchWords(db, mine, 'second half')).map((one) => one.request)).toContain(asked.id);
+  });
+  it('finds music as it is called: the same, moved, in another tuning, the rhythm alone', async () => {
+    const same = await put('One', 'on 4 0 2 3 | on 3 2 on 4 3');
+    const moved = await put('Two', 'on 5 1 | on 4 3 5 6 | on 3 5 on 4 6');
+    const elsewhere = await put('Three', 'on 4 0 2 3 | on 3 2 on 4 3', dropped);
+    const hits = must(await searchMusic(db, mine, 'on 4 0 2 3 | on 3 2', setup));
+    const of = (piece: Piece) => hits.find((hit) => hit.piece === piece.id);
+    expect(of(same)?.words).toContain('the same notes, the same grips');
+    expect(of(moved)?.words).toContain('the same line 3 semitones higher, the same grips 3 frets higher');
+    expect(of(moved)?.match.event).toBe(1);
+    expect(of(elsewhere)?.words).toContain('strings 4-3 are alike in both tunings');
+    expect(hits[0]?.match.sound).toBe(true);
+    const wrong = await searchMusic(db, mine, 'on 99', setup);
+    expect(wrong.ok).toBe(false);
+    const few = await searchMusic(db, mine, 'on 5 3', setup);
+    expect(few.ok ? '' : few.error.rule).toBe('too-few');
+  });
+});
+
+describe('another studio', () => {
+  it('neither reads nor writes a row of it', async () => {
+    const asked = await keep({ title: 'Nobody else’s' });
+    const piece = await put('Mine alone', 'on 5 3 5 6 8');
+    const theirs = await put('Theirs', 'on 5 3 5 6 8', setup, other);
+    const [id, series] = [piece.id as PieceId, must(await keepSeries(db, mine, null, { name: 'Mine', note: '' }))];
+    const link = { piece: id, other: theirs.id as PieceId, kind: 'sister riff' as const };
+    must(await handOver(db, mine, id, { to: 'Odile', what: 'the sheet', on: '2031-04-09' }));
+    const [handout] = (await backgroundOf(db, mine, id)).handouts;
+    expect(await getRequest(db, other, asked.id)).toBeNull();
+    expect(await requestsOf(db, other, id)).toEqual([]);
+    expect(await openDesk(db, other)).toEqual({ requests: [], series: [] });
+    expect(await backgroundOf(db, other, id)).toEqual({ requests: [], links: [], handouts: [] });
+    expect((await makeRequested(db, other, asked.id)).ok).toBe(false);
+    const write = { request: request({ title: 'Stolen' }), series: null, piece: null };
+    expect((await keepRequest(db, other, asked.id, 0, write)).ok).toBe(false);
+    expect((await keepRequest(db, other, null, 0, { ...write, piece: id })).ok).toBe(false);
+    expect((await keepRequest(db, other, null, 0, { ...write, series })).ok).toBe(false);
+    expect(await updateRequest(db, other, asked.id, 0, write)).toBe(false);
+    expect(await setRequestDeleted(db, other, asked.id, true)).toBe(false);
+    expect(await putSeries(db, other, series, { name: 'Stolen', note: '' })).toBe(false);
+    expect(await deleteSeries(db, other, series)).toBe(false);
+    for (const actor of [mine, other]) expect(await insertLink(db, actor, 'l1' as LinkId, link)).toBe(false);
+    expect(await insertHandout(db, other, 'h1' as HandoutId, id, { to: 'x', what: 'y', on: '2031-04-09' })).toBe(false);
+    expect(await deleteHandout(db, other, handout?.id as HandoutId)).toBe(false);
+    await indexPiece(db, other, id);
+    await replaceSaid(db, other, { piece: id }, []);
+    await replaceMusic(db, other, id, []);
+    expect((await findWords(db, other, 'Mine alone')).map((one) => one.piece)).not.toContain(id);
+    expect((await findWords(db, mine, 'Mine alone')).map((one) => one.piece)).toContain(id);
+    const found = must(await searchMusic(db, other, 'on 5 3 5 6 8', setup));
+    expect(found.map((one) => one.piece)).toEqual([theirs.id]);
+    expect(await findMusic(db, other, { high: ';2;1;', low: ';2;1;', shape: '?', rhythm: '' })).toHaveLength(1);
+    expect((await getRequest(db, mine, asked.id as RequestId))?.request.title).toBe('Nobody else’s');
+    expect((await openDesk(db, mine)).series.map((one) => one.id as SeriesId)).toContain(series);
+  });
+});
