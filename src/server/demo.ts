@@ -25,12 +25,15 @@ import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { playedNotes, renderTake } from '@/core/synth';
 import { add, barOf, parseMeter, quarter, secondsAtNumber, toNumber, ZERO } from '@/core/time';
 import type { Db } from './db/connection';
+import { loadDemoDesk } from './demo-desk';
 import { withForm, withVariants } from './demo-form';
 import { createPiece } from './pieces';
 import { keepTuning } from './rack';
 import { insertClip, keepClip, putChunk } from './repositories/clips';
 import { addReadings, putInstrument } from './repositories/rack';
 import { ensureStudio } from './repositories/studios';
+import { indexPiece } from './search';
+import { today } from './today';
 
 export const DEMO_STUDIO = { id: 'wicker-street', name: 'Wicker Street Puppet Theatre' } as const;
 
@@ -161,10 +164,14 @@ export async function loadDemo(db: Db): Promise<number> {
     must(await keepTuning(tx, programIn(DEMO_STUDIO.id), DEMO_TUNING));
     for (const reading of DEMO_READINGS)
       await addReadings(tx, programIn(DEMO_STUDIO.id), 'r-loft' as InstrumentId, [reading]);
+    const pieces = new Map<string, PieceId>();
     for (const demo of DEMO_PIECES) {
       const piece = must(await createPiece(tx, programIn(DEMO_STUDIO.id), must(buildDemoPiece(demo))));
+      pieces.set(demo.title, piece.id as PieceId);
+      await indexPiece(tx, programIn(DEMO_STUDIO.id), piece.id as PieceId);
       for (const clip of DEMO_CLIPS.filter((one) => one.piece === demo.title)) await keepDemoClip(tx, piece, clip);
     }
+    await loadDemoDesk(tx, programIn(DEMO_STUDIO.id), today(), pieces);
     return DEMO_PIECES.length;
   });
 }

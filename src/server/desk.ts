@@ -4,7 +4,7 @@ import { randomBytes } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
 import type { Handout, LinkKind, Request, Series } from '@/core/desk';
 import { makePiece, PROGRAM_COSTS } from '@/core/score';
-import type { Db } from './db/connection';
+import { together, type Db } from './db/connection';
 import { createPiece } from './pieces';
 import {
   getRequest,
@@ -77,7 +77,7 @@ export async function keepRequest(
   revision: number,
   draft: RequestDraft,
 ): Promise<Result<KeptRequest>> {
-  return db.transaction().execute(async (tx) => {
+  return together(db, async (tx) => {
     const series = draft.series && (await listSeries(tx, actor)).some((one) => one.id === draft.series);
     if (draft.series && !series) return fail('no-series', 'This series is not there any more.', 'series');
     if (draft.piece && !(await havePieces(tx, actor, [draft.piece])))

@@ -6,7 +6,7 @@ import type { Setup } from '@/core/instrument';
 import { chainsOf, likeness, matchesOf, matchWords, saidIn, type MusicMatch, type SaidEntry } from '@/core/search';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { ZERO } from '@/core/time';
-import type { Db } from './db/connection';
+import { together, type Db } from './db/connection';
 import { getPiece } from './repositories/pieces';
 import {
   findMusic,
@@ -32,7 +32,7 @@ export async function indexPiece(db: Db, actor: Actor, id: PieceId): Promise<voi
         : [{ ...entry, part: part.id, partName: part.name, riff: riff.id, riffName: riff.name, setup: part.setup }];
     }),
   );
-  await db.transaction().execute(async (tx) => {
+  await together(db, async (tx) => {
     await replaceSaid(tx, actor, { piece: id }, saidIn(document));
     await replaceMusic(tx, actor, id, music);
   });

@@ -33,3 +33,7 @@ export function connect(url: string, max = 10, patient = false): Db {
   pool.on('error', () => undefined);
   return new Kysely<Database>({ dialect: new PostgresDialect({ pool }) });
 }
+
+/** Runs within the caller's transaction where there is one, else in one of its own. */
+export const together = <T>(db: Db, run: (tx: Db) => Promise<T>): Promise<T> =>
+  db.isTransaction ? run(db) : db.transaction().execute(run);

@@ -1,0 +1,94 @@
+'use server';
+
+import { z } from 'zod';
+import type { Finding, Result } from '@/core/base';
+import { handoutSchema, linkKindSchema, requestSchema, seriesSchema } from '@/core/desk';
+import { action } from '@/server/action';
+import { handOver, keepRequest, keepSeries, linkPieces, makeRequested, openDesk, type Desk } from '@/server/desk';
+import { handoutId, linkId, pieceId, requestId, seriesId, type SeriesId } from '@/server/ids';
+import { makeStudioSetup } from '@/server/rack';
+import {
+  deleteHandout,
+  deleteLink,
+  deleteSeries,
+  setRequestDeleted,
+  type KeptHandout,
+  type KeptLink,
+  type KeptRequest,
+} from '@/server/repositories/desk';
+import type { FoundWords } from '@/server/repositories/search';
+import { searchMusic, searchWords, type MusicHit } from '@/server/search';
+
+const refused = (error: Finding): { readonly ok: false; readonly error: Finding } => ({ ok: false, error });
+
+export const deskAction = action('read', z.tuple([]), ({ actor, db }): Promise<Desk> => openDesk(db, actor));
+
+export const keepRequestAction = action(
+  'write',
+  z.tuple([
+    requestId.nullable(),
+    z.number().int().min(0),
+    z.object({ request: requestSchema, series: seriesId.nullable(), piece: pieceId.nullable() }),
+  ]),
+  ({ actor, db }, id, revision, draft): Promise<Result<KeptRequest>> => keepRequest(db, actor, id, revision, draft),
+  refused,
+);
+
+export const deleteRequestAction = action('write', z.tuple([requestId, z.boolean()]), ({ actor, db }, id, deleted) =>
+  setRequestDeleted(db, actor, id, deleted),
+);
+
+export const makeRequestedAction = action(
+  'write',
+  z.tuple([requestId]),
+  ({ actor, db }, id): Promise<Result<KeptRequest>> => makeRequested(db, actor, id),
+  refused,
+);
+
+export const keepSeriesAction = action(
+  'write',
+  z.tuple([seriesId.nullable(), seriesSchema]),
+  ({ actor, db }, id, series): Promise<Result<SeriesId>> => keepSeries(db, actor, id, series),
+  refused,
+);
+
+export const deleteSeriesAction = action('write', z.tuple([seriesId]), ({ actor, db }, id) =>
+  deleteSeries(db, actor, id),
+);
+
+export const linkAction = action(
+  'write',
+  z.tuple([z.object({ piece: pieceId, other: pieceId, kind: linkKindSchema })]),
+  ({ actor, db }, link): Promise<Result<readonly KeptLink[]>> => linkPieces(db, actor, link),
+  refused,
+);
+
+export const unlinkAction = action('write', z.tuple([linkId]), ({ actor, db }, id) => deleteLink(db, actor, id));
+
+export const handOverAction = action(
+  'write',
+  z.tuple([pieceId, handoutSchema]),
+  ({ actor, db }, piece, handout): Promise<Result<readonly KeptHandout[]>> => handOver(db, actor, piece, handout),
+  refused,
+);
+
+export const takeBackHandoutAction = action('write', z.tuple([handoutId]), ({ actor, db }, id) =>
+  deleteHandout(db, actor, id),
+);
+
+export const searchWordsAction = action(
+  'read',
+  z.tuple([z.string().max(200)]),
+  ({ actor, db }, words): Promise<FoundWords[]> => searchWords(db, actor, words),
+);
+
+/** Calls are read in a set-up given by its instrument and tuning, as a new piece's is. */
+export const searchMusicAction = action(
+  'read',
+  z.tuple([z.string().max(2000), z.object({ instrument: z.string().max(60), tuning: z.string().max(120) })]),
+  async ({ actor, db }, calls, place): Promise<Result<MusicHit[]>> => {
+    const made = await makeStudioSetup(db, actor, { ...place, capo: [] });
+    return made.ok ? searchMusic(db, actor, calls, made.value.setup) : made;
+  },
+  refused,
+);
