@@ -1,16 +1,18 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { must } from '@/core/base';
 import { newRequest, type Request } from '@/core/desk';
+import { applied, applyEdit, type Edit, type Step } from '@/core/edit';
 import { makeSetup } from '@/core/instrument';
-import { makePart, makePiece, makeRiff, type Piece } from '@/core/score';
+import { makePart, makePiece, makeRiff, SCHEMA_VERSION, type Piece } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { ZERO } from '@/core/time';
 import { programIn } from './actor';
 import type { Db } from './db/connection';
 import { backgroundOf, handOver, keepRequest, keepSeries, linkPieces, makeRequested, openDesk } from './desk';
 import type { HandoutId, LinkId, PieceId, RequestId, SeriesId } from './ids';
-import { createPiece } from './pieces';
+import { createPiece, openPiece, pastPiece, saveSteps } from './pieces';
 import {
+  askedFor,
   deleteHandout,
   deleteLink,
   deleteSeries,
@@ -23,6 +25,7 @@ import {
   setRequestDeleted,
   updateRequest,
 } from './repositories/desk';
+import { historyLines } from './repositories/history';
 import { setDeleted } from './repositories/pieces';
 import { findMusic, findWords, replaceMusic, replaceSaid } from './repositories/search';
 import { ensureStudio } from './repositories/studios';
@@ -186,6 +189,65 @@ describe('search', () => {
     expect(wrong.ok).toBe(false);
     const few = await searchMusic(db, mine, 'on 5 3', setup);
     expect(few.ok ? '' : few.error.rule).toBe('too-few');
+  });
+});
+
+describe('the history of a piece', () => {
+  const renamed = (piece: Piece, title: string): Step => {
+    const edit: Edit = { type: 'patchPiece', set: { title }, clear: [] };
+    return {
+      version: SCHEMA_VERSION,
+      kind: 'do',
+      edit,
+      inverse: applied(piece, edit).inverse,
+      what: `named it ${title}`,
+    };
+  };
+  it('is told in words, and any kept state is seen and leads back', async () => {
+    let piece = await put('First name', 'on 5 3 3 5 3');
+    const id = piece.id as PieceId;
+    for (const [base, title] of ['Second name', 'Third name', 'Fourth name'].entries()) {
+      const step = renamed(piece, title);
+      expect((await saveSteps(db, mine, id, base, `save-of-title-${base}`, [step])).status).toBe('saved');
+      piece = { ...piece, title };
+    }
+    const lines = await historyLines(db, mine, id);
+    expect(lines.map((line) => [line.revision, line.what, line.kept])).toEqual([
+      [3, 'named it Fourth name', true],
+      [2, 'named it Third name', true],
+      [1, 'named it Second name', true],
+    ]);
+    expect((await historyLines(db, mine, id, 2)).map((line) => line.revision)).toEqual([1]);
+    const past = must(await pastPiece(db, mine, id, 1));
+    expect(past.document.title).toBe('Second name');
+    expect(past.from).toBe(3);
+    const back = must(applyEdit(piece, { type: 'batch', what: '', edits: [...past.back] }));
+    expect(back).toEqual(past.document);
+    // What is condensed is told, and not to be seen any more.
+    await db
+      .updateTable('edit')
+      .set({ condensed: true })
+      .where('piece_id', '=', id)
+      .where('revision', '=', 2)
+      .execute();
+    const left = await historyLines(db, mine, id);
+    expect(left.map((line) => line.kept)).toEqual([true, true, false]);
+    const gone = await pastPiece(db, mine, id, 1);
+    expect(gone.ok ? '' : gone.error.rule).toBe('condensed');
+    expect((await pastPiece(db, other, id, 2)).ok).toBe(false);
+    expect(await historyLines(db, other, id)).toEqual([]);
+  });
+  it('says for whom a piece is made: the open request that is due first', async () => {
+    const piece = await put('For somebody', 'on 5 3 3 5 3');
+    const id = piece.id as PieceId;
+    for (const over of [
+      { asker: 'Late', due: '2031-06-01' },
+      { asker: 'Soon', due: '2031-05-01' },
+      { asker: 'Done', due: '2031-01-01', state: 'handed' as const },
+    ])
+      must(await keepRequest(db, mine, null, 0, { request: request(over), series: null, piece: id }));
+    expect((await openPiece(db, mine, id))?.asked).toEqual({ asker: 'Soon', due: '2031-05-01' });
+    expect(await askedFor(db, other, id)).toBeNull();
   });
 });
 

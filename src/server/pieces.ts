@@ -2,7 +2,7 @@ import type { Actor, StudioId } from './actor';
 import type { PieceId, RefusedId } from './ids';
 import { randomBytes } from 'node:crypto';
 import { fail, ok, wellFormed, type Result } from '@/core/base';
-import { applyEdit, touchesOf, type Aspect, type Step } from '@/core/edit';
+import { applyEdit, MOST_EDITS, touchesOf, type Aspect, type SimpleEdit, type Step } from '@/core/edit';
 import { readPiece, type Piece } from '@/core/score';
 import { PATIENCE } from './db/connection';
 import { RecentDocuments } from './recent-documents';
@@ -19,6 +19,7 @@ import {
   type LastDone,
 } from './repositories/history';
 import { enqueue } from './jobs/queue';
+import { askedFor, type AskedFor } from './repositories/desk';
 import { advancePiece, getPiece, insertPiece, lockPiece, updatePiece } from './repositories/pieces';
 
 /** The rules of keeping pieces: revisions, history, stale saves. Every function acts for one studio. */
@@ -28,6 +29,8 @@ export interface OpenPiece {
   readonly document: Piece;
   readonly revision: number;
   readonly last: LastDone | null;
+  /** For whom it is made, where it was asked for. */
+  readonly asked: AskedFor | null;
 }
 
 export type SaveAnswer =
@@ -57,7 +60,8 @@ export const newPieceId = (): PieceId => randomBytes(6).toString('hex') as Piece
 export async function openPiece(db: Db, actor: Actor, id: PieceId): Promise<OpenPiece | null> {
   const piece = await getPiece(db, actor, id);
   if (!piece) return null;
-  return { ...piece, last: await lastDone(db, actor, id) };
+  const [last, asked] = await Promise.all([lastDone(db, actor, id), askedFor(db, actor, id)]);
+  return { ...piece, last, asked };
 }
 
 /** Puts a new piece on the shelf under a fresh id. */
@@ -127,6 +131,33 @@ interface SaveOutcome {
   readonly answer: SaveAnswer;
   /** The document that was saved, to be known once it is. */
   readonly made?: Piece;
+}
+
+/** A piece as it was after one of its steps, and what leads back there from now, the last step first. */
+export interface PastPiece {
+  readonly document: Piece;
+  readonly back: readonly SimpleEdit[];
+  /** The revision of now that `back` begins at. */
+  readonly from: number;
+}
+
+/** A piece as it was after a revision; a fault where it is too long ago, or too many changes back for one step. */
+export async function pastPiece(db: Db, actor: Actor, id: PieceId, revision: number): Promise<Result<PastPiece>> {
+  const piece = await getPiece(db, actor, id);
+  if (!piece) return fail('no-piece', 'This piece is not on the shelf any more.', id);
+  const since = await stepsAfter(db, actor, id, revision);
+  const back = since?.flatMap(({ inverse }) => (inverse.type === 'batch' ? inverse.edits : [inverse]));
+  if (!back || revision > piece.revision)
+    return fail('condensed', 'What was changed so long ago is kept in words only: it can’t be seen as it was.', id);
+  if (back.length > MOST_EDITS)
+    return fail('too-far', `That is ${back.length} changes back; ${MOST_EDITS} at most can be taken back at once.`, id);
+  let document = piece.document;
+  for (const edit of back) {
+    const before = applyEdit(document, edit);
+    if (!before.ok) return before;
+    document = before.value;
+  }
+  return ok({ document, back, from: piece.revision });
 }
 
 /** Writes the document of a piece that rests, where steps stand beside it. */

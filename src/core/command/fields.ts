@@ -1,5 +1,5 @@
 import type { Edit } from '../edit';
-import type { Part, Piece, PieceContext } from '../score';
+import type { Part, Piece, PieceContext, Source } from '../score';
 
 /** Fields of a piece and its parts, each set by itself: an edit touches what is named and nothing else. */
 
@@ -10,6 +10,12 @@ export const setCredit = (credit: string | null): Edit =>
   credit === null
     ? { type: 'patchPiece', set: {}, clear: ['credit'] }
     : { type: 'patchPiece', set: { credit: credit.slice(0, 300) }, clear: [] };
+
+/** What the piece was worked out from; null leaves it open. */
+export const setSource = (source: Source | null): Edit =>
+  source === null
+    ? { type: 'patchPiece', set: {}, clear: ['source'] }
+    : { type: 'patchPiece', set: { source }, clear: [] };
 
 export const setTempo = (tempo: PieceContext['tempo']): Edit => ({ type: 'patchContext', set: { tempo }, clear: [] });
 

@@ -1,5 +1,5 @@
 import { fail, freshIds, ok, type Result } from '../base';
-import type { Edit, SimpleEdit } from '../edit';
+import { applyEdit, type Edit, type SimpleEdit } from '../edit';
 import { alikeIds, changeBetween, eventsOf, letterOf, playedBy, type FoldPlan } from '../form';
 import {
   barCount,
@@ -267,4 +267,12 @@ function filledRow(piece: Piece, section: Section, row: Section['rows'][number])
   if (!use || !riff) return row;
   const rounds = Math.max(1, Math.floor(section.bars / barCount(riff)));
   return rounds > 1 ? { ...row, uses: [{ ...use, plays: rounds }] } : row;
+}
+
+/** The piece with a form: its own, or its riffs one after the other where nobody has laid it out yet. */
+export function withSomeForm(piece: Piece): Piece {
+  if (piece.sections.length > 0) return piece;
+  const laid = formFromRiffs(piece);
+  const made = laid.ok ? applyEdit(piece, laid.value) : laid;
+  return made.ok ? made.value : piece;
 }

@@ -35,7 +35,7 @@ export const removePart = spec({
   touches: () => whole,
 });
 
-const { name, role, player, level, tone, unspecified } = partSchema.shape;
+const { name, role, player, level, tone, tones, editionOf, unspecified } = partSchema.shape;
 
 /** Name, role, hand, level, tone of a part, and what was taken for granted of it. */
 export const patchPart = spec({
@@ -49,9 +49,11 @@ export const patchPart = spec({
         player: player.unwrap(),
         level: level.unwrap(),
         tone: tone.unwrap(),
+        tones: tones.unwrap(),
+        editionOf: editionOf.unwrap(),
         unspecified: unspecified.unwrap(),
       },
-      ['player', 'level', 'tone', 'unspecified'],
+      ['player', 'level', 'tone', 'tones', 'editionOf', 'unspecified'],
     ),
   }),
   apply: (piece, edit) => onPart(piece, edit.part, (part) => ok(patched(part, edit))),
@@ -67,6 +69,8 @@ export const patchPart = spec({
     if (set.player) lines.push(`placed ${now} for ${set.player.name}`);
     if (clear.includes('player')) lines.push(`placed ${now} for an adult hand`);
     if (set.level !== undefined || clear.includes('level')) lines.push(`changed the level of ${now}`);
+    if (set.tones !== undefined || clear.includes('tones')) lines.push(`changed the settings of ${now}`);
+    if (set.editionOf !== undefined || clear.includes('editionOf')) lines.push(`said what ${now} is an edition of`);
     if (set.tone !== undefined || clear.includes('tone')) lines.push(`changed the tone of ${now}`);
     if (set.unspecified) lines.push('marked something as unspecified');
     if (clear.includes('unspecified')) lines.push('said what had been taken for granted');

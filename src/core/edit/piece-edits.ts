@@ -5,17 +5,19 @@ import { checkForm, checkLanes, pieceContextSchema, pieceSchema, type Piece } fr
 import { inversePatch, patched, patchShape } from './patch';
 import { spec } from './spec';
 
-const { title, credit, costs, unspecified } = pieceSchema.shape;
+const { title, credit, source, costs, unspecified } = pieceSchema.shape;
 
 /** Title, weights and what was taken for granted, of the piece as a whole. */
 export const patchPiece = spec({
   schema: z.object({
     type: z.literal('patchPiece'),
-    ...patchShape({ title, credit: credit.unwrap(), costs: costs.unwrap(), unspecified: unspecified.unwrap() }, [
-      'credit',
-      'costs',
-      'unspecified',
-    ]),
+    ...patchShape(
+      {
+        ...{ title, credit: credit.unwrap(), source: source.unwrap() },
+        ...{ costs: costs.unwrap(), unspecified: unspecified.unwrap() },
+      },
+      ['credit', 'source', 'costs', 'unspecified'],
+    ),
   }),
   apply: (piece, edit) => ok(patched(piece, edit)),
   invert: (piece, edit) => ok({ type: 'patchPiece', ...inversePatch(piece, edit) }),
@@ -24,6 +26,8 @@ export const patchPiece = spec({
     if (set.title !== undefined) lines.push(`named the piece "${set.title}"`);
     if (set.credit !== undefined) lines.push('said who it is by');
     if (clear.includes('credit')) lines.push('took out who it is by');
+    if (set.source) lines.push('said what the piece was worked out from');
+    if (clear.includes('source')) lines.push('left open what the piece was worked out from');
     if (set.costs) lines.push(`placed by the weights "${set.costs.name}", version ${set.costs.version}`);
     if (clear.includes('costs')) lines.push('placed by the program’s own weights');
     if (set.unspecified) lines.push('marked something as unspecified');
@@ -34,7 +38,11 @@ export const patchPiece = spec({
     part: null,
     riff: null,
     aspects: [
-      ...(set.title === undefined && set.credit === undefined && !clear.includes('credit') ? [] : (['title'] as const)),
+      ...([set.title, set.credit, set.source].some((one) => one !== undefined) ||
+      clear.includes('credit') ||
+      clear.includes('source')
+        ? (['title'] as const)
+        : []),
       ...(set.costs || clear.includes('costs') ? (['costs'] as const) : []),
       ...(set.unspecified || clear.includes('unspecified') ? (['unspecified'] as const) : []),
     ],

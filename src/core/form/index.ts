@@ -1,4 +1,5 @@
 export * from './chord-line';
+export * from './compare';
 export * from './differences';
 export * from './fold';
 export * from './map';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { DeepReadonly } from '../base';
-import { setupSchema } from '../instrument';
+import { setupSchema, toneSchema } from '../instrument';
 import { costTableSchema, profileSchema } from '../hand';
 import { pickingSchema } from '../schools';
 import {
@@ -203,12 +203,26 @@ export const partSchema = z.object({
   /** Which edition it is of what was heard; absent, as recorded. */
   level: z.enum(['recorded', 'live', 'teaching', 'starter']).optional(),
   tone: text(300).min(1).optional(),
+  /** Settings for it by name; a section's row names the one it is played with. */
+  tones: z.array(toneSchema).max(20).optional(),
+  /** The part it is another edition of: a level of it, or the same for another instrument. */
+  editionOf: idSchema.optional(),
   riffs: z.array(riffSchema).max(LIMITS.riffs),
   /** What was taken for granted and never said. */
   unspecified: z
     .array(z.enum(['tuning']))
     .max(1)
     .optional(),
+});
+
+/** Which performance a piece was worked out from, and what that rests on. Other versions are pieces of their own. */
+export const sourceSchema = z.object({
+  version: z.enum(['record', 'live', 'cover', 'simplified']),
+  /** Which one it is: "the evening of the storm, second act". */
+  name: text(200),
+  evidence: z.array(z.object({ what: text(200).min(1), certainty: certaintySchema })).max(40),
+  /** What is not known about who played or wrote it. */
+  authorship: text(600),
 });
 
 export const pieceSchema = z.object({
@@ -225,6 +239,7 @@ export const pieceSchema = z.object({
   form: z.array(formEntrySchema).max(FORM_LIMITS.form),
   /** Who wrote it, who worked it out: stands under every sheet. */
   credit: text(300).min(1).optional(),
+  source: sourceSchema.optional(),
   /** Absent: the program's own weights. */
   costs: pieceCostsSchema.optional(),
   unspecified: z
@@ -247,6 +262,7 @@ export type FeelStep = DeepReadonly<z.infer<typeof feelStepSchema>>;
 export type Alternative = DeepReadonly<z.infer<typeof alternativeSchema>>;
 export type RiffWish = DeepReadonly<z.infer<typeof wishSchema>>;
 export type Player = DeepReadonly<z.infer<typeof playerSchema>>;
+export type Source = DeepReadonly<z.infer<typeof sourceSchema>>;
 export type PieceCosts = DeepReadonly<z.infer<typeof pieceCostsSchema>>;
 export type Variant = DeepReadonly<z.infer<typeof variantSchema>>;
 export type Context = DeepReadonly<z.infer<typeof contextSchema>>;

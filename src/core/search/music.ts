@@ -148,17 +148,24 @@ export const likeness = (match: MusicMatch): number =>
 const counted = (n: number, one: string, many = `${one}s`): string =>
   `${Math.abs(n)} ${Math.abs(n) === 1 ? one : many}`;
 
-/** What was found alike, in words: "the same notes", "the same grips 2 frets higher; it sounds otherwise". */
+/** "an octave", "2 octaves", "3 semitones". */
+function intervalWords(semitones: number): string {
+  const size = Math.abs(semitones);
+  if (size % 12 !== 0) return counted(size, 'semitone');
+  return size === 12 ? 'an octave' : `${size / 12} octaves`;
+}
+
+/** What was found alike, in words: "the same notes", "the same grips 2 frets higher, it sounds otherwise". */
 export function matchWords(match: MusicMatch, there: Setup, here: Setup, strings: readonly number[]): string {
   const out: string[] = [];
   if (match.semitones === 0) out.push('the same notes');
   else if (match.semitones !== null)
-    out.push(`the same line ${counted(match.semitones, 'semitone')} ${match.semitones > 0 ? 'higher' : 'lower'}`);
+    out.push(`the same line ${intervalWords(match.semitones)} ${match.semitones > 0 ? 'higher' : 'lower'}`);
   if (match.grips) {
+    // Strings of instruments of different size are compared from the thickest on.
+    const across = (match.strings ?? 0) - (there.open.length - here.open.length);
     const moved = [
-      ...(match.strings
-        ? [`${counted(match.strings, 'string')} thicker`.replace('thicker', match.strings > 0 ? 'thicker' : 'thinner')]
-        : []),
+      ...(across ? [`${counted(across, 'string')} ${across > 0 ? 'thicker' : 'thinner'}`] : []),
       ...(match.frets ? [`${counted(match.frets, 'fret')} ${match.frets > 0 ? 'higher' : 'lower'}`] : []),
     ].join(' and ');
     out.push(`the same grips${moved ? ` ${moved}` : ''}`);

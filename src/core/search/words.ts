@@ -34,9 +34,17 @@ export function saidIn(piece: Piece): SaidEntry[] {
     if (words?.trim()) out.push({ kind, words: words.trim(), ...where });
   };
   say('credit', piece.credit);
+  for (const one of [
+    piece.source?.name,
+    piece.source?.authorship,
+    ...(piece.source?.evidence.map((each) => each.what) ?? []),
+  ])
+    say('evidence', one);
   for (const part of piece.parts) {
     say('part', [part.name, part.role].filter(Boolean).join(', '), { part: part.id });
     say('tone', part.tone, { part: part.id });
+    for (const tone of part.tones ?? [])
+      say('tone', [tone.name, tone.goal].filter(Boolean).join(': '), { part: part.id });
     for (const riff of part.riffs) {
       say('riff', riff.name, { part: part.id, riff: riff.id });
       for (const one of [...(riff.variants ?? []), ...(riff.alternatives ?? [])])

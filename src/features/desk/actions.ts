@@ -2,10 +2,12 @@
 
 import { z } from 'zod';
 import type { Finding, Result } from '@/core/base';
+import type { Piece } from '@/core/score';
 import { handoutSchema, linkKindSchema, requestSchema, seriesSchema } from '@/core/desk';
 import { action } from '@/server/action';
 import { handOver, keepRequest, keepSeries, linkPieces, makeRequested, openDesk, type Desk } from '@/server/desk';
 import { handoutId, linkId, pieceId, requestId, seriesId, type SeriesId } from '@/server/ids';
+import { createPiece, pastPiece, type PastPiece } from '@/server/pieces';
 import { makeStudioSetup } from '@/server/rack';
 import {
   deleteHandout,
@@ -16,6 +18,8 @@ import {
   type KeptLink,
   type KeptRequest,
 } from '@/server/repositories/desk';
+import { historyLines, type HistoryLine } from '@/server/repositories/history';
+import { getPiece, listPieces } from '@/server/repositories/pieces';
 import type { FoundWords } from '@/server/repositories/search';
 import { searchMusic, searchWords, type MusicHit } from '@/server/search';
 
@@ -91,4 +95,47 @@ export const searchMusicAction = action(
     return made.ok ? searchMusic(db, actor, calls, made.value.setup) : made;
   },
   refused,
+);
+
+const revisions = z.number().int().min(0).max(2_000_000_000);
+
+/** What was done to a piece in words, from below a revision on. */
+export const historyLinesAction = action(
+  'read',
+  z.tuple([pieceId, revisions]),
+  ({ actor, db }, piece, below): Promise<HistoryLine[]> => historyLines(db, actor, piece, below),
+);
+
+/** A piece as it was after one of its steps. */
+export const pastPieceAction = action(
+  'read',
+  z.tuple([pieceId, revisions]),
+  ({ actor, db }, piece, revision): Promise<Result<PastPiece>> => pastPiece(db, actor, piece, revision),
+  refused,
+);
+
+/** Makes a piece of its own of one as it was. */
+export const copyPastAction = action(
+  'write',
+  z.tuple([pieceId, revisions]),
+  async ({ actor, db }, piece, revision): Promise<Result<string>> => {
+    const past = await pastPiece(db, actor, piece, revision);
+    if (!past.ok) return past;
+    const { document } = past.value;
+    const made = await createPiece(db, actor, { ...document, title: `${document.title} (as it was)`.slice(0, 160) });
+    return made.ok ? { ok: true, value: `/pieces/${made.value.id}` } : made;
+  },
+  refused,
+);
+
+/** The pieces a piece can be linked to or compared with: by title, those that hold the words. */
+export const choosePieceAction = action('read', z.tuple([z.string().max(160)]), async ({ actor, db }, search) =>
+  (await listPieces(db, actor, { search, sort: 'title' })).entries.map(({ id, title }) => ({ id, title })),
+);
+
+/** Another piece whole, to be compared with. */
+export const otherPieceAction = action(
+  'read',
+  z.tuple([pieceId]),
+  async ({ actor, db }, piece): Promise<Piece | null> => (await getPiece(db, actor, piece))?.document ?? null,
 );

@@ -13,9 +13,9 @@ export function coverWords({ items }: Pick<Request, 'items'>): string {
   return [covered, left ? `without ${left}` : '', later ? `${later} later` : ''].filter(Boolean).join('; ');
 }
 
-/** "for Odile, the record". */
+/** "for Odile; the record". */
 export const askedWords = ({ asker, version }: Pick<Request, 'asker' | 'version'>): string =>
-  [asker ? `for ${asker}` : '', version ? VERSION_WORDS[version] : ''].filter(Boolean).join(', ');
+  [asker ? `for ${asker}` : '', version ? VERSION_WORDS[version] : ''].filter(Boolean).join('; ');
 
 /** What of it is due. */
 export const dueWords = ({ item, kind }: Pick<DueItem, 'item' | 'kind'>): string =>

@@ -110,6 +110,26 @@ function UnsaidLink() {
   );
 }
 
+const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', timeZone: 'UTC' });
+
+/** For whom the piece is made and by when, with the way to all that stands behind it. */
+function AboutLink() {
+  const root = usePiece((state) => `/pieces/${state.document.id}`);
+  const asked = usePiece((state) => state.asked);
+  const path = usePathname();
+  const due = asked?.due ? `, due ${day.format(new Date(`${asked.due}T00:00:00Z`))}` : '';
+  return (
+    <Link
+      href={`${root}/about`}
+      prefetch={false}
+      aria-current={path.endsWith('/about') ? 'page' : undefined}
+      className="max-w-56 truncate text-[15px] text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current=page]:decoration-yours"
+    >
+      {asked ? `for ${asked.asker || 'somebody'}${due}` : 'About'}
+    </Link>
+  );
+}
+
 const WORDS = {
   saved: 'Saved',
   saving: 'Saving…',
@@ -249,6 +269,7 @@ const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
         <h1 className="text-xl leading-tight max-[899px]:order-first max-[899px]:min-w-0 max-[899px]:grow max-[899px]:basis-[calc(100%-13rem)] max-[899px]:text-lg">
           {title}
         </h1>
+        <AboutLink />
         {sub}
         <Path riffId={riffId} partId={partId} open={open} />
         <div className="flex items-center gap-0.5 max-[899px]:order-first">

@@ -32,6 +32,8 @@ export interface PieceState {
   readonly kept: boolean;
   readonly message: string | null;
   readonly stale: StaleVersion | null;
+  /** For whom the piece is made, as it was when the page was opened. */
+  readonly asked: OpenPiece['asked'];
   /** What the server refused, until somebody decides about it. */
   readonly aside: readonly RefusedChange[];
   /** Whether the server has older steps that could be taken back, or made again. */
@@ -147,6 +149,7 @@ export function createPieceStore(open: OpenPiece, server: Server, device: Device
       kept: true,
       message: null,
       stale: null,
+      asked: open.asked,
       aside: [],
       older: olderOf(open),
       dispatch: (wanted, what) => {

@@ -5,6 +5,7 @@ import {
   handoutSchema,
   requestSchema,
   seriesSchema,
+  type Day,
   type Handout,
   type LinkKind,
   type Request,
@@ -103,6 +104,27 @@ export async function requestsOf(db: Db, actor: Actor, piece: PieceId): Promise<
     .limit(50)
     .execute();
   return rows.map(kept);
+}
+
+/** For whom a piece is made and by when, as its head says it. */
+export interface AskedFor {
+  readonly asker: string;
+  readonly due: Day | null;
+}
+
+/** The request a piece is worked on for: the open one that is due first. */
+export async function askedFor(db: Db, actor: Actor, piece: PieceId): Promise<AskedFor | null> {
+  const row = await db
+    .selectFrom('request')
+    .select('document')
+    .where('studio_id', '=', actor.studio)
+    .where('piece_id', '=', piece)
+    .where('deleted_at', 'is', null)
+    .where(sql<boolean>`document ->> 'state' not in ('handed', 'declined')`)
+    .orderBy(sql`document ->> 'due' nulls last`)
+    .limit(1)
+    .executeTakeFirst();
+  return row ? { asker: row.document.asker, due: row.document.due } : null;
 }
 
 interface RequestWrite {

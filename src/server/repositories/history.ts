@@ -46,6 +46,39 @@ export async function lastSteps(db: Db, actor: Actor, pieceId: PieceId, upTo = N
   }));
 }
 
+/** A line of a piece's history in words. */
+export interface HistoryLine {
+  readonly revision: number;
+  readonly kind: Step['kind'];
+  readonly what: string;
+  readonly madeAt: string;
+  /** Whether the piece can still be seen as it was after this step. */
+  readonly kept: boolean;
+}
+
+/** Lines of history at a time. */
+export const HISTORY_LINES = 120;
+
+/** What was done to a piece in words, the last first, from below a revision on. */
+export async function historyLines(db: Db, actor: Actor, pieceId: PieceId, below = NEWEST): Promise<HistoryLine[]> {
+  const rows = await db
+    .selectFrom('edit')
+    .select(['revision', 'kind', 'what', 'made_at'])
+    // What a step after this one changed must still be known, not this one itself.
+    .select(
+      sql<boolean>`not exists (
+        select 1 from edit later where later.piece_id = edit.piece_id and later.revision > edit.revision and later.condensed
+      )`.as('kept'),
+    )
+    .where('studio_id', '=', actor.studio)
+    .where('piece_id', '=', pieceId)
+    .where('revision', '<', below)
+    .orderBy('revision', 'desc')
+    .limit(HISTORY_LINES)
+    .execute();
+  return rows.map(({ made_at, ...line }) => ({ ...line, madeAt: made_at.toISOString() }));
+}
+
 /** What was done last, and in which way; null where nothing was. */
 export async function lastDone(db: Db, actor: Actor, pieceId: PieceId): Promise<LastDone | null> {
   const row = await db

@@ -41,6 +41,7 @@ export class FakeServer {
       document: this.document,
       revision: this.revision,
       last: last ? { what: last.what, kind: last.kind } : null,
+      asked: null,
     };
   }
 
