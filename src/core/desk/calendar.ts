@@ -1,5 +1,7 @@
 /* eslint-disable no-restricted-globals -- Date is a calendar here, never a clock: what day it is comes from outside. */
-import type { Day } from './schema';
+
+/** A day of the calendar, "2031-04-09". */
+export type Day = string;
 
 /** Days of the calendar, "2031-04-09", without hours and places. */
 

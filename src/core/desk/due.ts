@@ -1,5 +1,5 @@
-import { daysAfter, weekOf } from './calendar';
-import type { Day, Request } from './schema';
+import { daysAfter, weekOf, type Day } from './calendar';
+import type { Request } from './schema';
 
 /** What is due when: requests and what was promised for later, by weeks that begin on Monday. */
 

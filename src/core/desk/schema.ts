@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { DeepReadonly } from '../base';
-import { isDay } from './calendar';
+import { isDay, type Day } from './calendar';
 
 /** What was asked of the studio, and what it promised. */
 
@@ -60,7 +60,6 @@ export const handoutSchema = z.object({
   on: daySchema,
 });
 
-export type Day = string;
 export type RequestState = z.infer<typeof requestStateSchema>;
 export type Version = z.infer<typeof versionSchema>;
 export type RequestItem = DeepReadonly<z.infer<typeof requestItemSchema>>;

@@ -123,9 +123,10 @@ function AboutLink() {
       href={`${root}/about`}
       prefetch={false}
       aria-current={path.endsWith('/about') ? 'page' : undefined}
-      className="max-w-56 truncate text-[15px] text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current=page]:decoration-yours"
+      title={asked ? `Asked for${due}` : undefined}
+      className="max-w-36 shrink truncate text-[15px] text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current=page]:decoration-yours"
     >
-      {asked ? `for ${asked.asker || 'somebody'}${due}` : 'About'}
+      {asked?.asker ? `for ${asked.asker}` : 'About'}
     </Link>
   );
 }

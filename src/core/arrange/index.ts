@@ -1,0 +1,4 @@
+export * from './easier';
+export * from './reduce';
+export * from './together';
+export * from './voices';
