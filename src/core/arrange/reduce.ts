@@ -4,7 +4,7 @@ import { ADULT_HAND, type Profile } from '../hand';
 import { nutOf, openPitch, pitchAt, pressPoint, stringNumbers, type Setup } from '../instrument';
 import { noteName, type Key } from '../pitch';
 import { makeEvent, noteEnd, type Note, type RiffEvent } from '../score';
-import { barOf, cmp, secondsAt, toNumber, type Quarter } from '../time';
+import { barOf, cmp, secondsAt, sub, toNumber, type Quarter } from '../time';
 
 /**
  * Fewer players than parts: who plays on, what of the other parts they can take beside their own without leaving the
@@ -62,10 +62,14 @@ class Player {
   /** What is in use, by the quarters it reaches into. */
   private readonly busy = new Map<number, Busy[]>();
 
+  /** Where something begins that is no note and can't be one: a hit, a scrape, a gap. */
+  private readonly taken: ReadonlySet<Quarter>;
+
   constructor(
     readonly line: Line,
     private readonly profile: Profile,
   ) {
+    this.taken = new Set(line.riff.events.filter((event) => event.notes.length === 0).map((event) => event.at));
     for (const { event, note, to } of notesIn(line))
       if (note.place)
         this.put({
@@ -94,6 +98,7 @@ class Player {
   }
 
   take(spare: SpareNote): Pick<TakenNote, 'how' | 'place'> | null {
+    if (this.taken.has(spare.at)) return null;
     const [from, to] = [toNumber(spare.at), toNumber(spare.to)];
     const now = this.during(from, to);
     const { midi } = spare.note.pitch;
@@ -239,7 +244,7 @@ export function lostBars({ lost }: Pick<Reduction, 'lost'>, key: Key | null): Lo
 
 /**
  * What a player plays then: their own line with what they take, each note at its place, as events whose ids end in
- * "+". Notes that begin and end with an event of their own stand in it.
+ * "+". Notes that begin together with an event of their own stand in it.
  */
 export function lineOf(line: Line, { taken }: Pick<Reduction, 'taken'>): RiffEvent[] {
   const mine = taken.filter((one) => one.by === line.part.id && one.place !== null);
@@ -251,20 +256,16 @@ export function lineOf(line: Line, { taken }: Pick<Reduction, 'taken'>): RiffEve
       ...one.note,
       id: `${one.note.id}+`,
       place: { ...one.place, finger: null, by: 'solver', fingerBy: 'solver', locked: false, reason: null },
-      dur: null,
     };
-    const { join: _, ...bare } = note;
-    const own = line.riff.events.find(
-      (event) => event.at === one.at && noteEnd(event, note) === one.to && event.notes.length > 0,
-    );
-    if (own) {
-      const event = out.get(own.id) ?? own;
-      out.set(own.id, { ...event, notes: [...event.notes, bare] });
-      continue;
-    }
-    const id = `${one.event.id}+`;
-    const event = extra.get(id) ?? makeEvent(id, one.at, one.event.dur, []);
-    extra.set(id, { ...event, notes: [...event.notes, bare] });
+    // How it was played belongs to the hand that played it: what is shaken there may be an open string here.
+    const { join: _, technique: __, ...bare } = { ...note, pitch: { ...note.pitch, cents: 0 } };
+    const length = sub(one.to, one.at);
+    const own = line.riff.events.find((event) => event.at === one.at && !event.grace);
+    const id = own?.id ?? `${one.at}+`;
+    const event = (own ? out : extra).get(id) ?? makeEvent(`${one.event.id}+`, one.at, length, []);
+    // A note that is held for another time than the rest of its event says so.
+    const held = { ...bare, dur: length === event.dur ? null : length };
+    (own ? out : extra).set(id, { ...event, notes: [...event.notes, held] });
   }
   return [...out.values(), ...extra.values()].sort((a, b) => cmp(a.at, b.at));
 }

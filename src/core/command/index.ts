@@ -4,6 +4,7 @@ export * from './technique';
 export * from './articulation';
 export * from './move';
 export * from './alternatives';
+export * from './arrange';
 export * from './frame';
 export * from './insert';
 export * from './rewrite';
