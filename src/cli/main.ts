@@ -2,6 +2,7 @@ import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { importMidi, jsonOf, parseCalls, printRiff } from './commands/files';
+import { reduction, search, secondVoices } from './commands/arrange';
 import { differences, fold, formParse, formPrint, unfold } from './commands/form';
 import { place, positions } from './commands/place';
 import { listen, render } from './commands/sound';
@@ -19,8 +20,11 @@ import {
   parsed,
   placeInput,
   positionsInput,
+  reduceInput,
   renderOptions,
   SCHEMAS,
+  searchInput,
+  secondVoiceInput,
   setupInput,
   tensionInput,
   tuneOptions,
@@ -125,6 +129,12 @@ function dispatch(argv: readonly string[]): unknown {
     }
     case 'differences':
       return differences(parsed(differencesInput, json(after[0])));
+    case 'second-voice':
+      return secondVoices(parsed(secondVoiceInput, json(after[0])));
+    case 'reduce':
+      return reduction(parsed(reduceInput, json(after[0])));
+    case 'search':
+      return search(parsed(searchInput, json(after[0])));
     case 'setup':
       return describeSetup(parsed(setupInput, json(after[0])));
     case 'tension':
@@ -157,7 +167,7 @@ function dispatch(argv: readonly string[]): unknown {
     default:
       throw new CliFault(
         'usage',
-        'Commands: positions, place, import, calls parse, calls print, form parse, form print, unfold, fold, differences, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.',
+        'Commands: positions, place, import, calls parse, calls print, form parse, form print, unfold, fold, differences, second-voice, reduce, search, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.',
         command ?? '',
       );
   }

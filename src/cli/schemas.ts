@@ -180,6 +180,33 @@ export const foldOptions = z.object({
   without: z.string().optional().describe('stretches refused, by their place from 0, joined by commas'),
 });
 
+export const secondVoiceInput = z
+  .strictObject({
+    piece: z.unknown(),
+    part: z.string(),
+    riff: z.string().optional().describe('all of the part where absent'),
+    interval: z.union([
+      z.strictObject({ steps: z.number().int().min(-21).max(21) }),
+      z.strictObject({ semitones: z.number().int().min(-36).max(36) }),
+    ]),
+    against: z.string().optional().describe('a part to be compared with it instead of a new one'),
+  })
+  .describe('steps are counted in the key of the piece: 2 is a third above');
+export const reduceInput = z.strictObject({
+  piece: z.unknown(),
+  players: z.number().int().min(1).max(8),
+  parts: z.array(z.string()).min(1).max(8).optional().describe('the parts looked at; all that play where absent'),
+});
+export const searchInput = z.strictObject({
+  pieces: z.array(z.unknown()).min(1).max(2000),
+  words: z.string().max(200).optional(),
+  calls: z.string().max(2000).optional(),
+  setup: z
+    .strictObject({ instrument: z.string(), tuning: z.string().optional(), capo: z.number().int().min(0).optional() })
+    .optional()
+    .describe('the set-up the calls are for; a guitar in standard tuning where absent'),
+});
+
 export const SCHEMAS = {
   positions: positionsInput,
   place: placeInput,
@@ -196,6 +223,9 @@ export const SCHEMAS = {
   unfold: unfoldOptions,
   fold: foldOptions,
   differences: differencesInput,
+  'second-voice': secondVoiceInput,
+  reduce: reduceInput,
+  search: searchInput,
 } as const;
 
 /** A fault on its way to standard error. */

@@ -19,7 +19,8 @@ import { findRiff, keyOf, readPiece, type Piece, type RiffEvent } from '@/core/s
 import { barOf, barStart, cmp, sub, type Quarter } from '@/core/time';
 import { CliFault, type differencesInput, type foldOptions, type formParseInput, type unfoldOptions } from '../schemas';
 
-const got = <Value>(made: Result<Value>): Value => {
+/** The value, or what is wrong with its place. */
+export const got = <Value>(made: Result<Value>): Value => {
   if (made.ok) return made.value;
   const { from, to } = made.error.locus.text ?? {};
   const at = from === undefined ? locusWords(made.error.locus) : `characters ${from} to ${to}`;
