@@ -1,6 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import Link from 'next/link';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { dropRiff, formFromRiffs } from '@/core/command';
 import type { Result } from '@/core/base';
@@ -11,7 +12,7 @@ import { barStart, quarter, secondsAt, toNumber } from '@/core/time';
 import type { TransportHandle } from '@/features/hear/transport';
 import { Frame } from '@/features/piece/frame';
 import { usePiece, usePieceStore } from '@/features/piece/provider';
-import { Button } from '@/ui/button';
+import { Button, buttonClass } from '@/ui/button';
 import { useSchools } from '@/ui/schools';
 import { Switch } from '@/ui/switch';
 import { useToast } from '@/ui/toast';
@@ -128,6 +129,11 @@ export function FormPage({
           Unfolded
         </Switch>
         <NewSection piece={piece} edit={edit} onMade={setChosen} />
+        {piece.parts.length > 1 ? (
+          <Link href={`/pieces/${piece.id}/together`} prefetch={false} className={buttonClass()}>
+            Parts together
+          </Link>
+        ) : null}
         <Button onClick={() => setText(true)}>As text…</Button>
         {foldable ? <Button onClick={() => setFolding(true)}>Fold a part…</Button> : null}
       </FormBand>
