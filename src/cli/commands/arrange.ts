@@ -11,7 +11,7 @@ import {
   type VoiceInterval,
 } from '@/core/arrange';
 import { withSomeForm } from '@/core/command';
-import { resolve, resolveAll, type Line } from '@/core/form';
+import { momentAt, resolve, resolveAll, type Line } from '@/core/form';
 import { makeSetup } from '@/core/instrument';
 import { optionsFor, placeRiff } from '@/core/place';
 import { findPart, keyOf, tempoOf, type Piece } from '@/core/score';
@@ -46,7 +46,7 @@ export function secondVoices(input: z.infer<typeof secondVoiceInput>): unknown {
   const key = keyOf(piece, null);
   if (input.against !== undefined) {
     const [mine, theirs] = [lineOf(piece, input.part, 'part'), lineOf(piece, input.against, 'against')];
-    return table(compareVoices(mine.riff.events, theirs.riff.events, key));
+    return table(compareVoices(mine.riff.events, theirs.riff.events, (at) => momentAt(mine.map, at).key));
   }
   const interval: VoiceInterval =
     'semitones' in input.interval
@@ -73,7 +73,7 @@ export function secondVoices(input: z.infer<typeof secondVoiceInput>): unknown {
           lostLocks: made.lostLocks,
           events: placed.events,
         },
-        table: table(compareVoices(riff.events, placed.events, key)),
+        table: table(compareVoices(riff.events, placed.events, () => key)),
       };
     }),
   };

@@ -37,11 +37,15 @@ function pitchOf(step: number, key: Key): number {
   return (tonic ? pitchClass(tonic) : 0) + Math.floor(step / 7) * 12 + (SCALES[key.mode][mod(step, 7)] ?? 0);
 }
 
-/** The pitch an interval away. A note outside the scale stays as far outside it: it is moved with its step. */
+/**
+ * The pitch an interval away. A note outside the scale goes with the step it is over, and stays as far over it where
+ * that is no note of the scale itself: over G sharp in A minor the third is B, not C.
+ */
 export function voicePitch(midi: number, interval: VoiceInterval): number {
   if (interval.by === 'semitones') return midi + interval.semitones;
   const { step, over } = stepOf(midi, interval.key);
-  return pitchOf(step + interval.steps, interval.key) + over;
+  const there = pitchOf(step + interval.steps, interval.key);
+  return over === 0 || interval.steps % 7 === 0 || stepOf(there + over, interval.key).over !== 0 ? there + over : there;
 }
 
 /** A second voice as it comes out. */
@@ -117,7 +121,7 @@ export interface IntervalRow {
   readonly model: { readonly event: string; readonly midi: number };
   readonly voice: { readonly event: string; readonly midi: number };
   readonly semitones: Semitones;
-  /** In steps of the key's scale: 2 is a third. Null without a key, and where a note is outside its scale. */
+  /** In steps of the scale of the key there: 2 is a third. Null without a key. */
   readonly steps: number | null;
   /** It is not what holds elsewhere: meant? */
   readonly deviates: boolean;
@@ -143,13 +147,13 @@ const LEAST = 3;
 
 /**
  * The table of intervals between a line and another, where they begin together; the highest notes of chords are
- * compared. A scale's interval is preferred to a fixed one only where it holds for more of the notes: thirds in a key
+ * compared, each in the key where it stands. A scale's interval is preferred to a fixed one only where it holds for more of the notes: thirds in a key
  * are of two sizes.
  */
 export function compareVoices(
   model: readonly RiffEvent[],
   voice: readonly RiffEvent[],
-  key: Key | null,
+  keyAt: (at: Quarter) => Key | null,
 ): ComparedVoices {
   const top = (event: RiffEvent): number => Math.max(...event.notes.map((note) => note.pitch.midi));
   const [mine, theirs] = [model, voice].map((events) => events.filter((event) => event.notes.length > 0));
@@ -165,26 +169,24 @@ export function compareVoices(
     }
     k++;
     const [low, high] = [top(event), top(there)];
-    const steps = key ? [stepOf(low, key), stepOf(high, key)] : null;
-    const [a, b] = steps ?? [];
+    const key = keyAt(event.at);
     rows.push({
       at: event.at,
       model: { event: event.id, midi: low },
       voice: { event: there.id, midi: high },
       semitones: high - low,
-      steps: a && b && a.over === 0 && b.over === 0 ? b.step - a.step : null,
+      steps: key ? stepOf(high, key).step - stepOf(low, key).step : null,
     });
   }
   alone.voice.push(...(theirs ?? []).slice(k).map((event) => event.id));
   const held = heldBy(rows);
-  return {
-    ...{ held, alone },
-    rows: rows.map((row) => ({
-      ...row,
-      deviates:
-        held !== null && (held.by === 'semitones' ? row.semitones !== held.semitones : row.steps !== held.steps),
-    })),
+  const deviates = (row: Omit<IntervalRow, 'deviates'>): boolean => {
+    if (held === null) return false;
+    if (held.by === 'semitones') return row.semitones !== held.semitones;
+    const key = keyAt(row.at);
+    return !key || row.voice.midi !== voicePitch(row.model.midi, { by: 'steps', steps: held.steps, key });
   };
+  return { held, alone, rows: rows.map((row) => ({ ...row, deviates: deviates(row) })) };
 }
 
 function heldBy(rows: readonly Omit<IntervalRow, 'deviates'>[]): HeldInterval | null {

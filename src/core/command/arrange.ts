@@ -1,9 +1,19 @@
 import { lineOf, secondVoice, type EasierBar, type Reduction, type VoiceInterval } from '../arrange';
 import { fail, freshIds, ok, type Result } from '../base';
 import { applyEdit, type Edit, type SimpleEdit } from '../edit';
-import { resolve } from '../form';
+import { applyVariant, changeBetween, resolve } from '../form';
 import { optionsFor, placeRiff } from '../place';
-import { findPart, makeRiff, tempoOf, type Part, type Piece, type Riff } from '../score';
+import {
+  findPart,
+  makeRiff,
+  tempoOf,
+  type FormEntry,
+  type Part,
+  type Piece,
+  type Riff,
+  type RiffEvent,
+  type Variant,
+} from '../score';
 import { cmp, sub, ZERO } from '../time';
 import { together } from './fields';
 import { insertPart } from './whole';
@@ -43,6 +53,7 @@ function partBeside(
       }),
     ),
   );
+  const places = new Map<string, string>();
   const sections = piece.sections.flatMap((section): SimpleEdit[] => {
     const row = section.rows.find((one) => one.part === model.id);
     if (!row) return [];
@@ -53,9 +64,11 @@ function partBeside(
         const to = variants.get(one.variant);
         return to ? [{ ...one, variant: to }] : [];
       });
+      const id = fresh('u');
+      places.set(use.id, id);
       return {
         ...use,
-        id: fresh('u'),
+        id,
         ...(there ? { riff: there.id } : {}),
         ...(own ? { variant: own } : {}),
         ...(kept?.length ? { endings: kept } : {}),
@@ -64,7 +77,30 @@ function partBeside(
     const rows = [...section.rows, { ...row, part: added.part.id, uses }];
     return [{ type: 'patchSection', section: section.id, set: { rows }, clear: [] }];
   });
-  return ok({ edit: together(what, [added.edit as SimpleEdit, ...sections]), part: added.part.id });
+  // What holds for one place of the route holds for both.
+  const mirrored = <One extends { readonly use: string; readonly variant?: string | undefined }>(
+    list: readonly One[] | undefined,
+  ): One[] =>
+    (list ?? []).flatMap((one) => {
+      const use = places.get(one.use);
+      if (!use) return [one];
+      const to = one.variant === undefined ? undefined : variants.get(one.variant);
+      return one.variant !== undefined && to === undefined
+        ? [one]
+        : [one, { ...one, use, ...(to ? { variant: to } : {}) }];
+    });
+  const form = piece.form.map((entry): FormEntry => ({
+    ...entry,
+    ...(entry.differences ? { differences: mirrored(entry.differences) } : {}),
+    ...(entry.joints ? { joints: mirrored(entry.joints) } : {}),
+  }));
+  const routed: SimpleEdit[] = piece.form.some((entry) => entry.differences ?? entry.joints)
+    ? [{ type: 'setForm', form } as SimpleEdit]
+    : [];
+  return ok({
+    edit: together(what, [added.edit as SimpleEdit, ...sections, ...routed]),
+    part: added.part.id,
+  });
 }
 
 /** A riff without what points at its events: those of another part are others. */
@@ -78,15 +114,29 @@ export function voicePart(piece: Piece, partId: string, interval: VoiceInterval,
   const model = findPart(piece, partId);
   if (!model) return noPart(partId);
   const riffs: Riff[] = [];
+  // A riff thought in a key of its own has its second voice in that.
+  const intervalIn = (riff: Riff): VoiceInterval =>
+    interval.by === 'steps' && riff.key ? { ...interval, key: riff.key } : interval;
   let [lost, outside] = [0, 0];
   for (const riff of model.riffs) {
-    const made = secondVoice(model.setup, riff.events, interval);
+    const made = secondVoice(model.setup, riff.events, intervalIn(riff));
     if (!made.ok) return fail(made.error.rule, `"${riff.name}": ${made.error.words}`, { part: partId, riff: riff.id });
     lost += made.value.lostLocks;
     outside += made.value.outside;
-    const voiced = { ...plain(riff), events: made.value.events };
-    const unplaced = made.value.events.some((event) => event.notes.some((note) => !note.place));
-    riffs.push(unplaced ? placeRiff(voiced, model.setup, tempoOf(piece, riff), optionsFor(piece, model)).riff : voiced);
+    const placed = (events: readonly RiffEvent[]): readonly RiffEvent[] =>
+      events.some((event) => event.notes.some((note) => !note.place))
+        ? placeRiff({ ...plain(riff), events }, model.setup, tempoOf(piece, riff), optionsFor(piece, model)).riff.events
+        : events;
+    const voiced: Riff = { ...plain(riff), events: placed(made.value.events) };
+    // Its variants are second voices of the model's variants.
+    const variants: Variant[] = [];
+    for (const one of riff.variants ?? []) {
+      const varied = secondVoice(model.setup, applyVariant(riff, one).events, intervalIn(riff));
+      if (!varied.ok)
+        return fail(varied.error.rule, `"${riff.name}", ${one.name}: ${varied.error.words}`, { riff: riff.id });
+      variants.push({ ...one, change: changeBetween(voiced, placed(varied.value.events)) });
+    }
+    riffs.push(variants.length > 0 ? { ...voiced, variants } : voiced);
   }
   const { editionOf: _, ...like } = model;
   const made = partBeside(piece, model, { ...like, name, riffs }, `made "${name}" of "${model.name}"`);

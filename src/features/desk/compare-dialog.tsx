@@ -89,25 +89,27 @@ export function ComparedBars({ bars }: { readonly bars: readonly ComparedBar[] }
   return (
     <>
       <p role="status">{of === 0 ? 'Neither plays a note.' : `${same} of ${of} bars are the same.`}</p>
-      <table className="w-full text-[15px]">
-        <thead className="text-left text-sm text-soft">
-          <tr>
-            <th className="w-16 py-1">Bar</th>
-            <th>There, instead of here</th>
-          </tr>
-        </thead>
-        <tbody>
-          {different.slice(0, 200).map(({ bar, words }) => (
-            <tr key={bar} className="border-t border-rule align-baseline">
-              <td className="py-1 font-figures">{bar < 0 ? 'pickup' : bar + 1}</td>
-              <td>
-                {words.slice(0, 4).join('; ')}
-                {words.length > 4 ? `; and ${words.length - 4} more` : ''}
-              </td>
+      {different.length === 0 ? null : (
+        <table className="w-full text-[15px]">
+          <thead className="text-left text-sm text-soft">
+            <tr>
+              <th className="w-16 py-1">Bar</th>
+              <th>There, instead of here</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {different.slice(0, 200).map(({ bar, words }) => (
+              <tr key={bar} className="border-t border-rule align-baseline">
+                <td className="py-1 font-figures">{bar < 0 ? 'pickup' : bar + 1}</td>
+                <td>
+                  {words.slice(0, 4).join('; ')}
+                  {words.length > 4 ? `; and ${words.length - 4} more` : ''}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
     </>
   );
 }

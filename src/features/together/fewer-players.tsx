@@ -80,7 +80,8 @@ export function FewerPlayers({
           </fieldset>
         </div>
         <p role="status" className="text-[17px]">
-          <b>{made.keep.map(name).join(' and ')}</b> play on. {Math.round(100 * made.share)} % of what is heard is kept.
+          <b>{new Intl.ListFormat('en').format(made.keep.map(name))}</b> {made.keep.length === 1 ? 'plays' : 'play'} on.{' '}
+          {Math.round(100 * made.share)} % of what is heard is kept.
         </p>
         {groups.size > 0 ? (
           <ul className="flex flex-col gap-1">

@@ -39,8 +39,9 @@ export function SecondVoice({
   const mine = lines.find((line) => line.part.id === model);
   const theirs = lines.find((line) => line.part.id === against && line.part.id !== model);
   const compared = useMemo(
-    () => (mine && theirs ? compareVoices(mine.riff.events, theirs.riff.events, key) : null),
-    [mine, theirs, key],
+    () =>
+      mine && theirs ? compareVoices(mine.riff.events, theirs.riff.events, (at) => momentAt(mine.map, at).key) : null,
+    [mine, theirs],
   );
   const make = (): void => {
     const [by, size] = choice.split(' ');

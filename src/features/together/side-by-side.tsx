@@ -89,7 +89,7 @@ export function SideBySide({ lines }: { readonly lines: readonly Line[] }) {
                 at === undefined ? null : (
                   <span
                     aria-hidden
-                    className="pointer-events-none absolute top-0 w-5 -translate-x-1/2 bg-chosen/50"
+                    className="pointer-events-none absolute top-0 w-7 -translate-x-1/2 rounded-sm border-2 border-question/70"
                     style={{ left: time(toNumber(at)), height }}
                   />
                 )
