@@ -6,6 +6,7 @@ export type { DemoPart, DemoPiece, DemoRiff, DemoSection } from './shapes';
 export const DEMO_PIECES: readonly DemoPiece[] = [
   {
     title: 'Paper Snow',
+    level: { name: 'For the understudies', level: 'starter' },
     tempo: 88,
     key: { tonic: 'Eb', mode: 'major' },
     parts: [

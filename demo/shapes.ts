@@ -1,3 +1,6 @@
+import type { Tone } from '../src/core/instrument';
+import type { Source } from '../src/core/score';
+
 /**
  * The pit band of the Wicker Street Puppet Theatre writes its own show, "The Moth Who Kept Time".
  * Everything here is invented: the theatre, the players, the show and every riff.
@@ -33,6 +36,8 @@ export interface DemoPart {
   readonly tuning: string;
   readonly capo?: number | readonly { readonly fret: number; readonly strings: readonly number[] }[];
   readonly riffs: readonly DemoRiff[];
+  readonly tones?: readonly Tone[];
+  readonly tone?: string;
 }
 
 export interface DemoPiece {
@@ -40,6 +45,9 @@ export interface DemoPiece {
   readonly tempo: number;
   readonly key: { readonly tonic: string; readonly mode: 'major' | 'minor' };
   readonly parts: readonly DemoPart[];
+  readonly source?: Source;
+  /** A level made of the first part. */
+  readonly level?: { readonly name: string; readonly level: 'teaching' | 'starter' };
   /** Sections, and the order they are played in as it is typed. */
   readonly form?: { readonly sections: readonly DemoSection[]; readonly order: string };
 }

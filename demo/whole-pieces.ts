@@ -6,12 +6,34 @@ export const WHOLE_PIECES: readonly DemoPiece[] = [
     title: 'Moth at the Lamp',
     tempo: 126,
     key: { tonic: 'A', mode: 'minor' },
+    source: {
+      version: 'live',
+      name: 'the evening the lamp went out, second act',
+      evidence: [
+        { what: 'the box office’s tape, both guitars left and right', certainty: 'sure' },
+        { what: 'seen from the lighting bridge: guitar 1 stays in the first position', certainty: 'likely' },
+      ],
+      authorship: 'Who wrote the bridge nobody remembers; the bass line may be older than the show.',
+    },
     parts: [
       {
         name: 'Guitar 1',
         role: 'waltz, picked, then the tune',
         instrument: 'guitar-6',
         tuning: 'standard',
+        tone: 'soft, the picks let ring',
+        tones: [
+          {
+            name: 'Lamp',
+            goal: 'warm, no edge',
+            knobs: [
+              { device: 'guitar', knob: 'tone', value: 4 },
+              { device: 'amp', knob: 'treble', value: 3.5 },
+              { device: 'amp', knob: 'reverb', value: 6 },
+            ],
+          },
+          { name: 'Glow', goal: 'brighter, for the tune', knobs: [{ device: 'amp', knob: 'treble', value: 6 }] },
+        ],
         riffs: [
           {
             name: 'Lamp',

@@ -4,13 +4,17 @@ import { programIn } from './actor';
 import { DEMO_PIECES, type DemoPiece } from '../../demo/pieces';
 import { DEMO_CLIPS, type DemoClip } from '../../demo/clips';
 import { DEMO_INSTRUMENTS, DEMO_READINGS, DEMO_TUNING, type DemoInstrument } from '../../demo/rack';
+import { easierBars } from '@/core/arrange';
 import { fail, must, ok, type Result } from '@/core/base';
+import { acceptEasier, levelPart } from '@/core/command';
+import { applyEdit } from '@/core/edit';
 import { writeWav } from '@/core/formats/wav';
 import { CLIP_LIMITS, emptyClip } from '@/core/hearing';
 import { checkInstrument, findInstrument, makeSetup, type RackInstrument } from '@/core/instrument';
 import { placeRiff } from '@/core/place';
 import { overviewOf } from '@/core/listen';
 import {
+  findPart,
   findRiff,
   makePart,
   makePiece,
@@ -70,10 +74,34 @@ export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
       if (!varied.ok) return fail(varied.error.rule, `${demo.title}, ${riff.name}: ${varied.error.words}`);
       riffs.push(varied.value);
     }
-    parts.push(makePart(`p${p}`, part.name, setup, { role: part.role, riffs }));
+    parts.push(
+      makePart(`p${p}`, part.name, setup, {
+        ...{ role: part.role, riffs },
+        ...(part.tone ? { tone: part.tone } : {}),
+        ...(part.tones ? { tones: part.tones } : {}),
+      }),
+    );
   }
-  const piece = makePiece('demo', demo.title, { parts, context: { tempo, key: [{ at: ZERO, ...demo.key }] } });
-  return demo.form ? withForm(piece, demo.form) : ok(piece);
+  const piece = makePiece('demo', demo.title, {
+    ...{ parts, context: { tempo, key: [{ at: ZERO, ...demo.key }] } },
+    ...(demo.source ? { source: demo.source } : {}),
+  });
+  const whole = demo.form ? withForm(piece, demo.form) : ok(piece);
+  return whole.ok && demo.level ? withLevel(whole.value, demo.level) : whole;
+}
+
+/** A level of the first part beside it, with the first thing that makes it easier taken up. */
+function withLevel(piece: Piece, { name, level }: NonNullable<DemoPiece['level']>): Result<Piece> {
+  const made = levelPart(piece, piece.parts[0]?.id ?? '', level, name);
+  if (!made.ok) return made;
+  const after = applyEdit(piece, made.value.edit);
+  const part = after.ok ? findPart(after.value, made.value.part) : undefined;
+  if (!after.ok || !part) return after;
+  for (const riff of part.riffs) {
+    const [easier] = easierBars(riff, part.setup, tempoOf(piece, riff));
+    if (easier) return applyEdit(after.value, acceptEasier(part.id, riff.id, easier));
+  }
+  return after;
 }
 
 /** A demo instrument: a copy from the catalogue with what differs. */

@@ -147,8 +147,8 @@ const LEAST = 3;
 
 /**
  * The table of intervals between a line and another, where they begin together; the highest notes of chords are
- * compared, each in the key where it stands. A scale's interval is preferred to a fixed one only where it holds for more of the notes: thirds in a key
- * are of two sizes.
+ * compared, each in the key where it stands. A scale's interval is preferred to a fixed one only where it holds for
+ * more of the notes: thirds in a key are of two sizes.
  */
 export function compareVoices(
   model: readonly RiffEvent[],

@@ -148,7 +148,7 @@ export function voicePart(piece: Piece, partId: string, interval: VoiceInterval,
   return ok({ ...made.value, remark: remarks.length > 0 ? remarks.join('; ') : null });
 }
 
-/** Another level of a part beside it, at first the same note for note: an edition of its own that no edit leaks into. */
+/** Another level of a part beside it, at first the same note for note: an edition of its own; no edit leaks into it. */
 export function levelPart(
   piece: Piece,
   partId: string,

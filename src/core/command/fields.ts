@@ -1,4 +1,5 @@
 import type { Edit } from '../edit';
+import type { Tone } from '../instrument';
 import type { Part, Piece, PieceContext, Source } from '../score';
 
 /** Fields of a piece and its parts, each set by itself: an edit touches what is named and nothing else. */
@@ -10,6 +11,24 @@ export const setCredit = (credit: string | null): Edit =>
   credit === null
     ? { type: 'patchPiece', set: {}, clear: ['credit'] }
     : { type: 'patchPiece', set: { credit: credit.slice(0, 300) }, clear: [] };
+
+/** How a part should sound: in words, and as settings by name; null or none leaves it open. */
+export function setTone(
+  part: string,
+  sound: { readonly tone?: string | null; readonly tones?: readonly Tone[] },
+): Edit {
+  const set = {
+    ...(sound.tone ? { tone: sound.tone.slice(0, 300) } : {}),
+    ...(sound.tones && sound.tones.length > 0
+      ? { tones: sound.tones.map((tone) => ({ ...tone, knobs: [...tone.knobs] })) }
+      : {}),
+  };
+  const clear: ('tone' | 'tones')[] = [
+    ...(sound.tone === null || sound.tone === '' ? (['tone'] as const) : []),
+    ...(sound.tones?.length === 0 ? (['tones'] as const) : []),
+  ];
+  return { type: 'patchPart', part, set, clear };
+}
 
 /** What the piece was worked out from; null leaves it open. */
 export const setSource = (source: Source | null): Edit =>

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { fail, ok, type Result, pathOf, within } from '../base';
+import { fail, ok, type Result, pathOf, within, type DeepReadonly } from '../base';
 import { asciiPitch, parsePitch } from '../pitch';
 import { checkInstrument, type Question } from './check';
 import { instrumentSchema, tuningFamilySchema } from './schema';
@@ -25,7 +25,7 @@ export const rackInstrumentSchema = z.object({
 });
 
 export type Knob = Readonly<z.infer<typeof knobSchema>>;
-export type Tone = Readonly<z.infer<typeof toneSchema>>;
+export type Tone = DeepReadonly<z.infer<typeof toneSchema>>;
 export interface RackInstrument {
   readonly instrument: Instrument;
   readonly description: string;

@@ -75,7 +75,7 @@ export function PastDialog({
               choice={{
                 parts: document.parts.map((part) => part.id),
                 ...{ sections: null, unfolded: false, staff: false, fingers: true, strokes: false },
-                ...{ spoken: false, large: false, together: false },
+                ...{ spoken: false, large: false, tones: true, together: false },
               }}
             />
           </div>

@@ -7,6 +7,7 @@ import { ownTuningSchema, rackInstrumentSchema, type RackInstrument, type Tuning
 import { instrumentId, tuningId } from '@/server/ids';
 import { action } from '@/server/action';
 import { copyInstrument, importRack, keepTuning, saveInstrument, type RackSave } from '@/server/rack';
+import { listTones } from '@/server/repositories/pieces';
 import { setInstrumentDeleted, setTuningDeleted } from '@/server/repositories/rack';
 
 const everywhere = (): void => revalidatePath('/', 'layout');
@@ -80,3 +81,6 @@ export const importRackAction = action('write', z.tuple([z.string()]), async ({ 
   if (read.ok) everywhere();
   return read;
 });
+
+/** Sounds written down in the studio's pieces, each with where: to be copied to another part. */
+export const tonesAction = action('read', z.tuple([]), ({ actor, db }) => listTones(db, actor));

@@ -2,6 +2,7 @@ import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { clockOf, readKnob, type Knob, type Tone } from '@/core/instrument';
 import { Button } from '@/ui/button';
+import { Dial } from '@/ui/draw/dial';
 import { newTone } from './instrument-draft';
 
 const box = 'min-h-8 rounded-sm border border-line/70 bg-sheet px-2 text-[15px]';
@@ -10,16 +11,18 @@ const box = 'min-h-8 rounded-sm border border-line/70 bg-sheet px-2 text-[15px]'
 export function ToneNotes({
   tones,
   onChange,
+  title = 'Tone notes',
 }: {
   readonly tones: readonly Tone[];
   readonly onChange: (tones: readonly Tone[]) => void;
+  readonly title?: string;
 }) {
   const set = (i: number, tone: Tone | null): void =>
     onChange(tones.flatMap((one, index) => (index === i ? (tone ? [tone] : []) : [one])));
   return (
-    <section aria-label="Tone notes" className="flex flex-col gap-3">
+    <section aria-label={title} className="flex flex-col gap-3">
       <div className="flex items-baseline gap-3">
-        <h2 className="text-xl">Tone notes</h2>
+        <h2 className="text-xl">{title}</h2>
         <Button size="small" onClick={() => onChange([...tones, newTone()])}>
           <Plus size={16} aria-hidden /> Sound
         </Button>
@@ -135,24 +138,5 @@ function KnobField({
         </span>
       ) : null}
     </li>
-  );
-}
-
-/** A knob as a small face with its mark. */
-function Dial({ value }: { readonly value: number }) {
-  const angle = ((210 + value * 30) * Math.PI) / 180;
-  return (
-    <svg width={24} height={24} aria-hidden className="shrink-0">
-      <circle cx={12} cy={12} r={10} className="fill-wood stroke-line" strokeWidth={1.5} />
-      <line
-        x1={12}
-        y1={12}
-        x2={12 + 8.5 * Math.sin(angle)}
-        y2={12 - 8.5 * Math.cos(angle)}
-        className="stroke-ink"
-        strokeWidth={2.2}
-        strokeLinecap="round"
-      />
-    </svg>
   );
 }

@@ -39,6 +39,7 @@ import { Button, buttonClass } from '@/ui/button';
 import { SelectField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
 import { instrumentBy, useRack } from '@/features/rack/rack-context';
+import { PartTone } from './part-tone';
 import { RiffFrames } from './riff-frames';
 import { NameField, useEdit } from './setup-inputs';
 import { draftOf, FIRST_DRAFT, madeOf, type SetupDraft } from './draft';
@@ -74,6 +75,7 @@ export function SetupPage({ partId, asked }: { readonly partId: string; readonly
         />
         <div className="flex flex-col gap-8">
           <Sounds setup={part.setup} />
+          <PartTone key={part.id} part={part} />
           <HandFields piece={piece} part={part} />
           <PieceFields piece={piece} />
           <RiffFrames piece={piece} part={part} />

@@ -23,12 +23,13 @@ const FIRST: SheetChoice = {
     strokes: false,
     spoken: false,
     large: false,
+    tones: false,
     together: false,
   },
 };
 
 const SHOWN: readonly (readonly [
-  keyof SheetChoice & ('staff' | 'fingers' | 'strokes' | 'spoken' | 'large'),
+  keyof SheetChoice & ('staff' | 'fingers' | 'strokes' | 'spoken' | 'large' | 'tones'),
   string,
 ])[] = [
   ['staff', 'Standard notation'],
@@ -36,6 +37,7 @@ const SHOWN: readonly (readonly [
   ['strokes', 'Strokes'],
   ['spoken', 'Spoken text'],
   ['large', 'Large print'],
+  ['tones', 'Sounds'],
 ];
 
 /** The whole piece on paper: which parts and sections, how, and the page as it prints. */

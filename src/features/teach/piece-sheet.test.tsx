@@ -19,6 +19,7 @@ const CHOICE: SheetChoice = {
     strokes: false,
     spoken: false,
     large: false,
+    tones: false,
     together: false,
   },
 };

@@ -14,6 +14,7 @@ import { capoWords, changesFromReference, retunePlan, spellTuning, type Setup } 
 import { keyLabels, pitchLabel } from '@/core/schools';
 import { findPart, keyOf, type Part, type Piece } from '@/core/score';
 import { swingWords } from '@/core/time';
+import { Dial } from '@/ui/draw/dial';
 import { useSchools } from '@/ui/schools';
 import { Music, type Printed } from './music';
 import { cautions, tempoWords } from './sheet-common';
@@ -28,6 +29,8 @@ export interface SheetChoice {
   readonly strokes: boolean;
   readonly spoken: boolean;
   readonly large: boolean;
+  /** Sounds of the parts, with where their knobs stand. */
+  readonly tones: boolean;
   /** Parts under one another as a score, every bar of them. */
   readonly together: boolean;
 }
@@ -60,7 +63,10 @@ export function PieceSheet({ piece, choice }: { readonly piece: Piece; readonly 
         <>
           <div className="flex flex-col gap-1.5">
             {parts.map((part) => (
-              <SetupLine key={part.id} piece={piece} part={part} named />
+              <Fragment key={part.id}>
+                <SetupLine piece={piece} part={part} named />
+                {choice.tones ? <ToneLines part={part} /> : null}
+              </Fragment>
             ))}
           </div>
           <Score piece={piece} parts={parts} choice={choice} />
@@ -74,6 +80,7 @@ export function PieceSheet({ piece, choice }: { readonly piece: Piece; readonly 
           >
             {parts.length > 1 ? <h3 className="border-b border-black/40 text-2xl">{partTitle(part)}</h3> : null}
             <SetupLine piece={piece} part={part} named={false} />
+            {choice.tones ? <ToneLines part={part} /> : null}
             <OnePart piece={piece} part={part} choice={choice} />
           </section>
         ))
@@ -126,6 +133,24 @@ function SetupLine({ piece, part, named }: { readonly piece: Piece; readonly par
       {part.tone ? `; tone: ${part.tone}` : ''}.
     </p>
   );
+}
+
+/** The sounds of a part: what each should be, and pictures of its knobs. */
+function ToneLines({ part }: { readonly part: Part }) {
+  return (part.tones ?? []).map((tone) => (
+    <div key={tone.name} className="flex break-inside-avoid flex-wrap items-center gap-x-4 gap-y-1 text-[14px]">
+      <span>
+        <b>{tone.name}</b>
+        {tone.goal ? `: ${tone.goal}` : ''}
+      </span>
+      {tone.knobs.map((knob, i) => (
+        <span key={i} className="flex items-center gap-1.5">
+          <Dial value={knob.value} print />
+          {knob.device} {knob.knob} {knob.value}
+        </span>
+      ))}
+    </div>
+  ));
 }
 
 /** ": string 6 down 2 to D" where the tuning is not the instrument's usual one. */

@@ -6,7 +6,15 @@ import { applyEdit } from '@/core/edit';
 import type { Piece } from '@/core/score';
 import { documentOf } from './documents';
 import { editsBetween } from './history';
-import { capoWords, migrateSetup, setupSchema, spellTuning, type Setup } from '@/core/instrument';
+import {
+  capoWords,
+  migrateSetup,
+  setupSchema,
+  spellTuning,
+  toneSchema,
+  type Setup,
+  type Tone,
+} from '@/core/instrument';
 import type { Db } from '../db/connection';
 
 /** A piece as the shelf shows it. */
@@ -236,5 +244,25 @@ export async function listSetups(db: Db, actor: Actor): Promise<PartSetup[]> {
           },
         ]
       : [];
+  });
+}
+
+/** A sound of a part, and which part of which piece. */
+export interface PartTone {
+  readonly from: string;
+  readonly tone: Tone;
+}
+
+/** The sounds written down in all pieces of the shelf, those of the last work first. */
+export async function listTones(db: Db, actor: Actor): Promise<PartTone[]> {
+  const { rows } = await sql<{ title: string; part: string; tone: unknown }>`
+    select piece.title, part ->> 'name' as part, tone
+    from piece, jsonb_array_elements(piece.document -> 'parts') as part, jsonb_array_elements(part -> 'tones') as tone
+    where piece.studio_id = ${actor.studio} and piece.deleted_at is null and part ? 'tones'
+    order by piece.worked_at desc
+    limit 200`.execute(db);
+  return rows.flatMap(({ title, part, tone }) => {
+    const read = toneSchema.safeParse(tone);
+    return read.success ? [{ from: `${title}, ${part}`, tone: read.data }] : [];
   });
 }
