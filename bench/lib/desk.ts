@@ -1,20 +1,19 @@
 import { performance } from 'node:perf_hooks';
 import { sql } from 'kysely';
-import { must } from '../src/core/base';
-import { newRequest } from '../src/core/desk';
-import { makeSetup } from '../src/core/instrument';
-import { makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff } from '../src/core/score';
-import { quarter } from '../src/core/time';
-import { programIn } from '../src/server/actor';
-import { connect } from '../src/server/db/connection';
-import { migrate } from '../src/server/db/migrate';
-import { keepRequest, openDesk } from '../src/server/desk';
-import type { PieceId } from '../src/server/ids';
-import { createPiece } from '../src/server/pieces';
-import { listPieces } from '../src/server/repositories/pieces';
-import { ensureStudio } from '../src/server/repositories/studios';
-import { indexPiece, searchMusic, searchWords } from '../src/server/search';
-import { ensureDatabase, startPostgres, stopPostgres } from '../scripts/lib/postgres.mjs';
+import { must } from '../../src/core/base';
+import { newRequest } from '../../src/core/desk';
+import { makeSetup } from '../../src/core/instrument';
+import { makeEvent, makeNote, makePart, makePiece, makePlace, makeRiff } from '../../src/core/score';
+import { quarter } from '../../src/core/time';
+import { programIn } from '../../src/server/actor';
+import { connect } from '../../src/server/db/connection';
+import { migrate } from '../../src/server/db/migrate';
+import { keepRequest, openDesk } from '../../src/server/desk';
+import type { PieceId } from '../../src/server/ids';
+import { createPiece } from '../../src/server/pieces';
+import { listPieces } from '../../src/server/repositories/pieces';
+import { ensureStudio } from '../../src/server/repositories/studios';
+import { indexPiece, searchMusic, searchWords } from '../../src/server/search';
 
 /**
  * A studio of 5,000 pieces with 20,000 riffs and 1,000 requests: searching words and music, and opening the desk, with
@@ -45,9 +44,7 @@ const random = (n: number): number => {
 };
 const word = (): string => WORDS[random(WORDS.length)] ?? '';
 
-const server = await startPostgres('bench', { throwaway: true, fresh: true });
-ensureDatabase(server, 'desk');
-const url = server.url('desk');
+const url = process.env.DATABASE_URL ?? '';
 const db = connect(url, 4, true);
 try {
   await migrate(db, url);
@@ -117,5 +114,4 @@ try {
   line('the desk', await time(() => openDesk(db, actor)), 150);
 } finally {
   await db.destroy();
-  stopPostgres(server);
 }
