@@ -127,7 +127,7 @@ test('parts together: what rings, a second voice with its table, fewer players, 
   await demo(page, 'Moth at the Lamp');
   await page.getByRole('link', { name: 'Form', exact: true }).click();
   await page.getByRole('link', { name: 'Parts together' }).click();
-  await expect(page.getByText('silent here')).toBeVisible();
+  await expect(page.getByText('silent here').first()).toBeVisible();
   await page.getByRole('button', { name: 'The next bars' }).click();
   await expect(page.getByRole('region', { name: 'What rings' })).toContainText('Bass');
   await noBarriers(page);

@@ -124,7 +124,7 @@ function AboutLink() {
       prefetch={false}
       aria-current={path.endsWith('/about') ? 'page' : undefined}
       title={asked ? `Asked for${due}` : undefined}
-      className="max-w-36 shrink truncate text-[15px] text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current=page]:decoration-yours"
+      className="max-w-36 shrink-0 truncate text-[15px] text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current=page]:decoration-yours"
     >
       {asked?.asker ? `for ${asked.asker}` : 'About'}
     </Link>
