@@ -124,7 +124,7 @@ function AboutLink() {
       prefetch={false}
       aria-current={path.endsWith('/about') ? 'page' : undefined}
       title={asked ? `Asked for${due}` : undefined}
-      className="max-w-36 shrink-0 truncate text-[15px] text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current=page]:decoration-yours"
+      className="max-w-44 self-start truncate text-[13px] leading-4 text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current=page]:decoration-yours"
     >
       {asked?.asker ? `for ${asked.asker}` : 'About'}
     </Link>
@@ -267,10 +267,10 @@ const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
         <Link href="/" className="font-display text-xl font-semibold max-[899px]:py-1 max-[899px]:text-[15px]">
           Intonazione
         </Link>
-        <h1 className="text-xl leading-tight max-[899px]:order-first max-[899px]:min-w-0 max-[899px]:grow max-[899px]:basis-[calc(100%-13rem)] max-[899px]:text-lg">
-          {title}
-        </h1>
-        <AboutLink />
+        <div className="flex flex-col max-[899px]:order-first max-[899px]:min-w-0 max-[899px]:grow max-[899px]:basis-[calc(100%-13rem)]">
+          <h1 className="text-xl leading-tight max-[899px]:text-lg">{title}</h1>
+          <AboutLink />
+        </div>
         {sub}
         <Path riffId={riffId} partId={partId} open={open} />
         <div className="flex items-center gap-0.5 max-[899px]:order-first">
