@@ -7,11 +7,19 @@ import { finding, type Finding } from '@/core/base';
 import { newRequest, type Day, type RequestState } from '@/core/desk';
 import type { Desk } from '@/server/desk';
 import type { RequestId, SeriesId } from '@/server/ids';
-import type { KeptRequest } from '@/server/repositories/desk';
+import type { KeptRequest, KeptSeries } from '@/server/repositories/desk';
+import { LineField } from '@/features/form/line-field';
 import { Button } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
 import { useToast } from '@/ui/toast';
-import { deleteRequestAction, deskAction, keepRequestAction, keepSeriesAction, makeRequestedAction } from './actions';
+import {
+  deleteRequestAction,
+  deleteSeriesAction,
+  deskAction,
+  keepRequestAction,
+  keepSeriesAction,
+  makeRequestedAction,
+} from './actions';
 import { Board } from './board';
 import { DueList } from './due-list';
 import { DeskFrame } from './frame';
@@ -46,6 +54,8 @@ export function DeskPage({
   const [busy, begin] = useTransition();
   const kept = desk.requests.find(({ id }) => id === opened) ?? null;
   const shown = series === '' ? desk.requests : desk.requests.filter((one) => one.series === series);
+
+  const planned = desk.series.find(({ id }) => id === series) ?? null;
 
   /** Does something on the server; what can't be done is said where it was asked for, or in passing. */
   const run = (work: () => Promise<Finding | null>, said: (fault: Finding) => void): void =>
@@ -100,46 +110,41 @@ export function DeskPage({
       title="Desk"
       lead="Who asked for what, what was promised, and what is due."
       aside={
-        <>
-          {desk.series.length > 0 ? (
-            <label className="flex items-center gap-2 text-[15px] text-soft">
-              Series
-              <select
-                value={series}
-                onChange={(event) => setSeries(event.target.value)}
-                className="min-h-9 rounded-sm border border-line/70 bg-sheet px-2 text-ink"
-              >
-                <option value="">all</option>
-                {desk.series.map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            </label>
-          ) : null}
-          <div role="group" aria-label="View" className="flex gap-1">
-            <Button
-              tone={view === 'board' ? 'plain' : 'quiet'}
-              aria-pressed={view === 'board'}
-              onClick={() => setView('board')}
-            >
-              Board
-            </Button>
-            <Button
-              tone={view === 'days' ? 'plain' : 'quiet'}
-              aria-pressed={view === 'days'}
-              onClick={() => setView('days')}
-            >
-              By day
-            </Button>
-          </div>
-          <Button tone="yours" onClick={() => edit('new')}>
-            <Plus size={18} aria-hidden /> Request
-          </Button>
-        </>
+        <DeskControls
+          list={desk.series}
+          {...{ series, view }}
+          onSeries={setSeries}
+          onView={setView}
+          onNew={() => edit('new')}
+        />
       }
     >
+      {planned ? (
+        <SeriesLine
+          key={planned.id}
+          series={planned}
+          onNote={(note) =>
+            run(
+              async () => {
+                const done = await keepSeriesAction(planned.id, { name: planned.name, note });
+                return done.ok ? null : done.error;
+              },
+              ({ words }) => toast(words),
+            )
+          }
+          onDelete={() => {
+            setSeries('');
+            run(
+              async () => {
+                await deleteSeriesAction(planned.id);
+                toast(`The series “${planned.name}” is deleted; its requests stay.`);
+                return null;
+              },
+              ({ words }) => toast(words),
+            );
+          }}
+        />
+      ) : null}
       {desk.requests.length === 0 ? (
         <p className="py-16 text-center text-lg text-soft">
           Nobody has asked for anything yet. Note the first request: who asked, for which piece, and by when.
@@ -217,5 +222,92 @@ export function DeskPage({
         ) : null}
       </Dialog>
     </DeskFrame>
+  );
+}
+
+/** What is said of the series that is looked at. */
+function SeriesLine({
+  series,
+  onNote,
+  onDelete,
+}: {
+  readonly series: KeptSeries;
+  readonly onNote: (note: string) => void;
+  readonly onDelete: () => void;
+}) {
+  return (
+    <div className="flex flex-wrap items-end gap-3 pb-4">
+      <div className="min-w-64 flex-1">
+        <LineField
+          label={`About the series “${series.name}”`}
+          value={series.note}
+          onTake={(note) => {
+            onNote(note.slice(0, 600));
+            return { ok: true, value: null };
+          }}
+        />
+      </div>
+      <Button tone="quiet" onClick={onDelete}>
+        Delete the series
+      </Button>
+    </div>
+  );
+}
+
+/** Which series is looked at, how, and a new request. */
+function DeskControls({
+  list,
+  series,
+  view,
+  onSeries,
+  onView,
+  onNew,
+}: {
+  readonly list: readonly KeptSeries[];
+  readonly series: string;
+  readonly view: 'board' | 'days';
+  readonly onSeries: (id: string) => void;
+  readonly onView: (view: 'board' | 'days') => void;
+  readonly onNew: () => void;
+}) {
+  return (
+    <>
+      {list.length > 0 ? (
+        <label className="flex items-center gap-2 text-[15px] text-soft">
+          Series
+          <select
+            value={series}
+            onChange={(event) => onSeries(event.target.value)}
+            className="min-h-9 rounded-sm border border-line/70 bg-sheet px-2 text-ink"
+          >
+            <option value="">all</option>
+            {list.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      ) : null}
+      <div role="group" aria-label="View" className="flex gap-1">
+        <Button
+          tone={view === 'board' ? 'plain' : 'quiet'}
+          aria-pressed={view === 'board'}
+          onClick={() => onView('board')}
+        >
+          Board
+        </Button>
+        <Button
+          tone={view === 'days' ? 'plain' : 'quiet'}
+          aria-pressed={view === 'days'}
+          onClick={() => onView('days')}
+        >
+          By day
+        </Button>
+      </div>
+      <Button tone="yours" onClick={() => onNew()}>
+        <Plus size={18} aria-hidden /> Request
+      </Button>
+    </>
   );
 }
