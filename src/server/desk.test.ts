@@ -8,7 +8,16 @@ import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { ZERO } from '@/core/time';
 import { programIn } from './actor';
 import type { Db } from './db/connection';
-import { backgroundOf, handOver, keepRequest, keepSeries, linkPieces, makeRequested, openDesk } from './desk';
+import {
+  backgroundOf,
+  handOver,
+  keepRequest,
+  keepSeries,
+  linkPieces,
+  makeRequested,
+  makeVersion,
+  openDesk,
+} from './desk';
 import type { HandoutId, LinkId, PieceId, RequestId, SeriesId } from './ids';
 import { createPiece, openPiece, pastPiece, saveSteps } from './pieces';
 import {
@@ -149,8 +158,38 @@ describe('what stands behind a piece', () => {
     expect(all.map((one) => one.to)).toEqual(['Bruno', 'Odile']);
     const background = await backgroundOf(db, mine, link.piece);
     expect([background.links.length, background.handouts.length, background.requests.length]).toEqual([1, 2, 0]);
+    expect((await openDesk(db, mine)).handed.slice(0, 2).map((one) => [one.title, one.to])).toEqual([
+      ['Hinge song', 'Bruno'],
+      ['Hinge song', 'Odile'],
+    ]);
     expect(await deleteLink(db, mine, background.links[0]?.id as LinkId)).toBe(true);
     expect(await deleteHandout(db, mine, background.handouts[0]?.id as HandoutId)).toBe(true);
+  });
+});
+
+describe('versions of a piece', () => {
+  it('are pieces of their own, linked, and nothing of one goes into the other', async () => {
+    const first = await put('Storm piece', 'on 5 3 3 5 3');
+    const id = first.id as PieceId;
+    const made = must(await makeVersion(db, mine, id, 'live'));
+    const live = await openPiece(db, mine, made);
+    expect(live?.document).toMatchObject({
+      title: 'Storm piece (live take)',
+      source: { version: 'live', evidence: [] },
+    });
+    expect(await linksOf(db, mine, id)).toMatchObject([{ piece: made, kind: 'other version', back: true }]);
+    const edit: Edit = { type: 'patchPiece', set: { title: 'Changed' }, clear: [] };
+    const document = live?.document ?? first;
+    const step: Step = {
+      version: SCHEMA_VERSION,
+      kind: 'do',
+      edit,
+      inverse: applied(document, edit).inverse,
+      what: 'x',
+    };
+    expect((await saveSteps(db, mine, made, 0, 'save-of-version', [step])).status).toBe('saved');
+    expect((await openPiece(db, mine, id))?.document).toEqual(first);
+    expect((await makeVersion(db, other, id, 'cover')).ok).toBe(false);
   });
 });
 
@@ -262,7 +301,7 @@ describe('another studio', () => {
     const [handout] = (await backgroundOf(db, mine, id)).handouts;
     expect(await getRequest(db, other, asked.id)).toBeNull();
     expect(await requestsOf(db, other, id)).toEqual([]);
-    expect(await openDesk(db, other)).toEqual({ requests: [], series: [] });
+    expect(await openDesk(db, other)).toEqual({ requests: [], series: [], handed: [] });
     expect(await backgroundOf(db, other, id)).toEqual({ requests: [], links: [], handouts: [] });
     expect((await makeRequested(db, other, asked.id)).ok).toBe(false);
     const write = { request: request({ title: 'Stolen' }), series: null, piece: null };

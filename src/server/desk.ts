@@ -2,7 +2,7 @@ import type { Actor } from './actor';
 import type { HandoutId, LinkId, PieceId, RequestId, SeriesId } from './ids';
 import { randomBytes } from 'node:crypto';
 import { fail, ok, type Result } from '@/core/base';
-import type { Handout, LinkKind, Request, Series } from '@/core/desk';
+import { VERSION_WORDS, type Handout, type LinkKind, type Request, type Series, type Version } from '@/core/desk';
 import { makePiece, PROGRAM_COSTS } from '@/core/score';
 import { together, type Db } from './db/connection';
 import { createPiece } from './pieces';
@@ -12,19 +12,21 @@ import {
   insertHandout,
   insertLink,
   insertRequest,
+  lastHandouts,
   linksOf,
   listRequests,
   listSeries,
   putSeries,
   requestsOf,
   updateRequest,
+  type HandedOver,
   type KeptHandout,
   type KeptLink,
   type KeptRequest,
   type KeptSeries,
 } from './repositories/desk';
 import { currentCosts } from './repositories/learning';
-import { havePieces } from './repositories/pieces';
+import { getPiece, havePieces } from './repositories/pieces';
 import { indexRequest } from './search';
 
 /** The desk: requests and promises, series, how pieces belong together, what was handed over. */
@@ -32,6 +34,8 @@ import { indexRequest } from './search';
 export interface Desk {
   readonly requests: readonly KeptRequest[];
   readonly series: readonly KeptSeries[];
+  /** What was handed to whom, the last first. */
+  readonly handed: readonly HandedOver[];
 }
 
 /** What stands behind a piece. */
@@ -51,8 +55,12 @@ export interface RequestDraft {
 const newId = <Id extends string>(): Id => randomBytes(6).toString('hex') as Id;
 
 export async function openDesk(db: Db, actor: Actor): Promise<Desk> {
-  const [requests, series] = await Promise.all([listRequests(db, actor), listSeries(db, actor)]);
-  return { requests, series };
+  const [requests, series, handed] = await Promise.all([
+    listRequests(db, actor),
+    listSeries(db, actor),
+    lastHandouts(db, actor),
+  ]);
+  return { requests, series, handed };
 }
 
 export async function backgroundOf(db: Db, actor: Actor, piece: PieceId): Promise<Background> {
@@ -122,6 +130,28 @@ export async function keepSeries(db: Db, actor: Actor, id: SeriesId | null, seri
   return (await putSeries(db, actor, own, series))
     ? ok(own)
     : fail('no-series', 'This series is not there any more.', own);
+}
+
+/**
+ * Another version of a piece, to be worked out on its own: a copy that says which version it is, linked to the first.
+ * From then on nothing of one goes into the other.
+ */
+export async function makeVersion(db: Db, actor: Actor, id: PieceId, version: Version): Promise<Result<PieceId>> {
+  return together(db, async (tx) => {
+    const piece = await getPiece(tx, actor, id);
+    if (!piece) return fail('no-piece', 'This piece is not on the shelf any more.', id);
+    const { document } = piece;
+    const made = await createPiece(tx, actor, {
+      ...document,
+      title: `${document.title} (${VERSION_WORDS[version].replace(/^(an?|the) /, '')})`.slice(0, 160),
+      // What the first rests on says nothing of the other.
+      source: { version, name: '', evidence: [], authorship: document.source?.authorship ?? '' },
+    });
+    if (!made.ok) return made;
+    const other = made.value.id as PieceId;
+    await insertLink(tx, actor, newId<LinkId>(), { piece: other, other: id, kind: 'other version' });
+    return ok(other);
+  });
 }
 
 export async function linkPieces(

@@ -14,7 +14,7 @@ import { withSomeForm } from '@/core/command';
 import { momentAt, resolve, resolveAll, type Line } from '@/core/form';
 import { makeSetup } from '@/core/instrument';
 import { optionsFor, placeRiff } from '@/core/place';
-import { findPart, keyOf, tempoOf, type Piece } from '@/core/score';
+import { findPart, keyOf, modelOf, tempoOf, type Piece } from '@/core/score';
 import { chainsOf, likeness, matchesOf, matchWords, saidIn } from '@/core/search';
 import { calledToEvents, FIRST_LENGTH, readCalls } from '@/core/shorthand';
 import { ZERO } from '@/core/time';
@@ -88,7 +88,7 @@ export function reduction(input: z.infer<typeof reduceInput>): unknown {
   const piece = withSomeForm(pieceFrom(input.piece));
   const lines = input.parts
     ? input.parts.map((part) => lineOf(piece, part, 'parts'))
-    : resolveAll(piece).filter((line) => line.riff.events.length > 0);
+    : resolveAll(piece).filter((line) => line.riff.events.length > 0 && !modelOf(piece, line.part));
   const made = reduce(lines, input.players);
   return {
     keep: made.keep,

@@ -14,6 +14,10 @@ export function findRiff(piece: Piece, riffId: string): { part: Part; riff: Riff
   return null;
 }
 
+/** The part another is an edition of, while the piece has it: the two are not played together unless one asks for it. */
+export const modelOf = (piece: Pick<Piece, 'parts'>, part: Pick<Part, 'id' | 'editionOf'>): Part | undefined =>
+  part.editionOf === part.id ? undefined : piece.parts.find((one) => one.id === part.editionOf);
+
 export const endOf = (event: RiffEvent): Quarter => add(event.at, event.dur);
 
 /** Bars as shown: those asked for, or as many as the events need. */

@@ -3,9 +3,18 @@
 import { z } from 'zod';
 import type { Finding, Result } from '@/core/base';
 import type { Piece } from '@/core/score';
-import { handoutSchema, linkKindSchema, requestSchema, seriesSchema } from '@/core/desk';
+import { handoutSchema, linkKindSchema, requestSchema, seriesSchema, versionSchema } from '@/core/desk';
 import { action } from '@/server/action';
-import { handOver, keepRequest, keepSeries, linkPieces, makeRequested, openDesk, type Desk } from '@/server/desk';
+import {
+  handOver,
+  keepRequest,
+  keepSeries,
+  linkPieces,
+  makeRequested,
+  makeVersion,
+  openDesk,
+  type Desk,
+} from '@/server/desk';
 import { handoutId, linkId, pieceId, requestId, seriesId, type SeriesId } from '@/server/ids';
 import { createPiece, pastPiece, type PastPiece } from '@/server/pieces';
 import { makeStudioSetup } from '@/server/rack';
@@ -64,6 +73,17 @@ export const linkAction = action(
   'write',
   z.tuple([z.object({ piece: pieceId, other: pieceId, kind: linkKindSchema })]),
   ({ actor, db }, link): Promise<Result<readonly KeptLink[]>> => linkPieces(db, actor, link),
+  refused,
+);
+
+/** Makes another version of a piece, linked to it; gives the path of the new one. */
+export const makeVersionAction = action(
+  'write',
+  z.tuple([pieceId, versionSchema]),
+  async ({ actor, db }, piece, version): Promise<Result<string>> => {
+    const made = await makeVersion(db, actor, piece, version);
+    return made.ok ? { ok: true, value: `/pieces/${made.value}` } : made;
+  },
   refused,
 );
 

@@ -1,10 +1,11 @@
 'use client';
 
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { Plus } from 'lucide-react';
 import { useState, useTransition } from 'react';
 import { finding, type Finding } from '@/core/base';
-import { newRequest, type Day, type RequestState } from '@/core/desk';
+import { dayWords, newRequest, type Day, type RequestState } from '@/core/desk';
 import type { Desk } from '@/server/desk';
 import type { RequestId, SeriesId } from '@/server/ids';
 import type { KeptRequest, KeptSeries } from '@/server/repositories/desk';
@@ -158,8 +159,11 @@ export function DeskPage({
           <Board requests={shown} today={today} onOpen={edit} onMove={move} />
         </div>
       ) : (
-        <div className="max-w-3xl">
-          <DueList requests={shown} today={today} onOpen={edit} long />
+        <div className="grid grid-cols-2 gap-10 max-[899px]:grid-cols-1">
+          <div>
+            <DueList requests={shown} today={today} onOpen={edit} long />
+          </div>
+          <HandedList handed={desk.handed} today={today} />
         </div>
       )}
       <Dialog
@@ -222,6 +226,33 @@ export function DeskPage({
         ) : null}
       </Dialog>
     </DeskFrame>
+  );
+}
+
+/** What was handed to whom, the last first. */
+function HandedList({ handed, today }: { readonly handed: Desk['handed']; readonly today: Day }) {
+  return (
+    <section aria-label="Handed over">
+      <h3 className="border-b border-rule pb-1 text-base">Handed over</h3>
+      {handed.length === 0 ? <p className="pt-2 text-soft">Nothing yet: note it under “About” of a piece.</p> : null}
+      <ul>
+        {handed.map((one) => (
+          <li key={one.id} className="flex items-baseline gap-2 py-1">
+            <span className="w-32 shrink-0 text-sm text-soft">{dayWords(one.on, today)}</span>
+            <span className="text-[15px]">
+              <Link
+                href={`/pieces/${one.piece}/about`}
+                prefetch={false}
+                className="font-semibold underline underline-offset-4"
+              >
+                {one.title}
+              </Link>
+              : {one.what} to {one.to}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,12 +1,13 @@
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { X } from 'lucide-react';
 import { useState, useTransition } from 'react';
-import { LINK_WORDS, LINKS, type LinkKind } from '@/core/desk';
+import { LINK_WORDS, LINKS, VERSION_WORDS, VERSIONS, type LinkKind } from '@/core/desk';
 import { usePiece } from '@/features/piece/provider';
 import type { LinkId, PieceId } from '@/server/ids';
 import type { KeptLink } from '@/server/repositories/desk';
 import { Button } from '@/ui/button';
-import { linkAction, unlinkAction } from './actions';
+import { linkAction, makeVersionAction, unlinkAction } from './actions';
 import { CompareDialog } from './compare-dialog';
 import { PieceChoice } from './piece-choice';
 import { linkWords } from './words';
@@ -14,6 +15,7 @@ import { linkWords } from './words';
 /** How the piece belongs to others of the shelf, and the two compared. */
 export function Links({ initial }: { readonly initial: readonly KeptLink[] }) {
   const id = usePiece((state) => state.document.id);
+  const router = useRouter();
   const [links, setLinks] = useState(initial);
   const [kind, setKind] = useState<LinkKind>('other version');
   const [other, setOther] = useState<{ readonly id: string; readonly title: string } | null>(null);
@@ -82,6 +84,30 @@ export function Links({ initial }: { readonly initial: readonly KeptLink[] }) {
           Link
         </Button>
       </div>
+      <label className="flex flex-wrap items-center gap-2 text-[15px]">
+        Make another version
+        <select
+          className="min-h-9 rounded-sm border border-line/70 bg-sheet px-2"
+          value=""
+          disabled={busy}
+          onChange={(event) => {
+            const version = VERSIONS.find((one) => one === event.target.value);
+            if (!version) return;
+            begin(async () => {
+              const made = await makeVersionAction(id as PieceId, version);
+              if (made.ok) router.push(`${made.value}/about`);
+              else setFault(made.error.words);
+            });
+          }}
+        >
+          <option value="">worked out from…</option>
+          {VERSIONS.map((one) => (
+            <option key={one} value={one}>
+              {VERSION_WORDS[one]}
+            </option>
+          ))}
+        </select>
+      </label>
       {fault ? (
         <p role="alert" className="text-sm font-semibold text-trouble">
           {fault}

@@ -10,6 +10,8 @@ export interface ChartDesk {
   /** Where a slip leads. */
   readonly href: (slip: Slip) => string | null;
   readonly onDrop: (section: string, part: string, riff: string, bar: number, chord: string | null) => void;
+  /** Puts a section where another stands. */
+  readonly onMove: (section: string, to: string) => void;
   readonly narrow: boolean;
 }
 
@@ -27,6 +29,8 @@ export interface JoinedRow {
 
 /** The media type a riff is dragged by. */
 export const RIFF_DRAG = 'application/x-intonazione-riff';
+/** The media type a section is dragged by. */
+export const SECTION_DRAG = 'application/x-intonazione-section';
 
 /** "Guitar 1" in two letters. */
 const initials = (name: string): string =>

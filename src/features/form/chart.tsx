@@ -3,7 +3,7 @@ import { memo, useDeferredValue, useMemo, useState } from 'react';
 import type { ChartBlock, ChartRow } from '@/core/form';
 import { cmp, toNumber, ZERO } from '@/core/time';
 import { cn } from '@/ui/cn';
-import { ChartLine, type ChartDesk, type Stretch } from './chart-line';
+import { ChartLine, SECTION_DRAG, type ChartDesk, type Stretch } from './chart-line';
 import { joined } from './slip';
 
 /** Bars across: eight, or four on a phone; twelve stand in threes of four. */
@@ -48,12 +48,21 @@ const ChartSection = memo(function ChartSection({ block, desk, chosen, sounding,
         chosen && 'bg-yours-wash/50',
       )}
       data-section={block.section.id}
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes(SECTION_DRAG)) event.preventDefault();
+      }}
+      onDrop={(event) => {
+        const dragged = event.dataTransfer.getData(SECTION_DRAG);
+        if (dragged && dragged !== block.section.id) desk.onMove(dragged, block.section.id);
+      }}
     >
       <div className="w-34 shrink-0 max-[899px]:w-auto">
         <h3 className="text-xl leading-6">
           <button
             type="button"
             className="text-left hover:underline"
+            draggable
+            onDragStart={(event) => event.dataTransfer.setData(SECTION_DRAG, block.section.id)}
             onClick={() => desk.onChoose(block.section.id)}
             aria-expanded={chosen}
           >

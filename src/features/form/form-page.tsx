@@ -3,7 +3,7 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
-import { dropRiff, formFromRiffs } from '@/core/command';
+import { dropRiff, formFromRiffs, moveSection } from '@/core/command';
 import type { Result } from '@/core/base';
 import type { Edit } from '@/core/edit';
 import { chartOf, inBars, mapOf, type Slip } from '@/core/form';
@@ -103,6 +103,16 @@ export function FormPage({
             ? { from: Math.min(now.from, bar), to: Math.max(now.from, bar) }
             : { from: bar, to: mapOf(store.getState().document).bars },
         ),
+      onMove: (id, to) => {
+        const { document } = store.getState();
+        edit(
+          moveSection(
+            document,
+            id,
+            document.sections.findIndex((one) => one.id === to),
+          ),
+        );
+      },
       href: (slip) => slipHref(store.getState().document.id, slip),
       onDrop: (id, part, riff, bar, chord) => {
         const move = chord ? { by: 'chord' as const, chord: chord.replaceAll('♭', 'b').replaceAll('♯', '#') } : null;

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { levelsOf, mapOf, resolveAll, writtenChords, type FormMap, type Line } from '@/core/form';
-import { keyOf, makeRiff, type Piece, type Riff } from '@/core/score';
+import { keyOf, makeRiff, modelOf, type Piece, type Riff } from '@/core/score';
 import { BACKINGS, backingTrack, chordsOf, type Track } from '@/core/synth';
 import { ZERO } from '@/core/time';
 import { CLICK, useSoundSettings, type Sounds } from '@/features/hear/sounds';
@@ -14,7 +14,13 @@ export interface FormSounds extends Sounds {
 }
 
 export function useFormSounds(piece: Piece): FormSounds {
-  const { settings, change } = useSoundSettings(piece.id);
+  const { settings: kept, change } = useSoundSettings(piece.id);
+  // Levels of one part are not heard on top of each other, unless somebody turns one on.
+  const settings = useMemo(() => {
+    const editions = piece.parts.filter((part) => modelOf(piece, part));
+    const silent = Object.fromEntries(editions.map((part) => [part.id, { level: 80, muted: true, solo: false }]));
+    return { ...kept, strips: { ...silent, ...kept.strips } };
+  }, [kept, piece]);
   const map = useMemo(() => mapOf(piece), [piece]);
   const lines = useMemo(() => resolveAll(piece).filter((line) => line.riff.events.length > 0), [piece]);
   const frame = useMemo(

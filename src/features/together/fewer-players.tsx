@@ -5,7 +5,7 @@ import { reducedParts } from '@/core/command';
 import type { Edit } from '@/core/edit';
 import type { Line } from '@/core/form';
 import { ADULT_HAND } from '@/core/hand';
-import { keyOf, type Piece } from '@/core/score';
+import { keyOf, modelOf, type Piece } from '@/core/score';
 import { Button } from '@/ui/button';
 import { useToast } from '@/ui/toast';
 
@@ -27,9 +27,11 @@ export function FewerPlayers({
   readonly edit: (made: Result<Edit>) => boolean;
 }) {
   const toast = useToast();
-  const most = Math.min(REDUCE_MOST, lines.length) - 1;
+  const most = Math.min(REDUCE_MOST, lines.filter(({ part }) => !modelOf(piece, part)).length) - 1;
   const [players, setPlayers] = useState(Math.max(1, most));
-  const [without, setWithout] = useState<ReadonlySet<string>>(new Set());
+  const [without, setWithout] = useState<ReadonlySet<string>>(
+    () => new Set(lines.filter(({ part }) => modelOf(piece, part)).map(({ part }) => part.id)),
+  );
   const looked = useMemo(() => lines.filter((line) => !without.has(line.part.id)), [lines, without]);
   const asked = useDeferredValue(players);
   const made = useMemo(() => reduce(looked, asked, (line) => line.part.player?.profile ?? ADULT_HAND), [looked, asked]);

@@ -289,6 +289,30 @@ export async function handoutsOf(db: Db, actor: Actor, piece: PieceId): Promise<
   return rows.map((row) => ({ id: row.id, ...handoutSchema.parse(row.document) }));
 }
 
+/** Something handed over, with the piece it is of. */
+export interface HandedOver extends KeptHandout {
+  readonly piece: PieceId;
+  readonly title: string;
+}
+
+/** What was handed over lately, of all pieces on the shelf. */
+export async function lastHandouts(db: Db, actor: Actor): Promise<HandedOver[]> {
+  const rows = await db
+    .selectFrom('handout')
+    .innerJoin('piece', 'piece.id', 'handout.piece_id')
+    .select(['handout.id', 'handout.document', 'handout.piece_id', 'piece.title'])
+    .where('handout.studio_id', '=', actor.studio)
+    .where('piece.deleted_at', 'is', null)
+    .orderBy(sql`handout.document ->> 'on' desc`)
+    .orderBy('handout.made_at', 'desc')
+    .limit(40)
+    .execute();
+  return rows.map((row) => ({
+    ...{ id: row.id, piece: row.piece_id, title: row.title },
+    ...handoutSchema.parse(row.document),
+  }));
+}
+
 /** Notes that something was handed over; false where the piece is not there. */
 export async function insertHandout(
   db: Db,

@@ -54,6 +54,7 @@ export const desk: Migration = {
       .addColumn('made_at', 'timestamptz', (column) => column.notNull().defaultTo(now))
       .execute();
     await db.schema.createIndex('handout_by_piece').on('handout').columns(['piece_id', 'made_at']).execute();
+    await sql`create index handout_lately on handout (studio_id, (document ->> 'on') desc)`.execute(db);
     await sql`
       create table said (
         id bigint generated always as identity primary key,
