@@ -40,6 +40,7 @@ test('a request is noted, moved by keys, due on the shelf, and becomes a piece t
   await expect(page.getByLabel('Series')).toContainText('Reels');
   await page.getByRole('button', { name: 'By day' }).click();
   await expect(page.getByRole('region', { name: 'This week' })).toContainText('Ropewalk Reel');
+  await expect(page.getByRole('region', { name: 'Handed over' })).toContainText('Trapdoor March: the sheet of the guitar');
   await page.goto('/');
   await page
     .getByRole('complementary', { name: 'Due' })
@@ -121,6 +122,12 @@ test('sources, links and hand-outs are kept, and two versions compared bar by ba
     .click();
   await expect(dialog(page).getByRole('status')).toContainText('bars are the same');
   await expect(dialog(page).getByRole('row').nth(1)).toContainText('1');
+  await page.keyboard.press('Escape');
+  // Another version is a piece of its own, linked to the first.
+  await page.getByLabel('Make another version').selectOption({ label: 'a cover' });
+  await expect(page.getByRole('heading', { name: 'Moth at the Lamp (cover)', level: 1 })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Belongs with' })).toContainText('another version of Moth at the Lamp');
+  await expect(page.getByLabel('Version', { exact: true })).toHaveValue('cover');
 });
 
 test('parts together: what rings, a second voice with its table, fewer players, an easier level', async ({ page }) => {

@@ -14,7 +14,7 @@ export function findRiff(piece: Piece, riffId: string): { part: Part; riff: Riff
   return null;
 }
 
-/** The part another is an edition of, while the piece has it: the two are not played together unless one asks for it. */
+/** The part another is an edition of, while the piece has it: the two are not played together unless asked for. */
 export const modelOf = (piece: Pick<Piece, 'parts'>, part: Pick<Part, 'id' | 'editionOf'>): Part | undefined =>
   part.editionOf === part.id ? undefined : piece.parts.find((one) => one.id === part.editionOf);
 

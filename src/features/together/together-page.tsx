@@ -55,9 +55,16 @@ export function TogetherPage() {
             {VIEWS[one]}
           </Button>
         ))}
-        <Link href={`/pieces/${piece.id}/form`} className="ml-auto underline decoration-line underline-offset-4">
-          Back to the form
-        </Link>
+        <span className="ml-auto flex gap-5">
+          {piece.sections.length > 0 ? (
+            <Link href={`/pieces/${piece.id}/sheet`} prefetch={false} className="underline underline-offset-4">
+              As a score
+            </Link>
+          ) : null}
+          <Link href={`/pieces/${piece.id}/form`} className="underline underline-offset-4">
+            Back to the form
+          </Link>
+        </span>
       </section>
       <main className="min-h-0 flex-1 overflow-y-auto py-3">
         {!onPage ? (
