@@ -40,7 +40,9 @@ test('a request is noted, moved by keys, due on the shelf, and becomes a piece t
   await expect(page.getByLabel('Series')).toContainText('Reels');
   await page.getByRole('button', { name: 'By day' }).click();
   await expect(page.getByRole('region', { name: 'This week' })).toContainText('Ropewalk Reel');
-  await expect(page.getByRole('region', { name: 'Handed over' })).toContainText('Trapdoor March: the sheet of the guitar');
+  await expect(page.getByRole('region', { name: 'Handed over' })).toContainText(
+    'Trapdoor March: the sheet of the guitar',
+  );
   await page.goto('/');
   await page
     .getByRole('complementary', { name: 'Due' })
@@ -127,7 +129,7 @@ test('sources, links and hand-outs are kept, and two versions compared bar by ba
   await page.getByLabel('Make another version').selectOption({ label: 'a cover' });
   await expect(page.getByRole('heading', { name: 'Moth at the Lamp (cover)', level: 1 })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Belongs with' })).toContainText('another version of Moth at the Lamp');
-  await expect(page.getByLabel('Version', { exact: true })).toHaveValue('cover');
+  await expect(page.getByRole('combobox', { name: 'Version', exact: true })).toHaveValue('cover');
 });
 
 test('parts together: what rings, a second voice with its table, fewer players, an easier level', async ({ page }) => {
@@ -150,7 +152,7 @@ test('parts together: what rings, a second voice with its table, fewer players, 
   await expect(page.getByText(/plays on\. \d+ % of what is heard/)).toBeVisible();
   await noBarriers(page);
   await page.getByRole('button', { name: 'Levels' }).click();
-  await page.getByLabel('Part', { exact: true }).selectOption({ label: 'Guitar 2' });
+  await page.getByRole('combobox', { name: 'Part', exact: true }).selectOption({ label: 'Guitar 2' });
   await page.getByRole('button', { name: 'Make the level' }).click();
   await expect(page.getByText(/(\d+) of \1 bars are the same/)).toBeVisible();
   await page

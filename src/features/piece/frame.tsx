@@ -124,7 +124,7 @@ function AboutLink() {
       prefetch={false}
       aria-current={path.endsWith('/about') ? 'page' : undefined}
       title={asked ? `Asked for${due}` : undefined}
-      className="max-w-44 self-start truncate text-[13px] leading-4 text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current=page]:decoration-yours"
+      className="max-w-44 min-h-6 self-start truncate text-[13px] leading-6 text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current=page]:decoration-yours"
     >
       {asked?.asker ? `for ${asked.asker}` : 'About'}
     </Link>
