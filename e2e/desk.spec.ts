@@ -11,6 +11,14 @@ const demo = async (page: Page, title: string): Promise<void> => {
   await expect(strip(page)).toBeVisible();
 };
 
+/** A copy of a demo piece, so that nobody else's window changes it. */
+const copyOf = async (page: Page, title: string): Promise<void> => {
+  await page.goto('/');
+  await page.getByRole('button', { name: `Duplicate ${title}`, exact: true }).click();
+  await expect(page.getByRole('heading', { name: `${title} (copy)`, level: 1 })).toBeVisible();
+  await expect(strip(page)).toBeVisible();
+};
+
 test('a request is noted, moved by keys, due on the shelf, and becomes a piece that says for whom', async ({
   page,
 }) => {
@@ -133,7 +141,7 @@ test('sources, links and hand-outs are kept, and two versions compared bar by ba
 });
 
 test('parts together: what rings, a second voice with its table, fewer players, an easier level', async ({ page }) => {
-  await demo(page, 'Moth at the Lamp');
+  await copyOf(page, 'Moth at the Lamp');
   await page.getByRole('link', { name: 'Form', exact: true }).click();
   await page.getByRole('link', { name: 'Parts together' }).click();
   await expect(page.getByText('silent here').first()).toBeVisible();
@@ -164,7 +172,7 @@ test('parts together: what rings, a second voice with its table, fewer players, 
 });
 
 test('a part’s sounds are set, copied and printed with their knobs', async ({ page }) => {
-  await demo(page, 'Moth at the Lamp');
+  await copyOf(page, 'Moth at the Lamp');
   await page.getByRole('link', { name: 'Set up', exact: true }).click();
   const sound = page.getByRole('region', { name: 'Sound of the part' });
   await expect(sound.getByLabel('Sound 1 name')).toHaveValue('Lamp');
