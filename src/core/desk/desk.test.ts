@@ -6,6 +6,7 @@ import {
   dayWords,
   DUE_SPANS,
   dueOf,
+  isDay,
   newRequest,
   requestSchema,
   spanOf,
@@ -28,6 +29,36 @@ describe('days', () => {
         expect(weekOf(daysAfter(monday, 7))).toBe(daysAfter(monday, 7));
       }),
     );
+  });
+  it('are those of the calendar, leap years and all, from the year 1 to 9999', () => {
+    const known = (text: string): boolean => {
+      const time = Date.parse(`${text}T00:00:00Z`);
+      return Number.isFinite(time) && new Date(time).toISOString().slice(0, 10) === text;
+    };
+    const two = (n: number): string => String(n).padStart(2, '0');
+    const number = fc.integer({ min: 0, max: 40 });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 9999 }),
+        number,
+        number,
+        fc.integer({ min: -900, max: 900 }),
+        (y, m, d, by) => {
+          const text = `${String(y).padStart(4, '0')}-${two(m)}-${two(d)}`;
+          expect(isDay(text)).toBe(known(text));
+          if (!known(text)) return;
+          const time = Date.parse(`${text}T00:00:00Z`) + by * 86_400_000;
+          if (time < Date.parse('0001-01-01') || time > Date.parse('9999-12-31')) return;
+          const there = daysAfter(text, by);
+          expect(there).toBe(new Date(time).toISOString().slice(0, 10));
+          expect(daysBetween(text, there)).toBe(by);
+        },
+      ),
+      { numRuns: 2000 },
+    );
+    for (const leap of ['2000-02-29', '2032-02-29']) expect(isDay(leap)).toBe(true);
+    for (const none of ['1900-02-29', '2100-02-29', '2031-02-29', '2031-04-31', '2031-00-10', '31-04-09', 'soon', ''])
+      expect(isDay(none)).toBe(false);
   });
   it('every day lies in one span, and later days never in an earlier one', () => {
     fc.assert(

@@ -1,3 +1,3 @@
-export { daysAfter, daysBetween, dayWords, weekOf, type Day } from './calendar';
+export { daysAfter, daysBetween, dayWords, isDay, weekOf, type Day } from './calendar';
 export * from './schema';
 export * from './due';
