@@ -68,6 +68,17 @@ export default ts.config(
       ),
     },
   },
+  // A room with folders of its own: they enter other rooms by their indexes too.
+  {
+    files: ['src/core/*/*/**'],
+    ignores: ['src/core/**/*.test.{ts,tsx}', 'src/core/**/test-support/**', 'src/core/formats/**'],
+    rules: {
+      'no-restricted-imports': never(
+        [FRAMEWORKS, ['@/*'], ['../../*/*']],
+        'Within the core one folder sees another only through its index.',
+      ),
+    },
+  },
   {
     files: ['src/workers/**'],
     rules: {

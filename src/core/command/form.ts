@@ -389,3 +389,21 @@ export function setJoint(piece: Piece, entryId: string, use: string, variant: st
     return { ...entry, ...(next.length > 0 ? { joints: next } : {}) };
   });
 }
+
+/** Changes one use of a riff in a section; what nothing is said of stays. */
+export function patchUse(
+  piece: Piece,
+  sectionId: string,
+  partId: string,
+  useId: string,
+  change: Partial<Pick<Use, 'plays' | 'remark'>>,
+): Result<Edit> {
+  const section = sectionOf(piece, sectionId);
+  if (!section) return noSection(sectionId);
+  const rows = section.rows.map((row) =>
+    row.part === partId
+      ? { ...row, uses: row.uses.map((use) => (use.id === useId ? { ...use, ...change } : use)) }
+      : row,
+  );
+  return ok({ type: 'patchSection', section: sectionId, set: { rows }, clear: [] } as Edit);
+}

@@ -1,5 +1,6 @@
 export * from './phrase';
 export * from './way';
+export * from './said';
 export * from './technique';
 export * from './articulation';
 export * from './move';

@@ -35,7 +35,11 @@ describe('edits of document version 4', () => {
     const kinds = new Set(
       steps.flatMap(({ edit, inverse }) => [...simpleOf(edit), ...simpleOf(inverse)].map((one) => one.type)),
     );
-    const later = ['addSection', 'removeSection', 'patchSection', 'setForm', 'patchEvents', 'moveRiff'];
+    const later = ['addSection', 'removeSection', 'patchSection', 'setForm', 'patchEvents', 'moveRiff'].concat([
+      'putClaim',
+      'answerFinding',
+      'putHearing',
+    ]);
     expect(Object.keys(EDITS).filter((kind) => !kinds.has(kind as never))).toEqual(
       later.sort((a, b) => Object.keys(EDITS).indexOf(a) - Object.keys(EDITS).indexOf(b)),
     );

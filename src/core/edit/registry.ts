@@ -3,6 +3,7 @@ import { patchContext, patchPiece, setForm } from './piece-edits';
 import { placeNote, proposePlaces, putEvents } from './event-edits';
 import { patchEvents } from './patch-events';
 import { addRiff, moveRiff, patchRiff, removeRiff } from './riff-edits';
+import { answerFinding, putClaim, putHearing } from './said-edits';
 import { addSection, patchSection, removeSection } from './section-edits';
 
 /** Every kind of edit there is, by the `type` its schema has. */
@@ -25,4 +26,7 @@ export const EDITS = {
   addSection,
   removeSection,
   patchSection,
+  putClaim,
+  answerFinding,
+  putHearing,
 } as const;

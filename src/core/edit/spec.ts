@@ -18,7 +18,8 @@ export type Aspect =
   | 'variants'
   | 'events'
   | 'places'
-  | 'form';
+  | 'form'
+  | 'said';
 
 export interface Touch {
   /** The part, riff or section it is confined to; null where it may reach further. */

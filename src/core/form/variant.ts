@@ -1,5 +1,5 @@
 import equal from 'fast-deep-equal';
-import { finding, type Finding } from '../base';
+import { finding, textMark, type Finding } from '../base';
 import type { Note, Riff, RiffEvent, Variant } from '../score';
 import { add, cmp, sub, type Quarter } from '../time';
 
@@ -16,13 +16,10 @@ export interface Varied {
 
 type Change = Variant['change'];
 
-/** What an event holds beside its time and ids, in a few letters: FNV-1a over its JSON, 32 bits. */
+/** What an event holds beside its time and ids, in a few letters. */
 export function markOf(event: RiffEvent): string {
   const { id: _, at: __, notes, ...rest } = event;
-  const text = JSON.stringify([rest, notes.map(({ id: ___, place, ...note }) => [note, place && placed(place)])]);
-  let hash = 0x811c9dc5;
-  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
-  return (hash >>> 0).toString(36);
+  return textMark(JSON.stringify([rest, notes.map(({ id: ___, place, ...note }) => [note, place && placed(place)])]));
 }
 
 /** Of a place, what is heard or was decided: a finger the program proposes comes and goes without a correction. */

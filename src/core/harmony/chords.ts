@@ -55,21 +55,24 @@ export function shiftChord(chord: ChordSymbol, semitones: Semitones, key: Key | 
   const moved = (spelled: Spelled): number => mod12(pitchClass(spelled) + semitones);
   const root = key ? spell(moved(chord.root), key) : plainRoot(moved(chord.root), chord.kind);
   // The bass is spelled as the chord's own scale has it: the third of D is F sharp, never G flat.
-  const scale = key ?? {
-    tonic: asciiName(root),
-    mode: /^m(?!aj)/.test(chord.kind) ? ('minor' as const) : ('major' as const),
-  };
+  const scale = key ?? scaleOfChord(root, chord.kind);
   return { ...chord, root, bass: chord.bass ? spell(moved(chord.bass), scale) : null };
 }
+
+/** The key a chord's other notes are spelled in where none is said: the third of D is F sharp, never G flat. */
+export const scaleOfChord = (root: Spelled, kind: string): Key => ({
+  tonic: asciiName(root),
+  mode: /^m(?!aj)|^dim/.test(kind) ? 'minor' : 'major',
+});
 
 const asciiName = (spelled: Spelled): string =>
   spelled.letter + (spelled.alteration >= 0 ? '#'.repeat(spelled.alteration) : 'b'.repeat(-spelled.alteration));
 
 /**
- * The root as players name it: with the fewest signs of the key it would be the tonic of (D flat major, but C sharp
- * minor).
+ * The root as players name it where no key is said: with the fewest signs of the key it would be the tonic of (D flat
+ * major, but C sharp minor).
  */
-function plainRoot(pc: number, kind: string): Spelled {
+export function plainRoot(pc: number, kind: string): Spelled {
   const minor = /^m(?!aj)|^dim/.test(kind);
   const from: Key = minor ? { tonic: 'A', mode: 'minor' } : { tonic: 'C', mode: 'major' };
   return parseName(shiftKey(from, mod12(pc - (minor ? 9 : 0))).tonic) ?? spell(pc, null);
@@ -145,10 +148,7 @@ export function nameOf(pitches: readonly Midi[], key: Key | null = null, naming:
     const root = roots.find((r) => form.every((f) => classes.includes(mod12(r + f))));
     if (root !== undefined) {
       const named = key ? spell(root, key) : plainRoot(root, kind);
-      const scale = key ?? {
-        tonic: asciiName(named),
-        mode: /^m(?!aj)/.test(kind) ? ('minor' as const) : ('major' as const),
-      };
+      const scale = key ?? scaleOfChord(named, kind);
       return chordName({ root: named, kind, bass: root === bass ? null : spell(bass, scale) }, naming);
     }
   }

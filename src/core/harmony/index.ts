@@ -5,3 +5,6 @@ export * from './grips';
 export * from './capo-plan';
 export * from './under';
 export * from './degree';
+export * from './naming';
+export * from './scales';
+export * from './key-finding';

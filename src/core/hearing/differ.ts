@@ -23,7 +23,7 @@ const OFF: Seconds = 0.055;
 /** Compares a stretch of a clip with what is written there, note by note. `from` and `to` in seconds of the clip. */
 export function differences(
   riff: Riff,
-  bars: BarMap,
+  bars: Pick<BarMap, 'seconds'>,
   listening: readonly { readonly at: Seconds; readonly midi: Midi }[],
   from: Seconds,
   to: Seconds,

@@ -4,6 +4,7 @@ export * from './join';
 export * from './migrate';
 export * from './technique';
 export { quarterSchema } from './parts-of-schema';
+export * from './said-schema';
 export * from './schema';
 export * from './invariants';
 export * from './read';

@@ -26,6 +26,7 @@ import {
   type useMoveSchema,
   type useSchema,
 } from './form-schema';
+import { answerSchema, claimSchema, hearingSchema, SAID_LIMITS } from './said-schema';
 import { fingerSchema, idSchema, positiveQuarter, quarterSchema, stringSchema, text } from './parts-of-schema';
 import { joinSchema, articulationShape, techniqueSchema } from './technique';
 
@@ -240,6 +241,12 @@ export const pieceSchema = z.object({
   /** Who wrote it, who worked it out: stands under every sheet. */
   credit: text(300).min(1).optional(),
   source: sourceSchema.optional(),
+  /** What was said about stretches of it, to be checked. */
+  claims: z.array(claimSchema).max(SAID_LIMITS.claims).optional(),
+  /** What was answered to the questions of the check. */
+  answers: z.array(answerSchema).max(SAID_LIMITS.answers).optional(),
+  /** What was heard, riff by riff, to be compared with what is written. */
+  hearings: z.array(hearingSchema).max(SAID_LIMITS.hearings).optional(),
   /** Absent: the program's own weights. */
   costs: pieceCostsSchema.optional(),
   unspecified: z
@@ -262,6 +269,9 @@ export type FeelStep = DeepReadonly<z.infer<typeof feelStepSchema>>;
 export type Alternative = DeepReadonly<z.infer<typeof alternativeSchema>>;
 export type RiffWish = DeepReadonly<z.infer<typeof wishSchema>>;
 export type Player = DeepReadonly<z.infer<typeof playerSchema>>;
+export type Claim = DeepReadonly<z.infer<typeof claimSchema>>;
+export type Answer = DeepReadonly<z.infer<typeof answerSchema>>;
+export type Hearing = DeepReadonly<z.infer<typeof hearingSchema>>;
 export type Source = DeepReadonly<z.infer<typeof sourceSchema>>;
 export type PieceCosts = DeepReadonly<z.infer<typeof pieceCostsSchema>>;
 export type Variant = DeepReadonly<z.infer<typeof variantSchema>>;
