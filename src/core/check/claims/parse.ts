@@ -205,7 +205,7 @@ function grip(words: string): ParsedClaim | null {
 
 function degree(words: string): ParsedClaim | null {
   const match =
-    /^(?:it is |that is |this is )?the ((?:flat |sharp |minor |major |diminished )?(?:root|tonic|second|third|fourth|fifth|sixth|seventh|ninth)) of ([A-G](?:#|b|♯|♭)?)\b/i.exec(
+    /^(?:it is |that is |this is )?the ((?:flat |sharp |minor |major |diminished )?(?:root|tonic|second|third|fourth|fifth|sixth|seventh|ninth)) of ([A-G](?:#|b|♯|♭)?)(?![\w#♯♭])/i.exec(
       words,
     );
   const root = match ? parseName(match[2] ?? '') : null;
@@ -216,9 +216,8 @@ function degree(words: string): ParsedClaim | null {
 }
 
 function bend(words: string): ParsedClaim | null {
-  const match = /^(?:it |he |she )?(?:is )?be(?:nd|nds|nt)(?: it)?(?: up)? to (?:the )?([A-G](?:#|b|♯|♭)?)\b/i.exec(
-    words,
-  );
+  const match =
+    /^(?:it |he |she )?(?:is )?be(?:nd|nds|nt)(?: it)?(?: up)? to (?:the )?([A-G](?:#|b|♯|♭)?)(?![\w#♯♭])/i.exec(words);
   const to = match ? parseName(match[1] ?? '') : null;
   return to ? { kind: 'bend', to } : null;
 }
@@ -264,7 +263,7 @@ function list(words: string): ParsedClaim | null {
       .split(/[ ,–-]+/)
       .filter(Boolean)
       .map(Number);
-  const letters = /^(?:notes? )?([A-G](?:#|b|♯|♭)?(?:[ ,–-]+[A-G](?:#|b|♯|♭)?\b)+)/.exec(words);
+  const letters = /^(?:notes? )?([A-G](?:#|b|♯|♭)?(?:[ ,–-]+[A-G](?:#|b|♯|♭)?(?![\w#♯♭]))+)/.exec(words);
   const frets = new RegExp(`\\bfrets? ${NUMBER_LIST}`, 'i').exec(words);
   const strings = new RegExp(`\\bstrings? ${NUMBER_LIST}`, 'i').exec(words);
   const named = (letters?.[1] ?? '').split(/[ ,–-]+/).flatMap((name) => parseName(name) ?? []);

@@ -1,8 +1,8 @@
 import { setFrame, setLength } from '../../command';
 import { barFindings, lengthLabel } from '../../rhythm';
 import { barCount, endOf, riffEnd, type Part, type Piece, type Riff } from '../../score';
-import { barStart, cmp, describeQuarters, sub, toNumber, ZERO, type Quarter } from '../../time';
-import { cellsOf, commonest, contentOf } from '../cells';
+import { add, barStart, cmp, describeQuarters, sub, toNumber, ZERO, type Quarter } from '../../time';
+import { cellsOf, commonest, contentOf, type Cell } from '../cells';
 import { asked, type CheckFinding, type RiffRule } from '../types';
 
 /**
@@ -119,33 +119,29 @@ function shifted(riff: Riff, part: Part): CheckFinding[] {
   const lacks = sub(riffEnd(riff), endOf(last));
   const most = commonest(events.map((event) => event.dur))?.value;
   if (most === undefined || cmp(lacks, ZERO) <= 0 || cmp(lacks, barStart(riff.meters, 1)) >= 0) return [];
-  const plain = cellsOf(riff, 1);
-  const moved = cellsOf({ ...riff, events: riff.events.map((event) => ({ ...event, at: addTo(event.at, lacks) })) }, 1);
-  const known = new Map(plain.map((cell) => [cell.bar, contentOf(cell)]));
-  const repeats = (content: string, bar: number): boolean =>
-    [...known].some(([other, one]) => other < bar && one === content);
+  const moved = { ...riff, events: riff.events.map((event) => ({ ...event, at: add(event.at, lacks) })) };
+  const [plain, later] = [riff, moved].map((one) => new Map(cellsOf(one, 1).map((cell) => [cell.bar, cell])));
+  const contents = (cells: ReadonlyMap<number, Cell> | undefined, bar: number): string | null => {
+    const cell = cells?.get(bar);
+    return cell && cell.events.length >= 4 ? contentOf(cell) : null;
+  };
+  const repeats = (content: string | null, bar: number): boolean =>
+    content !== null && Array.from({ length: bar }, (_, i) => contents(plain, i)).includes(content);
   let from: number | null = null;
-  for (let bar = count - 1; bar > 0; bar--) {
-    const cell = moved.find((one) => one.bar === bar);
-    const now = known.get(bar);
-    if (!cell || cell.events.length < 4 || !repeats(contentOf(cell), bar) || (now !== undefined && repeats(now, bar)))
-      break;
-    from = bar;
-  }
+  for (let bar = count - 1; bar > 0 && !repeats(contents(plain, bar), bar); bar--)
+    if (repeats(contents(later, bar), bar)) from = bar;
   if (from === null) return [];
   return [
     asked('bar-sum', {
       locus: { part: part.id, riff: riff.id, bar: from - 1 },
       about: [riff.id, 'early'],
-      ground: [lacks, from, known.get(count - 1)],
+      ground: [lacks, from, contents(plain, count - 1)],
       words: `From bar ${from + 1} on "${riff.name}" comes ${lengthLabel(lacks)} early: is a note or rest of that length lost in bar ${from}?`,
-      evidence: `Moved on by that, ${from + 1 === count ? `bar ${count} is` : `bars ${from + 1} to ${count} are`} what was played before; and the last bar lacks as much at its end.`,
+      evidence: `Moved on by that, bar ${from + 1} is what was played before; and the last bar lacks as much at its end.`,
       likely: 0.85,
     }),
   ];
 }
-
-const addTo = (at: Quarter, by: Quarter): Quarter => sub(at, sub(ZERO, by));
 
 /** A bar more than there is anything in, or one that only begins again. */
 function emptyEnd(riff: Riff, part: Part, piece: Piece): CheckFinding[] {

@@ -2,6 +2,7 @@ import { changeNote } from '../../command';
 import { pitchAt } from '../../instrument';
 import { parseName, pitchClass, type Key } from '../../pitch';
 import { keyOf, type Note, type Part, type Piece } from '../../score';
+import { ZERO } from '../../time';
 import { atItsEnd, classesOf, commonest, noteAt, stepsBetween, type Cell, type CellClass, type Step } from '../cells';
 import { barList, pitchOf, placeWords, whereIn } from '../places';
 import { asked, type CheckFinding, type Mend, type PartRule } from '../types';
@@ -18,17 +19,19 @@ const MAY_DIFFER = 0.26;
 const SLIP = {
   base: 0.4,
   /** On the same string a fret or two off, or at the same fret of the next string. */
-  near: 0.2,
-  /** Its pitch class is nowhere else in the part, or outside the key; or it is among them. */
+  ...{ near: 0.2, far: -0.1 },
+  /** It is outside the key, or nowhere else in a part without one; or it is played elsewhere too. */
   ...{ strange: 0.25, known: -0.15 },
+  /** It is in the key where the moved model would leave it: moved by steps of the scale. */
+  byScale: -0.4,
   /** Three or more copies have the other note. */
   agreed: 0.2,
-  /** In the last beat, where a riff turns. */
-  ending: -0.3,
+  /** In the last beat of every other bar, where a riff turns; the more so where it goes far. */
+  ...{ ending: -0.3, turned: -0.25 },
   /** Two notes differ; for each further version there is. */
   ...{ two: -0.2, version: -0.15 },
   /** The model is moved, and may be moved by steps of the scale. */
-  moved: -0.1,
+  moved: -0.15,
 } as const;
 
 interface Copy {
@@ -60,7 +63,7 @@ function copyOf(model: CellClass, copy: CellClass): Copy | null {
 }
 
 /** Whether one class is another moved, with every note of it. */
-function moves(a: CellClass, b: CellClass): boolean {
+export function moves(a: CellClass, b: CellClass): boolean {
   const steps = stepsBetween(a, b);
   return steps !== null && steps.length > 0 && steps.every((step) => step.semitones === steps[0]?.semitones);
 }
@@ -133,9 +136,11 @@ function questionOf(
     support(b) > support(a) || (support(b) === support(a) && b.off.length < a.off.length) ? b : a,
   );
   const models = support(best);
-  const versions = copies.filter((other) => other !== best && !moves(other.model, best.model)).length;
   const [cell] = one.cells;
   if (!cell) return [];
+  // A turned ending is no version of what stands before it.
+  const within = (copy: Copy): boolean => copy.off.some((index) => !atItsEnd(cell, noteAt(cell, index)?.at ?? ZERO));
+  const versions = copies.filter((other) => other !== best && within(other) && !moves(other.model, best.model)).length;
   const key = keyOf(piece, cell.riff);
   return best.off.flatMap((index): CheckFinding[] => {
     const here = noteAt(cell, index);
@@ -143,24 +148,27 @@ function questionOf(
     const step = best.steps[index];
     if (!here || !there || !step || here.note.technique?.dead || there.note.technique?.dead) return [];
     const expected = there.note.pitch.midi + best.by;
-    const strange = (midi: number): boolean =>
-      inKey(midi, key) === false || (counts.get(midi % 12) ?? 0) <= (midi % 12 === here.note.pitch.midi % 12 ? 1 : 0);
+    const { midi } = here.note.pitch;
+    const often = (pitch: number): number => (counts.get(pitch % 12) ?? 0) - (pitch === midi ? 1 : 0);
+    const strange = (pitch: number): boolean => (key ? inKey(pitch, key) === false : often(pitch) === 0);
     // Where neither has more copies, the one with the stranger note is asked about, else the later.
-    if (models === 1 && strange(expected) && !strange(here.note.pitch.midi)) return [];
-    if (models === 1 && strange(expected) === strange(here.note.pitch.midi) && before(cell, best.model.first, part))
-      return [];
+    if (models === 1 && strange(expected) && !strange(midi)) return [];
+    if (models === 1 && strange(expected) === strange(midi) && before(cell, best.model.first, part)) return [];
     const offBy = step.frets === null ? null : Math.abs(step.frets - best.by);
     const nextString =
       Math.abs(step.strings) === 1 && here.note.place?.fret === (there.note.place?.fret ?? -1) + best.by;
+    const near = (offBy !== null && offBy <= 2) || nextString;
+    const ends = atItsEnd(cell, here.at) && (cell.bar % 2 === 1 || cell.bar + cell.bars >= cell.riff.bars);
     const likely =
       SLIP.base +
-      ((offBy !== null && offBy <= 2) || nextString ? SLIP.near : 0) +
-      (strange(here.note.pitch.midi) ? SLIP.strange : SLIP.known) +
+      (near ? SLIP.near : SLIP.far) +
+      (strange(midi) ? SLIP.strange : often(midi) > 0 ? SLIP.known : 0) +
       (models >= 3 ? SLIP.agreed : 0) +
-      (atItsEnd(cell, here.at) ? SLIP.ending : 0) +
+      (ends ? SLIP.ending + (near ? 0 : SLIP.turned) : 0) +
       (best.off.length > 1 ? SLIP.two : 0) +
       versions * SLIP.version +
-      (best.by === 0 ? 0 : SLIP.moved);
+      (best.by === 0 ? 0 : SLIP.moved) +
+      (best.by !== 0 && strange(expected) && !strange(midi) ? SLIP.byScale : 0);
     return [finding(part, piece, cell, best, { here, there, expected, models, key, likely })];
   });
 }

@@ -1,7 +1,7 @@
 import { freeLabel, patchSectionBy, setFrame } from '../../command';
 import { moveWords, resolve, rowOver, spansOf } from '../../form';
 import { soundingName } from '../../instrument';
-import { barCount, joinOf, riffEnd, riffStart, type Part, type Piece, type Riff } from '../../score';
+import { joinOf, riffEnd, riffStart, type Part, type Piece, type Riff, type RiffEvent } from '../../score';
 import { add, barStart, cmp, describeQuarters, mul, secondsAt, toNumber, ZERO } from '../../time';
 import { whereIn } from '../places';
 import { asked, type CheckFinding, type PartRule, type PieceRule } from '../types';
@@ -178,8 +178,9 @@ function loop(riff: Riff, part: Part, piece: Piece): CheckFinding[] {
   const to = first.notes.flatMap((note) => (note.place && note.place.fret > 0 ? [note.place.fret] : []));
   const tempo = riff.tempo ?? piece.context.tempo;
   const seconds = secondsAt(tempo, add(begins, ZERO)) - secondsAt(tempo, last.at);
+  const before = Math.max(0, ...events.slice(1).map((event, i) => fretsBetween(events[i], event)));
   const jump = from.length > 0 && to.length > 0 ? Math.abs(Math.min(...from) - Math.min(...to)) : 0;
-  if (jump > JUMP.frets && seconds < JUMP.seconds && barCount(riff) > 0)
+  if (jump > Math.max(JUMP.frets, before) && seconds < JUMP.seconds)
     out.push(
       asked('loop-joint', {
         locus: { part: part.id, riff: riff.id, event: last.id },
@@ -203,4 +204,12 @@ function loop(riff: Riff, part: Part, piece: Piece): CheckFinding[] {
       }),
     );
   return out;
+}
+
+/** How far the hand goes from one event to the next, by the lowest frets that are pressed. */
+function fretsBetween(a: RiffEvent | undefined, b: RiffEvent): number {
+  const low = (event: RiffEvent | undefined): number =>
+    Math.min(...(event?.notes.flatMap((note) => (note.place && note.place.fret > 0 ? [note.place.fret] : [])) ?? []));
+  const apart = Math.abs(low(a) - low(b));
+  return Number.isFinite(apart) ? apart : 0;
 }

@@ -20,6 +20,10 @@ export const key: PieceRule = {
 };
 
 const LEAST = { notes: 12, inside: 0.86, gain: 0.12, sure: 0.5 } as const;
+/** Where capo or tuning explain another key, less speaks for it. */
+const AS_SHAPE = { inside: 0.97, gain: 0.05 } as const;
+/** A tonic is heard as home where it sounds so much, or begins, ends or lies lowest: then its modes are allowed it. */
+const HOME = 0.1;
 
 /** Notes of parts as they are written, weighed by how long they last. */
 export const weighed = (parts: readonly Part[], riffs: (riff: Riff) => boolean = () => true): WeighedNote[] =>
@@ -40,6 +44,7 @@ function tolerant(notes: readonly WeighedNote[], said: Key): number {
   const tonic = parseName(said.tonic);
   if (!tonic) return 1;
   const home = pitchClass(tonic);
+  if (!isHome(notes, home)) return 0;
   const modes =
     said.mode === 'minor'
       ? ['minor', 'dorian', 'phrygian', 'blues', 'harmonic-minor', 'melodic-minor']
@@ -56,6 +61,14 @@ function tolerant(notes: readonly WeighedNote[], said: Key): number {
     }),
   );
   return total === 0 ? 1 : inside / total;
+}
+
+/** Whether a pitch class is heard as home: first, last or lowest, and often enough. */
+function isHome(notes: readonly WeighedNote[], home: number): boolean {
+  const total = notes.reduce((sum, one) => sum + one.weight, 0);
+  const share = notes.reduce((sum, one) => sum + (one.midi % 12 === home ? one.weight : 0), 0) / total;
+  const ends = [notes[0]?.midi, notes.at(-1)?.midi, Math.min(...notes.map((one) => one.midi))];
+  return share >= 2 * HOME || (share >= HOME && ends.some((midi) => (midi ?? -1) % 12 === home));
 }
 
 interface Better {
@@ -75,6 +88,16 @@ function better(notes: readonly WeighedNote[], said: Key): Better | null {
   return clear ? { said: there, best, inside } : null;
 }
 
+/** The key said, moved by what capo or tuning shift, holds all that sounds where the one said doesn't. */
+function shapeKey(notes: readonly WeighedNote[], said: Key, shift: number): Better | null {
+  if (shift === 0 || notes.length < LEAST.notes) return null;
+  const [there, moved] = [keyFit(notes, said), keyFit(notes, shiftKey(said, shift))];
+  if (!there || !moved || moved.sure < there.sure) return null;
+  return moved.inside >= AS_SHAPE.inside && moved.inside - there.inside >= AS_SHAPE.gain
+    ? { said: there, best: moved, inside: there.inside }
+    : null;
+}
+
 const percent = (share: number): string => `${Math.round(share * 100)}%`;
 
 function ofPiece(piece: Piece): CheckFinding[] {
@@ -87,10 +110,10 @@ function ofPiece(piece: Piece): CheckFinding[] {
       .flatMap((one) => one.rows.flatMap((row) => row.uses.map((use) => use.riff))),
   );
   const notes = weighed(parts, (riff) => riff.key === undefined && !elsewhere.has(riff.id));
-  const found = better(notes, said);
+  const shift = commonShift(parts);
+  const found = shapeKey(notes, said, shift) ?? better(notes, said);
   if (!found) return [];
   const { best, inside } = found;
-  const shift = commonShift(parts);
   const asShape = shift !== 0 && same(best.key, shiftKey(said, shift));
   const make = (to: Key): Mend => ({
     words: `Set the key to ${keyName(to)}`,

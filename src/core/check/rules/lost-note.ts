@@ -53,7 +53,9 @@ function oneMoreClosed(more: Cell, fewer: Cell): number | null {
     const fits = b.every((sound, i) =>
       i < at
         ? sound === a[i] && fewer.at[i] === more.at[i]
-        : sound === a[i + 1] && fewer.at[i] === sub(more.at[i + 1] ?? ZERO, gap),
+        : sound === a[i + 1] &&
+          fewer.at[i] === sub(more.at[i + 1] ?? ZERO, gap) &&
+          fewer.events[i]?.dur === more.events[i + 1]?.dur,
     );
     if (fits) return at;
   }

@@ -3,12 +3,13 @@ import { keyFit } from '../../harmony';
 import { parseName, pitchClass } from '../../pitch';
 import { keyOf, type Part, type Piece, type Riff } from '../../score';
 import { pitchOf, toneOf, placeWords, whereIn } from '../places';
+import { classesOf } from '../cells';
 import { asked, type CheckFinding, type Mend, type PartRule } from '../types';
-import { inKey } from './copy';
+import { inKey, moves } from './copy';
 import { weighed } from './key';
 
 /**
- * One note outside the key in a part that keeps to it, which nothing leads to or from by a half tone and which comes
+ * One note outside the key in a part that keeps to it, which leads on by no half tone and comes
  * once: the scale speaks where there is no copy to ask. Chromatic walks, blue notes and what comes again stay quiet.
  */
 export const oddNote: PartRule = {
@@ -41,16 +42,24 @@ function inRiff(riff: Riff, part: Part, piece: Piece): CheckFinding[] {
   for (const other of part.riffs)
     for (const event of other.events)
       for (const note of event.notes) times.set(note.pitch.midi % 12, (times.get(note.pitch.midi % 12) ?? 0) + 1);
+  // A shape that is moved takes its notes out of the key on purpose.
+  const classes = classesOf(part, 1);
+  const moved = new Set(
+    classes.flatMap((one) =>
+      classes.some((other) => other !== one && moves(other, one)) ? one.cells.flatMap((cell) => cell.events) : [],
+    ),
+  );
   const spelled = parseName(key.tonic);
   const tonic = spelled ? pitchClass(spelled) : 0;
   return line.flatMap((event, i): CheckFinding[] =>
-    event.notes.flatMap((note): CheckFinding[] => {
+    (moved.has(event) ? [] : event.notes).flatMap((note): CheckFinding[] => {
       const { midi } = note.pitch;
       if (note.technique?.dead || note.technique?.bend || note.pitch.cents !== 0) return [];
       if (inKey(midi, key) !== false || (times.get(midi % 12) ?? 0) > 1) return [];
       if (BLUE[key.mode].some((step) => (((midi - tonic) % 12) + 12) % 12 === step)) return [];
       const around = [line[i - 1], line[i + 1]].flatMap((other) => other?.notes.map((one) => one.pitch.midi) ?? []);
-      if (around.some((other) => Math.abs(other - midi) <= 1)) return [];
+      // What a half tone leads on from is a passing note; one it was only left for by a half tone is none.
+      if (line[i + 1]?.notes.some((one) => Math.abs(one.pitch.midi - midi) <= 1)) return [];
       const near = [1, -1].filter((by) => inKey(midi + by, key) === true);
       const chord = event.notes.length > 1;
       const mends = near.flatMap((by): Mend[] => {
@@ -62,7 +71,7 @@ function inRiff(riff: Riff, part: Part, piece: Piece): CheckFinding[] {
           locus: { part: part.id, riff: riff.id, event: event.id, note: note.id },
           about: [note.id],
           ground: [midi, key, around],
-          words: `${pitchOf(midi, key)} at ${whereIn(riff, event)} of "${riff.name}" is the only note of this part outside ${key.tonic} ${key.mode}, and nothing leads to it by a half tone: ${near.map((by) => toneOf(midi + by, key)).join(' or ')}?`,
+          words: `${pitchOf(midi, key)} at ${whereIn(riff, event)} of "${riff.name}" is the only note of this part outside ${key.tonic} ${key.mode}, and leads nowhere by a half tone: ${near.map((by) => toneOf(midi + by, key)).join(' or ')}?`,
           evidence: `It is written ${placeWords(note)}.`,
           likely: chord ? 0.4 : 0.5,
           mends,

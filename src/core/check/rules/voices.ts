@@ -41,18 +41,28 @@ function pairs(piece: Piece, heard: Heard): CheckFinding[] {
       const keyAt = (at: Quarter) => momentAt(map, add(heard.pass.from, at)).key;
       const compared = compareVoices(model.events, voice.events, keyAt);
       const { held, rows } = compared;
-      if (!held || held.share < HOLDS || rows.length < LEAST) return [];
+      /** The same notes deviate from each other elsewhere too, written once more: meant. */
+      const comesAgain = (row: Row): boolean =>
+        rows.some(
+          (other) =>
+            other.deviates &&
+            other.model.midi % 12 === row.model.midi % 12 &&
+            other.semitones === row.semitones &&
+            voice.sources.get(other.voice.event)?.event.id !== voice.sources.get(row.voice.event)?.event.id,
+        );
+      const keeping = rows.filter((row) => !row.deviates || comesAgain(row)).length;
+      if (!held || rows.length < LEAST || keeping < HOLDS * rows.length) return [];
       // A pedal or a part that only doubles now and then is no second voice.
       if (rows.length < 0.8 * Math.max(model.events.length, voice.events.length)) return [];
-      const off = rows.filter((row) => row.deviates);
-      if (off.length === 0 || off.length > MOST_OFF) return [];
+      const off = rows.filter((row) => row.deviates && !comesAgain(row));
       const sources = new Set(off.map((row) => voice.sources.get(row.voice.event)?.event.id));
-      return sources.size < off.length
-        ? []
-        : off.flatMap((row) => question(piece, compared, row, model, voice, keyAt) ?? []);
+      if (off.length === 0 || sources.size > MOST_OFF) return [];
+      return off.flatMap((row) => question(piece, compared, row, model, voice, keyAt) ?? []);
     }),
   );
 }
+
+type Row = ComparedVoices['rows'][number];
 
 interface VoiceLine {
   readonly events: readonly RiffEvent[];

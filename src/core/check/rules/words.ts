@@ -35,9 +35,10 @@ const FRET = /\bfret (\d{1,2})\b|\b(\d{1,2}(?:st|nd|rd|th)|[a-z]+(?:st|nd|rd|th)
 const STRING =
   /\bstring (\d{1,2})\b|\b(\d{1,2}(?:st|nd|rd|th)|first|second|third|fourth|fifth|sixth|seventh|eighth) string\b/i;
 const LETTER = /\b(?:low |high )?([A-G](?:#|b|♯|♭)?) string\b/;
-const OPEN = /\bopen (?:string\b|[A-G](?:#|b|♯|♭)?\b)/;
+const OPEN = /\bopen (?:string\b|[A-G](?:#|b|♯|♭)?(?![\w#♯♭]))/;
 /** "C# at fret 4", "the E here": only a name said of the note itself. */
-const NAME = /^\s*(?:it is |that is |the |an? )?([A-G](?:#|b|♯|♭)?)\b(?! (?:string|minor|major|chord|pentatonic|m\b))/;
+const NAME =
+  /^\s*(?:it is |that is |the |an? )?([A-G](?:#|b|♯|♭)?)(?![\w#♯♭])(?! (?:string|minor|major|chord|pentatonic|m\b))/;
 
 function about(text: string, notes: readonly Note[], event: RiffEvent, riff: Riff, part: Part): CheckFinding[] {
   const placed = notes.filter((note) => note.place);
