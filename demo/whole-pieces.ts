@@ -314,7 +314,7 @@ export const WHOLE_PIECES: readonly DemoPiece[] = [
         {
           name: 'Fall',
           bars: 4,
-          chords: '| Dm | F | Dm | Bb 2 A7 2 |',
+          chords: '| Dm | C 2 Bb 2 | Dm | C 2 Bb 2 |',
           tempo: 100,
           levels: { 'Guitar 2': 50 },
           rows: { 'Guitar 1': 'Fall 2 times', 'Guitar 2': '"Fall, lower" 2 times', Bass: 'Long boards 2 times' },

@@ -341,9 +341,13 @@ const oddNote: Fault = (piece, random) => {
   );
   if (all.length === 0) return null;
   const { part, riff, event, note } = pick(random, all);
-  const out = [1, -1].flatMap((by) => fretted(part, note, by) ?? []).filter(
-    (one) => outside(piece, one.pitch.midi) && Math.abs((riff.events[riff.events.indexOf(event) + 1]?.notes[0]?.pitch.midi ?? 0) - one.pitch.midi) > 1,
-  );
+  const out = [1, -1]
+    .flatMap((by) => fretted(part, note, by) ?? [])
+    .filter(
+      (one) =>
+        outside(piece, one.pitch.midi) &&
+        Math.abs((riff.events[riff.events.indexOf(event) + 1]?.notes[0]?.pitch.midi ?? 0) - one.pitch.midi) > 1,
+    );
   const next = out.length > 0 ? pick(random, out) : null;
   return next
     ? { piece: withEvent(piece, part, riff, event, { ...event, notes: [next] }), hit: atNote(note, event) }

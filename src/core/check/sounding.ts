@@ -19,6 +19,8 @@ export interface Heard {
   readonly section: Section;
   readonly pass: PassSpan;
   readonly notes: readonly SectionNote[];
+  /** What each part plays there, one after the other: the same objects while none of it changes. */
+  readonly plays: ReadonlyMap<string, readonly unknown[]>;
 }
 
 const heards = new WeakMap<Piece, readonly Heard[]>();
@@ -37,6 +39,7 @@ function listen(piece: Piece): readonly Heard[] {
   const firsts = new Map<string, PassSpan>();
   for (const pass of map.passes) if (!firsts.has(pass.section.id)) firsts.set(pass.section.id, pass);
   const notes = new Map<string, SectionNote[]>();
+  const plays = new Map<string, Map<string, unknown[]>>();
   for (const part of piece.parts) {
     if (modelOf(piece, part)) continue;
     for (const span of spansOf(piece, part).spans) {
@@ -45,9 +48,16 @@ function listen(piece: Piece): readonly Heard[] {
       const list = notes.get(span.pass.section.id) ?? [];
       notes.set(span.pass.section.id, list);
       laid(span, part, list);
+      const own = plays.get(span.pass.section.id) ?? new Map<string, unknown[]>();
+      plays.set(span.pass.section.id, own);
+      own.set(part.id, [...(own.get(part.id) ?? []), span.riff, span.played?.events]);
     }
   }
-  return [...firsts.values()].map((pass) => ({ section: pass.section, pass, notes: notes.get(pass.section.id) ?? [] }));
+  return [...firsts.values()].map((pass) => ({
+    ...{ section: pass.section, pass },
+    notes: notes.get(pass.section.id) ?? [],
+    plays: plays.get(pass.section.id) ?? new Map<string, readonly unknown[]>(),
+  }));
 }
 
 function laid({ played, from, pass, riff }: Span, part: Part, out: SectionNote[]): void {

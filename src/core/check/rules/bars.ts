@@ -127,9 +127,12 @@ function shifted(riff: Riff, part: Part): CheckFinding[] {
   };
   const repeats = (content: string | null, bar: number): boolean =>
     content !== null && Array.from({ length: bar }, (_, i) => contents(plain, i)).includes(content);
+  /** Everything from a bar on is early where none of it, as it stands, is what stood before that bar. */
+  const allEarly = (from: number): boolean =>
+    Array.from({ length: count - from }, (_, i) => contents(plain, from + i)).every((one) => !repeats(one, from));
   let from: number | null = null;
-  for (let bar = count - 1; bar > 0 && !repeats(contents(plain, bar), bar); bar--)
-    if (repeats(contents(later, bar), bar)) from = bar;
+  for (let bar = 1; bar < count && from === null; bar++)
+    if (repeats(contents(later, bar), bar) && allEarly(bar)) from = bar;
   if (from === null) return [];
   return [
     asked('bar-sum', {

@@ -24,6 +24,8 @@ const EXPLAINS = {
   ...{ better: 0.7, gain: 0.25 },
   /** A class is there or not; a third is heard as the chord's; too little sounds to say. */
   ...{ absent: 0.03, third: 0.06, long: 1.5 },
+  /** A bass that sounds no longer than a note on the way elsewhere. */
+  passing: 0.1,
 } as const;
 /** What a chord held together says of the harmony, a bass note, and a note of a melody. */
 const WEIGHT = { chord: 1, two: 0.8, bass: 1, line: 0.4 } as const;
@@ -162,7 +164,7 @@ function against(name: string, said: ChordSymbol, sounding: Sounding, section: s
     return { about: 'third', words, likely: LIKELY.third, to: parseChord(wanted).ok ? wanted : null };
   }
   // Another bass than the one behind the stroke.
-  if (named !== null && low !== null && low !== named && (share[named] ?? 0) < 0.05) {
+  if (named !== null && low !== null && low !== named && (share[named] ?? 0) < EXPLAINS.passing) {
     const plain = name.split('/')[0] ?? name;
     return {
       about: 'bass',

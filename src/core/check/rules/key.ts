@@ -21,7 +21,7 @@ export const key: PieceRule = {
 
 const LEAST = { notes: 12, inside: 0.86, gain: 0.12, sure: 0.5 } as const;
 /** Where capo or tuning explain another key, less speaks for it. */
-const AS_SHAPE = { inside: 0.97, gain: 0.05 } as const;
+const AS_SHAPE = { inside: 0.9, gain: 0.05, times: 3 } as const;
 /** A tonic is heard as home where it sounds so much, or begins, ends or lies lowest: then its modes are allowed it. */
 const HOME = 0.1;
 
@@ -92,7 +92,7 @@ function better(notes: readonly WeighedNote[], said: Key): Better | null {
 function shapeKey(notes: readonly WeighedNote[], said: Key, shift: number): Better | null {
   if (shift === 0 || notes.length < LEAST.notes) return null;
   const [there, moved] = [keyFit(notes, said), keyFit(notes, shiftKey(said, shift))];
-  if (!there || !moved || moved.sure < there.sure) return null;
+  if (!there || !moved || moved.sure < AS_SHAPE.times * there.sure) return null;
   return moved.inside >= AS_SHAPE.inside && moved.inside - there.inside >= AS_SHAPE.gain
     ? { said: there, best: moved, inside: there.inside }
     : null;

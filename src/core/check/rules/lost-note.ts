@@ -3,7 +3,7 @@ import { moveEvents, removeEvents } from '../../command';
 import { lengthLabel } from '../../rhythm';
 import { keyOf, type Part, type Piece, type RiffEvent } from '../../score';
 import { add, barStart, cmp, sub, toNumber, ZERO, type Quarter } from '../../time';
-import { atItsEnd, classesOf, type Cell, type CellClass } from '../cells';
+import { atItsEnd, cellsOf, classesOf, type Cell, type CellClass } from '../cells';
 import { pitchOf } from '../places';
 import { asked, type CheckFinding, type Mend, type PartRule } from '../types';
 import { standsIn } from './copy';
@@ -18,6 +18,8 @@ const SLIP = {
   /** Silence where the note would be; or the note before is held through it. */
   ...{ gap: 0.15, held: -0.3 },
   ...{ agreed: 0.2, ending: -0.3 },
+  /** Every other bar of the riff is full to its end. */
+  full: 0.2,
 } as const;
 
 type Kind = 'lost' | 'closed' | 'extra';
@@ -108,7 +110,7 @@ function question(part: Part, piece: Piece, one: CellClass, cell: Cell, missing:
     SLIP[kind] +
     (kind === 'lost' ? (held ? SLIP.held : SLIP.gap) : 0) +
     (models >= 3 ? SLIP.agreed : 0) +
-    (kind !== 'closed' && atItsEnd(cell, at) ? SLIP.ending : 0);
+    (kind !== 'closed' && atItsEnd(cell, at) ? SLIP.ending + (kind === 'lost' && othersFull(cell) ? SLIP.full : 0) : 0);
   const key = keyOf(piece, cell.riff);
   const name = event.notes.map((note) => pitchOf(note.pitch.midi, key)).join(' ') || 'a hit';
   const beat = toNumber(at);
@@ -130,6 +132,18 @@ function question(part: Part, piece: Piece, one: CellClass, cell: Cell, missing:
       mends: mendsOf(part, piece, cell, missing, start),
     }),
   ];
+}
+
+/** Whether all other bars of a riff sound to their bar line, three of them at least. */
+function othersFull({ riff, bar }: Cell): boolean {
+  const others = cellsOf(riff, 1).filter((one) => one.bar !== bar);
+  return (
+    others.length >= 3 &&
+    others.every(({ events, bar: at }) => {
+      const last = events.at(-1);
+      return last !== undefined && cmp(add(last.at, last.dur), barStart(riff.meters, at + 1)) >= 0;
+    })
+  );
 }
 
 const beats = (quarters: number): string => `${Math.round(quarters * 100) / 100} quarters in`;

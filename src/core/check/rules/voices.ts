@@ -1,8 +1,8 @@
 import { compareVoices, heldWords, semitoneWords, stepWords, voicePitch, type ComparedVoices } from '../../arrange';
 import { shiftPitch } from '../../command';
 import { momentAt, mapOf } from '../../form';
-import { findRiff, type Piece, type RiffEvent } from '../../score';
-import { add, cmp, type Quarter } from '../../time';
+import { findRiff, type Part, type Piece, type RiffEvent, type Section } from '../../score';
+import { add, barOf, cmp, type Quarter } from '../../time';
 import { pitchOf, whereIn } from '../places';
 import { heardIn, type Heard, type SectionNote } from '../sounding';
 import { asked, type CheckFinding, type Mend, type PieceRule } from '../types';
@@ -24,6 +24,8 @@ export const voices: PieceRule = {
   },
 };
 
+/** Share of the notes that keep to the interval, and with those that leave it by a pattern. */
+const KEPT = 0.7;
 const HOLDS = 0.84;
 const LEAST = 8;
 const MOST_OFF = 2;
@@ -31,40 +33,88 @@ const SLIP = { octave: 0.65, third: 0.45, outside: 0.25, grates: 0.15, fourth: -
 /** Intervals within an octave that grate. */
 const GRATES = new Set([1, 2, 6, 10, 11]);
 
+interface Kept {
+  readonly reads: readonly unknown[];
+  readonly found: readonly CheckFinding[];
+}
+/** What was found between two parts of a section, while both play the same there: most edits touch one part. */
+const memory = new WeakMap<Section, Map<string, Kept>>();
+
 function pairs(piece: Piece, heard: Heard): CheckFinding[] {
-  const map = mapOf(piece);
-  const parts = [...new Set(heard.notes.map((note) => note.part))];
-  const lines = parts.map((part) => lineOf(heard.notes.filter((note) => note.part === part)));
-  return lines.flatMap((model, i) =>
-    lines.slice(i + 1).flatMap((voice): CheckFinding[] => {
-      if (model.events.length < LEAST || voice.events.length < LEAST) return [];
-      const keyAt = (at: Quarter) => momentAt(map, add(heard.pass.from, at)).key;
-      const compared = compareVoices(model.events, voice.events, keyAt);
-      const { held, rows } = compared;
-      /** The same notes deviate from each other elsewhere too, written once more: meant. */
-      const comesAgain = (row: Row): boolean =>
-        rows.some(
-          (other) =>
-            other.deviates &&
-            other.model.midi % 12 === row.model.midi % 12 &&
-            other.semitones === row.semitones &&
-            voice.sources.get(other.voice.event)?.event.id !== voice.sources.get(row.voice.event)?.event.id,
-        );
-      const keeping = rows.filter((row) => !row.deviates || comesAgain(row)).length;
-      if (!held || rows.length < LEAST || keeping < HOLDS * rows.length) return [];
-      // A pedal or a part that only doubles now and then is no second voice.
-      if (rows.length < 0.8 * Math.max(model.events.length, voice.events.length)) return [];
-      const off = rows.filter((row) => row.deviates && !comesAgain(row));
-      const sources = new Set(off.map((row) => voice.sources.get(row.voice.event)?.event.id));
-      if (off.length === 0 || sources.size > MOST_OFF) return [];
-      return off.flatMap((row) => question(piece, compared, row, model, voice, keyAt) ?? []);
+  const { section, notes, plays } = heard;
+  const { keys } = mapOf(piece);
+  const known = memory.get(section) ?? new Map<string, Kept>();
+  memory.set(section, known);
+  const parts = [...new Set(notes.map((note) => note.part))];
+  const lines = new Map<Part, VoiceLine>();
+  const line = (part: Part): VoiceLine => {
+    const made = lines.get(part) ?? lineOf(notes.filter((note) => note.part === part));
+    lines.set(part, made);
+    return made;
+  };
+  return parts.flatMap((model, i) =>
+    parts.slice(i + 1).flatMap((voice) => {
+      const pair = `${model.id} ${voice.id}`;
+      const of = ({ id, name }: Part): readonly unknown[] => [name, ...(plays.get(id) ?? [])];
+      const reads = [...of(model), ...of(voice), JSON.stringify(keys)];
+      const before = known.get(pair);
+      if (before && before.reads.length === reads.length && before.reads.every((one, k) => one === reads[k]))
+        return before.found;
+      const found = between(piece, heard, line(model), line(voice));
+      known.set(pair, { reads, found });
+      return found;
     }),
   );
 }
 
+/** What is to be asked about two lines of a section. */
+function between(piece: Piece, heard: Heard, model: VoiceLine, voice: VoiceLine): CheckFinding[] {
+  if (!mayGoTogether(model, voice)) return [];
+  const map = mapOf(piece);
+  const inBar = (at: Quarter): string => barOf(map.meters, add(heard.pass.from, at)).offset;
+  const keyAt = (at: Quarter) => momentAt(map, add(heard.pass.from, at)).key;
+  const compared = compareVoices(model.events, voice.events, keyAt);
+  const { held, rows } = compared;
+  const sourceOf = (row: Row): string | undefined => voice.sources.get(row.voice.event)?.event.id;
+  /** Another note deviates as it does, on the same pitch or the same beat, written once more: meant. */
+  const comesAgain = (row: Row): boolean =>
+    rows.some(
+      (other) =>
+        other.deviates &&
+        Math.abs(other.semitones - row.semitones) <= 1 &&
+        (other.model.midi % 12 === row.model.midi % 12 || inBar(other.at) === inBar(row.at)) &&
+        sourceOf(other) !== sourceOf(row),
+    );
+  const keeping = rows.filter((row) => !row.deviates || comesAgain(row)).length;
+  if (!held || rows.length < LEAST || held.share < KEPT || keeping < HOLDS * rows.length) return [];
+  // A pedal or a part that only doubles now and then is no second voice.
+  if (rows.length < 0.8 * Math.max(model.events.length, voice.events.length)) return [];
+  const off = rows.filter((row) => row.deviates && !comesAgain(row));
+  if (off.length === 0 || new Set(off.map(sourceOf)).size > MOST_OFF) return [];
+  return off.flatMap((row) => question(piece, compared, row, model, voice, keyAt) ?? []);
+}
+
 type Row = ComparedVoices['rows'][number];
 
+/** A quick look before notes are compared one by one: two steps next to each other are most of what lies between. */
+function mayGoTogether(model: VoiceLine, voice: VoiceLine): boolean {
+  const most = Math.max(model.tops.size, voice.tops.size);
+  if (Math.min(model.tops.size, voice.tops.size) < LEAST) return false;
+  const counts = new Map<number, number>();
+  let rows = 0;
+  for (const [at, midi] of model.tops) {
+    const other = voice.tops.get(at);
+    if (other === undefined) continue;
+    rows++;
+    counts.set(other - midi, (counts.get(other - midi) ?? 0) + 1);
+  }
+  const pairs = [...counts.keys()].map((step) => (counts.get(step) ?? 0) + (counts.get(step + 1) ?? 0));
+  return rows >= 0.8 * most && Math.max(0, ...pairs) >= KEPT * rows * 0.9;
+}
+
 interface VoiceLine {
+  /** The highest pitch at each onset. */
+  readonly tops: ReadonlyMap<string, number>;
   readonly events: readonly RiffEvent[];
   readonly sources: ReadonlyMap<string, SectionNote>;
 }
@@ -72,9 +122,11 @@ interface VoiceLine {
 /** The notes of a part in a section as one line, each event named anew so that none comes twice. */
 function lineOf(notes: readonly SectionNote[]): VoiceLine {
   const sources = new Map<string, SectionNote>();
+  const tops = new Map<string, number>();
   const events = new Map<string, RiffEvent>();
   for (const note of notes) {
     const id = `${note.at}`;
+    tops.set(id, Math.max(note.midi, tops.get(id) ?? 0));
     const known = events.get(id);
     const own = note.event.notes.filter((one) => one.pitch.midi === note.midi);
     if (known) events.set(id, { ...known, notes: [...known.notes, ...own] });
@@ -82,7 +134,7 @@ function lineOf(notes: readonly SectionNote[]): VoiceLine {
     const top = sources.get(id);
     if (!top || note.midi > top.midi) sources.set(id, note);
   }
-  return { events: [...events.values()].sort((a, b) => cmp(a.at, b.at)), sources };
+  return { tops, events: [...events.values()].sort((a, b) => cmp(a.at, b.at)), sources };
 }
 
 function question(

@@ -1,7 +1,0 @@
-import { compose, randomOf } from './check/compose';
-import { FAULTS } from './check/faults';
-import { proofread } from '@/core/check';
-const show=(p:any)=>{for(const part of p.parts)for(const r of part.riffs){console.log(part.name,r.name,r.bars);for(let b=0;b<r.bars;b++)console.log('   ',r.events.filter((e:any)=>{const [n,d='1']=e.at.split('/');return Math.floor(+n/+d/4)===b}).map((e:any)=>e.notes.map((n:any)=>n.place?n.place.string+'.'+n.place.fret:'-').join('+')+(e.notes[0]?.join?'~':'')).join(' '));}};
-for(const [name,seed,n] of [['wrong fret in a copy',0,0],['wrong fret in a copy',7,0],['wrong fret in a copy',17,0],['same note at two places',6,1],['same note at two places',21,0],['second voice off by a fret',16,0]] as const){const {piece}=compose(seed,'tuned');const m=FAULTS[name]!(piece,randomOf(seed*31+n+5));console.log('##',name,seed,piece.context.key[0]);
-for(const [i,part] of m!.piece.parts.entries())for(const [k,r] of part.riffs.entries()){const before=piece.parts[i]!.riffs[k]!;r.events.forEach((e,j)=>{if(JSON.stringify(e)!==JSON.stringify(before.events[j]))console.log('changed',part.name,r.name,e.at,e.notes.map(x=>x.place?.string+'.'+x.place?.fret),before.events[j]?.notes.map(x=>x.place?.string+'.'+x.place?.fret))})}
-show({parts:m!.piece.parts.filter((part,i)=>part!==piece.parts[i])});console.log(proofread(m!.piece).filter(f=>f.severity!=='open').map(f=>f.likely+' '+f.rule+' '+f.words.slice(0,120)));}
