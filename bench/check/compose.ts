@@ -22,9 +22,9 @@ import { add, quarter, toNumber, ZERO, type Quarter } from '../../src/core/time'
 
 /**
  * Clean pieces, composed as a band works: a progression, a bass under it, a riff that comes again with another ending,
- * a second guitar in chords, in octaves or in thirds that leave the third where the chord wants it. What musicians do on
- * purpose is in them: chromatic walks, blue notes, turned endings, moved cells, a note of a harmony that deviates at
- * every copy. Two sets of idioms: the check was tuned on `tuned`, and `unseen` was written after.
+ * a second guitar in chords, in octaves or in thirds that leave the third where the chord wants it. What musicians do
+ * on purpose is in them: chromatic walks, blue notes, turned endings, moved cells, a note of a harmony that deviates at
+ * every copy. Two sets of idioms and seeds: the check was tuned on `tuned`, and of `unseen` only sums were read.
  */
 
 export type Random = () => number;
@@ -163,9 +163,6 @@ function turned(world: World, setup: Setup, bar: Bar, box: number, strings: read
   }));
   return [...kept, ...end] as Bar;
 }
-
-const shifted = (bar: Bar, frets: number): Bar =>
-  bar.map((touch) => ({ ...touch, places: touch.places.map(([string, fret]) => [string, fret + frets] as const) }));
 
 function riffOf(setup: Setup, name: string, bars: readonly Bar[], extra: Partial<Riff> = {}): Riff {
   return makeRiff(id('r'), name, {

@@ -2,6 +2,7 @@ import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { importMidi, jsonOf, parseCalls, printRiff } from './commands/files';
+import { check, name, scale } from './commands/check';
 import { reduction, search, secondVoices } from './commands/arrange';
 import { differences, fold, formParse, formPrint, unfold } from './commands/form';
 import { place, positions } from './commands/place';
@@ -17,11 +18,13 @@ import {
   formParseInput,
   importOptions,
   listenOptions,
+  nameInput,
   parsed,
   placeInput,
   positionsInput,
   reduceInput,
   renderOptions,
+  scaleInput,
   SCHEMAS,
   searchInput,
   secondVoiceInput,
@@ -135,6 +138,14 @@ function dispatch(argv: readonly string[]): unknown {
       return reduction(parsed(reduceInput, json(after[0])));
     case 'search':
       return search(parsed(searchInput, json(after[0])));
+    case 'check': {
+      const { files, options } = flags(after, [], ['all']);
+      return check(json(files[0]), options.all === true);
+    }
+    case 'name':
+      return name(parsed(nameInput, json(after[0])));
+    case 'scale':
+      return scale(parsed(scaleInput, json(after[0])));
     case 'setup':
       return describeSetup(parsed(setupInput, json(after[0])));
     case 'tension':
@@ -167,7 +178,7 @@ function dispatch(argv: readonly string[]): unknown {
     default:
       throw new CliFault(
         'usage',
-        'Commands: positions, place, import, calls parse, calls print, form parse, form print, unfold, fold, differences, second-voice, reduce, search, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.',
+        'Commands: positions, place, import, calls parse, calls print, form parse, form print, unfold, fold, differences, second-voice, reduce, search, check, name, scale, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.',
         command ?? '',
       );
   }

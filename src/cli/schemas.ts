@@ -207,6 +207,33 @@ export const searchInput = z.strictObject({
     .describe('the set-up the calls are for; a guitar in standard tuning where absent'),
 });
 
+const keyInput = z
+  .union([z.string().max(20), z.strictObject({ tonic: z.string().max(4), mode: z.enum(['major', 'minor']) })])
+  .optional()
+  .describe('as it sounds: "A minor", "Bb"');
+export const nameInput = z.strictObject({
+  setup: setupRequest.optional().describe('needed where notes are given by string and fret, and for names of shapes'),
+  notes: z
+    .array(z.strictObject({ string: z.number().int().min(1).max(12), fret: z.number().int().min(0).max(36) }))
+    .max(12)
+    .optional(),
+  pitches: z.array(midi).max(24).optional(),
+  bass: z
+    .union([midi, z.string().max(4)])
+    .optional()
+    .describe('what another player has under it: a pitch or a letter'),
+  key: keyInput,
+});
+export const scaleInput = z.strictObject({
+  pitches: z.array(midi).max(20_000),
+  claim: z.string().max(80).optional().describe('"A minor pentatonic", "Dorian"'),
+  tonic: z.union([midi, z.string().max(4)]).optional(),
+  key: keyInput,
+});
+export const checkOptions = z.object({
+  all: z.string().optional().describe('also what is probably meant, and what was answered'),
+});
+
 export const SCHEMAS = {
   positions: positionsInput,
   place: placeInput,
@@ -226,6 +253,9 @@ export const SCHEMAS = {
   'second-voice': secondVoiceInput,
   reduce: reduceInput,
   search: searchInput,
+  check: checkOptions,
+  name: nameInput,
+  scale: scaleInput,
 } as const;
 
 /** A fault on its way to standard error. */

@@ -3,3 +3,5 @@ export * from './check';
 export { RULES, RULE_NAMES } from './rules';
 export { checkClaim, parseClaim, type ParsedClaim } from './claims';
 export { heardIn } from './sounding';
+export { readLoosely, type LooselyRead } from './loose';
+export { harmonyOf, type SectionHarmony } from './harmony-of';

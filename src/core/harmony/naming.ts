@@ -84,12 +84,12 @@ const KINDS: readonly Kind[] = [
 
 /** What a name asks to believe beyond its kind. */
 const COST = {
-  /** The fifth left out, another tone of a large chord left out, the third left out of a seventh. */
-  ...{ noFifth: 0.35, noUpper: 0.25, noThird: 0.9 },
+  /** The fifth left out (of a suspended chord), another tone of a large one, the third of a seventh. */
+  ...{ noFifth: 0.35, noFifthSus: 0.6, noUpper: 0.25, noThird: 0.9 },
   /** The bass is the fifth or third, another tone of the chord, a note outside it. */
-  ...{ onFifth: 0.7, onThird: 0.75, onOther: 1.15, onForeign: 1.35 },
+  ...{ onFifth: 0.7, onThird: 0.75, onOther: 1.05, onForeign: 1.6 },
   /** The bass is said by another player only, and what the guitar holds is a chord without it. */
-  lanedForeign: 1.2,
+  lanedForeign: 1.5,
   /** The root is the tonic, or of the key; the chord has a note outside the key. */
   ...{ tonic: -0.12, diatonic: -0.05, outside: 0.04 },
 } as const;
@@ -162,7 +162,8 @@ function fitted(
   let cost = one.cost;
   for (const tone of missing) {
     if (THIRD.has(tone)) cost += COST.noThird;
-    else cost += tone === 7 ? COST.noFifth : COST.noUpper;
+    else if (tone === 7) cost += one.kind.includes('sus') ? COST.noFifthSus : COST.noFifth;
+    else cost += COST.noUpper;
   }
   const on = mod12(bass - root);
   if (on !== 0) cost += on === 7 ? COST.onFifth : THIRD.has(on) ? COST.onThird : COST.onOther;

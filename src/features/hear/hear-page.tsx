@@ -1,6 +1,7 @@
 'use client';
 
-import { useState, type DragEvent } from 'react';
+import { useEffect, useEffectEvent, useState, type DragEvent } from 'react';
+import { takeDropped } from '@/features/piece/dropped';
 import { Frame } from '@/features/piece/frame';
 import type { ClipEntry } from '@/server/repositories/clips';
 import { cn } from '@/ui/cn';
@@ -35,6 +36,12 @@ export function HearPage({
     cancel,
   } = useRecordings(first, open);
   const [over, setOver] = useState(false);
+  // A recording that was dropped on another page of the piece.
+  const takeWaiting = useEffectEvent(() => {
+    const file = takeDropped('sound');
+    if (file) void take([file]);
+  });
+  useEffect(() => takeWaiting(), []);
   const drop = (event: DragEvent): void => {
     event.preventDefault();
     setOver(false);

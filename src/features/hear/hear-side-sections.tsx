@@ -191,11 +191,14 @@ export function HeardDifferences({
   name,
   href,
   onSeek,
+  onAsk,
 }: {
   readonly found: readonly Difference[];
   readonly name: (midi: number) => string;
   readonly href: string | null;
   readonly onSeek: (at: number) => void;
+  /** Keeps what was heard, for the check to ask about; null where it can’t. */
+  readonly onAsk: (() => void) | null;
 }) {
   return (
     <section aria-label="Heard and written" className="border-t border-rule pt-3">
@@ -233,6 +236,11 @@ export function HeardDifferences({
           </li>
         ))}
       </ul>
+      {onAsk ? (
+        <Button size="small" className="mt-2" onClick={onAsk}>
+          Ask about these in the check
+        </Button>
+      ) : null}
     </section>
   );
 }

@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { insertEvents, together } from '@/core/command';
-import { endOf, keyOf } from '@/core/score';
+import { insertEvents, keepHearing, together } from '@/core/command';
+import { endOf, keyOf, SAID_LIMITS } from '@/core/score';
 import {
   clipTime,
   differences,
@@ -12,10 +12,11 @@ import {
   type ClipDocument,
   type Mark,
 } from '@/core/hearing';
+import type { Edit } from '@/core/edit';
 import type { Channels } from '@/core/listen';
 import { noteName } from '@/core/pitch';
 import { GRIDS, type Grid } from '@/core/rhythm';
-import { barOf, meterAt } from '@/core/time';
+import { barOf, meterAt, quarter, type Quarter } from '@/core/time';
 import { usePiece } from '@/features/piece/provider';
 import type { ClipEntry } from '@/server/repositories/clips';
 import { Button } from '@/ui/button';
@@ -174,6 +175,11 @@ export function HearSide({
         : [],
     [target, bars, listening, offers, stretch],
   );
+  const ask = (): void => {
+    if (!target || !bars?.known) return;
+    const done = dispatch(heardEdit(target.riff.id, document.name, bars, stretch, offers));
+    toast(done.ok ? 'Kept. The check asks where heard and written part.' : done.error.words);
+  };
   const name = (midi: number): string => noteName(midi, { key, octave: true });
   const isWhole = forms.some((one) => one.riff.id === target?.riff.id);
   const tempi = bars?.known ? bars.tempi().map((one) => one.bpm) : [];
@@ -249,8 +255,24 @@ export function HearSide({
           name={name}
           href={target ? `/pieces/${piece.id}/riffs/${target.riff.id}` : null}
           onSeek={onSeek}
+          onAsk={target && !isWhole ? ask : null}
         />
       ) : null}
     </aside>
   );
+}
+
+/** What was heard, to be kept with the piece: the check holds it against the riff, as long as both are there. */
+function heardEdit(
+  riff: string,
+  source: string,
+  bars: BarMap,
+  { from, to }: { readonly from: number; readonly to: number },
+  heard: readonly { readonly at: number; readonly midi: number }[],
+): Edit {
+  const snapped = (seconds: number): Quarter => quarter(Math.round(bars.quarters(seconds) * 16), 16);
+  return keepHearing({
+    ...{ riff, source, from: snapped(from), to: snapped(to) },
+    notes: heard.slice(0, SAID_LIMITS.notes).map((one) => ({ at: bars.quarters(one.at), midi: one.midi })),
+  });
 }

@@ -3,11 +3,12 @@
 import { insertPart, setTempo, together } from '@/core/command';
 import { FileUp } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState, type DragEvent } from 'react';
+import { useEffect, useEffectEvent, useState, type DragEvent } from 'react';
 import { type Setup } from '@/core/instrument';
 import { noteName } from '@/core/pitch';
 import { GRIDS, type Grid } from '@/core/rhythm';
 import { Frame } from '@/features/piece/frame';
+import { takeDropped } from '@/features/piece/dropped';
 import { usePiece } from '@/features/piece/provider';
 import { useRack } from '@/features/rack/rack-context';
 import { FIRST_DRAFT, madeOf, type SetupDraft } from '@/features/setup/draft';
@@ -68,6 +69,12 @@ export function BringIn() {
     setShift(null);
     void read(file);
   };
+  // A file that was dropped on another page of the piece.
+  const takeWaiting = useEffectEvent(() => {
+    const file = takeDropped('midi');
+    if (file) void read(file);
+  });
+  useEffect(() => takeWaiting(), []);
   const choose = (i: number): void => {
     setIndex(i);
     setShift(null);

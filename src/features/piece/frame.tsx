@@ -1,16 +1,18 @@
 'use client';
 
 import Link from 'next/link';
-import { usePathname } from 'next/navigation';
+import { usePathname, useRouter } from 'next/navigation';
 import { CloudOff, Redo2, Undo2 } from 'lucide-react';
-import { memo, useDeferredValue, useMemo, type ReactNode } from 'react';
+import { memo, useDeferredValue, useMemo, type DragEvent, type ReactNode } from 'react';
+import { openOf } from '@/core/check';
 import { checkSize, unspecifiedIn } from '@/core/score';
 import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { Later } from '@/ui/later';
 import { ThemeSwitch } from '@/ui/theme-switch';
 import { useToast } from '@/ui/toast';
-import { usePiece } from './provider';
+import { kindOfFile, putDropped } from './dropped';
+import { useFindings, usePiece } from './provider';
 
 interface Stage {
   readonly name: string;
@@ -18,6 +20,16 @@ interface Stage {
   /** What is still unsaid at this stage, as a count. */
   readonly open: number;
   readonly here: boolean;
+}
+
+/** How many questions of the check wait for an answer; none before it has read the piece. */
+function useOpenQuestions(): number {
+  const { findings } = useFindings();
+  const answers = usePiece((state) => state.document.answers);
+  return useMemo(
+    () => openOf(findings ?? [], answers).filter((one) => one.severity !== 'open').length,
+    [findings, answers],
+  );
 }
 
 /** The path of work along the piece: where one is, and what is still unsaid at each place. */
@@ -42,11 +54,11 @@ const Path = memo(function Path({
       null,
   );
   const whole = usePiece((state) => state.document.sections.length > 0);
+  const questions = useOpenQuestions();
   // On a riff's own pages its own sheet is meant, elsewhere the piece's where it has a form.
   const sheet = whole && riffId === null ? `${root}/sheet` : riff ? `${root}/riffs/${riff}/sheet` : null;
   const stages: Stage[] = [
     { name: 'Set up', href: part ? `${root}/parts/${part}` : null, open: 0, here: path.includes('/parts/') },
-    { name: 'Bring in', href: `${root}/bring-in`, open: 0, here: path.endsWith('/bring-in') },
     { name: 'Hear', href: `${root}/hear`, open: 0, here: path.includes('/hear') },
     {
       name: 'Place',
@@ -55,7 +67,8 @@ const Path = memo(function Path({
       here: path.includes('/riffs/') && !path.endsWith('/sheet'),
     },
     { name: 'Form', href: `${root}/form`, open: 0, here: path.endsWith('/form') },
-    { name: 'Hand out', href: sheet, open: 0, here: path.endsWith('/sheet') },
+    { name: 'Check', href: `${root}/check`, open: questions, here: path.endsWith('/check') },
+    { name: 'Teach', href: sheet, open: 0, here: path.endsWith('/sheet') },
   ];
   return (
     <nav
@@ -102,7 +115,7 @@ function UnsaidLink() {
   if (count === 0) return null;
   return (
     <Link
-      href={`/pieces/${piece.id}/unsaid`}
+      href={`/pieces/${piece.id}/check?show=unsaid`}
       className="ml-1 rounded-sm px-1.5 py-1 text-sm text-question underline decoration-line underline-offset-4"
     >
       {count} unsaid
@@ -299,8 +312,28 @@ export function Frame({
   sub = null,
   children,
 }: Partial<HeadProps> & { readonly children: ReactNode }) {
+  const root = usePiece((state) => `/pieces/${state.document.id}`);
+  const router = useRouter();
+  const toast = useToast();
+  /** Files dropped anywhere on the piece go to the page that takes them, where none on the page does. */
+  const drop = (event: DragEvent): void => {
+    const [file] = event.dataTransfer.files;
+    if (event.defaultPrevented || !file) return;
+    event.preventDefault();
+    const kind = kindOfFile(file.name);
+    if (!kind) return toast(`"${file.name}" is neither MIDI nor a recording: .mid, .wav, .flac, .mp3, .ogg, .m4a.`);
+    putDropped(kind, file);
+    router.push(kind === 'midi' ? `${root}/bring-in` : `${root}/hear`);
+  };
   return (
-    <div className="flex h-dvh min-h-[640px] flex-col px-6 max-[899px]:min-h-[480px] max-[899px]:px-2.5 print:block print:h-auto print:px-0">
+    // Files may be let go of anywhere; everything a drop does is a button elsewhere too.
+    <div
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes('Files')) event.preventDefault();
+      }}
+      onDrop={drop}
+      className="flex h-dvh min-h-[640px] flex-col px-6 max-[899px]:min-h-[480px] max-[899px]:px-2.5 print:block print:h-auto print:px-0"
+    >
       <Head riffId={riffId} partId={partId} open={open} sub={sub} />
       {children}
     </div>

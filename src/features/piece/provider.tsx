@@ -7,7 +7,9 @@ import { findPart, findRiff, type Part, type Piece, type Riff } from '@/core/sco
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import { Button } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
+import type { CheckFinding } from '@/core/check';
 import { historyAction, saveAction, settleAction, type SaveInput } from './actions';
+import { CheckKeeper } from './checking';
 import { livesByLocks, newId, openDevice } from './device';
 import { NewVersion } from './outbox';
 import { PlacementKeeper } from './placement';
@@ -28,6 +30,8 @@ const save = async (input: SaveInput): Promise<SaveAnswer> => {
 interface Opened {
   readonly store: StoreApi<PieceState>;
   readonly keeper: PlacementKeeper | null;
+  /** What reads the piece against itself; null in a variant, which is read with its piece. */
+  readonly checker: CheckKeeper | null;
   readonly subscribe: (listener: () => void) => () => void;
   /** Grows with each answer of the worker. */
   readonly answers: () => number;
@@ -37,6 +41,7 @@ interface Opened {
 class Session implements Opened {
   readonly store: ReturnType<typeof createPieceStore>;
   keeper: PlacementKeeper | null = null;
+  checker: CheckKeeper | null = null;
   private version = 0;
   private recovered = false;
   private readonly listeners = new Set<() => void>();
@@ -67,6 +72,7 @@ class Session implements Opened {
     else void state.recover();
     this.recovered = true;
     this.keeper = new PlacementKeeper(this.store, this.notify);
+    this.checker = new CheckKeeper(this.store, this.notify);
     this.notify();
     const leaving = (event: BeforeUnloadEvent): void => {
       void state.flush();
@@ -77,7 +83,9 @@ class Session implements Opened {
       window.removeEventListener('beforeunload', leaving);
       void state.flush();
       this.keeper?.close();
+      this.checker?.close();
       this.keeper = null;
+      this.checker = null;
     };
   }
 }
@@ -123,6 +131,23 @@ export function usePlacement(): { keeper: PlacementKeeper | null; version: numbe
   return { keeper: version === 0 ? null : session.keeper, version };
 }
 
+/** What the check asks of the piece; null before its first answer. `keeper` reads at once, and tells of harmony. */
+export function useFindings(): { findings: readonly CheckFinding[] | null; checker: CheckKeeper | null } {
+  const session = useOpen();
+  const [findings, setFindings] = useState<readonly CheckFinding[] | null>(null);
+  const [checker, setChecker] = useState<CheckKeeper | null>(null);
+  useEffect(() => {
+    const look = (): void =>
+      startTransition(() => {
+        setFindings(session.checker?.findings ?? null);
+        setChecker(session.checker);
+      });
+    look();
+    return session.subscribe(look);
+  }, [session]);
+  return { findings, checker };
+}
+
 export const usePart = (id: string): Part | undefined => usePiece((state) => findPart(state.document, id));
 export function useRiff(id: string): { part: Part; riff: Riff; piece: Piece } | null {
   const piece = usePiece((state) => state.document);
@@ -150,6 +175,7 @@ export function PieceProvider({ opened, children }: { readonly opened: string; r
 /** A piece worked on as one of its variants: what is changed is kept in the variant, everything else in the piece. */
 class VariantSession implements Opened {
   readonly store: StoreApi<PieceState>;
+  readonly checker = null;
   keeper: PlacementKeeper | null = null;
   private version = 0;
   private readonly listeners = new Set<() => void>();

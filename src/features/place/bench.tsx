@@ -4,10 +4,12 @@ import { useDeferredValue, useMemo } from 'react';
 import { callEvent } from '@/core/callout';
 import { openPitch, stringNumbers } from '@/core/instrument';
 import { lockAt, moveEvents } from '@/core/command';
-import { contextsOf, writtenChords } from '@/core/form';
+import { contextsOf, writtenChords, type RiffContext } from '@/core/form';
+import { parseName, pitchClass } from '@/core/pitch';
 import { keyOf, riffEnd, tempoOf, type Part, type Piece, type Riff, type RiffEvent } from '@/core/score';
-import { barOf, bpmAt, meterAt, ZERO, type Quarter } from '@/core/time';
+import { barOf, bpmAt, cmp, meterAt, ZERO, type Quarter } from '@/core/time';
 import { Frame } from '@/features/piece/frame';
+import { useRiffQuestions } from '@/features/check/riff-questions';
 import { usePiece, useRiff, VariantProvider } from '@/features/piece/provider';
 import { SetupBand } from '@/features/setup/setup-band';
 import { Later } from '@/ui/later';
@@ -92,6 +94,8 @@ function RiffBench(given: Given) {
     [context, riff],
   );
   const { hands, blocked } = useAnswer(riff);
+  const asked = useRiffQuestions(piece, riff.id);
+  const askedEvents = useMemo(() => new Set(asked.flatMap((one) => one.locus.event ?? [])), [asked]);
   const { chosen, edit } = bench;
   const { focus, noteIndex, events, focusIndex } = chosen;
   const weighed = useAlternatives(part, riff, tempo, focusIndex, noteIndex);
@@ -143,6 +147,7 @@ function RiffBench(given: Given) {
             keyShown={key}
             lanes={view.lanes}
             harmony={context}
+            asked={askedEvents}
             playing={view.playing}
             perRow={view.perRow}
             target={view.target}
@@ -158,7 +163,8 @@ function RiffBench(given: Given) {
           <Later>
             <Side
               desk={bench}
-              {...{ lines, weighed, blocked }}
+              {...{ lines, weighed, blocked, asked }}
+              bass={focus && context ? bassUnder(context, focus.at) : null}
               keyShown={key}
               phrases={question.phrases}
               asking={question.asking}
@@ -180,6 +186,13 @@ function RiffBench(given: Given) {
       <BenchDialogs state={state} />
     </Frame>
   );
+}
+
+/** The bass a section says under a time of the riff, as a pitch class. */
+function bassUnder({ bass }: Pick<RiffContext, 'bass'>, at: Quarter): number | null {
+  const under = bass.find((one) => cmp(one.at, at) <= 0 && cmp(at, one.to) < 0);
+  const read = under ? parseName(under.note) : null;
+  return read ? pitchClass(read) : null;
 }
 
 /** Where a note was dragged: to another string, or so far in time. */

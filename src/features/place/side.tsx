@@ -1,7 +1,10 @@
 import Link from 'next/link';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
+import { ok } from '@/core/base';
 import type { AnchorChoice, Blocked } from '@/core/place';
+import { endOf } from '@/core/score';
+import type { Quarter } from '@/core/time';
 import type { Key } from '@/core/pitch';
 import type { PhraseAnswer, Weighed } from '@/workers/place.worker';
 import { AskCard } from './ask-card';
@@ -11,6 +14,10 @@ import { commandsFor, type BenchContext } from './commands';
 import { CompareHands } from './compare-hands';
 import { EvidenceFields } from './evidence';
 import { NotePanel } from './note-panel';
+import type { CheckFinding } from '@/core/check';
+import { Claims } from '@/features/check/claims';
+import { RiffQuestions } from '@/features/check/riff-questions';
+import { GripNames } from './grip-names';
 import { Questions } from './questions';
 import { Readings } from './alternatives-panel';
 import { Recall } from './recall';
@@ -27,6 +34,10 @@ interface Props {
   readonly keyShown: Key | null;
   readonly weighed: Weighed | null;
   readonly blocked: readonly Blocked[];
+  /** What the check asks about the riff. */
+  readonly asked: readonly CheckFinding[];
+  /** Pitch class of the bass under what is chosen, where one is said. */
+  readonly bass: number | null;
   readonly phrases: readonly PhraseAnswer[] | null;
   readonly asking: PhraseAnswer | null;
   readonly onAnswer: (choice: AnchorChoice | undefined) => void;
@@ -49,6 +60,8 @@ export function Side({
   keyShown,
   weighed,
   blocked,
+  asked,
+  bass,
   phrases,
   asking,
   onAnswer,
@@ -113,6 +126,9 @@ export function Side({
           ) : (
             <Overview riff={riff} lines={lines} />
           )}
+          {focus ? (
+            <GripNames events={events.length > 0 ? events : [focus]} setup={part.setup} {...{ keyShown, bass }} />
+          ) : null}
           {focus ? <EvidenceFields desk={desk} event={focus} note={note} /> : null}
         </Tabs.Content>
         <Tabs.Content value="phrase" className="flex flex-col gap-5 pt-3">
@@ -136,6 +152,12 @@ export function Side({
             edit={edit}
           />
           <Readings desk={desk} />
+          <Claims
+            piece={piece}
+            about={claimAbout(desk)}
+            listed={(claim) => claim.riff === riff.id}
+            onEdit={(made) => edit(ok(made))}
+          />
         </Tabs.Content>
         <Tabs.Content value="hand" className="flex flex-col gap-5 pt-3">
           <p className="text-[15px]">
@@ -162,6 +184,7 @@ export function Side({
           <RiffPanel desk={desk} />
         </Tabs.Content>
       </Tabs.Root>
+      <RiffQuestions piece={piece} questions={asked} onEdit={(made) => edit(ok(made))} />
       <Questions
         piece={piece}
         part={part}
@@ -172,6 +195,19 @@ export function Side({
       />
     </aside>
   );
+}
+
+/** What a claim at the bench is about: the chosen stretch, or the riff. */
+function claimAbout({ part, riff, chosen }: BenchContext): {
+  part: string;
+  riff: string;
+  from?: Quarter;
+  to?: Quarter;
+} {
+  const about = { part: part.id, riff: riff.id };
+  const { events } = chosen;
+  const last = events.at(-1);
+  return events.length > 1 && events[0] && last ? { ...about, from: events[0].at, to: endOf(last) } : about;
 }
 
 /** What is offered for a stretch or for what has no notes: the commands most wanted, all others in the list. */

@@ -37,6 +37,8 @@ interface Props {
   readonly lanes: ReadonlySet<LaneName>;
   /** Chords and bass where the riff is played. */
   readonly harmony: Harmony | null;
+  /** Events the check asks about. */
+  readonly asked: ReadonlySet<string>;
   readonly chosen: Chosen;
   readonly onKeyDown: (event: KeyboardEvent) => void;
   readonly playing: boolean;
@@ -244,6 +246,7 @@ export function Strip({
   hands,
   lanes,
   harmony,
+  asked: questioned,
   chosen,
   onKeyDown,
   playing,
@@ -415,6 +418,10 @@ export function Strip({
               setup={setup}
               schools={schools}
               harmony={harmony}
+              asked={row.events
+                .filter((event) => questioned.has(event.id))
+                .map((event) => event.id)
+                .join(' ')}
             />
           </div>
         ))}

@@ -399,6 +399,9 @@ function Parts({ piece, part }: { readonly piece: Piece; readonly part: Part }) 
         <Button size="small" onClick={add}>
           Add a part
         </Button>
+        <Link href={`/pieces/${piece.id}/bring-in`} className={buttonClass({ size: 'small' })}>
+          Bring in a MIDI file
+        </Link>
         {piece.parts.length > 1 ? (
           <Button size="small" tone="quiet" onClick={() => edit({ type: 'removePart', part: part.id })}>
             Remove {part.name}

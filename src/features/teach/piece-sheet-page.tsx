@@ -6,6 +6,7 @@ import { setCredit } from '@/core/command';
 import { ok } from '@/core/base';
 import type { Piece } from '@/core/score';
 import { LineField } from '@/features/form/line-field';
+import { LastLook } from '@/features/check/last-look';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
@@ -155,6 +156,7 @@ function Chosen({ piece }: { readonly piece: Piece }) {
             }}
           />
         </div>
+        <LastLook />
         <Button tone="yours" className="ml-auto" onClick={() => window.print()}>
           <Printer size={18} aria-hidden /> Print
         </Button>

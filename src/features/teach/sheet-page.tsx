@@ -14,6 +14,7 @@ import { keyOf, tempoOf, type Part, type Piece, type Riff } from '@/core/score';
 import { staffBars, swingWrittenOut, type StaffChoice } from '@/core/staff';
 import { barOf, swingWords } from '@/core/time';
 import { Staff } from '@/ui/draw/staff';
+import { LastLook } from '@/features/check/last-look';
 import { Frame } from '@/features/piece/frame';
 import { useRiff } from '@/features/piece/provider';
 import { RiffSwitch } from '@/features/place/riff-switch';
@@ -80,6 +81,7 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
             The whole piece
           </Link>
         ) : null}
+        <LastLook />
         <Button
           tone="yours"
           className={found.piece.sections.length > 0 ? '' : 'ml-auto'}

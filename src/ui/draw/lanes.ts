@@ -124,7 +124,7 @@ export const LANE = {
   hand: 66,
   stroke: 25,
   count: 21,
-  harmony: 36,
+  harmony: 52,
   gap: 4,
   top: 22,
 } as const;

@@ -159,6 +159,21 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
           />
         ) : null,
       )}
+      {(props.asked ? props.asked.split(' ') : []).map((id) => {
+        const event = row.events.find((one) => one.id === id);
+        return event ? (
+          <text
+            key={id}
+            data-asked={id}
+            x={x(event.at)}
+            y={tops.strings + LANE.over - 4}
+            textAnchor="middle"
+            className="fill-question font-figures text-[15px] font-bold"
+          >
+            ?
+          </text>
+        ) : null;
+      })}
       {props.target ? <Target text={props.target} x={x} bottom={tops.bottom} /> : null}
       {props.caret !== null ? (
         <line
@@ -204,6 +219,7 @@ export const StripRowView = memo(function StripRowView(props: RowProps) {
           right={width - LANE.pad}
           harmony={props.harmony ?? null}
           naming={props.schools.notes}
+          keyShown={props.keyShown}
         />
       ) : null}
     </svg>

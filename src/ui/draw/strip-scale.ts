@@ -29,6 +29,8 @@ export interface RowProps {
   readonly schools: Schools;
   /** Chords and bass where the riff is played. */
   readonly harmony?: Harmony | null;
+  /** Ids of events of the row that are asked about, joined by spaces. */
+  readonly asked?: string;
   /** Height of a fret figure in pixels: less where many notes share a row. */
   readonly figure: number;
   /** Most places are the instructor's, so proposals are marked instead. */

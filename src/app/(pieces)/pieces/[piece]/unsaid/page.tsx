@@ -1,7 +1,6 @@
-import { UnspecifiedPage } from '@/features/piece/unspecified-page';
+import { redirect } from 'next/navigation';
 
-export const metadata = { title: 'Still unsaid' };
-
-export default function Page() {
-  return <UnspecifiedPage />;
+/** What was the list of the unsaid is part of the check: links that were kept lead there. */
+export default async function UnsaidPage({ params }: { readonly params: Promise<{ piece: string }> }) {
+  redirect(`/pieces/${(await params).piece}/check`);
 }
