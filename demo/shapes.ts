@@ -46,6 +46,8 @@ export interface DemoPiece {
   readonly key: { readonly tonic: string; readonly mode: 'major' | 'minor' };
   readonly parts: readonly DemoPart[];
   readonly source?: Source;
+  /** What was said of it, to be checked: of the piece, or of a part's riff. */
+  readonly claims?: readonly { readonly words: string; readonly part?: string; readonly riff?: string }[];
   /** A level made of the first part. */
   readonly level?: { readonly name: string; readonly level: 'teaching' | 'starter' };
   /** Sections, and the order they are played in as it is typed. */

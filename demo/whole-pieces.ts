@@ -15,6 +15,11 @@ export const WHOLE_PIECES: readonly DemoPiece[] = [
       ],
       authorship: 'Who wrote the bridge nobody remembers; the bass line may be older than the show.',
     },
+    claims: [
+      { words: 'all A minor pentatonic', part: 'Guitar 1', riff: 'Lamp' },
+      { words: 'all A harmonic minor', part: 'Guitar 1', riff: 'Glow' },
+      { words: 'no capo', part: 'Guitar 2' },
+    ],
     parts: [
       {
         name: 'Guitar 1',

@@ -93,7 +93,7 @@ test('the chart of a whole piece; chords and degrees at the bench; the sheet wit
   await page.getByRole('button', { name: 'harmony' }).click();
   await expect(page.locator('svg[data-row="0"]')).toContainText('Dm');
   await form(page);
-  await page.getByRole('link', { name: 'Hand out' }).click();
+  await page.getByRole('link', { name: 'Teach' }).click();
   const sheet = page.getByRole('article', { name: 'Sheet' });
   await expect(sheet.getByText('2nd time, instead of bar 10')).toBeVisible();
   await expect(sheet.getByText('2 times in all, as at bar 1')).toBeVisible();

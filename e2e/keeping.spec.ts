@@ -120,7 +120,7 @@ for (const theme of ['light', 'dark'] as const) {
     for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
     await expect(page.getByRole('complementary').getByText(/^(yours|proposed)$/)).toBeVisible();
     await noBarriers(page);
-    for (const stage of ['Set up', 'Bring in', 'Hand out']) {
+    for (const stage of ['Set up', 'Check', 'Teach']) {
       await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: stage }).click();
       await expect(page.getByRole('main')).toBeVisible();
       await noBarriers(page);

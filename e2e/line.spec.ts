@@ -54,7 +54,7 @@ test('calls to places to lock to reload to print', async ({ page }) => {
   await saved(page);
 
   // The sheet says the set-up, and prints as pages of the chosen paper.
-  await page.getByRole('link', { name: 'Hand out' }).click();
+  await page.getByRole('link', { name: 'Teach' }).click();
   const sheet = page.getByRole('article', { name: 'Sheet' });
   await expect(sheet.getByRole('heading', { name: 'The Tin Heron' })).toBeVisible();
   await expect(sheet.getByText('D A D G B E')).toBeVisible();

@@ -22,7 +22,7 @@ test('no page moves sideways', async ({ page }) => {
     `${piece}/parts/p0`,
     `${piece}/hear`,
     `${piece}/bring-in`,
-    `${piece}/unsaid`,
+    `${piece}/check`,
     '/rack',
     '/rack/tunings',
     '/rack/strings',

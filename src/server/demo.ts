@@ -6,7 +6,7 @@ import { DEMO_CLIPS, type DemoClip } from '../../demo/clips';
 import { DEMO_INSTRUMENTS, DEMO_READINGS, DEMO_TUNING, type DemoInstrument } from '../../demo/rack';
 import { easierBars } from '@/core/arrange';
 import { fail, must, ok, type Result } from '@/core/base';
-import { acceptEasier, levelPart } from '@/core/command';
+import { acceptEasier, addClaim, levelPart } from '@/core/command';
 import { applyEdit } from '@/core/edit';
 import { writeWav } from '@/core/formats/wav';
 import { CLIP_LIMITS, emptyClip } from '@/core/hearing';
@@ -87,7 +87,25 @@ export function buildDemoPiece(demo: DemoPiece): Result<Piece> {
     ...(demo.source ? { source: demo.source } : {}),
   });
   const whole = demo.form ? withForm(piece, demo.form) : ok(piece);
-  return whole.ok && demo.level ? withLevel(whole.value, demo.level) : whole;
+  const levelled = whole.ok && demo.level ? withLevel(whole.value, demo.level) : whole;
+  return levelled.ok ? withClaims(levelled.value, demo.claims ?? []) : levelled;
+}
+
+/** What the band said of it, kept as claims. */
+function withClaims(start: Piece, said: NonNullable<DemoPiece['claims']>): Result<Piece> {
+  let piece = start;
+  for (const one of said) {
+    const part = piece.parts.find(({ name }) => name === one.part);
+    const riff = part?.riffs.find(({ name }) => name === one.riff);
+    const made = addClaim(piece, one.words, {
+      ...(part ? { part: part.id } : {}),
+      ...(riff ? { riff: riff.id } : {}),
+    });
+    const next = made.ok ? applyEdit(piece, made.value) : made;
+    if (!next.ok) return next;
+    piece = next.value;
+  }
+  return ok(piece);
 }
 
 /** A level of the first part beside it, with the first thing that makes it easier taken up. */

@@ -21,7 +21,9 @@ export interface SectionHarmony {
 }
 
 /** What counts as sounding under a chord: a share of the time. */
-const LONG = 0.12;
+const LONG = 0.15;
+/** Names that ask for more belief than this say that no chord is held. */
+const PLAIN = 1.3;
 
 /** The harmony of every section on its first pass. */
 export function harmonyOf(piece: Piece): SectionHarmony[] {
@@ -47,7 +49,14 @@ export function harmonyOf(piece: Piece): SectionHarmony[] {
       const held = [...long.keys()].filter((midi) => (classes.get(midi % 12) ?? 0) >= LONG * length);
       const names = namesOf({ pitches: held, key: momentAt(map, add(pass.from, span.at)).key });
       const { bar } = momentAt(map, add(pass.from, span.at));
-      return { bar: bar + 1, said: step.chord, sounding: names.slice(0, 2).map((one) => one.sounding) };
+      return {
+        bar: bar + 1,
+        said: step.chord,
+        sounding: names
+          .filter((one) => one.cost <= PLAIN)
+          .slice(0, 2)
+          .map((one) => one.sounding),
+      };
     });
     return {
       ...{ section: section.id, name: section.name, bar: pass.firstBar + 1, said: key, keys: found, chords },

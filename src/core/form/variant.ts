@@ -16,10 +16,25 @@ export interface Varied {
 
 type Change = Variant['change'];
 
-/** What an event holds beside its time and ids, in a few letters. */
+/** Marks are read with this before them: those of before depended on how a store ordered the fields, and say nothing. */
+const MARK = '~';
+
+/** What an event holds beside its time and ids, in a few letters, in whatever order its fields stand. */
 export function markOf(event: RiffEvent): string {
   const { id: _, at: __, notes, ...rest } = event;
-  return textMark(JSON.stringify([rest, notes.map(({ id: ___, place, ...note }) => [note, place && placed(place)])]));
+  const held = [rest, notes.map(({ id: ___, place, ...note }) => [note, place && placed(place)])];
+  return MARK + textMark(JSON.stringify(ordered(held)));
+}
+
+/** A value with the fields of its records in the order of their names. */
+function ordered(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(ordered);
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(
+    Object.entries(value)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([name, held]) => [name, ordered(held)]),
+  );
 }
 
 /** Of a place, what is heard or was decided: a finger the program proposes comes and goes without a correction. */
@@ -52,7 +67,7 @@ export function applyVariant(riff: Riff, variant: Variant): Varied {
         `"${variant.name}" changes a note of "${riff.name}" that was deleted; the change is left out.`,
         id,
       );
-    else if (was && was.mark !== markOf(now))
+    else if (was?.mark.startsWith(MARK) && was.mark !== markOf(now))
       tell('variant-behind', `A note that "${variant.name}" changes was corrected in "${riff.name}" since.`, id);
   }
   const events: RiffEvent[] = [];

@@ -62,7 +62,7 @@ export function CheckPage({ start }: { readonly start: Shown }) {
   return (
     <Frame>
       <div className="flex min-h-0 flex-1 gap-8 py-5 max-[899px]:flex-col max-[899px]:gap-4 max-[899px]:overflow-y-auto max-[899px]:py-3">
-        <main className="min-h-0 min-w-0 flex-1 overflow-y-auto pr-2 max-[899px]:overflow-visible max-[899px]:pr-0">
+        <main className="min-h-0 min-w-0 flex-1 overflow-y-auto pr-2 max-[899px]:flex-none max-[899px]:overflow-visible max-[899px]:pr-0">
           <h2 className="text-2xl">
             {findings === null ? 'Reading the piece…' : summary(count('open'), count('unsaid'))}
           </h2>

@@ -111,7 +111,15 @@ const Path = memo(function Path({
 /** How much of the piece is still unsaid, with the way to the list. */
 function UnsaidLink() {
   const piece = useDeferredValue(usePiece((state) => state.document));
-  const count = useMemo(() => unspecifiedIn(piece).length, [piece]);
+  const { findings } = useFindings();
+  // Before the check has read the piece, what can be told at a glance.
+  const count = useMemo(
+    () =>
+      findings === null
+        ? unspecifiedIn(piece).length
+        : openOf(findings, piece.answers).filter((one) => one.severity === 'open').length,
+    [findings, piece],
+  );
   if (count === 0) return null;
   return (
     <Link

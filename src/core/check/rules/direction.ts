@@ -38,7 +38,7 @@ function into(before: RiffEvent, event: RiffEvent, riff: Riff, part: Part, piece
       const made = setJoin(piece, riff.id, [before.id], to, from.id);
       return made.ok ? [{ words, edit: made.value }] : [];
     };
-    if (how === 'hold') {
+    if (how === 'hold' || way === 0) {
       // Struck again, a finger that slid back is the same as one that stayed.
       if (before.notes.length > 1 && before.notes.some((one) => one.join && one.pitch.midi !== from.pitch.midi))
         continue;
