@@ -42,7 +42,7 @@ test('what is meant stays quiet through a reload, and is asked again when its gr
   await page.getByRole('link', { name: /^Check/ }).click();
   const asked = question(page, 'copy');
   await asked.getByRole('button', { name: 'Meant, with a reason' }).click();
-  await page.getByLabel('Why it is meant').fill('the third rung is crooked');
+  await page.getByRole('textbox', { name: 'Why it is meant' }).fill('the third rung is crooked');
   await page.getByRole('button', { name: 'Meant', exact: true }).last().click();
   await expect(asked).toHaveCount(0);
   await saved(page);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { pieceOf, riffOf } from '@/core/check/test-support/made';
+import { pieceOf, riffOf } from '../core/check/test-support/made';
 import { commandLine } from './test-support/command';
 
 const run = commandLine();

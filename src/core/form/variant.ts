@@ -16,7 +16,7 @@ export interface Varied {
 
 type Change = Variant['change'];
 
-/** Marks are read with this before them: those of before depended on how a store ordered the fields, and say nothing. */
+/** Before every mark: those of before depended on how a store ordered the fields, and say nothing. */
 const MARK = '~';
 
 /** What an event holds beside its time and ids, in a few letters, in whatever order its fields stand. */

@@ -26,6 +26,7 @@ import { Side, type SideTab } from './side';
 import { Strip } from './strip';
 import { useAlternatives } from './use-alternatives';
 import { useBench } from './use-bench';
+import type { DragTarget } from './use-dragging';
 
 interface Start {
   readonly startBar: number | null;
@@ -113,7 +114,7 @@ function RiffBench(given: Given) {
     event.preventDefault();
     return true;
   };
-  const onDrag = (event: RiffEvent, noteId: string, to: Dragged): void => {
+  const onDrag = (event: RiffEvent, noteId: string, to: DragTarget): void => {
     const note = event.notes.find((one) => one.id === noteId);
     const ids = events.some((one) => one.id === event.id) ? events.map((one) => one.id) : [event.id];
     if (to.by !== null) edit(moveEvents(piece, riff.id, ids, to.by));
@@ -193,10 +194,4 @@ function bassUnder({ bass }: Pick<RiffContext, 'bass'>, at: Quarter): number | n
   const under = bass.find((one) => cmp(one.at, at) <= 0 && cmp(at, one.to) < 0);
   const read = under ? parseName(under.note) : null;
   return read ? pitchClass(read) : null;
-}
-
-/** Where a note was dragged: to another string, or so far in time. */
-interface Dragged {
-  readonly string: number | null;
-  readonly by: Quarter | null;
 }

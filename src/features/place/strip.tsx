@@ -9,7 +9,6 @@ import {
   useRef,
   useState,
   type KeyboardEvent,
-  type PointerEvent,
   type RefObject,
 } from 'react';
 import type { Setup } from '@/core/instrument';
@@ -17,7 +16,7 @@ import type { Key } from '@/core/pitch';
 import { stringLetters, type Schools } from '@/core/schools';
 import type { Riff, RiffEvent } from '@/core/score';
 import { strokeFigures, strokesOf, type Struck } from '@/core/rhythm';
-import { add, cmp, maxQuarter, minQuarter, quarter, toNumber, type Quarter, type TempoStep } from '@/core/time';
+import { cmp, maxQuarter, minQuarter, type Quarter, type TempoStep } from '@/core/time';
 import type { Harmony } from '@/ui/draw/harmony-lane';
 import { LANE, laneScales, laneTops, type LaneName } from '@/ui/draw/lanes';
 import { barsThatFit, figureSize, rowCutter, type StripRow } from '@/ui/draw/strip-layout';
@@ -28,6 +27,8 @@ import { rowFigure, rowRoom, rowScale, textIn } from '@/ui/draw/strip-scale';
 import { useSchools } from '@/ui/schools';
 import type { CallTarget } from './call-line';
 import type { Chosen } from './selection';
+import { useDragging, type DragTarget } from './use-dragging';
+import { usePlayhead } from './use-playhead';
 
 interface Props {
   readonly riff: Riff;
@@ -52,28 +53,8 @@ interface Props {
   /** Where what is typed in the call line would go. */
   readonly target: CallTarget | null;
   /** A note was dragged: to a string, or by a time. */
-  readonly onDrag: (
-    event: RiffEvent,
-    note: string,
-    to: { readonly string: number | null; readonly by: Quarter | null },
-  ) => void;
+  readonly onDrag: (event: RiffEvent, note: string, to: DragTarget) => void;
 }
-
-/** A note on its way with the pointer. */
-interface Drag {
-  readonly event: RiffEvent;
-  readonly note: string;
-  readonly startX: number;
-  readonly startY: number;
-  readonly row: StripRow;
-  readonly string: number | null;
-  readonly by: Quarter | null;
-  readonly px: number;
-  readonly py: number;
-}
-
-/** So far a pointer may waver before it drags. */
-const SLACK = 7;
 
 const NO_STROKES: readonly Struck[] = [];
 
@@ -114,128 +95,6 @@ function useMeasured(box: RefObject<HTMLDivElement | null>) {
     return () => observer.disconnect();
   }, [box]);
   return { measured, width, seen, setSeen };
-}
-
-/** The playhead moves by itself, outside React: a frame costs one style change. */
-function usePlayhead(
-  head: RefObject<HTMLDivElement | null>,
-  {
-    playing,
-    rows,
-    scaleOf,
-    rowHeight,
-    playhead,
-  }: {
-    readonly playing: boolean;
-    readonly rows: readonly StripRow[];
-    readonly scaleOf: (row: StripRow) => RowScale;
-    readonly rowHeight: number;
-    readonly playhead: () => number | null;
-  },
-): void {
-  useEffect(() => {
-    const drawn = head.current;
-    if (!playing) return;
-    let frame = 0;
-    // The scale of the row it is in: one row is played for seconds.
-    let scaled: { readonly row: StripRow; readonly scale: RowScale } | null = null;
-    const follow = (): void => {
-      frame = requestAnimationFrame(follow);
-      const line = head.current;
-      if (!line) return;
-      const at = playhead();
-      const row = at === null ? undefined : (rows.find((row) => at < toNumber(row.to) - 1e-9) ?? rows.at(-1));
-      if (at === null || !row) {
-        line.style.opacity = '0';
-        return;
-      }
-      if (scaled?.row !== row) scaled = { row, scale: scaleOf(row) };
-      const x = scaled.scale.time(at);
-      line.style.opacity = '1';
-      line.style.transform = `translate(${x}px, ${row.index * rowHeight + 6}px)`;
-    };
-    frame = requestAnimationFrame(follow);
-    return () => {
-      cancelAnimationFrame(frame);
-      if (drawn) drawn.style.opacity = '0';
-    };
-  }, [head, playing, rows, scaleOf, rowHeight, playhead]);
-}
-
-/** Choosing and dragging with the pointer: a note to another string, or the chosen ones in time. */
-function useDragging({
-  box,
-  riff,
-  rows,
-  scaleOf,
-  chosen,
-  strings,
-  onDrag,
-}: Pick<Props, 'riff' | 'chosen' | 'onDrag'> & {
-  readonly box: RefObject<HTMLDivElement | null>;
-  readonly rows: readonly StripRow[];
-  readonly scaleOf: (row: StripRow) => RowScale;
-  readonly strings: readonly number[];
-}) {
-  const [drag, setDrag] = useState<Drag | null>(null);
-  const press = (pointer: PointerEvent): void => {
-    const target = pointer.target as Element;
-    const svg = target.closest('svg');
-    const row = rows[Number(svg?.getAttribute('data-row') ?? -1)];
-    if (!svg || !row) return;
-    const eventId = target.closest('[data-event]')?.getAttribute('data-event');
-    const noteId = target.closest('[data-note]')?.getAttribute('data-note') ?? null;
-    const event = riff.events.find((event) => event.id === eventId);
-    if (event && (pointer.ctrlKey || pointer.metaKey)) chosen.toggle(event, noteId);
-    else if (event) {
-      chosen.choose(event, noteId, pointer.shiftKey);
-      if (noteId && !pointer.shiftKey)
-        setDrag({
-          event,
-          note: noteId,
-          startX: pointer.clientX,
-          startY: pointer.clientY,
-          row,
-          string: null,
-          by: null,
-          px: 0,
-          py: 0,
-        });
-    } else {
-      const px = pointer.clientX - svg.getBoundingClientRect().left;
-      const near = nearestEvent(row, px, scaleOf(row));
-      if (near && pointer.shiftKey) chosen.choose(near, null, true);
-      else chosen.setCaret(timeAt(row, px, scaleOf(row)));
-    }
-  };
-
-  const move = (event: PointerEvent): void => {
-    if (!drag) return;
-    const dx = event.clientX - drag.startX;
-    const dy = event.clientY - drag.startY;
-    const scale = scaleOf(drag.row);
-    const steps = Math.round((scale.invert(scale(drag.event.at) + dx) - toNumber(drag.event.at)) * 4);
-    const place = drag.event.notes.find((note) => note.id === drag.note)?.place;
-    const lines = Math.round(dy / LANE.stringGap);
-    const at = place ? strings.indexOf(place.string) : -1;
-    const target = place && lines !== 0 ? (strings[at + lines] ?? null) : null;
-    // One thing at a time: whichever way the pointer went further.
-    const across = Math.abs(dy) > Math.abs(dx);
-    const box_ = box.current?.getBoundingClientRect();
-    setDrag({
-      ...drag,
-      string: Math.abs(dy) > SLACK && across ? target : null,
-      by: Math.abs(dx) > SLACK && !across && steps !== 0 ? quarter(steps, 4) : null,
-      px: event.clientX - (box_?.left ?? 0) + (box.current?.scrollLeft ?? 0),
-      py: event.clientY - (box_?.top ?? 0) + (box.current?.scrollTop ?? 0),
-    });
-  };
-  const drop = (): void => {
-    if (drag && (drag.string !== null || drag.by !== null))
-      onDrag(drag.event, drag.note, { string: drag.string, by: drag.by });
-    setDrag(null);
-  };
-  return { drag, press, move, drop, cancel: () => setDrag(null) };
 }
 
 /** The phrase strip at work: rows in a scrolling sheet, of which only those in sight are drawn. */
@@ -474,18 +333,6 @@ function caretIn(row: StripRow, caret: Quarter, count: number): Quarter | null {
 function targetIn(row: StripRow, target: CallTarget | null): string | null {
   if (!target || cmp(target.until, row.from) <= 0 || cmp(target.from, row.to) >= 0) return null;
   return `${maxQuarter(target.from, row.from)} ${minQuarter(target.until, row.to)}`;
-}
-
-/** The sixteenth nearest to a pixel. */
-function timeAt(row: StripRow, px: number, scale: RowScale): Quarter {
-  const from = toNumber(row.from);
-  const time = Math.min(toNumber(row.to), Math.max(from, scale.invert(px)));
-  const at = add(row.from, quarter(Math.round((time - from) * 4), 4));
-  return cmp(at, row.to) < 0 ? at : add(row.to, quarter(-1, 4));
-}
-
-function nearestEvent(row: StripRow, px: number, x: RowScale) {
-  return [...row.events].sort((a, b) => Math.abs(x(a.at) - px) - Math.abs(x(b.at) - px))[0] ?? null;
 }
 
 /** A value that keeps its identity while it says the same. */

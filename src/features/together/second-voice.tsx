@@ -1,12 +1,21 @@
 import { useMemo, useState } from 'react';
-import { compareVoices, heldWords, semitoneWords, stepWords, type VoiceInterval } from '@/core/arrange';
+import {
+  compareVoices,
+  heldWords,
+  semitoneWords,
+  stepWords,
+  type ComparedVoices,
+  type VoiceInterval,
+} from '@/core/arrange';
 import type { Result } from '@/core/base';
-import { voicePart } from '@/core/command';
+import { voiceQuestion } from '@/core/check';
+import { answerTo, voicePart } from '@/core/command';
 import type { Edit } from '@/core/edit';
 import { momentAt, type Line } from '@/core/form';
 import { noteName } from '@/core/pitch';
 import { spokenBeat } from '@/core/rhythm';
 import { keyOf, type Piece } from '@/core/score';
+import { usePiece } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
 import { cn } from '@/ui/cn';
 import { useSchools } from '@/ui/schools';
@@ -147,7 +156,9 @@ export function SecondVoice({
                         <td className="pr-6 font-figures">{name(row.voice.midi)}</td>
                         <td className={cn(row.deviates && 'text-question')}>
                           {semitoneWords(row.semitones)}
-                          {row.deviates ? ': meant?' : ''}
+                          {row.deviates ? (
+                            <Deviation {...{ piece, row }} held={compared.held} of={[mine, theirs]} />
+                          ) : null}
                         </td>
                       </tr>
                     );
@@ -162,5 +173,37 @@ export function SecondVoice({
         )}
       </section>
     </div>
+  );
+}
+
+/** Whether a deviating interval is meant: the same question the check asks, answered here or there. */
+function Deviation({
+  piece,
+  row,
+  held,
+  of: [model, voice],
+}: {
+  readonly piece: Piece;
+  readonly row: ComparedVoices['rows'][number];
+  readonly held: ComparedVoices['held'];
+  readonly of: readonly [Line, Line | null | undefined];
+}) {
+  const dispatch = usePiece((state) => state.dispatch);
+  const event = voice?.origins.get(row.voice.event)?.event;
+  if (!voice || event === undefined) return <>: meant?</>;
+  const question = voiceQuestion({ event, part: voice.part.id, model: model.part.id, row, held });
+  const meant = piece.answers?.some((one) => one.finding === question.id && one.ground === question.ground);
+  return (
+    <>
+      {': '}
+      <Button
+        tone="word"
+        size="small"
+        aria-pressed={meant === true}
+        onClick={() => dispatch(answerTo(question, meant ? null : 'meant'))}
+      >
+        {meant ? 'meant' : 'meant?'}
+      </Button>
+    </>
   );
 }

@@ -137,6 +137,28 @@ function lineOf(notes: readonly SectionNote[]): VoiceLine {
   return { tops, events: [...events.values()].sort((a, b) => cmp(a.at, b.at)), sources };
 }
 
+/** What a deviation is about and rests on: one that is called meant in a table of intervals is so here too. */
+function voiceGround({ event, part, model, row, held }: Deviating) {
+  const kept = held && (held.by === 'steps' ? held.steps : held.semitones);
+  return { about: [event, model], ground: [row.voice.midi, row.model.midi, held?.by, kept, part] };
+}
+
+export interface Deviating {
+  /** The event in its riff, and its part. */
+  readonly event: string;
+  readonly part: string;
+  /** The part it goes with. */
+  readonly model: string;
+  readonly row: Row;
+  readonly held: ComparedVoices['held'];
+}
+
+/** By what a deviating note of a second voice is answered. */
+export function voiceQuestion(deviating: Deviating): Pick<CheckFinding, 'id' | 'ground'> {
+  const { id, ground } = asked('voices', { locus: {}, words: '', likely: 1, ...voiceGround(deviating) });
+  return { id, ground };
+}
+
 function question(
   piece: Piece,
   compared: ComparedVoices,
@@ -179,8 +201,7 @@ function question(
       event: here.event.id,
       ...(note ? { note: note.id } : {}),
     },
-    about: [here.event.id, there.part.id],
-    ground: [row.voice.midi, row.model.midi, held, here.part.id],
+    ...voiceGround({ event: here.event.id, part: here.part.id, model: there.part.id, row, held }),
     words: `${here.part.name} goes with ${there.part.name}, but at ${whereIn(found.riff, here.event)} of "${found.riff.name}" it has ${pitchOf(here.midi, key)} (${size}) where ${pitchOf(expected, key)} would follow: meant?`,
     evidence: heldWords(compared),
     likely,
