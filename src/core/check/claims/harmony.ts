@@ -33,7 +33,7 @@ export function scale(stretch: Stretch, { claim }: Of<'scale'>): CheckFinding[] 
     broken('claim-scale', stretch, {
       at,
       ground: [checked.outside.map(({ midi }) => midi)],
-      words: `"${stretch.claim.words}" is said, but ${pitchOf(first.midi, key)} at ${placed(stretch.piece, at)} is outside ${name}${checked.outside.length > 1 ? ` (${checked.outside.length} notes are: ${classes.join(', ')})` : ''}: another scale, or another note?`,
+      words: `"${stretch.claim.words}" is said, but ${pitchOf(first.midi, key)} at ${placed(stretch.piece, at)} is outside ${name}${checked.outside.length > 1 ? `, as ${checked.outside.length - 1} more ${checked.outside.length === 2 ? 'is' : 'are'} (${classes.join(', ')})` : ''}: another scale, or another note?`,
       evidence:
         better.length > 0 ? `${better.join(', or ')} would hold.` : 'No plain scale on that note holds all of it.',
       mends: better.slice(0, 2).map((one) => reworded(stretch, one)),

@@ -19,9 +19,9 @@ export const key: PieceRule = {
   find: (piece) => [...ofPiece(piece), ...ofSections(piece)],
 };
 
-const LEAST = { notes: 12, inside: 0.86, gain: 0.12, sure: 0.5 } as const;
+const LEAST = { notes: 12, inside: 0.86, gain: 0.12, sure: 0.3 } as const;
 /** Where capo or tuning explain another key, less speaks for it. */
-const AS_SHAPE = { inside: 0.9, gain: 0.05, times: 3 } as const;
+const AS_SHAPE = { inside: 0.9, gain: 0.05, times: 1.5 } as const;
 /** A tonic is heard as home where it sounds so much, or begins, ends or lies lowest: then its modes are allowed it. */
 const HOME = 0.1;
 
