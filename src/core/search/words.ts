@@ -60,6 +60,9 @@ export function saidIn(piece: Piece): SaidEntry[] {
       for (const use of row.uses) say('remark', use.remark, { ...where, part: row.part });
     }
   }
+  for (const { words, part, riff, section } of piece.claims ?? [])
+    say('remark', words, { ...(part ? { part } : {}), ...(riff ? { riff } : {}), ...(section ? { section } : {}) });
+  for (const { reason } of piece.answers ?? []) say('reason', reason);
   for (const part of piece.parts) for (const riff of part.riffs) out.push(...saidInRiff(part, riff));
   return out.slice(0, MOST_ENTRIES);
 }
