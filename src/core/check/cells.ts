@@ -78,6 +78,9 @@ const lengthOf = ({ riff, bar, bars }: Cell): string => {
   return `${bars}x${beats}/${unit}`;
 };
 
+/** Bars told differently that are compared with each other: a part beyond is compared in its beginning only. */
+const MOST_CLASSES = 500;
+
 /** The cells of a part's riffs, those alike in one class, the classes in the order in which they first come. */
 export function classesOf(part: Part, bars: number): CellClass[] {
   const found = new Map<string, Cell[]>();
@@ -88,7 +91,7 @@ export function classesOf(part: Part, bars: number): CellClass[] {
       if (list) list.push(cell);
       else found.set(key, [cell]);
     }
-  return [...found.values()].flatMap((cells): CellClass[] => {
+  return [...found.values()].slice(0, MOST_CLASSES).flatMap((cells): CellClass[] => {
     const [first] = cells;
     if (!first) return [];
     return [

@@ -9,6 +9,7 @@ import { openOf, proofread, stateOf } from './check';
 import { readLoosely } from './loose';
 import { RULES, RULE_NAMES } from './rules';
 import { ASKED, type CheckFinding } from './types';
+import { formArbitrary as wholePiece } from '../form/test-support/arbitrary';
 import { pieceOf, riffOf } from './test-support/made';
 
 const BAR = '5.0 5.3 4.0 4.2 5.3 5.0 6.3 5.0';
@@ -129,5 +130,25 @@ describe('reading', () => {
     const key = open.find(({ words }) => words === 'Not said: the key.');
     expect(key).toMatchObject({ severity: 'open', mends: [{ words: 'A minor' }, {}] });
     expect(open.every(({ severity, likely }) => severity === 'open' || likely < ASKED)).toBe(true);
+  });
+});
+
+describe('any piece', () => {
+  it('is read without stumbling, and every mend offered can be made and taken back', () => {
+    fc.assert(
+      fc.property(wholePiece, (piece) => {
+        for (const { mends, words, id, ground } of proofread(piece)) {
+          expect(words.trim()).not.toBe('');
+          expect(id).toMatch(/^[a-z0-9.-]{1,80}$/);
+          expect(ground).toMatch(/^[a-z0-9]{1,16}$/);
+          for (const { edit } of mends) {
+            const after = must(applyEdit(piece, edit));
+            const back = must(applyEdit(after, must(invertEdit(piece, edit))));
+            expect({ ...back, lastId: piece.lastId }).toEqual(piece);
+          }
+        }
+      }),
+      { numRuns: 60 },
+    );
   });
 });
