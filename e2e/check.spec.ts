@@ -25,6 +25,7 @@ test('a slip in a copy is marked on the strip, asked about, and mended in one st
   await expect(page.getByRole('link', { name: /^Check/ })).toContainText('1');
   const beside = page.getByRole('region', { name: 'Asked by the check' });
   await expect(beside).toContainText('Bar 3 is bars 1, 2 and 4 again');
+  await noBarriers(page);
   await page.getByRole('link', { name: /^Check/ }).click();
   await expect(page.getByRole('heading', { name: /1 question open/ })).toBeVisible();
   const asked = question(page, 'copy');
@@ -97,7 +98,6 @@ test('the sheet has a last look, the demo its one question, and a grip its names
   await strip(page).focus();
   await page.keyboard.press('Home');
   await expect(page.getByRole('region', { name: 'Name' })).toContainText('inverted power chord');
-  await noBarriers(page);
 });
 
 test('a file dropped anywhere goes where its kind is taken', async ({ page }) => {
