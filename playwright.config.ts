@@ -9,7 +9,7 @@ export default defineConfig({
   fullyParallel: false,
   workers: 2,
   // A busy machine may be late once; a test that fails twice is broken.
-  retries: process.env.CI ? 1 : 0,
+  retries: 1,
   // What changes the studio's settings runs by itself, after everything else.
   projects: [
     { name: 'together', testIgnore: /schools\.spec/ },
