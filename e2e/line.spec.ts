@@ -25,7 +25,7 @@ test('calls to places to lock to reload to print', async ({ page }) => {
   await strip(page).focus();
   for (const key of ['Home', 'ArrowRight', 'ArrowRight']) await page.keyboard.press(key);
   const panel = page.getByRole('complementary');
-  await expect(panel.getByRole('heading', { level: 2 })).toContainText('C');
+  await expect(panel.getByRole('heading', { level: 2 }).first()).toContainText('C');
   const other = panel.getByRole('button', { name: /String 6 \(E, sounds D\), fret 10/ });
   await expect(other).toBeVisible();
   await expect(panel.getByText(/^\+\d/).first()).toBeVisible();
