@@ -9,7 +9,7 @@ import { FAULTS } from './check/faults';
 
 /**
  * Slips planted in clean pieces: how many of each kind are asked about, and how many questions are asked of pieces
- * nothing was planted in. First on idioms and seeds the thresholds were never looked at with, then on those they were
+ * nothing was planted in. First on other idioms and seeds than the thresholds were set on, then on those they were
  * tuned on. A slip counts as found where it is asked (not "probably meant") at its place.
  */
 

@@ -97,7 +97,7 @@ let [n, first, three, exact, strict, seed] = [
   0,
   0,
   0,
-  Number(process.argv.find((one) => one.startsWith('--seed='))?.slice(7) ?? 500_000),
+  Number(process.argv.find((one) => one.startsWith('--seed='))?.slice(7) ?? 9000),
 ];
 const confused = new Map<string, number>();
 while (n < WANTED) {

