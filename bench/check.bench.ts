@@ -4,7 +4,8 @@ import { barCount } from '../src/core/score';
 import { DEMO_PIECES } from '../demo/pieces';
 import { buildDemoPiece } from '../src/server/demo';
 import { bigPiece } from './lib/big-form';
-import { compose, randomOf, type Idioms } from './check/compose';
+import { compose, type Idioms } from './check/compose';
+import { randomOf } from './lib/random';
 import { FAULTS } from './check/faults';
 
 /**

@@ -3,7 +3,7 @@ import { classesOf, namesOf, nameOf, parseChord, type ChordReading } from '../sr
 import { fretsLeft, makeSetup, openPitch, stringNumbers, TUNINGS, type Setup } from '../src/core/instrument';
 import { keyOn } from '../src/core/harmony';
 import { noteName, pitchClass } from '../src/core/pitch';
-import { randomOf, pick } from './check/compose';
+import { pick, randomOf } from './lib/random';
 
 /**
  * Voicings made on the neck from a chord that is known: strings beside each other within four frets, every tone that

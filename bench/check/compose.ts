@@ -19,6 +19,7 @@ import {
   type RiffEvent,
 } from '../../src/core/score';
 import { add, quarter, toNumber, ZERO, type Quarter } from '../../src/core/time';
+import { pick, randomOf, type Random } from '../lib/random';
 
 /**
  * Clean pieces, composed as a band works: a progression, a bass under it, a riff that comes again with another ending,
@@ -27,18 +28,6 @@ import { add, quarter, toNumber, ZERO, type Quarter } from '../../src/core/time'
  * every copy. Two sets of idioms and seeds: thresholds were set on `tuned`; a first round of `unseen` was read too
  * while rules were mended, then its seeds were changed: its idioms are not wholly unseen.
  */
-
-export type Random = () => number;
-export const randomOf = (seed: number): Random => {
-  let state = seed * 2654435761 + 12345;
-  return () => {
-    state = (Math.imul(state ^ (state >>> 15), 0x2c1b3c6d) + 0x9e3779b9) | 0;
-    let t = Math.imul(state ^ (state >>> 16), 0x21f0aaad);
-    t = Math.imul(t ^ (t >>> 15), 0x735a2d97);
-    return ((t ^ (t >>> 15)) >>> 0) / 4294967296;
-  };
-};
-export const pick = <T>(random: Random, list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
 
 const MINOR = [0, 2, 3, 5, 7, 8, 10];
 const MAJOR = [0, 2, 4, 5, 7, 9, 11];

@@ -7,7 +7,8 @@ import { parseName, pitchClass, shiftKey } from '../../src/core/pitch';
 import { strokesOf } from '../../src/core/rhythm';
 import type { Note, Part, Piece, Riff, RiffEvent } from '../../src/core/score';
 import { add, mul, quarter, sub, toNumber, ZERO } from '../../src/core/time';
-import { barOfEvent, later, pick, type Random } from './compose';
+import { pick, type Random } from '../lib/random';
+import { barOfEvent, later } from './compose';
 
 /** Slips of the kind instructors make, each planted in a clean piece; null where the piece has no place for it. */
 

@@ -2,6 +2,7 @@ import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { importMidi, jsonOf, parseCalls, printRiff } from './commands/files';
+import { carry, findSetupOf, move } from './commands/carry';
 import { check, name, scale } from './commands/check';
 import { reduction, search, secondVoices } from './commands/arrange';
 import { differences, fold, formParse, formPrint, unfold } from './commands/form';
@@ -12,12 +13,15 @@ import {
   callsParseInput,
   callsPrintInput,
   capoPlanInput,
+  carryInput,
   CliFault,
   differencesInput,
+  findSetupInput,
   foldOptions,
   formParseInput,
   importOptions,
   listenOptions,
+  moveInput,
   nameInput,
   parsed,
   placeInput,
@@ -146,6 +150,12 @@ function dispatch(argv: readonly string[]): unknown {
       return name(parsed(nameInput, json(after[0])));
     case 'scale':
       return scale(parsed(scaleInput, json(after[0])));
+    case 'find-setup':
+      return findSetupOf(parsed(findSetupInput, json(after[0])));
+    case 'carry':
+      return carry(parsed(carryInput, json(after[0])));
+    case 'move':
+      return move(parsed(moveInput, json(after[0])));
     case 'setup':
       return describeSetup(parsed(setupInput, json(after[0])));
     case 'tension':
@@ -178,7 +188,7 @@ function dispatch(argv: readonly string[]): unknown {
     default:
       throw new CliFault(
         'usage',
-        'Commands: positions, place, import, calls parse, calls print, form parse, form print, unfold, fold, differences, second-voice, reduce, search, check, name, scale, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.',
+        'Commands: positions, place, import, calls parse, calls print, form parse, form print, unfold, fold, differences, second-voice, reduce, search, check, name, scale, find-setup, carry, move, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.',
         command ?? '',
       );
   }

@@ -91,6 +91,76 @@ export const placeInput = z.strictObject({
   frets: countingSchema,
 });
 
+const eventsAndTempo = {
+  tempo: placeInput.shape.tempo,
+  meter: placeInput.shape.meter,
+  events: placeInput.shape.events,
+  frets: placeInput.shape.frets,
+};
+const eventId = z.string().min(1).max(60);
+const noteIndex = z.number().int().min(0).max(11).optional().describe('index in the event; absent: all of its notes');
+const some = z.array(eventId).min(2).max(64);
+
+export const findSetupInput = z.strictObject({
+  ...eventsAndTempo,
+  instruments: z
+    .array(z.union([z.string(), instrumentSchema]))
+    .min(1)
+    .max(8)
+    .default(['guitar-6'])
+    .describe('what the player may have used'),
+  families: z
+    .array(z.enum(['standard', 'dropped', 'detuned', 'open', 'modal', 'baritone', 'extended', 'altered']))
+    .max(8)
+    .optional(),
+  capo: z.boolean().optional().describe('false: no capo'),
+  clues: z
+    .array(
+      z.union([
+        z.strictObject({ event: eventId, note: noteIndex, open: z.boolean().describe('sounds open; false: stopped') }),
+        z.strictObject({ event: eventId, note: noteIndex, stopped: z.literal(true).describe('bends or shakes') }),
+        z.strictObject({ event: eventId, note: noteIndex, string: z.number().int().min(1).max(12) }),
+        z.strictObject({ ring: some.describe('ring into each other') }),
+        z.strictObject({ hammeredFromOpen: eventId }),
+        z.strictObject({ slack: eventId, note: noteIndex }),
+        z.strictObject({ drone: eventId, note: noteIndex }),
+        z.strictObject({ shape: some.describe('one shape moves through these') }),
+      ]),
+    )
+    .max(64)
+    .default([]),
+});
+
+export const carryInput = z.strictObject({
+  from: setupRequest,
+  to: z.array(setupRequest).min(1).max(24),
+  keep: z.enum(['sound', 'shape']).default('sound'),
+  octaves: z.number().int().min(-3).max(3).optional().describe('absent: those that lose least'),
+  substitute: z.boolean().optional().describe('notes out of reach go to another octave of their own'),
+  key: z.string().max(20).optional().describe('as it sounds: "F# minor"'),
+  ...eventsAndTempo,
+});
+
+const opensSchema = z
+  .enum(['close', 'keep'])
+  .optional()
+  .describe('what open strings do: stopped with the rest, or kept');
+export const moveInput = z.strictObject({
+  setup: setupRequest,
+  root: z.string().max(8).optional().describe('note that degrees are counted from'),
+  move: z.discriminatedUnion('by', [
+    z.strictObject({ by: z.literal('frets'), steps: z.number().int().min(-36).max(36), opens: opensSchema }),
+    z.strictObject({
+      by: z.enum(['strings', 'semitones', 'octaves']),
+      steps: z.number().int().min(-36).max(36),
+    }),
+    z.strictObject({ by: z.literal('chord'), from: z.string().max(40), to: z.string().max(40), opens: opensSchema }),
+    z.strictObject({ by: z.literal('key'), from: z.string().max(20), to: z.string().max(20) }),
+    z.strictObject({ by: z.literal('hand'), fret: z.number().int().min(1).max(30) }),
+  ]),
+  ...eventsAndTempo,
+});
+
 export const callsParseInput = z.strictObject({
   setup: setupRequest,
   calls: z.string(),
@@ -256,6 +326,9 @@ export const SCHEMAS = {
   check: checkOptions,
   name: nameInput,
   scale: scaleInput,
+  'find-setup': findSetupInput,
+  carry: carryInput,
+  move: moveInput,
 } as const;
 
 /** A fault on its way to standard error. */

@@ -17,7 +17,7 @@ import {
   type PlaceNote,
   placeLink,
 } from '@/core/place';
-import { cmp, parseMeter, ZERO, type Quarter } from '@/core/time';
+import { cmp, parseMeter, ZERO, type MeterChange, type Quarter } from '@/core/time';
 import { CliFault, type placeInput, type positionsInput, setupOf } from '../schemas';
 
 export function positions(input: z.infer<typeof positionsInput>): unknown {
@@ -27,7 +27,16 @@ export function positions(input: z.infer<typeof positionsInput>): unknown {
 
 type InputEvent = z.infer<typeof placeInput>['events'][number];
 
-function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, counting: FretCounting): PlaceNote {
+/** What places in the input are taken for: a lock only where it is said, all of them decided, or none of them known. */
+type Places = 'as-said' | 'decided' | 'unknown';
+
+function noteOf(
+  given: InputEvent['notes'][number],
+  setup: Setup,
+  at: string,
+  counting: FretCounting,
+  places: Places,
+): PlaceNote {
   const note =
     given.string === undefined || given.fret === undefined
       ? given
@@ -43,9 +52,9 @@ function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, co
     ...(note.link === undefined ? {} : { link: placeLink(note.link) }),
     cents: note.cents,
   };
-  if (note.string === undefined || note.fret === undefined) {
+  if (note.string === undefined || note.fret === undefined || (places === 'unknown' && note.pitch !== undefined)) {
     if (note.pitch === undefined) throw new CliFault('bad-note', 'Give a pitch, or string and fret.', at);
-    if (note.lock) throw new CliFault('bad-note', 'A lock needs string and fret.', at);
+    if (note.lock && note.string === undefined) throw new CliFault('bad-note', 'A lock needs string and fret.', at);
     return { pitch: note.pitch, lock: null, dur, ...technique };
   }
   if (note.harmonic) throw new CliFault('bad-note', 'A harmonic is given by its pitch alone.', at);
@@ -58,9 +67,10 @@ function noteOf(given: InputEvent['notes'][number], setup: Setup, at: string, co
       at,
     );
   }
-  const lock = note.lock
-    ? { string: note.string, fret: note.fret, finger: (note.finger ?? null) as Finger | null }
-    : null;
+  const lock =
+    places === 'decided' || (places === 'as-said' && note.lock)
+      ? { string: note.string, fret: note.fret, finger: (note.finger ?? null) as Finger | null }
+      : null;
   return { pitch: sounds.value, lock, dur, ...technique };
 }
 
@@ -72,15 +82,21 @@ export interface PlaceFlags {
   readonly ways: number | null;
 }
 
-export function place(
-  input: z.infer<typeof placeInput>,
-  flags: PlaceFlags = { explain: false, table: false, ways: null },
-): unknown {
-  const { setup, assumed } = setupOf(input.setup);
-  const meter = parseMeter(input.meter ?? '4/4');
-  if (!meter) throw new CliFault('bad-meter', `"${input.meter}" is no meter, such as 4/4 or 6/8.`, 'meter');
+/** A meter as programs write it, as the lane of one. */
+export function meterOf(text: string | undefined): MeterChange[] {
+  const meter = parseMeter(text ?? '4/4');
+  if (!meter) throw new CliFault('bad-meter', `"${text}" is no meter, such as 4/4 or 6/8.`, 'meter');
+  return [{ bar: 0, ...meter }];
+}
+
+/** The events of an input as the solver takes them, checked to go forward in time. */
+export function eventsOf(
+  input: Pick<z.infer<typeof placeInput>, 'events' | 'frets'>,
+  setup: Setup,
+  places: Places,
+): PlaceEvent[] {
   let before: Quarter | null = null;
-  const events = input.events.map((event, i): PlaceEvent => {
+  return input.events.map((event, i): PlaceEvent => {
     if (before !== null && cmp(event.at, before) <= 0)
       throw new CliFault(
         'event-order',
@@ -97,9 +113,18 @@ export function place(
       ring: event.ring ?? false,
       ...(event.bar ? { bar: true } : {}),
       ...(event.wish ? { wish: event.wish } : {}),
-      notes: event.notes.map((place, index) => noteOf(place, setup, `events.${i}.notes.${index}`, input.frets)),
+      notes: event.notes.map((place, index) => noteOf(place, setup, `events.${i}.notes.${index}`, input.frets, places)),
     };
   });
+}
+
+export function place(
+  input: z.infer<typeof placeInput>,
+  flags: PlaceFlags = { explain: false, table: false, ways: null },
+): unknown {
+  const { setup, assumed } = setupOf(input.setup);
+  const meters = meterOf(input.meter);
+  const events = eventsOf(input, setup, 'as-said');
   if (flags.table && events.length > TABLE_EVENTS)
     throw new CliFault(
       'too-long',
@@ -109,7 +134,7 @@ export function place(
   const problem = {
     setup,
     tempo: [{ at: ZERO, bpm: input.tempo }],
-    meters: [{ bar: 0, ...meter }],
+    meters,
     events,
     options: {
       ...DEFAULT_OPTIONS,

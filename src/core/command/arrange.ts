@@ -34,7 +34,7 @@ const noPart = (part: string): Result<never> => fail('no-part', 'That part is no
  * A part beside another that plays where it plays: its riffs made of the other's, one for one, in the same places of
  * the form.
  */
-function partBeside(
+export function partBeside(
   piece: Piece,
   model: Part,
   made: Omit<Part, 'id'>,
@@ -104,7 +104,7 @@ function partBeside(
 }
 
 /** A riff without what points at its events: those of another part are others. */
-const plain = ({ variants: _, alternatives: __, wishes: ___, ...riff }: Riff): Riff => riff;
+export const plainRiff = ({ variants: _, alternatives: __, wishes: ___, ...riff }: Riff): Riff => riff;
 
 /**
  * A second voice to a whole part, in its set-up, placed by the hand: a part of its own beside it. Fails where a riff
@@ -125,9 +125,10 @@ export function voicePart(piece: Piece, partId: string, interval: VoiceInterval,
     outside += made.value.outside;
     const placed = (events: readonly RiffEvent[]): readonly RiffEvent[] =>
       events.some((event) => event.notes.some((note) => !note.place))
-        ? placeRiff({ ...plain(riff), events }, model.setup, tempoOf(piece, riff), optionsFor(piece, model)).riff.events
+        ? placeRiff({ ...plainRiff(riff), events }, model.setup, tempoOf(piece, riff), optionsFor(piece, model)).riff
+            .events
         : events;
-    const voiced: Riff = { ...plain(riff), events: placed(made.value.events) };
+    const voiced: Riff = { ...plainRiff(riff), events: placed(made.value.events) };
     // Its variants are second voices of the model's variants.
     const variants: Variant[] = [];
     for (const one of riff.variants ?? []) {

@@ -6,6 +6,8 @@ export * from './articulation';
 export * from './move';
 export * from './alternatives';
 export * from './arrange';
+export * from './carry';
+export * from './retune';
 export * from './frame';
 export * from './insert';
 export * from './rewrite';

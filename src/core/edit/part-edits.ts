@@ -35,7 +35,7 @@ export const removePart = spec({
   touches: () => whole,
 });
 
-const { name, role, player, level, tone, tones, editionOf, unspecified } = partSchema.shape;
+const { name, role, player, level, tone, tones, editionOf, carried, unspecified } = partSchema.shape;
 
 /** Name, role, hand, level, tone of a part, and what was taken for granted of it. */
 export const patchPart = spec({
@@ -51,9 +51,10 @@ export const patchPart = spec({
         tone: tone.unwrap(),
         tones: tones.unwrap(),
         editionOf: editionOf.unwrap(),
+        carried: carried.unwrap(),
         unspecified: unspecified.unwrap(),
       },
-      ['player', 'level', 'tone', 'tones', 'editionOf', 'unspecified'],
+      ['player', 'level', 'tone', 'tones', 'editionOf', 'carried', 'unspecified'],
     ),
   }),
   apply: (piece, edit) => onPart(piece, edit.part, (part) => ok(patched(part, edit))),
@@ -71,6 +72,7 @@ export const patchPart = spec({
     if (set.level !== undefined || clear.includes('level')) lines.push(`changed the level of ${now}`);
     if (set.tones !== undefined || clear.includes('tones')) lines.push(`changed the settings of ${now}`);
     if (set.editionOf !== undefined || clear.includes('editionOf')) lines.push(`said what ${now} is an edition of`);
+    if (set.carried !== undefined || clear.includes('carried')) lines.push(`said what ${now} was carried over from`);
     if (set.tone !== undefined || clear.includes('tone')) lines.push(`changed the tone of ${now}`);
     if (set.unspecified) lines.push('marked something as unspecified');
     if (clear.includes('unspecified')) lines.push('said what had been taken for granted');

@@ -14,3 +14,4 @@ export * from './day';
 export * from './strings-facts';
 export * from './rack';
 export * from './tilt';
+export * from './setup-words';

@@ -208,6 +208,16 @@ export const partSchema = z.object({
   tones: z.array(toneSchema).max(20).optional(),
   /** The part it is another edition of: a level of it, or the same for another instrument. */
   editionOf: idSchema.optional(),
+  /** How it was carried over from a part on another set-up, with a mark of what each riff of that held then. */
+  carried: z
+    .object({
+      of: idSchema,
+      keep: z.enum(['sound', 'shape']),
+      octaves: z.number().int().min(-4).max(4),
+      substitute: z.literal(true).optional(),
+      marks: z.array(text(16)).max(LIMITS.riffs),
+    })
+    .optional(),
   riffs: z.array(riffSchema).max(LIMITS.riffs),
   /** What was taken for granted and never said. */
   unspecified: z
