@@ -7,7 +7,7 @@ import { Button } from '@/ui/button';
 
 /** The clues and the one key each. */
 const KINDS: readonly {
-  readonly kind: Clue['kind'];
+  readonly kind: Exclude<Clue['kind'], 'string'>;
   readonly key: string;
   readonly words: string;
   readonly many?: true;
@@ -61,7 +61,15 @@ export function ClueDesk({
     setAt(next);
     list.current?.querySelector<HTMLElement>(`[data-spot="${next}"]`)?.focus();
   };
-  const say = (kind: Clue['kind']): void => {
+  const add = (made: readonly Clue[]): void => {
+    const key = (clue: Clue): string => JSON.stringify(clue);
+    const fresh = made.filter((clue) => !clues.some((one) => key(one) === key(clue)));
+    // The same key again takes it back.
+    onChange(
+      fresh.length > 0 ? [...clues, ...fresh] : clues.filter((one) => !made.some((clue) => key(one) === key(clue))),
+    );
+  };
+  const say = (kind: Exclude<Clue['kind'], 'string'>): void => {
     const chosen = spots.slice(low, high + 1);
     const spec = KINDS.find((one) => one.kind === kind);
     const events = [...new Set(chosen.map((one) => one.event))];
@@ -73,14 +81,6 @@ export function ClueDesk({
           ? events.map((event) => ({ kind, event }))
           : chosen.map(({ event, note }) => ({ kind, event, note }));
     add(made);
-  };
-  const add = (made: readonly Clue[]): void => {
-    const key = (clue: Clue): string => JSON.stringify(clue);
-    const fresh = made.filter((clue) => !clues.some((one) => key(one) === key(clue)));
-    // The same key again takes it back.
-    onChange(
-      fresh.length > 0 ? [...clues, ...fresh] : clues.filter((one) => !made.some((clue) => key(one) === key(clue))),
-    );
   };
   const press = (event: KeyboardEvent): void => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
