@@ -3,7 +3,15 @@ import type { Setup } from '@/core/instrument';
 import { placeRiff } from '@/core/place';
 import type { Riff } from '@/core/score';
 import type { TempoStep } from '@/core/time';
-import { carryOver, type CarriedRiff, type CarryRequest } from '@/core/carry';
+import {
+  carryOver,
+  movePhrase,
+  type CarriedRiff,
+  type CarryRequest,
+  type MovedPhrase,
+  type PhraseMoveRequest,
+} from '@/core/carry';
+import type { Result } from '@/core/base';
 import {
   finding,
   findingPair,
@@ -40,6 +48,8 @@ const door = {
       setup,
       tempo,
     ).riff,
+  /** A phrase moved within its part, before it is. */
+  move: (request: PhraseMoveRequest): Result<MovedPhrase> => movePhrase(request),
   /** Riffs carried to one set-up, in order. */
   carry: (requests: readonly CarryRequest[]): readonly CarriedRiff[] => requests.map(carryOver),
 };

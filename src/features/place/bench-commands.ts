@@ -22,6 +22,7 @@ export interface BenchActions {
   readonly copy: () => Promise<void>;
   readonly paste: () => Promise<void>;
   readonly pasteMoved: () => void;
+  readonly movePhrase: () => void;
   readonly tap: () => void;
   readonly playIn: () => void;
   readonly zoom: (by: 1 | -1) => void;
@@ -231,6 +232,14 @@ function writeCommands(bench: Bench): Command[] {
       run: () => void actions.copy().then(() => edit(removeEvents(piece, riff.id, ids))),
     },
     { id: 'paste', group, name: 'Paste', key: 'Ctrl+V', run: () => void actions.paste() },
+    {
+      id: 'move-phrase',
+      group,
+      name: 'Move the phrase',
+      key: 'Shift+M',
+      words: 'transpose chord key octave register',
+      run: actions.movePhrase,
+    },
     { id: 'paste-moved', group, name: 'Paste moved', key: 'Ctrl+Shift+V', run: actions.pasteMoved },
     { id: 'undo', group, name: 'Undo', key: 'Ctrl+Z', run: actions.undo },
     { id: 'redo', group, name: 'Redo', key: 'Ctrl+Y', run: actions.redo },

@@ -4,6 +4,7 @@ import { benchCommands } from './bench-commands';
 import { pasteMoved } from './clipboard';
 import { KeySheet } from './key-sheet';
 import { Palette } from './palette';
+import { MovePhrase } from './move-phrase';
 import { PasteMoved } from './paste-moved';
 import { TapDialog } from './tap';
 import type { BenchState } from './use-bench';
@@ -31,6 +32,7 @@ export function BenchDialogs({ state }: { readonly state: BenchState }) {
       />
       <TapDialog desk={bench} open={view.tapping} onClose={() => view.setTapping(false)} />
       <PasteMoved open={view.pasting} onClose={() => view.setPasting(false)} onPaste={(move) => void paste(move)} />
+      <MovePhrase desk={bench} open={view.moving} onClose={() => view.setMoving(false)} />
       <KeySheet commands={commands} open={view.help} onOpenChange={view.setHelp} />
     </>
   );

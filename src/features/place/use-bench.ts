@@ -35,6 +35,7 @@ function useBenchView(startTab: SideTab) {
   const [palette, setPalette] = useState<string | null>(null);
   const [tapping, setTapping] = useState(false);
   const [pasting, setPasting] = useState(false);
+  const [moving, setMoving] = useState(false);
   const [perRow, setPerRow] = useState<number | null>(null);
   const [wide, setWide] = useState(false);
   const [neck, setNeck] = useState(true);
@@ -45,7 +46,20 @@ function useBenchView(startTab: SideTab) {
   const [panel, setPanel] = useState<Panel>('none');
   const [target, setTarget] = useState<CallTarget | null>(null);
   return {
-    ...{ lanes, setLanes, help, setHelp, palette, setPalette, tapping, setTapping, pasting, setPasting },
+    ...{
+      lanes,
+      setLanes,
+      help,
+      setHelp,
+      palette,
+      setPalette,
+      tapping,
+      setTapping,
+      pasting,
+      setPasting,
+      moving,
+      setMoving,
+    },
     ...{ perRow, setPerRow, wide, setWide, neck, setNeck, playIn, setPlayIn, playLength, setPlayLength },
     ...{ tab, setTab, playing, setPlaying, panel, setPanel, narrow, target, setTarget },
   };
@@ -151,6 +165,7 @@ export function useBench({ piece, part, riff, startNote, startTab }: Given) {
       requestAnimationFrame(() => calls.current?.put(over));
     },
     pasteMoved: () => view.setPasting(true),
+    movePhrase: () => view.setMoving(true),
     newRiff,
     tap: () => view.setTapping(true),
     playIn: () => playIn(!view.playIn),
