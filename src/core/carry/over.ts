@@ -193,8 +193,11 @@ function soundly(
 ): { riff: Riff; solution: Solution } {
   const free = solve(problemOf(riff, to, tempo, options));
   const stayed = solve(problemOf(placedAsIs(riff), to, tempo, options));
+  // Where every place still sounds its note nothing has to be found anew.
+  const whole = riff.events.every((event) => event.notes.every((note) => note.place !== null));
   const stay =
-    stayed.blocked.length <= free.blocked.length && bestWay(stayed).cost <= bestWay(free).cost * WORTH_STAYING + 1;
+    stayed.blocked.length <= free.blocked.length &&
+    (whole || bestWay(stayed).cost <= bestWay(free).cost * WORTH_STAYING + 1);
   const solution = stay ? stayed : free;
   const locked = stay ? placedAsIs(riff) : riff;
   const placed = placeRiff(locked, to, tempo, options).riff;

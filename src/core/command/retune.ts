@@ -2,9 +2,9 @@ import { carryOver, carryPart, type CarriedRiff } from '../carry';
 import { ok, type Result, type Semitones } from '../base';
 import type { Edit, SimpleEdit } from '../edit';
 import { chordName, parseChord, shiftChord } from '../harmony';
-import { fullCapo, retunePlan, setupWords, type RetunePlan, type Setup } from '../instrument';
+import { fullCapo, retunePlan, setupWords, tuningOf, type RetunePlan, type Setup } from '../instrument';
 import { keyName, parseName, shiftKey, spell, pitchClass, renderName, type Key } from '../pitch';
-import { optionsFor } from '../place';
+import { bestWay, optionsFor, problemOf, solve } from '../place';
 import { keyOf, tempoOf, type Part, type Piece, type Riff, type RiffEvent, type Section } from '../score';
 import { together } from './fields';
 
@@ -54,7 +54,8 @@ function withCapo(setup: Setup, by: Semitones): Setup | null {
 
 function detuned(setup: Setup, by: Semitones): Setup | null {
   if (by > MOST_UP || by < -MOST_DOWN) return null;
-  return { ...setup, open: setup.open.map((midi) => midi + by), tuningId: null };
+  const open = setup.open.map((midi) => midi + by);
+  return { ...setup, open, tuningId: tuningOf(setup.instrument, open)?.id ?? null };
 }
 
 /** Where a part goes on a way, and whether its frets stay; what has no such way is placed anew. */
@@ -73,16 +74,32 @@ function target(
  */
 export function retuneOptions(piece: Piece, by: Semitones): RetuneOption[] {
   const ways: readonly RetuneWay[] = ['capo', 'detune', 'anew'];
-  return ways.map((way) => {
+  return ways.flatMap((way) => {
     const parts = piece.parts.map((part) => retunedPart(piece, part, way, by));
+    // A way that no part can go is only placing anew under another name.
+    if (way !== 'anew' && parts.every((part) => part.keep === 'sound')) return [];
     const sum = (of: (part: RetunedPart) => number): number => parts.reduce((total, part) => total + of(part), 0);
-    return {
-      ...{ way, parts },
-      losses: sum((part) => part.losses),
-      cost: { before: sum((part) => part.cost.before), after: sum((part) => part.cost.after) },
-      line: bandLineOf(piece, parts, by),
-    };
+    return [
+      {
+        ...{ way, parts },
+        losses: sum((part) => part.losses),
+        cost: { before: sum((part) => part.cost.before), after: sum((part) => part.cost.after) },
+        line: bandLineOf(piece, parts, by),
+      },
+    ];
   });
+}
+
+/** What a riff costs the hand as it lies now. */
+function costOf(piece: Piece, part: Part, riff: Riff): number {
+  const decided = {
+    ...riff,
+    events: riff.events.map((event) => ({
+      ...event,
+      notes: event.notes.map((note) => (note.place ? { ...note, place: { ...note.place, locked: true } } : note)),
+    })),
+  };
+  return bestWay(solve(problemOf(decided, part.setup, tempoOf(piece, riff), optionsFor(piece, part)))).cost;
 }
 
 function retunedPart(piece: Piece, part: Part, way: RetuneWay, by: Semitones): RetunedPart {
@@ -110,7 +127,7 @@ function retunedPart(piece: Piece, part: Part, way: RetuneWay, by: Semitones): R
     openKept: opens,
     openWas: was,
     cost: {
-      before: riffs.reduce((sum, one) => sum + one.cost.before, 0),
+      before: part.riffs.reduce((sum, riff) => sum + costOf(piece, part, riff), 0),
       after: riffs.reduce((sum, one) => sum + one.cost.after, 0),
     },
     words: partWords(part, setup, keep, by),

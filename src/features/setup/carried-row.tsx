@@ -13,6 +13,13 @@ const octaveWords = (octaves: number): string =>
     ? 'as it is'
     : `${Math.abs(octaves) === 1 ? 'an octave' : 'two octaves'} ${octaves < 0 ? 'lower' : 'higher'}`;
 
+/** The same sentence once, with how often it is true. */
+function counted(lines: readonly string[]): string[] {
+  const times = new Map<string, number>();
+  for (const line of lines) times.set(line, (times.get(line) ?? 0) + 1);
+  return [...times].map(([line, n]) => (n > 1 ? `${line.replace(/\.$/, '')} (${n} times).` : line));
+}
+
 /** One set-up of the table; the whole list of what is lost opens beneath. */
 export function CarriedRow({
   setup,
@@ -59,10 +66,7 @@ export function CarriedRow({
   const sum = (of: (one: CarriedRiff) => number): number => carried.reduce((total, one) => total + of(one), 0);
   const offered = carried.flatMap((one) => one.substitutions);
   const first = carried[0];
-  const lines =
-    carried.length > 1
-      ? losses.map(({ loss, riff }) => `${riff}: ${loss.words}`)
-      : losses.map(({ loss }) => loss.words);
+  const lines = counted(losses.map(({ loss, riff }) => (carried.length > 1 ? `${riff}: ${loss.words}` : loss.words)));
   return (
     <tbody className="border-t border-rule align-top">
       <tr className="max-[899px]:flex max-[899px]:flex-col max-[899px]:gap-1 max-[899px]:py-2">
@@ -79,7 +83,7 @@ export function CarriedRow({
           {keep === 'sound' && first ? (
             <select
               aria-label={`Octave on ${title}`}
-              className="min-h-8 rounded-sm border border-line/70 bg-sheet px-1"
+              className="min-h-8 w-36 rounded-sm border border-line/70 bg-sheet px-1"
               value={octaves ?? first.octaves}
               onChange={(event) => onOctaves(Number(event.target.value))}
             >
@@ -107,7 +111,7 @@ export function CarriedRow({
           ) : (
             <>
               <span className="font-semibold text-trouble">
-                {lines.length} thing{lines.length === 1 ? '' : 's'}
+                {losses.length} thing{losses.length === 1 ? '' : 's'}
               </span>
               <ul className="text-sm">
                 {lines.slice(0, SHOWN).map((words, i) => (
@@ -141,7 +145,7 @@ export function CarriedRow({
         </td>
         <td className="py-2 pr-4">{first ? keyWords(first) : ''}</td>
         <td className="py-2">
-          <div className="flex flex-col items-start gap-1">
+          <div className="flex flex-col items-start gap-1 whitespace-nowrap">
             <Button size="small" aria-label={`Make an edition for ${title}`} onClick={onEdition}>
               Make an edition
             </Button>

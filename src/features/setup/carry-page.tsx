@@ -76,8 +76,18 @@ function Behind({ piece, part }: { readonly piece: Piece; readonly part: Part })
 
 /** Set-ups worth a look from here: the usual of the same instrument, and the same lesson on bass or guitar. */
 function firstTargets(from: Setup): Setup[] {
-  const same = tuningsFor(from.instrument)
-    .filter((tuning) => tuning.id !== from.tuningId)
+  const usual = [
+    'drop-d',
+    'open-g',
+    'modal-dadgad',
+    'down-2',
+    'standard',
+    'bass-drop-d',
+    'bass-down-2',
+    'bass-standard',
+  ];
+  const known = tuningsFor(from.instrument).filter((tuning) => tuning.id !== from.tuningId);
+  const same = (known.some((one) => usual.includes(one.id)) ? known.filter((one) => usual.includes(one.id)) : known)
     .slice(0, 4)
     .flatMap((tuning) => made(from.instrument.id, tuning.id));
   const other = from.instrument.kind === 'bass' ? made('guitar-6', 'standard') : made('bass-4', 'bass-standard');
