@@ -6,10 +6,12 @@ import { readKey } from '@/core/harmony';
 import { frequency } from '@/core/pitch';
 import { checkPart, makeEvent, makeNote, makePart, makePiece, makeRiff } from '@/core/score';
 import { quarter } from '@/core/time';
+import { findSetup, questionOf } from '@/core/setup-finder';
 import { targetsOf } from '@/core/tuner';
 import type { CapoDoor } from './capo.worker';
 import type { MidiDoor } from './midi.worker';
 import type { OnsetDoor } from './onset.worker';
+import type { SetupDoor } from './setup.worker';
 import type { TunerDoor } from './tuner.worker';
 import { comlinkStandIn, openDoor } from './test-support/door';
 
@@ -105,5 +107,36 @@ describe('the door to the tuner', () => {
     const shown = await hear(door, frequency(43));
     expect(shown?.string).toBe(5);
     expect(Math.abs(shown?.cents ?? 99)).toBeLessThan(2);
+  });
+});
+
+describe('the door to set-ups', () => {
+  const events = [40, 43, 45, 47, 40, 43].map((midi, i) =>
+    makeEvent(`e${i}`, quarter(i, 2), quarter(1, 2), [makeNote(`n${i}`, midi, 'instructor')]),
+  );
+  const riff = makeRiff('r', 'Curtain up', { events });
+  const tempo = [{ at: quarter(0), bpm: 100 }];
+
+  it('finds, tells how far it is, and answers as the core does', async () => {
+    const door = await openDoor<SetupDoor>(() => import('./setup.worker'));
+    const { question } = questionOf([riff], setup, tempo, [], { instruments: [setup.instrument] });
+    const told: number[] = [];
+    const answer = await door.find(question, (share) => void told.push(share));
+    expect(told.length).toBeGreaterThan(3);
+    expect(told.every((share) => share >= 0 && share < 1)).toBe(true);
+    expect(answer).toEqual(findSetup(question));
+    const pair = await door.findPair(question, question, () => undefined);
+    expect(pair.pairs.length).toBeGreaterThan(0);
+  });
+
+  it('places, carries and moves a riff', async () => {
+    const door = await openDoor<SetupDoor>(() => import('./setup.worker'));
+    const placed = await door.placed(riff, setup, tempo);
+    expect(placed.events.every((event) => event.notes.every((note) => note.place !== null))).toBe(true);
+    const [carried] = await door.carry([{ riff: placed, from: setup, to: setup, keep: 'sound', tempo, key: null }]);
+    expect(carried?.losses).toEqual([]);
+    const request = { setup, events: placed.events, meters: riff.meters, tempo, root: null };
+    const moved = await door.move({ ...request, move: { by: 'semitones', steps: 2 } });
+    expect(must(moved).events[0]?.notes[0]?.pitch.midi).toBe(42);
   });
 });

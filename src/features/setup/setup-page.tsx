@@ -39,6 +39,7 @@ import { Button, buttonClass } from '@/ui/button';
 import { SelectField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
 import { instrumentBy, useRack } from '@/features/rack/rack-context';
+import { PartPaths } from './part-paths';
 import { PartTone } from './part-tone';
 import { RiffFrames } from './riff-frames';
 import { NameField, useEdit } from './setup-inputs';
@@ -66,6 +67,7 @@ export function SetupPage({ partId, asked }: { readonly partId: string; readonly
     );
   return (
     <Frame partId={part.id} riffId={part.riffs[0]?.id ?? null}>
+      <PartPaths piece={piece.id} part={part.id} />
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,4fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5 overflow-auto py-6">
         <SetupForm
           key={`${part.id}${JSON.stringify(part.setup.open)}${JSON.stringify(part.setup.capos)}`}
