@@ -32,15 +32,15 @@ function answered(one: Case, rounds: number): FinderAnswer {
   let { question } = one;
   let answer = findSetup(question);
   for (let k = 0; k < rounds && answer.ask && !answer.certain; k++) {
-    const { event, note } = answer.ask;
+    const { event, note, first } = answer.ask;
     const { string, fret } = one.wanted[one.events.findIndex(({ id }) => id === event)]?.[note] ?? {
       string: 1,
       fret: 1,
     };
-    const aboutOpen = answer.ask.words.includes('open string?');
-    const said: Clue = aboutOpen
-      ? { kind: fret === 0 ? 'open' : 'stopped', event, note }
-      : { kind: 'string', event, note, string };
+    const said: Clue =
+      first.clue.kind === 'string'
+        ? { kind: 'string', event, note, string, fret }
+        : { kind: fret === 0 ? 'open' : 'stopped', event, note };
     if (question.clues.some((clue) => JSON.stringify(clue) === JSON.stringify(said))) break;
     question = { ...question, clues: [...question.clues, said] };
     answer = findSetup(question);

@@ -50,7 +50,7 @@ test('carried over to a bass: the table says what is lost, and an edition knows 
   await noBarriers(page);
   await page.getByLabel('Keep the shape').check();
   await expect(table).toContainText('becomes');
-  await page.getByRole('textbox', { name: 'Tuning' }).fill('C G C F A');
+  await page.getByRole('combobox', { name: 'Tuning' }).fill('C G C F A');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'names 5 strings' })).toBeVisible();
   await table.getByRole('button', { name: /^Make an edition for .*[Bb]ass/ }).click();

@@ -119,7 +119,12 @@ export const findSetupInput = z.strictObject({
       z.union([
         z.strictObject({ event: eventId, note: noteIndex, open: z.boolean().describe('sounds open; false: stopped') }),
         z.strictObject({ event: eventId, note: noteIndex, stopped: z.literal(true).describe('bends or shakes') }),
-        z.strictObject({ event: eventId, note: noteIndex, string: z.number().int().min(1).max(12) }),
+        z.strictObject({
+          event: eventId,
+          note: noteIndex,
+          string: z.number().int().min(1).max(12),
+          fret: z.number().int().min(0).max(36).optional().describe('from the capo'),
+        }),
         z.strictObject({ ring: some.describe('ring into each other') }),
         z.strictObject({ hammeredFromOpen: eventId }),
         z.strictObject({ slack: eventId, note: noteIndex }),

@@ -25,7 +25,7 @@ function clueOf(given: Given, i: number): Clue {
   const note = 'note' in given ? (given.note ?? null) : null;
   if ('open' in given) return { kind: given.open ? 'open' : 'stopped', event: given.event, note };
   if ('stopped' in given) return { kind: 'stopped', event: given.event, note };
-  if ('string' in given) return { kind: 'string', event: given.event, note, string: given.string };
+  if ('string' in given) return { kind: 'string', event: given.event, note, string: given.string, fret: given.fret };
   if ('ring' in given) return { kind: 'ring', events: given.ring };
   if ('hammeredFromOpen' in given) return { kind: 'hammeredFromOpen', event: given.hammeredFromOpen };
   if ('slack' in given) return { kind: 'slack', event: given.slack, note };

@@ -21,6 +21,7 @@ export interface Asking {
     readonly note: number;
     readonly pitch: Midi;
     readonly string: number;
+    readonly fret: number | null;
   }[];
   readonly slack: readonly { readonly clue: number; readonly pitch: Midi }[];
   readonly shapes: readonly { readonly clue: number; readonly events: readonly number[] }[];
@@ -69,7 +70,7 @@ export function asking(given: readonly PlaceEvent[], clues: readonly Clue[]): As
       );
     if (clue.kind === 'string')
       eachNote(clue.event, clue.note, (event, note, { pitch }) =>
-        strings.push({ clue: index, event, note, pitch, string: clue.string }),
+        strings.push({ clue: index, event, note, pitch, string: clue.string, fret: clue.fret ?? null }),
       );
     if (clue.kind === 'slack')
       eachNote(clue.event, clue.note, (_, __, { pitch }) => slack.push({ clue: index, pitch }));
@@ -109,7 +110,10 @@ export function impossibleClues(asked: Asking, candidate: Candidate): Set<number
   const against = new Set<number>();
   const has = opens(candidate);
   for (const { clue, pitch } of asked.open) if (!has.has(pitch)) against.add(clue);
-  for (const { clue, pitch, string } of asked.strings) if (fretOn(candidate, string, pitch) === null) against.add(clue);
+  for (const { clue, pitch, string, fret } of asked.strings) {
+    const there = fretOn(candidate, string, pitch);
+    if (there === null || (fret !== null && there !== fret)) against.add(clue);
+  }
   const thick = candidate.members[0]?.setup;
   for (const { clue, pitch } of asked.slack) {
     const there = thick?.open.some((midi, i) => {

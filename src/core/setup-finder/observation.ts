@@ -1,12 +1,12 @@
 import { setupWords } from '../instrument';
 import { asciiPitch, noteName } from '../pitch';
-import type { PlaceEvent } from '../place';
+import type { PlacedNote, PlaceEvent } from '../place';
 import { barOf, cmp } from '../time';
 import type { FinderQuestion, Observation, Ranked } from './types';
 
 /**
  * The one thing to listen or look for that decides between two answers: a note that is open in one and stopped in the
- * other, the longest such; else one that lies on another string. Null where both ways are alike at every note.
+ * other, the longest such; else one that lies on another string, or at another fret. Null where both ways are alike.
  */
 export function observation(
   { meters }: Pick<FinderQuestion, 'meters'>,
@@ -14,42 +14,48 @@ export function observation(
   first: Ranked,
   second: Ranked,
 ): Observation | null {
-  let best: { event: number; note: number; open: 'first' | 'second' | null } | null = null;
+  // An open string against a stopped one is heard; another string, or another fret of the same, has to be seen.
+  let best: { event: number; note: number; rank: number } | null = null;
   events.forEach((event, i) =>
     event.notes.forEach((_, k) => {
       const a = first.way.events[i]?.notes[k];
       const b = second.way.events[i]?.notes[k];
-      if (!a || !b) return;
-      const open = a.fret === 0 && b.fret > 0 ? 'first' : b.fret === 0 && a.fret > 0 ? 'second' : null;
-      if (open === null && a.string === b.string) return;
+      if (!a || !b || (a.string === b.string && a.fret === b.fret)) return;
+      const rank = (a.fret === 0) !== (b.fret === 0) ? 2 : a.string !== b.string ? 1 : 0;
       const held = best && events[best.event];
-      const better =
-        !best ||
-        (best.open === null && open !== null) ||
-        ((best.open === null) === (open === null) && held && cmp(event.dur, held.dur) > 0);
-      if (better) best = { event: i, note: k, open };
+      if (!best || rank > best.rank || (rank === best.rank && held && cmp(event.dur, held.dur) > 0))
+        best = { event: i, note: k, rank };
     }),
   );
-  const found = best as { event: number; note: number; open: 'first' | 'second' | null } | null;
+  const found = best as { event: number; note: number; rank: number } | null;
   const event = found && events[found.event];
   const pitch = found && event?.notes[found.note]?.pitch;
   if (!found || !event || typeof pitch !== 'number') return null;
   const { bar } = barOf(meters, event.at);
   const [a, b] = [first, second].map((one) => one.way.events[found.event]?.notes[found.note]);
-  const say = (at: typeof a): string =>
-    !at ? '' : at.fret === 0 ? `open string ${at.string}` : `string ${at.string}, fret ${at.fret}`;
-  const name = noteName(pitch);
+  if (!a || !b) return null;
+  const { note } = found;
+  const side = (at: PlacedNote): Observation['first'] =>
+    found.rank === 2
+      ? {
+          words: at.fret === 0 ? `open string ${at.string}` : `stopped, string ${at.string}, fret ${at.fret}`,
+          clue: { kind: at.fret === 0 ? 'open' : 'stopped', event: event.id, note },
+        }
+      : {
+          words: `string ${at.string}, fret ${at.fret}`,
+          clue: { kind: 'string', event: event.id, note, string: at.string, fret: at.fret },
+        };
+  const name = `${noteName(pitch)} (${asciiPitch(pitch)}) of bar ${bar + 1}`;
   const question =
-    found.open === null
-      ? `On which string is the ${name} (${asciiPitch(pitch)}) of bar ${bar + 1}`
-      : `Is the ${name} (${asciiPitch(pitch)}) of bar ${bar + 1} an open string`;
+    found.rank === 2
+      ? `Is the ${name} an open string`
+      : found.rank === 1
+        ? `On which string is the ${name}`
+        : `At which fret is the ${name}`;
+  const [one, other] = [side(a), side(b)];
   return {
-    event: event.id,
-    note: found.note,
-    bar,
-    first: say(a),
-    second: say(b),
-    words: `${question}? ${cap(say(a))} speaks for ${setupWords(first.setup)}; ${say(b)} for ${setupWords(second.setup)}.`,
+    ...{ event: event.id, note, bar, first: one, second: other },
+    words: `${question}? ${cap(one.words)} speaks for ${setupWords(first.setup)}; ${other.words} for ${setupWords(second.setup)}.`,
   };
 }
 

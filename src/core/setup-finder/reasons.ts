@@ -193,8 +193,8 @@ function clueWords(
     }
     case 'string':
       return kept
-        ? `What you saw on string ${clue.string} in ${where} lies there.`
-        : `String ${clue.string} doesn’t have the note of ${where}.`;
+        ? `What you saw on string ${clue.string}${clue.fret === undefined ? '' : `, fret ${clue.fret},`} in ${where} lies there.`
+        : `String ${clue.string} doesn’t have the note of ${where}${clue.fret === undefined ? '' : ` at fret ${clue.fret}`}.`;
     case 'stopped':
       return `The stopped note of ${where} has a fret here.`;
     case 'ring':

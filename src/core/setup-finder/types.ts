@@ -1,4 +1,4 @@
-import type { Midi, Millimetres, StringNumber } from '../base';
+import type { Fret, Midi, Millimetres, StringNumber } from '../base';
 import type { Instrument, Setup, Tuning, TuningFamily } from '../instrument';
 import type { PlaceEvent, Way } from '../place';
 import type { MeterChange, TempoStep } from '../time';
@@ -10,12 +10,13 @@ import type { MeterChange, TempoStep } from '../time';
 export type Clue =
   /** It sounds like an open string; or it bends or shakes, so it can't be one. */
   | { readonly kind: 'open' | 'stopped'; readonly event: string; readonly note: number | null }
-  /** Seen or known to be on that string. */
+  /** Seen or known to be on that string, and at that fret from the capo where one knows. */
   | {
       readonly kind: 'string';
       readonly event: string;
       readonly note: number | null;
       readonly string: StringNumber;
+      readonly fret?: Fret | undefined;
     }
   /** These ring into each other: each sounds until the last of them has ended. */
   | { readonly kind: 'ring'; readonly events: readonly string[] }
@@ -105,9 +106,9 @@ export interface Observation {
   readonly event: string;
   readonly note: number;
   readonly bar: number;
-  /** What speaks for the first, and what for the second. */
-  readonly first: string;
-  readonly second: string;
+  /** What speaks for the first, and what for the second: in words, and as the clue that says so. */
+  readonly first: { readonly words: string; readonly clue: Clue };
+  readonly second: { readonly words: string; readonly clue: Clue };
   readonly words: string;
 }
 

@@ -185,7 +185,9 @@ export function ClueDesk({
 }
 
 const wordsOf = (clue: Clue): string =>
-  clue.kind === 'string' ? `on string ${clue.string}` : (KINDS.find((one) => one.kind === clue.kind)?.words ?? '');
+  clue.kind === 'string'
+    ? `on string ${clue.string}${clue.fret === undefined ? '' : `, fret ${clue.fret}`}`
+    : (KINDS.find((one) => one.kind === clue.kind)?.words ?? '');
 
 /** What is said of each note, by event and index; an asterisk for all of an event. */
 function marksOf(clues: readonly Clue[]): Map<string, string[]> {

@@ -98,6 +98,11 @@ function Finder({ piece, part }: { readonly piece: Piece; readonly part: Part })
     [chosen, part.setup, tempo, clues, limits, one, bars],
   );
   const found = useMemo(() => foundClues(asked.question.events, asked.question.meters), [asked]);
+  const answerWith = (clue: Clue): void => {
+    setClues([...clues, clue]);
+    const { question } = questionOf(chosen, part.setup, tempo, [...clues, clue], limits, one ? bars : null);
+    ask((door, progress) => door.find(question, progress));
+  };
   const use = (setup: Setup): void => {
     const set: Edit = { type: 'setSetup', part: part.id, setup, riffs: carryPart(part, setup, 'sound').riffs };
     if (edit(part.unspecified ? together(`set up ${part.name}`, [set, confirm(part.id)]) : set))
@@ -196,7 +201,14 @@ function Finder({ piece, part }: { readonly piece: Piece; readonly part: Part })
       <section aria-label="Answers" aria-live="polite" className="flex min-w-0 flex-col gap-3">
         {answer ? (
           <>
-            <FoundSetups answer={answer} starts={asked.starts} riffs={chosen} onUse={use} now={part.setup} />
+            <FoundSetups
+              answer={answer}
+              starts={asked.starts}
+              riffs={chosen}
+              onUse={use}
+              onClue={answerWith}
+              now={part.setup}
+            />
             {one && answer.ranking.length > 1 ? <HearTwo piece={piece} riff={one} answer={answer} /> : null}
           </>
         ) : (

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { setupWords, type Setup } from '@/core/instrument';
-import type { FinderAnswer, Ranked } from '@/core/setup-finder';
+import type { Clue, FinderAnswer, Ranked } from '@/core/setup-finder';
 import type { Riff } from '@/core/score';
 import { Button } from '@/ui/button';
 
@@ -14,12 +14,15 @@ export function FoundSetups({
   riffs,
   now,
   onUse,
+  onClue,
 }: {
   readonly answer: FinderAnswer;
   readonly starts: readonly { readonly riff: string; readonly bar: number }[];
   readonly riffs: readonly Riff[];
   readonly now: Setup;
   readonly onUse: (setup: Setup) => void;
+  /** Answers the question: a clue more, and it is looked for again. */
+  readonly onClue: (clue: Clue) => void;
 }) {
   const [all, setAll] = useState(false);
   const list = all ? answer.ranking : answer.ranking.slice(0, SHOWN);
@@ -31,6 +34,13 @@ export function FoundSetups({
         <p className="border-l-4 border-question pl-3">
           <b>What would decide: </b>
           {answer.ask.words}
+          <span className="mt-1 flex flex-wrap gap-2">
+            {[answer.ask.first, answer.ask.second].map(({ words, clue }) => (
+              <Button key={words} size="small" onClick={() => onClue(clue)}>
+                {words}
+              </Button>
+            ))}
+          </span>
         </p>
       ) : null}
       {starts.length > 1 ? (
