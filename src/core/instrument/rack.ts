@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import { z } from 'zod';
 import { fail, ok, type Result, pathOf, within, type DeepReadonly } from '../base';
 import { asciiPitch, parsePitch } from '../pitch';
@@ -103,7 +104,7 @@ export function describeRackChange(before: RackInstrument | null, after: RackIns
   else {
     b.strings.forEach((one, i) => {
       const was = a.strings[i];
-      if (!was || JSON.stringify(was) === JSON.stringify(one)) return;
+      if (!was || equal(was, one)) return;
       const string = b.strings.length - i;
       if (was.gaugeMm !== one.gaugeMm || was.kind !== one.kind)
         lines.push(`string ${string} from ${was.gaugeMm} mm ${was.kind} to ${one.gaugeMm} mm ${one.kind}`);
@@ -117,7 +118,7 @@ export function describeRackChange(before: RackInstrument | null, after: RackIns
     });
   }
   if (before.description !== after.description) lines.push('description changed');
-  if (JSON.stringify(before.tones) !== JSON.stringify(after.tones)) lines.push('tone notes changed');
+  if (!equal(before.tones, after.tones)) lines.push('tone notes changed');
   return lines;
 }
 

@@ -1,5 +1,6 @@
 'use client';
 
+import equal from 'fast-deep-equal';
 import { useCallback, useMemo, useState } from 'react';
 import { must } from '@/core/base';
 import { costTableSchema, DEFAULT_COSTS, type CostTable } from '@/core/hand';
@@ -46,7 +47,7 @@ export function WeightsPage({ counts, fit }: Props) {
   const [costs, setCosts] = useState<CostTable>(current);
   const [name, setName] = useState('My weights');
   const [calls, setCalls] = useState(FIRST_PHRASE);
-  const changed = JSON.stringify(costs) !== JSON.stringify(current);
+  const changed = !equal(costs, current);
   const checked = costTableSchema.safeParse(costs);
   const wrong = checked.success ? null : `${checked.error.issues[0]?.message ?? 'Check the figures'}.`;
   const save = async (): Promise<void> => {

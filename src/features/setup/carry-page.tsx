@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { carryPart, type CarriedRiff, type CarryMode } from '@/core/carry';
 import { behind, editionPart, renewEdition } from '@/core/command';
-import { INSTRUMENTS, makeSetup, setupWords, TUNINGS, tuningsFor, type Setup } from '@/core/instrument';
+import { capoWords, INSTRUMENTS, makeSetup, setupWords, TUNINGS, tuningsFor, type Setup } from '@/core/instrument';
 import { optionsFor } from '@/core/place';
 import { keyOf, tempoOf, type Part, type Piece } from '@/core/score';
 import { Frame } from '@/features/piece/frame';
@@ -99,8 +99,7 @@ function made(instrument: string, tuning: string, capo = 0): Setup[] {
   return one.ok ? [one.value.setup] : [];
 }
 
-const keyOfSetup = (setup: Setup): string =>
-  `${setup.instrument.id}:${setup.open.join()}:${JSON.stringify(setup.capos)}`;
+const keyOfSetup = (setup: Setup): string => `${setup.instrument.id}:${setup.open.join()}:${capoWords(setup)}`;
 
 const editionName = (part: Part, to: Setup): string => {
   const tuning = TUNINGS.find((one) => one.id === to.tuningId)?.name ?? 'another tuning';

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { setupWords, type Setup } from '@/core/instrument';
+import { capoWords, setupWords, type Setup } from '@/core/instrument';
 import type { Clue, FinderAnswer, Ranked } from '@/core/setup-finder';
 import type { Riff } from '@/core/score';
 import { Button } from '@/ui/button';
@@ -71,9 +71,7 @@ export function FoundSetups({
 }
 
 const same = (a: Setup, b: Setup): boolean =>
-  a.instrument.id === b.instrument.id &&
-  a.open.join() === b.open.join() &&
-  JSON.stringify(a.capos) === JSON.stringify(b.capos);
+  a.instrument.id === b.instrument.id && a.open.join() === b.open.join() && capoWords(a) === capoWords(b);
 
 function Answer({
   one,

@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import { useEffect, useState } from 'react';
 import { ok } from '@/core/base';
 import { setTone } from '@/core/command';
@@ -38,7 +39,7 @@ export function PartTone({ part }: { readonly part: Part }) {
   ];
   const keep = (tones: readonly Tone[]): void => {
     const named = tones.filter((tone) => tone.name.trim() !== '');
-    if (JSON.stringify(named) !== JSON.stringify(part.tones ?? [])) edit(setTone(part.id, { tones: named }));
+    if (!equal(named, part.tones ?? [])) edit(setTone(part.id, { tones: named }));
   };
   return (
     <div

@@ -1,5 +1,6 @@
 'use client';
 
+import equal from 'fast-deep-equal';
 import { useSchools } from '@/ui/schools';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
@@ -108,7 +109,7 @@ function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly par
   });
   const [mode, setMode] = useState<CarryMode>('sound');
   const made = madeOf(draft, rack);
-  const changed = made.ok && JSON.stringify(made.value.setup) !== JSON.stringify(part.setup);
+  const changed = made.ok && !equal(made.value.setup, part.setup);
   const options = useMemo(() => optionsFor(piece, part), [piece, part]);
   const carried = made.ok && changed ? carryPart(part, made.value.setup, mode) : null;
   const hasNotes = part.riffs.some((riff) => riff.events.length > 0);
@@ -258,7 +259,7 @@ function HandFields({ piece, part }: { readonly piece: Piece; readonly part: Par
   const tables = useCostTables();
   const { player } = part;
   const kept = players.find((one) => one.id === (player?.id ?? 'adult'));
-  const changed = player && kept && JSON.stringify(kept.profile) !== JSON.stringify(player.profile);
+  const changed = player && kept && !equal(kept.profile, player.profile);
   const keyOf = (one: typeof piece.costs): string => (one ? `${one.version} ${one.name}` : '');
   const known = tables.some((one) => keyOf(one) === keyOf(piece.costs));
   return (

@@ -1,5 +1,6 @@
 'use client';
 
+import equal from 'fast-deep-equal';
 import { Mic, Volume2, Waves } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import type { Setup } from '@/core/instrument';
@@ -140,7 +141,7 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
   const [readings, setReadings] = useState<readonly TunerReading[] | null>(null);
   // A capo put on after tuning lies on the same instrument, whose pegs stand where they were turned to.
   const [capos, setCapos] = useState(setup.capos);
-  if (JSON.stringify(capos) !== JSON.stringify(setup.capos)) {
+  if (!equal(capos, setup.capos)) {
     setCapos(setup.capos);
     setCapoOn(setup.capos.length > 0);
     if (sim) setSim(withCapos(sim, setup.capos, setup.capos.length > 0));
