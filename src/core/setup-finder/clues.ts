@@ -23,6 +23,8 @@ export interface Asking {
     readonly string: number;
     readonly fret: number | null;
   }[];
+  /** Pitches that are stopped. */
+  readonly stopped: readonly Midi[];
   readonly slack: readonly { readonly clue: number; readonly pitch: Midi }[];
   readonly shapes: readonly { readonly clue: number; readonly events: readonly number[] }[];
 }
@@ -37,6 +39,7 @@ export function asking(given: readonly PlaceEvent[], clues: readonly Clue[]): As
   const at = new Map(events.map((event, i) => [event.id, i]));
   const open: Asking['open'][number][] = [];
   const strings: Asking['strings'][number][] = [];
+  const stopped: Midi[] = [];
   const slack: Asking['slack'][number][] = [];
   const shapes: Asking['shapes'][number][] = [];
   const eachNote = (
@@ -58,7 +61,10 @@ export function asking(given: readonly PlaceEvent[], clues: readonly Clue[]): As
     if (clue.kind === 'open' || clue.kind === 'stopped')
       eachNote(clue.event, clue.note, (event, note, it) => {
         if (clue.kind === 'open') open.push({ clue: index, event, note, pitch: it.pitch });
-        else change(event, note, { least: Math.max(1, it.least ?? 0) });
+        else {
+          stopped.push(it.pitch);
+          change(event, note, { least: Math.max(1, it.least ?? 0) });
+        }
       });
     if (clue.kind === 'drone')
       eachNote(clue.event, clue.note, (_, __, { pitch }) =>
@@ -99,7 +105,7 @@ export function asking(given: readonly PlaceEvent[], clues: readonly Clue[]): As
     if (clue.kind === 'shape')
       shapes.push({ clue: index, events: clue.events.map((id) => at.get(id)).filter((i) => i !== undefined) });
   });
-  return { events, open, strings, slack, shapes };
+  return { events, open, strings, stopped, slack, shapes };
 }
 
 /** Semitones below what a string is made for from which it sounds slack. */
@@ -131,6 +137,10 @@ function fretOn({ open, absent, instrument }: Candidate, string: number, pitch: 
   const fret = base === undefined || absent.includes(string) ? -1 : pitch - base;
   return fret >= 0 && fret <= instrument.frets ? fret : null;
 }
+
+/** How many stopped notes a candidate has an open string for: a player mostly would have used it. */
+export const passedOver = (asked: Asking, candidate: Candidate): number =>
+  new Set(asked.stopped.filter((pitch) => candidate.open.includes(pitch))).size;
 
 /** The open pitches of a candidate and the string of each, the thickest that has it. */
 export function opens({ open, absent }: Candidate): Map<Midi, number> {

@@ -7,7 +7,7 @@ import type { FinderAnswer, FinderQuestion, Ranked } from './types';
 
 const RANKED = 10;
 /** From this share on the first answer is said as the answer. Measured, see docs/decisions/016. */
-export const CERTAIN = 0.6;
+export const CERTAIN = 0.7;
 
 /** How a finder's work is going. */
 export interface FinderProgress {

@@ -3,14 +3,16 @@ import type { Setup } from '../instrument';
 import { bestWay, DEFAULT_OPTIONS, solve, type PlaceEvent, type PlaceOptions, type Solution, type Way } from '../place';
 import { barOf, barStart, cmp, sub } from '../time';
 import { candidatesFor } from './candidates';
-import { asking, asPlayed, impossibleClues, type Asking } from './clues';
+import { asking, asPlayed, impossibleClues, passedOver, type Asking } from './clues';
 import { digestOf } from './digest';
 import { strokesOf } from './quick';
 import type { Candidate, FinderQuestion } from './types';
 import {
   CLUE_WEIGHT,
+  DOUBT,
   FULL_WEIGHTS,
   fullSigns,
+  PASSED_OVER,
   SCREEN_WEIGHTS,
   scoreOfSigns,
   signsOf,
@@ -30,6 +32,8 @@ export interface Placed {
   readonly candidate: Candidate;
   readonly signs: FullSigns;
   readonly against: ReadonlySet<number>;
+  /** Stopped notes it has an open string for. */
+  readonly passed: number;
   readonly solution: Solution;
   readonly way: Way;
 }
@@ -85,7 +89,14 @@ export function placeIn(
     if (clue.kind === 'ring' && solution.blocked.some((one) => clue.events.includes(one.locus.event)))
       against.add(index);
   });
-  return { candidate, signs: fullSigns(signs, events, solution, way), against, solution, way };
+  return {
+    candidate,
+    signs: fullSigns(signs, events, solution, way),
+    against,
+    passed: passedOver(asked, candidate),
+    solution,
+    way,
+  };
 }
 
 /** Whether a way plays events as one shape: the same strings, all frets moved by the same step. */
@@ -153,8 +164,8 @@ export function shiftOf(way: Way, from: Candidate, to: Candidate): number | null
     : null;
 }
 
-export const scoreOfPlaced = ({ signs, against }: Placed): number =>
-  scoreOfSigns(signs, FULL_WEIGHTS) - CLUE_WEIGHT * against.size;
+export const scoreOfPlaced = ({ signs, against, passed }: Placed): number =>
+  (scoreOfSigns(signs, FULL_WEIGHTS) - CLUE_WEIGHT * against.size - PASSED_OVER * passed) / DOUBT;
 
 /** Several candidates in one answer weigh together. */
 export function groupScore(group: readonly Placed[]): number {

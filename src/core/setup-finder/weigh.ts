@@ -75,8 +75,14 @@ export const FULL_WEIGHTS: SignWeights<FullSigns> = {
   wayOpen: 1.32,
 };
 
+/** Shares came out too sure by so much on other phrases of the idioms the weights were learnt on. */
+export const DOUBT = 1.2;
+
 /** What a clue that a candidate can't explain takes from it. */
 export const CLUE_WEIGHT = 7;
+
+/** What a note that is stopped though an open string has it takes. */
+export const PASSED_OVER = 1.2;
 
 const MAX_WINDOW = 4;
 

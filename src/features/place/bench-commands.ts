@@ -23,6 +23,8 @@ export interface BenchActions {
   readonly paste: () => Promise<void>;
   readonly pasteMoved: () => void;
   readonly movePhrase: () => void;
+  /** Goes and asks which set-up what is chosen was played in. */
+  readonly findSetup: () => void;
   readonly tap: () => void;
   readonly playIn: () => void;
   readonly zoom: (by: 1 | -1) => void;
@@ -240,6 +242,7 @@ function writeCommands(bench: Bench): Command[] {
       words: 'transpose chord key octave register',
       run: actions.movePhrase,
     },
+    { id: 'find-setup', group, name: 'Find the set-up of this', words: 'tuning capo', run: actions.findSetup },
     { id: 'paste-moved', group, name: 'Paste moved', key: 'Ctrl+Shift+V', run: actions.pasteMoved },
     { id: 'undo', group, name: 'Undo', key: 'Ctrl+Z', run: actions.undo },
     { id: 'redo', group, name: 'Redo', key: 'Ctrl+Y', run: actions.redo },

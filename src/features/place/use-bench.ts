@@ -1,9 +1,10 @@
+import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Result } from '@/core/base';
 import type { Edit } from '@/core/edit';
 import type { AnchorChoice } from '@/core/place';
 import type { Part, Piece, Riff } from '@/core/score';
-import { quarter, type Quarter } from '@/core/time';
+import { barOf, quarter, type Quarter } from '@/core/time';
 import type { TransportHandle } from '@/features/hear/transport';
 import { usePiece } from '@/features/piece/provider';
 import type { LaneName } from '@/ui/draw/lanes';
@@ -118,6 +119,7 @@ export function useBench({ piece, part, riff, startNote, startTab }: Given) {
   const redo = usePiece((state) => state.redo);
   const toast = useToast();
   const schools = useSchools();
+  const router = useRouter();
   const chosen = useSelection(riff);
   const view = useBenchView(startTab);
   const transport = useRef<TransportHandle>(null);
@@ -166,6 +168,12 @@ export function useBench({ piece, part, riff, startNote, startTab }: Given) {
     },
     pasteMoved: () => view.setPasting(true),
     movePhrase: () => view.setMoving(true),
+    findSetup: () => {
+      const [first, last] = [chosen.events[0], chosen.events.at(-1)];
+      const bar = (event: typeof first): number => (event ? Math.max(0, barOf(riff.meters, event.at).bar) : 0);
+      const bars = first && chosen.events.length > 1 ? `&from=${bar(first)}&to=${bar(last)}` : '';
+      router.push(`/pieces/${piece.id}/parts/${part.id}/find?riff=${riff.id}${bars}`);
+    },
     newRiff,
     tap: () => view.setTapping(true),
     playIn: () => playIn(!view.playIn),

@@ -7,13 +7,15 @@ import { carryPart, type CarriedRiff, type CarryMode } from '@/core/carry';
 import { behind, editionPart, renewEdition } from '@/core/command';
 import { capoWords, INSTRUMENTS, makeSetup, setupWords, TUNINGS, tuningsFor, type Setup } from '@/core/instrument';
 import { optionsFor } from '@/core/place';
-import { keyOf, tempoOf, type Part, type Piece } from '@/core/score';
+import { keyOf, tempoOf, type Part, type Piece, type Riff } from '@/core/score';
+import { barOf } from '@/core/time';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import { useRack } from '@/features/rack/rack-context';
 import { Button } from '@/ui/button';
 import { SelectField, TextField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
+import { BarRange, type Bars } from './bar-range';
 import { CarriedRow } from './carried-row';
 import { PartPaths } from './part-paths';
 import { useEdit } from './setup-inputs';
@@ -106,25 +108,33 @@ const editionName = (part: Part, to: Setup): string => {
   return `${part.name}, ${to.instrument.id === part.setup.instrument.id ? tuning : to.instrument.name}`;
 };
 
+/** Only the events of some bars. */
+const barsOf = (riff: Riff, bars: Bars): Riff => ({
+  ...riff,
+  events: riff.events.filter((event) => {
+    const { bar } = barOf(riff.meters, event.at);
+    return bar >= bars.from && bar <= bars.to;
+  }),
+});
+
 function Carry({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
   const edit = useEdit();
   const toast = useToast();
   const router = useRouter();
   const riffs = part.riffs.filter((riff) => riff.events.length > 0);
   const [which, setWhich] = useState(riffs[0]?.id ?? '');
+  const [bars, setBars] = useState<Bars | null>(null);
   const [keep, setKeep] = useState<CarryMode>('sound');
   const [targets, setTargets] = useState<readonly Setup[]>(() => firstTargets(part.setup));
   const [octaves, setOctaves] = useState<Readonly<Record<string, number>>>({});
   const [substitute, setSubstitute] = useState<ReadonlySet<string>>(new Set());
   const { answer, ask, share, fault } =
     useLongWork<readonly { readonly key: string; readonly riffs: readonly CarriedRiff[] }[]>();
-  const chosen = useMemo(
-    () =>
-      which === 'all'
-        ? part.riffs.filter((riff) => riff.events.length > 0)
-        : part.riffs.filter((riff) => riff.id === which),
-    [part, which],
-  );
+  const one = part.riffs.find((riff) => riff.id === which);
+  const chosen = useMemo(() => {
+    const list = part.riffs.filter((riff) => riff.events.length > 0 && (which === 'all' || riff.id === which));
+    return bars && which !== 'all' ? list.map((riff) => barsOf(riff, bars)) : list;
+  }, [part, which, bars]);
   const requests = useMemo(
     () =>
       targets.map((to) => ({
@@ -167,7 +177,14 @@ function Carry({ piece, part }: { readonly piece: Piece; readonly part: Part }) 
     <div className="flex flex-col gap-4 pt-4">
       <div className="flex flex-wrap items-end gap-x-5 gap-y-3">
         <div className="w-52">
-          <SelectField label="Carried over" value={which} onChange={(event) => setWhich(event.target.value)}>
+          <SelectField
+            label="Carried over"
+            value={which}
+            onChange={(event) => {
+              setWhich(event.target.value);
+              setBars(null);
+            }}
+          >
             {riffs.map((riff) => (
               <option key={riff.id} value={riff.id}>
                 {riff.name}
@@ -176,6 +193,7 @@ function Carry({ piece, part }: { readonly piece: Piece; readonly part: Part }) 
             {riffs.length > 1 ? <option value="all">the whole part</option> : null}
           </SelectField>
         </div>
+        {one ? <BarRange riff={one} bars={bars} onChange={setBars} /> : null}
         <fieldset className="flex flex-col gap-0.5 text-[15px]">
           <legend className="sr-only">What is kept</legend>
           <label className="flex min-h-6 items-center gap-2">
@@ -245,8 +263,9 @@ function Carry({ piece, part }: { readonly piece: Piece; readonly part: Part }) 
         })}
       </table>
       <p className="max-w-prose text-sm text-soft">
-        An edition is a part of its own beside this one. What is changed in it changes nothing here; when this part is
-        changed, the edition says so. Nothing is left out: what can’t be played stays, without a place.
+        The table shows what is chosen; an edition or a move takes the whole part. An edition is a part of its own
+        beside this one. What is changed in it changes nothing here; when this part is changed, the edition says so.
+        Nothing is left out: what can’t be played stays, without a place.
       </p>
     </div>
   );

@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useMemo, useState } from 'react';
 import { carryPart } from '@/core/carry';
 import { confirm, together } from '@/core/command';
 import type { Edit } from '@/core/edit';
@@ -14,6 +14,7 @@ import { instrumentBy, useRack } from '@/features/rack/rack-context';
 import { Button } from '@/ui/button';
 import { SelectField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
+import { BarRange, type Bars } from './bar-range';
 import { ClueDesk } from './clue-desk';
 import { FoundSetups } from './found-setups';
 import { HearSetups } from './hear-setups';
@@ -32,8 +33,14 @@ const FAMILIES: readonly (readonly [TuningFamily, string])[] = [
   ['altered', 'altered'],
 ];
 
+/** What a link from the bench asks about. */
+interface Start {
+  readonly riff: string | null;
+  readonly bars: Bars | null;
+}
+
 /** Which set-up was it? Clues on the notes, the ranking with its reasons, and the way to use one. */
-export function FindSetupPage({ partId }: { readonly partId: string }) {
+export function FindSetupPage({ partId, start }: { readonly partId: string; readonly start: Start }) {
   const piece = usePiece((state) => state.document);
   const part = piece.parts.find((one) => one.id === partId);
   return (
@@ -42,7 +49,7 @@ export function FindSetupPage({ partId }: { readonly partId: string }) {
         <main className="min-h-0 flex-1 overflow-y-auto pb-8">
           <PartPaths piece={piece.id} part={part.id} />
           {part.riffs.some((riff) => riff.events.length > 0) ? (
-            <Finder piece={piece} part={part} />
+            <Finder piece={piece} part={part} start={start} />
           ) : (
             <p className="py-16 text-center text-lg text-soft">
               {part.name} has no notes yet.{' '}
@@ -63,13 +70,13 @@ export function FindSetupPage({ partId }: { readonly partId: string }) {
   );
 }
 
-function Finder({ piece, part }: { readonly piece: Piece; readonly part: Part }) {
+function Finder({ piece, part, start }: { readonly piece: Piece; readonly part: Part; readonly start: Start }) {
   const rack = useRack();
   const edit = useEdit();
   const toast = useToast();
   const riffs = part.riffs.filter((riff) => riff.events.length > 0);
-  const [which, setWhich] = useState(riffs[0]?.id ?? '');
-  const [bars, setBars] = useState<{ readonly from: number; readonly to: number } | null>(null);
+  const [which, setWhich] = useState((riffs.find((riff) => riff.id === start.riff) ?? riffs[0])?.id ?? '');
+  const [bars, setBars] = useState<Bars | null>(start.bars);
   const [clues, setClues] = useState<readonly Clue[]>([]);
   const [instruments, setInstruments] = useState<readonly string[]>([part.setup.instrument.id]);
   const [families, setFamilies] = useState<readonly TuningFamily[]>([]);
@@ -129,7 +136,7 @@ function Finder({ piece, part }: { readonly piece: Piece; readonly part: Part })
               {riffs.length > 1 ? <option value="all">the whole part</option> : null}
             </SelectField>
           </div>
-          {one ? <Bars riff={one} bars={bars} onChange={setBars} /> : null}
+          {one ? <BarRange riff={one} bars={bars} onChange={setBars} /> : null}
         </div>
         <ClueDesk question={asked.question} clues={clues} found={found} onChange={setClues} />
         <details>
@@ -249,36 +256,5 @@ function HearTwo({
         )
       }
     />
-  );
-}
-
-function Bars({
-  riff,
-  bars,
-  onChange,
-}: {
-  readonly riff: Riff;
-  readonly bars: { readonly from: number; readonly to: number } | null;
-  readonly onChange: (bars: { readonly from: number; readonly to: number } | null) => void;
-}) {
-  const { from, to } = bars ?? { from: 0, to: riff.bars - 1 };
-  const number = (label: string, value: number, set: (value: number) => void): ReactNode => (
-    <label className="flex flex-col gap-1">
-      <span className="text-sm font-semibold text-soft">{label}</span>
-      <input
-        type="number"
-        min={1}
-        max={riff.bars}
-        value={value + 1}
-        onChange={(event) => set(Math.max(0, Math.min(riff.bars - 1, Number(event.target.value) - 1 || 0)))}
-        className="min-h-9 w-20 rounded-sm border border-line/70 bg-sheet px-2 text-right font-figures"
-      />
-    </label>
-  );
-  return (
-    <>
-      {number('From bar', from, (value) => onChange({ from: value, to: Math.max(value, to) }))}
-      {number('To bar', to, (value) => onChange({ from: Math.min(from, value), to: value }))}
-    </>
   );
 }
