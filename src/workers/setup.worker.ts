@@ -1,7 +1,8 @@
 import { expose } from 'comlink';
+import { retuneOptions, type RetuneOption } from '@/core/command';
 import type { Setup } from '@/core/instrument';
 import { placeRiff } from '@/core/place';
-import type { Riff } from '@/core/score';
+import type { Piece, Riff } from '@/core/score';
 import type { TempoStep } from '@/core/time';
 import {
   carryOver,
@@ -50,6 +51,8 @@ const door = {
     ).riff,
   /** A phrase moved within its part, before it is. */
   move: (request: PhraseMoveRequest): Result<MovedPhrase> => movePhrase(request),
+  /** The ways to move a whole piece by semitones. */
+  retune: (piece: Piece, by: number): readonly RetuneOption[] => retuneOptions(piece, by),
   /** Riffs carried to one set-up, in order. */
   carry: (requests: readonly CarryRequest[]): readonly CarriedRiff[] => requests.map(carryOver),
 };

@@ -4,7 +4,7 @@ import { shiftKey, type Key } from '../pitch';
 import {
   bestWay,
   DEFAULT_OPTIONS,
-  placeRiff,
+  inWay,
   problemOf,
   solve,
   type Blocked,
@@ -200,8 +200,7 @@ function soundly(
     (whole || bestWay(stayed).cost <= bestWay(free).cost * WORTH_STAYING + 1);
   const solution = stay ? stayed : free;
   const locked = stay ? placedAsIs(riff) : riff;
-  const placed = placeRiff(locked, to, tempo, options).riff;
-  return { riff: withLocksOf(placed, riff), solution };
+  return { riff: withLocksOf(inWay(locked, bestWay(solution)), riff), solution };
 }
 
 /** Strings and frets as they are; notes without a place get one. */
@@ -213,7 +212,7 @@ function shaped(
 ): { riff: Riff; solution: Solution } {
   const kept = placedAsIs(riff);
   const solution = solve(problemOf(kept, to, tempo, options));
-  return { riff: withLocksOf(placeRiff(kept, to, tempo, options).riff, riff), solution };
+  return { riff: withLocksOf(inWay(kept, bestWay(solution)), riff), solution };
 }
 
 /** Places as they came out, locked only where they were the instructor's before. */

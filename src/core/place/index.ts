@@ -8,7 +8,7 @@ export { differing, LOOKED_THROUGH, wayFacts, type WayFacts } from './facts';
 export { alternativesFor, priced, type Alternative, type Priced } from './alternatives';
 export { explainDifference, explainEvent, termWords } from './explain';
 export { optionsFor, placeLink, problemOf, proposals } from './riff';
-export { placeRiff } from './place-riff';
+export { inWay, placeRiff } from './place-riff';
 export { clashOf } from './clash';
 export { mendsOf, type BlockedWithMends, type Mend } from './mends';
 export {

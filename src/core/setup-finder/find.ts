@@ -62,7 +62,13 @@ export function* finding(
   const [first, second] = ranking;
   const certain = (first?.share ?? 0) >= CERTAIN;
   const ask = first && second ? observation(question, weighing.events, first, second) : null;
-  return { ranking, certain, ask, words: marginWords(first, second, certain), looked: weighing.screened.length };
+  return {
+    ranking,
+    certain,
+    ask,
+    words: `${marginWords(first, second, certain)}${weighing.events.length < question.events.length ? ' Bars that come again were looked at once.' : ''}`,
+    looked: weighing.screened.length,
+  };
 }
 
 /** The same at once. */

@@ -19,7 +19,7 @@ import { BarRange, type Bars } from './bar-range';
 import { CarriedRow } from './carried-row';
 import { PartPaths } from './part-paths';
 import { useEdit } from './setup-inputs';
-import { useLongWork } from './use-finder';
+import { useLongWork } from './use-long-work';
 
 /** Carrying a part, a riff or some bars over to other set-ups: one table of what is kept and what is lost. */
 export function CarryPage({ partId }: { readonly partId: string }) {

@@ -21,7 +21,7 @@ import { HearSetups } from './hear-setups';
 import { PairFinder } from './pair-finder';
 import { PartPaths } from './part-paths';
 import { useHearIn } from './use-hear-in';
-import { useLongWork } from './use-finder';
+import { useLongWork } from './use-long-work';
 import { useEdit } from './setup-inputs';
 
 const FAMILIES: readonly (readonly [TuningFamily, string])[] = [

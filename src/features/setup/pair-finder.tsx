@@ -3,7 +3,7 @@ import { setupWords } from '@/core/instrument';
 import { tempoOf, type Part, type Piece } from '@/core/score';
 import { questionOf, ringWords, type FinderQuestion, type PairAnswer } from '@/core/setup-finder';
 import { Button } from '@/ui/button';
-import { useLongWork } from './use-finder';
+import { useLongWork } from './use-long-work';
 
 /** Two parts that sound together: the pair of set-ups, and which strings of whom ring at the same time. */
 export function PairFinder({

@@ -1,7 +1,7 @@
 'use client';
 
-import { useDeferredValue, useMemo, useState } from 'react';
-import { retune, retuneOptions, type RetuneOption, type RetuneWay } from '@/core/command';
+import { useDeferredValue, useEffect, useState } from 'react';
+import { retune, type RetuneOption, type RetuneWay } from '@/core/command';
 import { readKey } from '@/core/harmony';
 import { keyName, parseName, pitchClass, shiftKey } from '@/core/pitch';
 import { keyOf, type Piece } from '@/core/score';
@@ -9,10 +9,10 @@ import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
 import { TextField } from '@/ui/field';
-import { useOnPage } from '@/ui/on-page';
 import { useToast } from '@/ui/toast';
 import { PartPaths } from './part-paths';
 import { useEdit } from './setup-inputs';
+import { useLongWork } from './use-long-work';
 
 const WAYS: Readonly<Record<RetuneWay, readonly [string, string]>> = {
   capo: ['By capo', 'Shapes stay; what can’t wear a capo is placed anew.'],
@@ -23,12 +23,11 @@ const WAYS: Readonly<Record<RetuneWay, readonly [string, string]>> = {
 /** The whole piece in a singer's key: the three ways there, for all parts at once. */
 export function RetunePage({ partId }: { readonly partId: string }) {
   const piece = usePiece((state) => state.document);
-  const onPage = useOnPage();
   return (
     <Frame partId={piece.parts.some((part) => part.id === partId) ? partId : null}>
       <main className="min-h-0 flex-1 overflow-y-auto pb-8">
         <PartPaths piece={piece.id} part={partId} />
-        {onPage ? <Retune piece={piece} /> : <p className="py-10 text-center text-soft">Reading the parts…</p>}
+        <Retune piece={piece} />
       </main>
     </Frame>
   );
@@ -55,10 +54,19 @@ function Retune({ piece }: { readonly piece: Piece }) {
   const wanted = useDeferredValue(text);
   const steps = stepsTo(piece, wanted);
   const fault = typeof steps === 'string' ? steps : Math.abs(steps) > 11 ? 'At most 11 semitones either way.' : null;
-  const options = useMemo(
-    () => (typeof steps === 'number' && steps !== 0 && fault === null ? retuneOptions(piece, steps) : []),
-    [piece, steps, fault],
-  );
+  const by = typeof steps === 'number' && fault === null ? steps : 0;
+  const {
+    answer,
+    ask,
+    stop,
+    fault: broken,
+  } = useLongWork<{ readonly of: Piece; readonly by: number; readonly list: readonly RetuneOption[] }>();
+  useEffect(() => {
+    if (by === 0) return stop();
+    ask(async (door) => ({ of: piece, by, list: await door.retune(piece, by) }));
+  }, [piece, by, ask, stop]);
+  const now = answer?.of === piece && answer.by === by ? answer.list : null;
+  const options = by === 0 ? [] : (now ?? []);
   const key = keyOf(piece, null);
   const use = (option: RetuneOption): void => {
     if (typeof steps !== 'number') return;
@@ -83,7 +91,15 @@ function Retune({ piece }: { readonly piece: Piece }) {
           />
         </div>
       </div>
-      {options.length === 0 && fault === null ? <p className="pt-4 text-soft">Nothing moves by 0 semitones.</p> : null}
+      {fault === null && options.length === 0 ? (
+        <p role="status" className="pt-4 text-soft">
+          {by === 0
+            ? 'Nothing moves by 0 semitones.'
+            : broken
+              ? `It broke off: ${broken}.`
+              : 'Trying it with every hand…'}
+        </p>
+      ) : null}
       <div className="grid grid-cols-3 gap-8 pt-5 max-[899px]:grid-cols-1">
         {options.map((option) => (
           <section key={option.way} aria-label={WAYS[option.way][0]} className="flex flex-col gap-2">
