@@ -93,6 +93,7 @@ function wantedOf(text: string): Wanted | string {
 
 const ROW = 17;
 const LABEL = 62;
+const LEAST_WIDTH = 860;
 
 function Stacked({
   rows,
@@ -101,7 +102,9 @@ function Stacked({
   readonly rows: readonly { readonly name: string; readonly setup: Setup }[];
   readonly wanted: Wanted;
 }) {
-  const [ref, width] = useWidth();
+  const [ref, room] = useWidth();
+  // Figures of a chord need their width: where there is none, the page scrolls within.
+  const width = room > 0 ? Math.max(room, LEAST_WIDTH) : 0;
   const ends = rows.flatMap(({ setup }) =>
     stringNumbers(setup).flatMap((string) => [
       openPitch(setup, string),
@@ -131,67 +134,86 @@ function Stacked({
               {name} <span className="text-sm text-soft">{setupWords(setup)}</span>
             </h2>
             {width > 0 ? (
-              <svg width={width} height={height} role="img" aria-label={`${name}: ${said || 'no place'}`}>
-                {octaves.map((midi) => (
-                  <g key={midi}>
-                    <line x1={x(midi)} x2={x(midi)} y1={0} y2={height - 14} className="stroke-rule" />
-                    <text x={x(midi)} y={height - 2} textAnchor="middle" className="fill-soft font-figures text-[11px]">
-                      {asciiPitch(midi)}
-                    </text>
-                  </g>
-                ))}
-                {wanted.pitches.map((midi) => (
-                  <line
-                    key={midi}
-                    x1={x(midi)}
-                    x2={x(midi)}
-                    y1={0}
-                    y2={height - 14}
-                    strokeWidth={2}
-                    className="stroke-yours"
-                  />
-                ))}
-                {strings.map((string, row) => {
-                  const [from, to] = [openPitch(setup, string), openPitch(setup, string) + fretsLeft(setup, string)];
-                  const y = row * ROW + 9;
-                  return (
-                    <g key={string}>
-                      <text x={0} y={y + 4} className="fill-ink font-figures text-[12px]">
-                        {string} {nominalName(setup, string)}
-                      </text>
-                      <line
-                        x1={x(from)}
-                        x2={x(to)}
-                        y1={y}
-                        y2={y}
-                        strokeWidth={1 + row * 0.25}
-                        className="stroke-line"
-                      />
-                      <line x1={x(from)} x2={x(from)} y1={y - 5} y2={y + 5} strokeWidth={3} className="stroke-ink" />
-                      {from + 12 <= to ? (
-                        <line x1={x(from + 12)} x2={x(from + 12)} y1={y - 4} y2={y + 4} className="stroke-line" />
-                      ) : null}
-                    </g>
-                  );
-                })}
-                {places.map(({ string, fret, row }) => {
-                  const midi = openPitch(setup, string) + fret;
-                  return (
-                    <g key={`${string}.${fret}`}>
-                      <title>{`${noteName(midi, { octave: true })}: string ${string}, ${fret === 0 ? 'open' : `fret ${fret}`}`}</title>
-                      <rect x={x(midi) - 10} y={row * ROW + 1} width={20} height={16} rx={3} className="fill-chosen" />
+              <div
+                role="group"
+                aria-label={`Strings of ${name}`}
+                tabIndex={room < LEAST_WIDTH ? 0 : -1}
+                className="overflow-x-auto"
+              >
+                <svg width={width} height={height} role="img" aria-label={`${name}: ${said || 'no place'}`}>
+                  {octaves.map((midi) => (
+                    <g key={midi}>
+                      <line x1={x(midi)} x2={x(midi)} y1={0} y2={height - 14} className="stroke-rule" />
                       <text
                         x={x(midi)}
-                        y={row * ROW + 13.5}
+                        y={height - 2}
                         textAnchor="middle"
-                        className="fill-ink font-figures text-[13px] font-bold"
+                        className="fill-soft font-figures text-[11px]"
                       >
-                        {fret}
+                        {asciiPitch(midi)}
                       </text>
                     </g>
-                  );
-                })}
-              </svg>
+                  ))}
+                  {wanted.pitches.map((midi) => (
+                    <line
+                      key={midi}
+                      x1={x(midi)}
+                      x2={x(midi)}
+                      y1={0}
+                      y2={height - 14}
+                      strokeWidth={2}
+                      className="stroke-yours"
+                    />
+                  ))}
+                  {strings.map((string, row) => {
+                    const [from, to] = [openPitch(setup, string), openPitch(setup, string) + fretsLeft(setup, string)];
+                    const y = row * ROW + 9;
+                    return (
+                      <g key={string}>
+                        <text x={0} y={y + 4} className="fill-ink font-figures text-[12px]">
+                          {string} {nominalName(setup, string)}
+                        </text>
+                        <line
+                          x1={x(from)}
+                          x2={x(to)}
+                          y1={y}
+                          y2={y}
+                          strokeWidth={1 + row * 0.25}
+                          className="stroke-line"
+                        />
+                        <line x1={x(from)} x2={x(from)} y1={y - 5} y2={y + 5} strokeWidth={3} className="stroke-ink" />
+                        {from + 12 <= to ? (
+                          <line x1={x(from + 12)} x2={x(from + 12)} y1={y - 4} y2={y + 4} className="stroke-line" />
+                        ) : null}
+                      </g>
+                    );
+                  })}
+                  {places.map(({ string, fret, row }) => {
+                    const midi = openPitch(setup, string) + fret;
+                    return (
+                      <g key={`${string}.${fret}`}>
+                        <title>{`${noteName(midi, { octave: true })}: string ${string}, ${fret === 0 ? 'open' : `fret ${fret}`}`}</title>
+                        <rect
+                          x={x(midi) - 10}
+                          y={row * ROW + 1}
+                          width={20}
+                          height={16}
+                          rx={3}
+                          className="fill-chosen"
+                        />
+                        <text
+                          x={x(midi)}
+                          y={row * ROW + 13.5}
+                          textAnchor="middle"
+                          className="fill-ink font-figures text-[13px] font-bold"
+                        >
+                          {fret}
+                        </text>
+                      </g>
+                    );
+                  })}
+                </svg>
+              </div>
             ) : null}
             {places.length === 0 ? <p className="text-[15px] text-soft">No place on this instrument.</p> : null}
           </section>
