@@ -100,7 +100,7 @@ function report(name: string, cases: readonly Case[], verbose: boolean, rounds =
   for (const [key, n] of [...confused].sort((a, b) => b[1] - a[1]).slice(0, 15)) console.log(`    ${n} x ${key}`);
 }
 
-const each = 14;
+const each = 13;
 report('idioms left out, as in practice, no clues', material(UNSEEN, each, 90_000, false, 'practice'), true);
 report('idioms left out, as in practice, with clues', material(UNSEEN, each, 90_000, true, 'practice'), true);
 report(

@@ -26,6 +26,8 @@ import {
 const PLACED = { most: 16, least: 8, work: 6_000 } as const;
 /** Distinct bars looked at; longer parts say the same again. */
 const MOST_EVENTS = 240;
+/** So many of the commonest that have all the notes are placed whatever the first look says. */
+const USUAL = 4;
 
 /** A candidate with the phrase placed in it. */
 export interface Placed {
@@ -65,11 +67,17 @@ export function screen(question: FinderQuestion): Weighing {
 export function shortlist({ screened, events }: Weighing): Weighing['screened'] {
   const work = events.reduce((n, event) => n + event.notes.length ** 2, 0);
   const many = Math.max(PLACED.least, Math.min(PLACED.most, Math.floor(PLACED.work / Math.max(1, work))));
-  return screened
+  // The usual set-ups are always looked at: a first glance may think little of them.
+  const usual = screened
+    .filter(({ signs }) => signs.below === 0 && signs.unheld === 0 && signs.quickStuck === 0)
+    .sort((a, b) => b.signs.common - a.signs.common)
+    .slice(0, USUAL);
+  const likely = screened
     .map((one) => ({ one, score: scoreOfSigns(one.signs, SCREEN_WEIGHTS) - CLUE_WEIGHT * one.clues }))
     .sort((a, b) => b.score - a.score)
     .slice(0, many)
     .map(({ one }) => one);
+  return [...new Set([...likely, ...usual])];
 }
 
 /** A phrase placed in one candidate. */

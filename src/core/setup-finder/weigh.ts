@@ -31,13 +31,14 @@ export interface Signs {
 }
 
 /** What is known once the phrase has been placed in it. */
-export interface FullSigns extends Pick<Signs, 'below' | 'lowOpen' | 'gap' | 'ringOpen' | 'setOpen' | 'common'> {
+export interface FullSigns extends Pick<Signs, 'below' | 'lowOpen' | 'common'> {
   /** Cost of the best way a stroke. */
   readonly cost: number;
   /** Share of strokes where something can't be done. */
   readonly blocked: number;
-  /** Share of notes the best way plays open. */
+  /** Share of notes the best way plays open, and of the notes that ring. */
   readonly wayOpen: number;
+  readonly wayRing: number;
 }
 
 export type SignWeights<S> = Readonly<Record<keyof S, number>>;
@@ -65,14 +66,12 @@ export const SCREEN_WEIGHTS: SignWeights<Signs> = {
 
 export const FULL_WEIGHTS: SignWeights<FullSigns> = {
   below: -40,
-  lowOpen: 1.39,
-  gap: 0.37,
-  ringOpen: 6.45,
-  setOpen: 2.63,
+  lowOpen: 1.4,
   common: 1,
-  cost: -2.07,
-  blocked: -20.07,
-  wayOpen: 1.32,
+  cost: -2.17,
+  blocked: -22.02,
+  wayOpen: 1.86,
+  wayRing: 4.87,
 };
 
 /** Shares came out too sure by so much on other phrases of the idioms the weights were learnt on. */
@@ -168,17 +167,24 @@ const struck = (events: readonly PlaceEvent[]): number =>
 export function fullSigns(signs: Signs, events: readonly PlaceEvent[], solution: Solution, way: Way): FullSigns {
   const strokes = Math.max(1, events.length);
   let open = 0;
+  let ringing = 0;
+  let ringingOpen = 0;
   way.events.forEach((event, i) =>
     event.notes.forEach((place, k) => {
-      if (place?.fret === 0 && !events[i]?.notes[k]?.dead) open++;
+      const from = events[i];
+      if (from?.ring) ringing++;
+      if (place?.fret !== 0 || from?.notes[k]?.dead) return;
+      open++;
+      if (from?.ring) ringingOpen++;
     }),
   );
-  const { below, lowOpen, gap, ringOpen, setOpen, common } = signs;
+  const { below, lowOpen, common } = signs;
   return {
-    ...{ below, lowOpen, gap, ringOpen, setOpen, common },
+    ...{ below, lowOpen, common },
     cost: Math.min(6, way.cost / strokes),
     blocked: Math.min(1, solution.blocked.length / strokes),
     wayOpen: open / Math.max(1, struck(events)),
+    wayRing: ringingOpen / Math.max(1, ringing),
   };
 }
 
