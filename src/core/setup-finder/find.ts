@@ -66,7 +66,7 @@ export function* finding(
     ranking,
     certain,
     ask,
-    words: `${marginWords(first, second, certain)}${weighing.events.length < question.events.length ? ' Bars that come again were looked at once.' : ''}`,
+    words: `${marginWords(first, second, certain)}${weighing.events.length < question.events.length ? ' The hand was tried on the bars that tell most.' : ''}`,
     looked: weighing.screened.length,
   };
 }

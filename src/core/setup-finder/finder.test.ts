@@ -147,6 +147,22 @@ describe('the set-up finder', () => {
     expect([a?.string, a?.fret]).not.toEqual([b?.string, b?.fret]);
   });
 
+  it('of a long part places the bars that tell most, those with clues always, and says so', () => {
+    const bar = '6.0 6.3 5.2 6.0 6.3 5.2 6.0 5.2';
+    const events = played(
+      setupOf('standard'),
+      `${Array.from({ length: 20 }, () => bar).join(' ')} 4.2 3.0 2.1 1.0 2.1 3.0 4.2 3.2`,
+    );
+    const answer = findSetup(ask(events, [{ kind: 'open', event: 'e8', note: 0 }]));
+    const placed = answer.ranking[0]?.way.events.map((event) => event.id) ?? [];
+    expect(placed.length).toBeLessThanOrEqual(64);
+    expect(placed).toContain('e8');
+    // The last bar is unlike the twenty before it.
+    expect(placed).toContain('e160');
+    expect(answer.words).toContain('bars that tell most');
+    expect(answer.ranking[0]?.setup.tuningId).toBe('standard');
+  });
+
   it('has nothing to say of silence', () => {
     expect(findSetup(ask([])).ranking).toEqual([]);
   });

@@ -24,8 +24,8 @@ import {
 
 /** How many candidates are placed in full: fewer where the phrase is long, so that the work stays bounded. */
 const PLACED = { most: 16, least: 8, work: 6_000 } as const;
-/** Distinct bars looked at; longer parts say the same again. */
-const MOST_EVENTS = 240;
+/** Strokes that are placed: of a longer part the bars that tell most, each once. All of it is looked at first. */
+const MOST_EVENTS = 64;
 /** So many of the commonest that have all the notes are placed whatever the first look says. */
 const USUAL = 4;
 
@@ -49,9 +49,10 @@ export interface Weighing {
 
 /** Every candidate at a glance: what of the phrase its open strings explain, without placing it. */
 export function screen(question: FinderQuestion): Weighing {
-  const asked = asking(distinct(question), question.clues);
-  const digest = digestOf(asked.events, question.meters);
-  const strokes = strokesOf(asked.events);
+  const asked = asking(telling(question), question.clues);
+  const whole = asking(question.events, question.clues).events;
+  const digest = digestOf(whole, question.meters);
+  const strokes = strokesOf(whole);
   return {
     events: asked.events,
     asked,
@@ -182,10 +183,13 @@ export function groupScore(group: readonly Placed[]): number {
   return best + Math.log(scores.reduce((sum, score) => sum + Math.exp(score - best), 0));
 }
 
-/** The events without the bars that say again what an earlier bar said, moved up to each other. */
-function distinct({ events, meters }: FinderQuestion): readonly PlaceEvent[] {
-  if (events.length <= MOST_EVENTS / 4) return events;
-  const seen = new Set<string>();
+/**
+ * The bars that tell most, in order of time: those with clues, then those with most pitches; what a bar says that
+ * another has said is left out. All of it where it is short.
+ */
+function telling({ events, meters, clues }: FinderQuestion): readonly PlaceEvent[] {
+  if (events.length <= MOST_EVENTS) return events;
+  const clued = new Set(clues.flatMap((clue) => ('events' in clue ? clue.events : [clue.event])));
   const bars = new Map<number, PlaceEvent[]>();
   for (const event of events) {
     const { bar } = barOf(meters, event.at);
@@ -193,8 +197,13 @@ function distinct({ events, meters }: FinderQuestion): readonly PlaceEvent[] {
     if (list) list.push(event);
     else bars.set(bar, [event]);
   }
+  const ranked = [...bars].map(([bar, list]) => {
+    const pitches = new Set(list.flatMap((event) => event.notes.map((note) => note.pitch)));
+    return { bar, list, worth: pitches.size + (list.some((event) => clued.has(event.id)) ? 1000 : 0) };
+  });
+  const seen = new Set<string>();
   const kept: PlaceEvent[] = [];
-  for (const [bar, list] of bars) {
+  for (const { bar, list } of ranked.sort((a, b) => b.worth - a.worth || a.bar - b.bar)) {
     const start = barStart(meters, bar);
     const key = list
       .map(
@@ -202,9 +211,9 @@ function distinct({ events, meters }: FinderQuestion): readonly PlaceEvent[] {
           `${sub(event.at, start)}:${event.dur}:${event.ring ? 'r' : ''}${event.link ?? ''}:${event.notes.map((note) => noteKey(note.pitch, note)).join('+')}`,
       )
       .join(' ');
-    if (seen.has(key) || kept.length + list.length > MOST_EVENTS) continue;
+    const room = kept.length + list.length <= MOST_EVENTS || kept.length === 0;
+    if (list.some((event) => clued.has(event.id)) || (room && !seen.has(key))) kept.push(...list);
     seen.add(key);
-    kept.push(...list);
   }
   return kept.sort((a, b) => cmp(a.at, b.at));
 }
