@@ -150,12 +150,12 @@ test('weights: a change shows on the live phrase, and sounds', async ({ page }) 
 
 test('the studio’s choices are fitted by the queue, and the proposal can be tried and set aside', async ({ page }) => {
   // The fit shares two cores with everything else that is tested now.
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   await page.goto('/settings/weights');
   await expect(page.getByText(/\d+ notes in \d+ phrases/)).toBeVisible();
   const ask = page.getByRole('button', { name: 'Look for my weights' });
   await ask.click();
-  await expect(page.getByText(/It would have placed \d+ of \d+/)).toBeVisible({ timeout: 240_000 });
+  await expect(page.getByText(/It would have placed \d+ of \d+/)).toBeVisible({ timeout: 480_000 });
   await noBarriers(page);
   await page.getByRole('button', { name: 'Set it aside' }).click();
   await expect(page.getByText(/It would have placed/)).toBeHidden();
