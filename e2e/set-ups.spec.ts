@@ -97,9 +97,4 @@ test('a phrase is moved on the bench, and what its open strings become is shown 
   await dialog.getByRole('button', { name: 'Move it' }).click();
   await expect(dialog).toHaveCount(0);
   await saved(page);
-  // From the bench the finder asks about this riff.
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('Find the set-up of this');
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('group', { name: 'Notes' }).getByRole('button')).toHaveCount(3);
 });

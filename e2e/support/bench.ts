@@ -22,7 +22,14 @@ export async function newPiece(
 
 export async function openDemo(page: Page, title: string): Promise<void> {
   await page.goto('/');
-  await page.getByRole('link', { name: title, exact: true }).click();
+  const link = page.getByRole('link', { name: title, exact: true });
+  // Other tests' pieces may stand before it: the shelf shows a window of them, so it is searched for.
+  await expect(async () => {
+    await page.getByLabel('Search pieces').fill('');
+    await page.getByLabel('Search pieces').fill(title);
+    await expect(link).toBeVisible({ timeout: 5000 });
+  }).toPass({ timeout: 60_000 });
+  await link.click();
   await expect(strip(page)).toBeVisible();
   await expect(page.getByText(/notes, \d+ placed by you/)).toBeVisible();
 }

@@ -242,7 +242,7 @@ function writeCommands(bench: Bench): Command[] {
       words: 'transpose chord key octave register',
       run: actions.movePhrase,
     },
-    { id: 'find-setup', group, name: 'Find the set-up of this', words: 'tuning capo', run: actions.findSetup },
+    { id: 'find-setup', group, name: 'Which set-up was this', words: 'tuning capo', run: actions.findSetup },
     { id: 'paste-moved', group, name: 'Paste moved', key: 'Ctrl+Shift+V', run: actions.pasteMoved },
     { id: 'undo', group, name: 'Undo', key: 'Ctrl+Z', run: actions.undo },
     { id: 'redo', group, name: 'Redo', key: 'Ctrl+Y', run: actions.redo },
