@@ -1,3 +1,3 @@
 export * from './read';
-export * from './to-part';
-export * from './write';
+export { midiToMusic, type MidiChoice } from './to-music';
+export { leadIn, pieceToMidi, writeMidi, type MidiWriting } from './write';

@@ -1,5 +1,5 @@
 import { parseMidi, type MidiData, type MidiEvent } from 'midi-file';
-import { fail, ok, type Midi, type Result, type Finding, finding } from '../../base';
+import { fail, ok, type Cents, type Midi, type Result, type Finding, finding } from '../../base';
 import { MAX_BPM, MIN_BPM } from '../../time';
 
 /** What a file may hold at most. A hostile file meets a wall, not a hang. */
@@ -16,6 +16,8 @@ export interface MidiNote {
   readonly at: number;
   readonly end: number;
   readonly pitch: Midi;
+  /** The pitch wheel while it sounds, from where it stands as the note begins; absent where it rests at 0. */
+  readonly bends?: readonly { readonly at: number; readonly cents: Cents }[];
 }
 
 /** One channel of one track that has notes. */
@@ -33,6 +35,8 @@ export interface MidiPart {
   /** Most notes sounding at once, by attack (chords) and including held ones. */
   readonly chord: number;
   readonly polyphony: number;
+  /** Notes struck while the same pitch sounded on their channel: which of them ended is not told by the file. */
+  readonly overlaps: number;
 }
 
 export interface MidiSong {
@@ -40,6 +44,12 @@ export interface MidiSong {
   readonly parts: readonly MidiPart[];
   readonly tempo: readonly { readonly at: number; readonly bpm: number }[];
   readonly meters: readonly { readonly at: number; readonly beats: number; readonly unit: number }[];
+  readonly keys: readonly { readonly at: number; readonly fifths: number; readonly minor: boolean }[];
+  readonly marks: readonly { readonly at: number; readonly name: string }[];
+  /** Ticks of a quarter note. */
+  readonly ppq: number;
+  /** Of files with a track a part, the channels each track uses, those without notes too; from 1. */
+  readonly channels: readonly (readonly number[])[];
   /** What was odd about the file and what was made of it. */
   readonly remarks: readonly Finding[];
 }
@@ -90,17 +100,38 @@ interface Open {
   readonly pitch: number;
 }
 
+/** One channel of a track as it is read. */
+interface Channel {
+  program: number;
+  readonly open: Map<number, Open[]>;
+  readonly notes: { at: number; end: number; pitch: number }[];
+  readonly wheel: { at: number; cents: number }[];
+  /** How far the wheel reaches, in cents. */
+  range: number;
+  /** The parameter that data entries are for; the wheel's range is the first. */
+  rpn: readonly [number, number];
+  overlaps: number;
+}
+
+const newChannel = (): Channel => ({
+  ...{ program: 0, open: new Map(), notes: [], wheel: [], range: 200, rpn: [127, 127], overlaps: 0 },
+});
+
 function collect(data: MidiData, ppq: number): Result<MidiSong> {
   const remarks: Finding[] = [];
   const tempo: { at: number; bpm: number }[] = [];
   const meters: { at: number; beats: number; unit: number }[] = [];
+  const keys: { at: number; fifths: number; minor: boolean }[] = [];
+  const marks: { at: number; name: string }[] = [];
   const parts: MidiPart[] = [];
+  const used: number[][] = [];
   let title = '';
   let clamped = false;
+  let pedal = false;
   for (const [t, track] of data.tracks.entries()) {
     let ticks = 0;
     let name = '';
-    const channels = new Map<number, { program: number; open: Map<number, Open[]>; notes: MidiNote[] }>();
+    const channels = new Map<number, Channel>();
     for (const event of track) {
       ticks += Math.max(0, event.deltaTime);
       const at = ticks / ppq;
@@ -109,14 +140,21 @@ function collect(data: MidiData, ppq: number): Result<MidiSong> {
           path: ['track', t + 1],
         });
       if (event.type === 'trackName' && !name) name = tidy(event.text);
+      else if (event.type === 'marker') marks.push({ at, name: tidy(event.text) });
+      else if (event.type === 'keySignature' && Math.abs(event.key) <= 7)
+        keys.push({ at, fifths: event.key, minor: event.scale === 1 });
       else if (event.type === 'setTempo') {
         const bpm = 60_000_000 / Math.max(1, event.microsecondsPerBeat);
         const kept = Math.min(MAX_BPM, Math.max(MIN_BPM, bpm));
         clamped ||= kept !== bpm;
         tempo.push({ at, bpm: Math.round(kept * 1000) / 1000 });
       } else if (event.type === 'timeSignature') meters.push({ at, beats: event.numerator, unit: event.denominator });
-      else if ('channel' in event) noteEvent(channels, event, at);
+      else if ('channel' in event) {
+        pedal ||= event.type === 'controller' && event.controllerType === 64 && event.value >= 64;
+        channelEvent(channels, event, at);
+      }
     }
+    used.push(data.header.format === 1 ? [...channels.keys()].sort((a, b) => a - b) : []);
     if (t === 0 && data.tracks.length > 1) title = name;
     for (const [channel, one] of channels) {
       // Notes never ended last to the end of the track.
@@ -128,7 +166,7 @@ function collect(data: MidiData, ppq: number): Result<MidiSong> {
         return fail('too-many-notes', `A part has ${one.notes.length} notes; ${MIDI_LIMITS.notesPerPart} at most.`, {
           path: ['track', t + 1],
         });
-      parts.push(partOf(name || `Track ${t + 1}`, t, channel, one.program, one.notes));
+      parts.push(partOf(name || `Track ${t + 1}`, t, channel, one));
     }
   }
   if (clamped)
@@ -137,45 +175,86 @@ function collect(data: MidiData, ppq: number): Result<MidiSong> {
     remarks.push(
       finding('many-tempos', 'warning', `Of ${tempo.length} tempo marks the first ${MIDI_LIMITS.tempos} are kept.`),
     );
+  const overlaps = parts.reduce((sum, part) => sum + part.overlaps, 0);
+  if (overlaps > 0)
+    remarks.push(
+      finding(
+        'overlap',
+        'warning',
+        `${overlaps} ${overlaps === 1 ? 'note is' : 'notes are'} struck while the same pitch still sounds: the earlier one ends first.`,
+      ),
+    );
+  if (pedal) remarks.push(finding('pedal', 'warning', 'A sustain pedal was held: notes end where their keys went up.'));
   if (parts.length === 0) return fail('no-notes', 'The file holds no notes.', 'file');
-  tempo.sort((a, b) => a.at - b.at);
-  meters.sort((a, b) => a.at - b.at);
-  return ok({ title, parts, tempo: tempo.slice(0, MIDI_LIMITS.tempos), meters, remarks });
+  const byTime = (a: { at: number }, b: { at: number }): number => a.at - b.at;
+  for (const lane of [tempo, meters, keys, marks]) lane.sort(byTime);
+  return ok({
+    title,
+    parts,
+    tempo: tempo.slice(0, MIDI_LIMITS.tempos),
+    meters,
+    keys,
+    marks,
+    ppq,
+    channels: used,
+    remarks,
+  });
 }
 
-function noteEvent(
-  channels: Map<number, { program: number; open: Map<number, Open[]>; notes: MidiNote[] }>,
-  event: MidiEvent,
-  at: number,
-): void {
+function channelEvent(channels: Map<number, Channel>, event: MidiEvent, at: number): void {
   if (!('channel' in event)) return;
   const number = event.channel + 1;
   let one = channels.get(number);
   if (!one) {
-    one = { program: 0, open: new Map(), notes: [] };
+    one = newChannel();
     channels.set(number, one);
   }
   if (event.type === 'programChange' && one.notes.length === 0) one.program = event.programNumber;
+  else if (event.type === 'pitchBend') one.wheel.push({ at, cents: (event.value / 8192) * one.range });
+  else if (event.type === 'controller') {
+    const { controllerType: type, value } = event;
+    if (type === 101) one.rpn = [value, one.rpn[1]];
+    else if (type === 100) one.rpn = [one.rpn[0], value];
+    else if (one.rpn[0] === 0 && one.rpn[1] === 0) {
+      if (type === 6) one.range = value * 100 + (one.range % 100);
+      else if (type === 38) one.range = Math.floor(one.range / 100) * 100 + Math.min(99, value);
+    }
+  }
   if (event.type !== 'noteOn' && event.type !== 'noteOff') return;
   const pitch = event.noteNumber;
+  const open = one.open.get(pitch) ?? [];
   if (event.type === 'noteOn' && event.velocity > 0) {
-    one.open.set(pitch, [...(one.open.get(pitch) ?? []), { at, pitch }]);
+    if (open.length > 0) one.overlaps++;
+    one.open.set(pitch, [...open, { at, pitch }]);
   } else {
-    const [first, ...rest] = one.open.get(pitch) ?? [];
+    const [first, ...rest] = open;
     if (!first) return;
     one.open.set(pitch, rest);
     if (at > first.at) one.notes.push({ at: first.at, end: at, pitch });
   }
 }
 
-function partOf(
-  name: string,
-  track: number,
-  channel: number,
-  program: number,
-  unsorted: readonly MidiNote[],
-): MidiPart {
-  const notes = [...unsorted].sort((a, b) => a.at - b.at || a.pitch - b.pitch);
+/** Notes with what the wheel does while they sound. */
+function bent({ notes, wheel }: Channel): MidiNote[] {
+  const sorted = [...notes].sort((a, b) => a.at - b.at || a.pitch - b.pitch);
+  if (wheel.every((step) => step.cents === 0)) return sorted;
+  let first = 0;
+  return sorted.map((note) => {
+    while (first + 1 < wheel.length && (wheel[first + 1]?.at ?? Infinity) <= note.at) first++;
+    const bends: { at: number; cents: number }[] = [];
+    const start = wheel[first];
+    bends.push({ at: note.at, cents: start && start.at <= note.at ? Math.round(start.cents) : 0 });
+    for (let i = start && start.at <= note.at ? first + 1 : first; i < wheel.length; i++) {
+      const step = wheel[i];
+      if (!step || step.at >= note.end) break;
+      if (bends.length < 2000) bends.push({ at: step.at, cents: Math.round(step.cents) });
+    }
+    return bends.every((step) => step.cents === 0) ? note : { ...note, bends };
+  });
+}
+
+function partOf(name: string, track: number, channel: number, read: Channel): MidiPart {
+  const notes = bent(read);
   const steps = notes
     .flatMap((note) => [
       { at: note.at, by: 1 },
@@ -191,9 +270,10 @@ function partOf(
     name,
     track,
     channel,
-    program,
+    program: read.program,
     notes,
     polyphony,
+    overlaps: read.overlaps,
     drums: channel === 10,
     low: notes.reduce((midi, note) => Math.min(midi, note.pitch), 127),
     high: notes.reduce((midi, note) => Math.max(midi, note.pitch), 0),

@@ -1,5 +1,5 @@
 import type { Semitones } from '../../base';
-import type { Setup } from '../../instrument';
+import { fretsLeft, openPitch, type Setup } from '../../instrument';
 import { impossible, impossibleEvent, LIMITS, soundAt, type Note, type RiffEvent, type Technique } from '../../score';
 import type { MusicPart } from './types';
 
@@ -69,7 +69,10 @@ export function fitEvents(events: readonly RiffEvent[], setup: Setup, shift: Sem
           midi = sounds.value;
           count.pitchesChanged++;
         } else {
-          place = null;
+          // The string is evidence still: where the pitch lies on it, it stays.
+          const fret = midi - openPitch(setup, place.string);
+          const kept = fret >= 0 && fret <= fretsLeft(setup, place.string) && !note.technique?.harmonic;
+          place = kept ? { ...place, fret, finger: fret === 0 ? 0 : null } : null;
           count.placesLost++;
         }
       }
