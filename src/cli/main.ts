@@ -2,6 +2,7 @@ import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { importMidi, jsonOf, parseCalls, printRiff } from './commands/files';
+import { convert } from './commands/convert';
 import { carry, findSetupOf, move } from './commands/carry';
 import { check, name, scale } from './commands/check';
 import { reduction, search, secondVoices } from './commands/arrange';
@@ -15,6 +16,7 @@ import {
   capoPlanInput,
   carryInput,
   CliFault,
+  convertOptions,
   differencesInput,
   findSetupInput,
   foldOptions,
@@ -114,6 +116,19 @@ function dispatch(argv: readonly string[]): unknown {
       const { files, options } = optionsOf(after, importOptions);
       return importMidi(new Uint8Array(read(files[0])), parsed(importOptions, options));
     }
+    case 'convert': {
+      const { files, options } = optionsOf(after, convertOptions);
+      const [file, out] = files;
+      if (file === undefined || out === undefined)
+        throw new CliFault(
+          'usage',
+          'convert IN OUT [--setup JSON] [--part NAME|N] [--staves tab|staff|both]',
+          'convert',
+        );
+      const made = convert({ file, bytes: new Uint8Array(read(file)) }, out, parsed(convertOptions, options));
+      writeFileSync(out, made.bytes);
+      return { ...made.said, file: out };
+    }
     case 'calls': {
       const [verb, file] = after;
       if (verb === 'parse') return parseCalls(parsed(callsParseInput, json(file)));
@@ -188,7 +203,7 @@ function dispatch(argv: readonly string[]): unknown {
     default:
       throw new CliFault(
         'usage',
-        'Commands: positions, place, import, calls parse, calls print, form parse, form print, unfold, fold, differences, second-voice, reduce, search, check, name, scale, find-setup, carry, move, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.',
+        'Commands: positions, place, import, convert, calls parse, calls print, form parse, form print, unfold, fold, differences, second-voice, reduce, search, check, name, scale, find-setup, carry, move, setup, tension, capo-plan, tune, listen, render, schema. See docs/cli.md.',
         command ?? '',
       );
   }

@@ -187,6 +187,17 @@ export const importOptions = z.strictObject({
   setup: z.string().optional(),
 });
 
+export const convertOptions = z.strictObject({
+  part: z.string().optional().describe('one part alone: its name, its id, or its number from 0'),
+  setup: z.string().optional().describe('the set-up it is to be played on, as JSON; absent, what the file says'),
+  staves: z.enum(['tab', 'staff', 'both']).optional(),
+  channels: z.enum(['strings', 'one']).optional(),
+  width: z.coerce.number().int().min(24).max(400).optional(),
+  grid: z.enum(['auto', 'eighths', 'sixteenths', 'thirty-seconds', 'triplet-eighths', 'triplet-sixteenths']).optional(),
+  answers: z.string().optional().describe('answers to questions by their ids, as JSON'),
+});
+export const answersSchema = z.record(z.string().max(60), z.string().max(60));
+
 export const setupInput = z.strictObject({
   setup: setupRequest,
   from: z.string().optional().describe('the tuning it is in now, for the retuning plan'),
@@ -313,6 +324,7 @@ export const SCHEMAS = {
   positions: positionsInput,
   place: placeInput,
   import: importOptions,
+  convert: convertOptions,
   'calls parse': callsParseInput,
   'calls print': callsPrintInput,
   setup: setupInput,

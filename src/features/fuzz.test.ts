@@ -4,7 +4,10 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { must } from '@/core/base';
 import { readEdit } from '@/core/edit';
-import { midiToPart, pieceToMidi, readMidi } from '@/core/formats/midi';
+import { pieceToMidi } from '@/core/formats/midi';
+import { guessSetup, takeIn } from '@/core/formats/music';
+import { packScore } from '@/core/formats/musicxml';
+import { FORMATS, readMusic, type MusicFormat } from '@/core/formats/registry';
 import { readWav, writeWav } from '@/core/formats/wav';
 import { makeSetup, readRack } from '@/core/instrument';
 import { readPiece } from '@/core/score';
@@ -146,17 +149,76 @@ describe('what is read', () => {
     );
   });
 
-  it('MIDI and sound files', () => {
+  /** What every reader of music is asked of any bytes: an answer, and parts that hold on the set-up they are for. */
+  const readAnyhow = (format: MusicFormat, bytes: Uint8Array): void => {
+    const read = timed(() => readMusic(format, bytes));
+    answered(read);
+    if (!read.ok) return;
+    const { music } = read.value;
+    const choices = music.parts.flatMap((part, index) =>
+      part.events.length > 0
+        ? [{ index, name: part.name, setup: guessSetup(part).setup, shift: 0, trust: 'places' as const }]
+        : [],
+    );
+    const taken = timed(() => takeIn(music, choices));
+    answered(taken);
+    if (taken.ok) expect(readPiece(JSON.parse(JSON.stringify(taken.value.piece)))).toMatchObject({ ok: true });
+  };
+
+  it('MIDI files', () => {
+    const files = pieces.slice(0, 4).map((piece) => pieceToMidi(piece, { channels: 'strings' }));
     fc.assert(
-      fc.property(mutatedBytes(pieces.slice(0, 4).map((piece) => pieceToMidi(piece))), (bytes) => {
-        const read = timed(() => readMidi(bytes));
-        answered(read);
-        const [part] = read.ok ? read.value.parts : [];
-        if (read.ok && part)
-          answered(timed(() => midiToPart(read.value, part, setup, { shift: 0, grid: 'auto' }, 'p0')));
-      }),
+      fc.property(mutatedBytes(files), (bytes) => readAnyhow('midi', bytes)),
       { numRuns: 200 },
     );
+  });
+
+  it('MusicXML, plain and compressed, by letters, bytes and numbers', () => {
+    const files = pieces.slice(0, 4).map((piece) => FORMATS.musicxml.write(piece, {}, 'musicxml'));
+    const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
+    const texts = files.map((file) => new TextDecoder().decode(file).slice(0, 20_000));
+    fc.assert(
+      fc.property(mutatedText(texts), (text) => readAnyhow('musicxml', encode(text))),
+      { numRuns: 120 },
+    );
+    fc.assert(
+      fc.property(mutatedBytes(files.map(packScore)), (bytes) => readAnyhow('musicxml', bytes)),
+      { numRuns: 120 },
+    );
+    // Well-formed, and absurd: any number may stand anywhere.
+    const number = fc.constantFrom('0', '-1', '-7', '1e9', '99999999999', 'NaN', '', '0.333', '255', '4096', 'x');
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...texts.map((_, i) => i)),
+        fc.nat(),
+        fc.array(number, { minLength: 1, maxLength: 9 }),
+        (i, from, put) => {
+          let k = 0;
+          const text = new TextDecoder().decode(files[i]).replace(/>(-?[\d.]+)</g, (whole) => {
+            const at = k++ - (from % 400);
+            return at >= 0 && at < put.length ? `>${put[at]}<` : whole;
+          });
+          readAnyhow('musicxml', encode(text));
+        },
+      ),
+      { numRuns: 150 },
+    );
+  });
+
+  it('text tab', () => {
+    const texts = pieces.slice(0, 4).map((piece) => new TextDecoder().decode(FORMATS.texttab.write(piece, {}, 'txt')));
+    fc.assert(
+      fc.property(mutatedText(texts), (text) => readAnyhow('texttab', new TextEncoder().encode(text))),
+      { numRuns: 150 },
+    );
+    const tabby = fc.array(fc.constantFrom(...'-|0123456789hpbr/\\~x()<>[]eEADG :*\n\nPM.'), { maxLength: 600 });
+    fc.assert(
+      fc.property(tabby, (letters) => readAnyhow('texttab', new TextEncoder().encode(letters.join('')))),
+      { numRuns: 200 },
+    );
+  });
+
+  it('sound files', () => {
     const wav = writeWav({ rate: 8000, channels: [new Float32Array(400), new Float32Array(400)] });
     fc.assert(
       fc.property(mutatedBytes([wav]), (bytes) => answered(timed(() => readWav(bytes)))),

@@ -45,3 +45,19 @@ export async function readJson(request: Request): Promise<unknown> {
     return null;
   }
 }
+
+/**
+ * A file to be saved under a name. Never shown in place and never kept by anyone between: it may hold anything, and is
+ * the studio's own.
+ */
+export function attachment(name: string, type: string, body: Uint8Array | ReadableStream<Uint8Array>): Response {
+  const plain = name.replace(/[^\x20-\x7e]|["\\]/g, '_');
+  return new Response(body instanceof Uint8Array ? Buffer.from(body) : body, {
+    headers: {
+      'content-type': type,
+      'content-disposition': `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(name)}`,
+      'x-content-type-options': 'nosniff',
+      'cache-control': 'private, no-store',
+    },
+  });
+}

@@ -15,6 +15,7 @@ export type RequestId = Brand<string, 'RequestId'>;
 export type SeriesId = Brand<string, 'SeriesId'>;
 export type LinkId = Brand<string, 'LinkId'>;
 export type HandoutId = Brand<string, 'HandoutId'>;
+export type OriginalId = Brand<string, 'OriginalId'>;
 /** A version that was refused because another was saved first. */
 export type RefusedId = Brand<string, 'RefusedId'>;
 
@@ -35,6 +36,7 @@ export const requestId = idOf<RequestId>();
 export const seriesId = idOf<SeriesId>();
 export const linkId = idOf<LinkId>();
 export const handoutId = idOf<HandoutId>();
+export const originalId = idOf<OriginalId>();
 export const refusedId = idOf<RefusedId>();
 
 /** The id, or null where no such thing can be: for the addresses of pages and files. */

@@ -9,7 +9,7 @@ import { quarter } from '@/core/time';
 import { findSetup, questionOf } from '@/core/setup-finder';
 import { targetsOf } from '@/core/tuner';
 import type { CapoDoor } from './capo.worker';
-import type { MidiDoor } from './midi.worker';
+import type { ImportDoor } from './import.worker';
 import type { OnsetDoor } from './onset.worker';
 import type { SetupDoor } from './setup.worker';
 import type { TunerDoor } from './tuner.worker';
@@ -20,37 +20,52 @@ vi.mock('comlink', () => comlinkStandIn());
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 const RATE = 44_100;
 
-describe('the door to MIDI files', () => {
+describe('the door to files of music', () => {
   const line = makeRiff('r', 'Curtain up', {
     events: [40, 43, 45, 47, 45, 43].map((midi, i) =>
       makeEvent(`e${i}`, quarter(i, 2), quarter(1, 2), [makeNote(`n${i}`, midi, 'instructor')]),
     ),
   });
   const song = pieceToMidi(makePiece('p', 'Curtain', { parts: [makePart('p0', 'Guitar', setup, { riffs: [line] })] }));
+  const options = { grid: 'auto', answers: {} } as const;
+  const nothing = (): void => undefined;
 
-  it('keeps the file and shows its parts; a part becomes music that holds on a set-up', async () => {
-    const door = await openDoor<MidiDoor>(() => import('./midi.worker'));
-    const read = must(await door.read(song));
-    expect(read.parts.length).toBeGreaterThan(0);
-    expect(read.parts.every((part) => part.count > 0 && !('notes' in part))).toBe(true);
-    const shifts = await door.shifts(0, setup);
-    const { best, inRange } = shifts;
+  it('keeps the music and shows its parts; chosen parts become a piece that holds on a set-up', async () => {
+    const door = await openDoor<ImportDoor>(() => import('./import.worker'));
+    const shares: number[] = [];
+    const read = must(await door.read('a', song, options, (share) => shares.push(share)));
+    expect(read.kind).toBe('midi');
+    expect(read.parts).toMatchObject([{ name: 'Guitar', notes: 6, low: 40, high: 47 }]);
+    const { best, inRange } = await door.onSetup('a', 0, setup);
     expect(inRange[best]).toBe(Math.max(...Object.values(inRange)));
-    const { part } = must(await door.toPart(0, setup, { shift: best, grid: 'auto' }, 'p0'));
-    expect(checkPart(part).ok).toBe(true);
+    const choice = { index: 0, name: 'Guitar', setup, shift: best, trust: 'pitches' } as const;
+    const { piece } = must(await door.take('a', [choice], 'Curtain', 40));
+    expect(piece.parts.map((part) => checkPart(part).ok)).toEqual([true]);
+    expect(piece.lastId).toBeGreaterThan(40);
   });
 
-  it('tells what is no MIDI file, and a part that is not there', async () => {
-    const door = await openDoor<MidiDoor>(() => import('./midi.worker'));
-    const none = await door.toPart(0, setup, { shift: 0, grid: 'auto' }, 'p0');
-    expect(none).toMatchObject({ ok: false, error: { rule: 'no-part' } });
-    expect(await door.shifts(3, setup)).toEqual({ best: 0, inRange: {} });
-    const wrong = await door.read(new TextEncoder().encode('no music here'));
-    expect(wrong.ok).toBe(false);
+  it('reads text tab with its doubts, and a whole piece as it is', async () => {
+    const door = await openDoor<ImportDoor>(() => import('./import.worker'));
+    const text = 'G|--------|\nD|--2-?--|\nA|0-----3-|\nE|--------|\n';
+    const tab = must(await door.read('t', new TextEncoder().encode(text), options, nothing));
+    expect(tab).toMatchObject({ kind: 'texttab', text, bars: 1 });
+    expect(tab.doubts.map((doubt) => text.slice(doubt.locus.text?.from, doubt.locus.text?.to))).toEqual(['?']);
+    const whole = makePiece('p', 'Whole', { parts: [makePart('p0', 'Guitar', setup, { riffs: [line] })] });
+    const file = new TextEncoder().encode(JSON.stringify(whole));
+    expect(must(await door.read('w', file, options, nothing)).piece).toEqual(whole);
+  });
+
+  it('tells what is no music, and a file that is not there', async () => {
+    const door = await openDoor<ImportDoor>(() => import('./import.worker'));
+    expect(await door.take('none', [], 'None', 0)).toMatchObject({ ok: false, error: { rule: 'no-file' } });
+    expect(await door.onSetup('none', 3, setup)).toEqual({ questions: [], best: 0, inRange: {} });
+    const wrong = await door.read('a', new TextEncoder().encode('no music here'), options, nothing);
+    expect(wrong).toMatchObject({ ok: false, error: { rule: 'unknown-kind' } });
+    expect(await door.kind(song)).toBe('midi');
     // A file that can't be read leaves nothing of the one before it behind.
-    must(await door.read(song));
-    await door.read(new Uint8Array(3));
-    expect((await door.toPart(0, setup, { shift: 0, grid: 'auto' }, 'p0')).ok).toBe(false);
+    must(await door.read('a', song, options, nothing));
+    await door.read('a', new Uint8Array(3), options, nothing);
+    expect((await door.take('a', [], 'None', 0)).ok).toBe(false);
   });
 });
 

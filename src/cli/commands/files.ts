@@ -1,9 +1,8 @@
-import { locusWords } from '@/core/base';
 import type { z } from 'zod';
-import { bestShift, midiToPart, readMidi } from '@/core/formats/midi';
-import { placeRiff } from '@/core/place';
+import { midiToMusic, readMidi } from '@/core/formats/midi';
+import { bestShift, rangeOf, takeIn } from '@/core/formats/music';
 import { DEFAULT_SCHOOLS } from '@/core/schools';
-import { makePiece, riffStart } from '@/core/score';
+import { riffStart } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
 import { parseMeter, ZERO } from '@/core/time';
 import {
@@ -15,49 +14,40 @@ import {
   setupOf,
   setupRequest,
 } from '../schemas';
+import { faultOf, placed } from './placed';
 
 /** Reads a MIDI file; with a part and a set-up, places it. */
 export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOptions>): unknown {
   const song = readMidi(bytes);
-  if (!song.ok) throw new CliFault(song.error.rule, song.error.words, locusWords(song.error.locus) || undefined);
-  const parts = song.value.parts.map((one) => ({
-    name: one.name,
-    channel: one.channel,
-    program: one.program,
-    notes: one.notes.length,
-    low: one.low,
-    high: one.high,
-    chord: one.chord,
-    polyphony: one.polyphony,
+  if (!song.ok) throw faultOf(song.error);
+  const { music, remarks } = midiToMusic(song.value, { grid: options.grid });
+  const parts = music.parts.map((part) => ({
+    name: part.name,
+    kind: part.kind,
+    program: part.program,
+    notes: part.events.reduce((sum, event) => sum + event.notes.length, 0),
+    ...(rangeOf(part) ?? { low: null, high: null }),
   }));
-  const index = options.part ?? song.value.parts.findIndex((one) => !one.drums);
-  const chosen = song.value.parts[Math.max(0, index)];
+  const index = options.part ?? music.parts.findIndex((one) => one.kind !== 'drums');
+  const chosen = music.parts[Math.max(0, index)];
   if (!chosen)
     throw new CliFault('no-part', `There is no part ${options.part}; the file has 0 to ${parts.length - 1}.`, '--part');
   const request = options.setup === undefined ? null : parsed(setupRequest, jsonOf(options.setup, '--setup'));
   const { setup } = setupOf(request ?? { instrument: 'guitar-6' });
   const shift = options.octaves === undefined ? bestShift(chosen, setup) : options.octaves * 12;
-  const made = midiToPart(song.value, chosen, setup, { grid: options.grid, shift });
-  if (!made.ok) throw new CliFault(made.error.rule, made.error.words, locusWords(made.error.locus) || undefined);
-  const { part, tempo, worstMs, meanMs, remarks } = made.value;
-  const placed = request
-    ? part.riffs.map((riff) => placeRiff(riff, setup, tempo))
-    : part.riffs.map((riff) => ({ riff, blocked: [] }));
-  const piece = makePiece('imported', song.value.title || chosen.name, {
-    context: { tempo, key: [] },
-    parts: [{ ...part, riffs: placed.map((one) => one.riff) }],
-  });
+  const taken = takeIn(
+    { ...music, title: music.title || chosen.name },
+    [{ index: Math.max(0, index), name: chosen.name, setup, shift, trust: 'pitches' }],
+    0,
+    'imported',
+  );
+  if (!taken.ok) throw faultOf(taken.error);
+  const { piece, blocked } = request ? placed(taken.value.piece) : { piece: taken.value.piece, blocked: [] };
   return {
     parts,
     piece,
-    imported: {
-      part: Math.max(0, index),
-      shift,
-      worstMs,
-      meanMs,
-      remarks: [...song.value.remarks, ...remarks].map((finding) => finding.words),
-    },
-    blocked: placed.flatMap((one) => one.blocked),
+    imported: { part: Math.max(0, index), shift, remarks: remarks.map((finding) => finding.words) },
+    blocked,
   };
 }
 

@@ -38,8 +38,8 @@ export function HearPage({
   const [over, setOver] = useState(false);
   // A recording that was dropped on another page of the piece.
   const takeWaiting = useEffectEvent(() => {
-    const file = takeDropped('sound');
-    if (file) void take([file]);
+    const waiting = takeDropped('sound');
+    if (waiting.length > 0) void take(waiting);
   });
   useEffect(() => takeWaiting(), []);
   const drop = (event: DragEvent): void => {

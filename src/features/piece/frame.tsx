@@ -11,7 +11,7 @@ import { cn } from '@/ui/cn';
 import { Later } from '@/ui/later';
 import { ThemeSwitch } from '@/ui/theme-switch';
 import { useToast } from '@/ui/toast';
-import { kindOfFile, putDropped } from './dropped';
+import { otherWords, putDropped, sortFiles } from './dropped';
 import { useFindings, usePiece } from './provider';
 
 interface Stage {
@@ -325,13 +325,19 @@ export function Frame({
   const toast = useToast();
   /** Files dropped anywhere on the piece go to the page that takes them, where none on the page does. */
   const drop = (event: DragEvent): void => {
-    const [file] = event.dataTransfer.files;
-    if (event.defaultPrevented || !file) return;
+    const files = [...event.dataTransfer.files];
+    if (event.defaultPrevented || files.length === 0) return;
     event.preventDefault();
-    const kind = kindOfFile(file.name);
-    if (!kind) return toast(`"${file.name}" is neither MIDI nor a recording: .mid, .wav, .flac, .mp3, .ogg, .m4a.`);
-    putDropped(kind, file);
-    router.push(kind === 'midi' ? `${root}/bring-in` : `${root}/hear`);
+    void sortFiles(files).then(({ music, sound, other }) => {
+      for (const { file, kind } of other) toast(otherWords(file, kind));
+      if (music.length > 0) {
+        putDropped('music', music);
+        router.push(`${root}/bring-in`);
+      } else if (sound.length > 0) {
+        putDropped('sound', sound);
+        router.push(`${root}/hear`);
+      }
+    });
   };
   return (
     // Files may be let go of anywhere; everything a drop does is a button elsewhere too.

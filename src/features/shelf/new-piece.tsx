@@ -94,7 +94,7 @@ export function NewPiece({
             disabled={busy}
             onClick={() => begin(async () => done(await emptyPieceAction(title.trim() || 'From a file')))}
           >
-            Begin with a MIDI file
+            Begin with a file
           </Button>
         </div>
       </form>

@@ -13,6 +13,7 @@ import { useToast } from '@/ui/toast';
 import type { ShelfEntry, ShelfPage, ShelfSort } from '@/server/repositories/pieces';
 import { deleteAction, duplicateAction, listAction } from './actions';
 import { NewPiece } from './new-piece';
+import { useShelfDrop } from './use-shelf-drop';
 
 const when = new Intl.DateTimeFormat('en-GB', {
   day: 'numeric',
@@ -65,6 +66,8 @@ export function Shelf({
     return () => clearTimeout(timer);
   }, [search, sort]);
 
+  const drop = useShelfDrop(begin);
+
   const owed = dueOf(requests).some((one) => SOON.includes(spanOf(one.day, today)));
 
   const remove = (entry: ShelfEntry): void => {
@@ -83,7 +86,14 @@ export function Shelf({
   };
 
   return (
-    <div className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 py-7 max-md:px-4 max-md:py-4">
+    // Files may be let go of anywhere; everything a drop does is a button elsewhere too.
+    <div
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes('Files')) event.preventDefault();
+      }}
+      onDrop={drop}
+      className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 py-7 max-md:px-4 max-md:py-4"
+    >
       <header className="flex flex-wrap items-baseline gap-x-5 gap-y-2 border-b border-rule pb-5">
         <h1 className="text-3xl">Intonazione</h1>
         <p className="text-soft">{studio}</p>

@@ -9,6 +9,7 @@ import { clips } from './migrations/004-clips';
 import { editVersion } from './migrations/005-edit-version';
 import { keeping } from './migrations/006-keeping';
 import { desk } from './migrations/007-desk';
+import { originals } from './migrations/008-originals';
 
 /** Forward only, in order of name. Kysely runs them in a transaction under an advisory lock. */
 const MIGRATIONS: Record<string, Migration> = {
@@ -19,6 +20,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '005-edit-version': editVersion,
   '006-keeping': keeping,
   '007-desk': desk,
+  '008-originals': originals,
 };
 
 const migratorOf = (db: Db): Migrator =>

@@ -1,4 +1,15 @@
-import type { ClipId, FitId, HandoutId, InstrumentId, LinkId, PieceId, RefusedId, RequestId, SeriesId } from '../ids';
+import type {
+  ClipId,
+  FitId,
+  OriginalId,
+  HandoutId,
+  InstrumentId,
+  LinkId,
+  PieceId,
+  RefusedId,
+  RequestId,
+  SeriesId,
+} from '../ids';
 import type { ClipDocument } from '@/core/hearing';
 import type { ColumnType, Generated } from 'kysely';
 import type { Edit, StepKind } from '@/core/edit';
@@ -185,6 +196,20 @@ export interface ClipChunkTable {
   bytes: Buffer;
 }
 
+/** A file a piece was made from. */
+export interface OriginalTable {
+  id: OriginalId;
+  studio_id: string;
+  piece_id: PieceId;
+  name: string;
+  type: string;
+  /** SHA-256 of the bytes: the same file is kept once with a piece. */
+  mark: string;
+  size: number;
+  bytes: Buffer;
+  made_at: Stamp;
+}
+
 export interface SeriesTable {
   id: SeriesId;
   studio_id: string;
@@ -255,6 +280,7 @@ export interface RiffMusicTable {
 }
 
 export interface Database {
+  original: OriginalTable;
   series: SeriesTable;
   request: RequestTable;
   piece_link: PieceLinkTable;

@@ -3,11 +3,12 @@ import { writeMidi, type MidiData, type MidiEvent } from 'midi-file';
 import { describe, expect, it } from 'vitest';
 import { must } from '../../base';
 import { makeSetup } from '../../instrument';
-import { GRIDS } from '../../rhythm';
-import { checkPart, makePart, makePiece, type Riff } from '../../score';
+import { GRIDS, type Grid } from '../../rhythm';
+import { checkPart, makePart, makePiece, type Part, type Riff } from '../../score';
 import { riffArbitrary, setupArbitrary } from '../../score/test-support/arbitrary';
 import { ZERO } from '../../time';
-import { bestShift, MIDI_LIMITS, midiToPart, pieceToMidi, readMidi } from './index';
+import { bestShift, takeIn } from '../music';
+import { midiToMusic, MIDI_LIMITS, pieceToMidi, readMidi, type MidiSong } from './index';
 
 const { setup } = must(makeSetup({ instrument: 'guitar-6' }));
 type Loose = Record<string, unknown> & { deltaTime: number; type: string };
@@ -144,14 +145,24 @@ describe('reading', () => {
   });
 });
 
+function present<T>(value: T | null): T {
+  if (value === null) throw new Error('nothing was made');
+  return value;
+}
+
+/** The first part of a song as a part of a piece. */
+function partOf(song: MidiSong, grid: Grid, shift = 0) {
+  const { music, remarks } = midiToMusic(song, { grid });
+  const taken = takeIn(music, [{ index: 0, name: 'Part', setup, shift, trust: 'pitches' }]);
+  return taken.ok ? { part: taken.value.piece.parts[0] as Part, remarks } : null;
+}
+
 describe('a file as a part', () => {
   const song = (tracks: Loose[][]) => must(readMidi(file(tracks)));
 
   it('is drawn to the grid, chords together, pitches by the file and nothing placed', () => {
     const piece = song([[on(0, 45), on(7, 52), off(230, 45), off(0, 52), on(10, 47), off(225, 47), end]]);
-    const made = must(
-      midiToPart(piece, piece.parts[0] as NonNullable<(typeof piece.parts)[0]>, setup, { grid: 'eighths', shift: 0 }),
-    );
+    const made = present(partOf(piece, 'eighths'));
     const riff = made.part.riffs[0] as Riff;
     expect(riff.events.map((event) => [event.at, event.dur, event.notes.map((note) => note.pitch.midi)])).toEqual([
       ['0', '1/2', [45, 52]],
@@ -160,15 +171,13 @@ describe('a file as a part', () => {
     expect(
       riff.events.every((event) => event.notes.every((note) => note.place === null && note.pitch.by === 'import')),
     ).toBe(true);
-    expect(made.worstMs).toBeGreaterThan(0);
+    expect(made.remarks.map((finding) => finding.rule)).toContain('drawn');
     expect(checkPart(made.part).ok).toBe(true);
   });
 
   it('reads a short silence as articulation and a long one as a rest', () => {
     const piece = song([[on(0, 50), off(120, 50), on(120, 52), off(120, 52), on(840, 53), off(240, 53), end]]);
-    const made = must(
-      midiToPart(piece, piece.parts[0] as NonNullable<(typeof piece.parts)[0]>, setup, { grid: 'auto', shift: 0 }),
-    );
+    const made = present(partOf(piece, 'auto'));
     expect(made.part.riffs[0]?.events.map((event) => [event.at, event.dur])).toEqual([
       ['0', '1/2'],
       ['1/2', '1/4'],
@@ -192,15 +201,13 @@ describe('a file as a part', () => {
         end,
       ],
     ]);
-    const made = must(
-      midiToPart(piece, piece.parts[0] as NonNullable<(typeof piece.parts)[0]>, setup, { grid: 'auto', shift: 0 }),
-    );
+    const made = present(partOf(piece, 'auto'));
     expect(made.part.riffs[0]?.events.map((event) => event.at)).toEqual(['0', '1/3', '2/3', '1', '3/2']);
   });
 
   it('is offered in the octave that puts most of it on the neck', () => {
     const piece = song([[on(0, 28), off(100, 28), on(0, 33), off(100, 33), end]]);
-    const part = piece.parts[0] as NonNullable<(typeof piece.parts)[0]>;
+    const part = present(midiToMusic(piece, { grid: 'auto' }).music.parts[0] ?? null);
     expect(bestShift(part, setup)).toBe(12);
     expect(bestShift(part, must(makeSetup({ instrument: 'bass-4' })).setup)).toBe(0);
   });
@@ -219,9 +226,7 @@ describe('a file as a part', () => {
       [sig(0, 4), sig(480 * 8, 3), end],
       [on(0, 50), off(480 * 12, 50), end],
     ]);
-    const made = must(
-      midiToPart(piece, piece.parts[0] as NonNullable<(typeof piece.parts)[0]>, setup, { grid: 'auto', shift: 0 }),
-    );
+    const made = present(partOf(piece, 'auto'));
     expect(made.part.riffs[0]?.meters).toEqual([
       { bar: 0, beats: 4, unit: 4 },
       { bar: 2, beats: 3, unit: 4 },
@@ -258,16 +263,8 @@ describe('a file as a part', () => {
           });
           const other = readMidi(file([[...track, end]]));
           if (!other.ok) return;
-          const made = midiToPart(
-            other.value,
-            other.value.parts[0] as NonNullable<(typeof other.value.parts)[0]>,
-            setup,
-            {
-              grid,
-              shift,
-            },
-          );
-          if (made.ok) expect(checkPart(made.value.part)).toMatchObject({ ok: true });
+          const made = partOf(other.value, grid, shift);
+          if (made) expect(checkPart(made.part)).toMatchObject({ ok: true });
         },
       ),
       { numRuns: 150 },

@@ -33,8 +33,8 @@ export const pieceToMidi = (piece: Piece, writing: MidiWriting = {}): Uint8Array
 
 /**
  * Music as a Standard MIDI file of format 1: a track of tempo, meter, key and marks, then one a part at sounding pitch,
- * with bends and slides on the wheel. Before a pickup an empty bar stands, so that bar lines stay where they are. Channel 10 is for drums everywhere:
- * parts go round it; where channels run out, a part has one.
+ * with bends and slides on the wheel. Before a pickup an empty bar stands, so that bar lines stay where they are.
+ * Channel 10 is for drums everywhere: parts go round it; where channels run out, a part has one.
  */
 export function writeMidi(music: Music, { channels = 'one' }: MidiWriting = {}): Uint8Array {
   const lead = toNumber(leadIn(music));
@@ -64,7 +64,7 @@ export const leadIn = (music: Music): Quarter =>
 
 const FOUR = { beats: 4, unit: 4 };
 
-const allPlaced = (part: MusicPart): boolean => part.events.every((event) => event.notes.every((note) => note.place));
+const allPlaced = ({ events }: MusicPart): boolean => events.every((event) => event.notes.every((note) => note.place));
 
 interface Timed {
   readonly tick: number;

@@ -1,5 +1,5 @@
 import type { Semitones } from '../../base';
-import { fretsLeft, openPitch, type Setup } from '../../instrument';
+import { fretsLeft, openPitch, stringNumbers, type Setup } from '../../instrument';
 import { impossible, impossibleEvent, LIMITS, soundAt, type Note, type RiffEvent, type Technique } from '../../score';
 import type { MusicPart } from './types';
 
@@ -40,6 +40,23 @@ export function agreement(part: Pick<MusicPart, 'events'>, setup: Setup): Agreem
 /** What is usually right: tab is written on purpose, unless nobody said for which strings. */
 export const usualTrust = (part: MusicPart, { placed, differing }: Agreement): Trust =>
   part.tuning !== null || differing < placed / 5 ? 'places' : 'pitches';
+
+/** How many notes of a part lie within a set-up's range after a shift. */
+export function notesInRange(part: Pick<MusicPart, 'events'>, setup: Setup, shift: Semitones): number {
+  const opens = stringNumbers(setup).map((string) => openPitch(setup, string));
+  const low = Math.min(...opens);
+  const high = Math.max(...opens) + fretsLeft(setup);
+  const within = (midi: number): boolean => midi + shift >= low && midi + shift <= high;
+  return part.events.reduce((sum, event) => sum + event.notes.filter((note) => within(note.pitch.midi)).length, 0);
+}
+
+export const SHIFTS: readonly Semitones[] = [0, -12, 12, -24, 24];
+
+/** The octave shift that puts most notes on the neck, the smallest such. What has places has its octave. */
+export const bestShift = (part: Pick<MusicPart, 'events' | 'placed'>, setup: Setup): Semitones =>
+  part.placed
+    ? 0
+    : SHIFTS.reduce((best, s) => (notesInRange(part, setup, s) > notesInRange(part, setup, best) ? s : best), 0);
 
 /** What did not go in as it stood. */
 export interface Fitted {

@@ -1,5 +1,5 @@
-import { BringIn } from '@/features/intake/bring-in';
+import { ImportDesk } from '@/features/intake/import-desk';
 
 export default function BringInPage() {
-  return <BringIn />;
+  return <ImportDesk />;
 }

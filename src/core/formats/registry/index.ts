@@ -1,0 +1,3 @@
+export * from './kept';
+export * from './registry';
+export * from './part-questions';
