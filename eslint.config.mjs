@@ -37,7 +37,14 @@ export default ts.config(
     },
   },
   {
-    files: ['scripts/**', 'bench/**', 'src/cli/**', 'src/server/db/migrate-main.ts', 'e2e/**'],
+    files: [
+      'scripts/**',
+      'bench/**',
+      'src/cli/**',
+      'src/server/db/migrate-main.ts',
+      'src/server/archive/main.ts',
+      'e2e/**',
+    ],
     languageOptions: {
       globals: { console: 'readonly', process: 'readonly', setTimeout: 'readonly', fetch: 'readonly', URL: 'readonly' },
     },

@@ -42,7 +42,8 @@ for (const [place, entry] of Object.entries(lock.packages)) {
   const choices = licence.replace(/[()]/g, '').split(/ OR /);
   const free = choices.some((choice) => choice.split(/ AND /).every((one) => FREE.has(one.trim())));
   counted.set(licence, (counted.get(licence) ?? 0) + 1);
-  if (!free && !NAMED[name] && !UNNAMED.has(name) && !OPTIONAL.test(name)) wrong.push(`${name} ${read.version}: ${licence}`);
+  if (!free && !NAMED[name] && !UNNAMED.has(name) && !OPTIONAL.test(name))
+    wrong.push(`${name} ${read.version}: ${licence}`);
 }
 console.log(
   [...counted]

@@ -61,3 +61,17 @@ export function attachment(name: string, type: string, body: Uint8Array | Readab
     },
   });
 }
+
+/** Chunks as they are made, as the body of an answer: the next is made when the line has room for it. */
+export function streamOf(chunks: AsyncGenerator<Uint8Array>): ReadableStream<Uint8Array> {
+  return new ReadableStream({
+    async pull(controller) {
+      const { done, value } = await chunks.next();
+      if (done) controller.close();
+      else controller.enqueue(value);
+    },
+    async cancel() {
+      await chunks.return(undefined);
+    },
+  });
+}

@@ -114,7 +114,7 @@ export function ImportDesk() {
   return (
     <Frame>
       <main
-        className="min-h-0 flex-1 overflow-auto py-4"
+        className="flex min-h-0 flex-1 flex-col"
         onDragOver={(event) => {
           event.preventDefault();
           setOver(true);
@@ -122,68 +122,70 @@ export function ImportDesk() {
         onDragLeave={() => setOver(false)}
         onDrop={drop}
       >
-        <div
-          className={cn(
-            'flex items-center gap-4 border border-dashed border-line bg-sheet px-5 py-4 max-[899px]:flex-wrap',
-            over && 'border-proposed bg-proposed-wash',
-          )}
-        >
-          <FileUp size={26} aria-hidden className="text-soft" />
-          <label className="flex-1">
-            <span className="text-lg font-semibold">Drop files here, or choose them</span>
-            <input
-              type="file"
-              multiple
-              className="mt-1 block text-[15px]"
-              onChange={(event) => {
-                void add([...(event.target.files ?? [])]);
-                event.target.value = '';
+        <div className="min-h-0 flex-1 overflow-auto py-4">
+          <div
+            className={cn(
+              'flex items-center gap-4 border border-dashed border-line bg-sheet px-5 py-4 max-[899px]:flex-wrap',
+              over && 'border-proposed bg-proposed-wash',
+            )}
+          >
+            <FileUp size={26} aria-hidden className="text-soft" />
+            <label className="flex-1">
+              <span className="text-lg font-semibold">Drop files here, or choose them</span>
+              <input
+                type="file"
+                multiple
+                className="mt-1 block text-[15px]"
+                onChange={(event) => {
+                  void add([...(event.target.files ?? [])]);
+                  event.target.value = '';
+                }}
+              />
+            </label>
+            <p className="max-w-72 text-sm text-soft">
+              MusicXML, MIDI, text tab, or a piece of Intonazione. Nothing is kept before you bring it in.
+            </p>
+            <Button onClick={() => setPasting((now) => !now)} aria-expanded={pasting}>
+              Paste text tab
+            </Button>
+          </div>
+          {pasting ? (
+            <PasteTab
+              onText={(text) => {
+                setPasting(false);
+                void add([new File([text], 'pasted.txt', { type: 'text/plain' })]);
               }}
             />
-          </label>
-          <p className="max-w-72 text-sm text-soft">
-            MusicXML, MIDI, text tab, or a piece of Intonazione. Nothing is kept before you bring it in.
-          </p>
-          <Button onClick={() => setPasting((now) => !now)} aria-expanded={pasting}>
-            Paste text tab
-          </Button>
-        </div>
-        {pasting ? (
-          <PasteTab
-            onText={(text) => {
-              setPasting(false);
-              void add([new File([text], 'pasted.txt', { type: 'text/plain' })]);
-            }}
-          />
-        ) : null}
-        <div className="mt-5 grid grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5">
-          <div className="flex flex-col gap-6">
-            {files.map((file) => (
-              <FileCard
-                key={file.id}
-                file={file}
-                shown={current?.id === file.id && part ? index : null}
-                onShow={(to) => setShown({ file: file.id, part: to })}
-                onPlan={(to, next) => plan(file.id, to, next)}
-                onRead={(next) => void read({ ...file, ...next }, true)}
-                onRemove={() => remove(file.id)}
-                onStop={() => stop(file.id)}
-              />
-            ))}
-          </div>
-          {current && part && own ? (
-            <section aria-label={`How ${part.name} is brought in`} className="flex flex-col gap-4">
-              <h2 className="text-xl">To be played on</h2>
-              <PartSettings
-                key={`${current.id}.${index}`}
-                {...{ file: current.id, index, part, plan: own, door }}
-                onChange={(next) => plan(current.id, index, next)}
-              />
-            </section>
           ) : null}
+          <div className="mt-5 grid grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-10 max-[899px]:grid-cols-1 max-[899px]:gap-5">
+            <div className="flex flex-col gap-6">
+              {files.map((file) => (
+                <FileCard
+                  key={file.id}
+                  file={file}
+                  shown={current?.id === file.id && part ? index : null}
+                  onShow={(to) => setShown({ file: file.id, part: to })}
+                  onPlan={(to, next) => plan(file.id, to, next)}
+                  onRead={(next) => void read({ ...file, ...next }, true)}
+                  onRemove={() => remove(file.id)}
+                  onStop={() => stop(file.id)}
+                />
+              ))}
+            </div>
+            {current && part && own ? (
+              <section aria-label={`How ${part.name} is brought in`} className="flex flex-col gap-4">
+                <h2 className="text-xl">To be played on</h2>
+                <PartSettings
+                  key={`${current.id}.${index}`}
+                  {...{ file: current.id, index, part, plan: own, door }}
+                  onChange={(next) => plan(current.id, index, next)}
+                />
+              </section>
+            ) : null}
+          </div>
         </div>
         {ready.length > 0 ? (
-          <div className="sticky bottom-0 mt-5 flex flex-wrap items-center gap-4 border-t border-rule bg-paper py-3">
+          <div className="flex flex-wrap items-center gap-4 border-t border-rule py-3">
             <Button tone="yours" disabled={busy || count === 0} onClick={() => void bring()}>
               {busy ? 'Bringing in…' : `Bring in ${count} ${count === 1 ? 'part' : 'parts'}`}
             </Button>

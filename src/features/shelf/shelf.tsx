@@ -87,13 +87,7 @@ export function Shelf({
 
   return (
     // Files may be let go of anywhere; everything a drop does is a button elsewhere too.
-    <div
-      onDragOver={(event) => {
-        if (event.dataTransfer.types.includes('Files')) event.preventDefault();
-      }}
-      onDrop={drop}
-      className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 py-7 max-md:px-4 max-md:py-4"
-    >
+    <div {...drop} className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 py-7 max-md:px-4 max-md:py-4">
       <header className="flex flex-wrap items-baseline gap-x-5 gap-y-2 border-b border-rule pb-5">
         <h1 className="text-3xl">Intonazione</h1>
         <p className="text-soft">{studio}</p>

@@ -1,14 +1,20 @@
 import { useRouter } from 'next/navigation';
-import type { DragEvent, TransitionStartFunction } from 'react';
+import type { DragEventHandler, TransitionStartFunction } from 'react';
 import { otherWords, putDropped, sortFiles } from '@/features/piece/dropped';
 import { useToast } from '@/ui/toast';
 import { emptyPieceAction } from './actions';
 
 /** Files dropped on the shelf begin a piece: music goes to its import desk, recordings to its hearing bench. */
-export function useShelfDrop(begin: TransitionStartFunction): (event: DragEvent) => void {
+export function useShelfDrop(begin: TransitionStartFunction): {
+  readonly onDragOver: DragEventHandler;
+  readonly onDrop: DragEventHandler;
+} {
   const router = useRouter();
   const toast = useToast();
-  return (event) => {
+  const onDragOver: DragEventHandler = (event) => {
+    if (event.dataTransfer.types.includes('Files')) event.preventDefault();
+  };
+  const onDrop: DragEventHandler = (event) => {
     const files = [...event.dataTransfer.files];
     if (files.length === 0) return;
     event.preventDefault();
@@ -24,4 +30,5 @@ export function useShelfDrop(begin: TransitionStartFunction): (event: DragEvent)
       router.push(music.length > 0 ? made.path : made.path.replace(/bring-in$/, 'hear'));
     });
   };
+  return { onDragOver, onDrop };
 }

@@ -8,7 +8,6 @@ import type { Block, System } from './systems';
 
 export interface Heading {
   readonly title: string;
-  readonly part: string | null;
   readonly tuning: string | null;
   readonly capo: number;
   readonly bpm: number | null;
@@ -51,7 +50,7 @@ export function headingOf(blocks: readonly Block[]): Heading {
     if (!used && !seen && title === '') title = line.replace(/^title\s*:\s*/i, '').slice(0, 160);
     else if (!used && sectionName(line) === null) leftOut++;
   }
-  return { title, part: null, tuning, capo, bpm, meter, marks: [], words: words.join(' '), leftOut };
+  return { title, tuning, capo, bpm, meter, marks: [], words: words.join(' '), leftOut };
 }
 
 const KINDS = /^(intro|verse|pre-?chorus|chorus|refrain|bridge|solo|interlude|outro|ending|coda|theme|riff|break)\b/i;

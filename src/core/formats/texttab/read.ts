@@ -129,7 +129,7 @@ export function readTextTab(given: string, { answers = {} }: ReadOptions = {}): 
     parts: [
       {
         ...{
-          name: heading.part ?? 'Tab',
+          name: kindOf(count, heading.words) === 'bass' ? 'Bass' : 'Guitar',
           setup: null,
           tuning,
           capo: heading.capo,
