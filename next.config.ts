@@ -14,6 +14,8 @@ const headers = [
 
 const config: NextConfig = {
   poweredByHeader: false,
+  // They read their own files at run time.
+  serverExternalPackages: ['pdfkit', 'fontkit'],
   // A long imported part travels in one save.
   experimental: { serverActions: { bodySizeLimit: '24mb' } },
   headers: () => Promise.resolve([{ source: '/:path*', headers }]),

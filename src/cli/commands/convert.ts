@@ -10,10 +10,11 @@ import {
   type MusicFormat,
 } from '@/core/formats/registry';
 import { guessSetup, takeIn, bestShift, type Answers, type PartChoice, type Reading } from '@/core/formats/music';
+import { placePiece } from '@/core/place';
 import type { Piece } from '@/core/score';
 import { answersSchema, CliFault, type convertOptions, parsed, setupOf, setupRequest } from '../schemas';
 import { jsonOf } from './files';
-import { faultOf, placed } from './placed';
+import { faultOf } from './fault';
 
 const KINDS = (Object.keys(FORMATS) as MusicFormat[]).flatMap((format) => FORMATS[format].extensions).join(', ');
 
@@ -42,7 +43,8 @@ export function convert(
   const answers: Answers =
     options.answers === undefined ? {} : parsed(answersSchema, jsonOf(options.answers, '--answers'));
   const read = from === 'json' ? whole(input.bytes) : partly(from, input.bytes, options, answers);
-  const { piece, blocked } = to === 'midi' || to === 'json' ? { piece: read.piece, blocked: [] } : placed(read.piece);
+  const { piece, blocked } =
+    to === 'midi' || to === 'json' ? { piece: read.piece, blocked: [] } : placePiece(read.piece);
   const parts = options.part === undefined || from !== 'json' ? undefined : [partId(piece, options.part)];
   const bytes = FORMATS[to].write(
     piece,

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import { midiToMusic, readMidi } from '@/core/formats/midi';
 import { bestShift, rangeOf, takeIn } from '@/core/formats/music';
 import { DEFAULT_SCHOOLS } from '@/core/schools';
+import { placePiece } from '@/core/place';
 import { riffStart } from '@/core/score';
 import { calledToEvents, FIRST_LENGTH, printCalls, readCalls } from '@/core/shorthand';
 import { parseMeter, ZERO } from '@/core/time';
@@ -14,7 +15,7 @@ import {
   setupOf,
   setupRequest,
 } from '../schemas';
-import { faultOf, placed } from './placed';
+import { faultOf } from './fault';
 
 /** Reads a MIDI file; with a part and a set-up, places it. */
 export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOptions>): unknown {
@@ -42,7 +43,7 @@ export function importMidi(bytes: Uint8Array, options: z.infer<typeof importOpti
     'imported',
   );
   if (!taken.ok) throw faultOf(taken.error);
-  const { piece, blocked } = request ? placed(taken.value.piece) : { piece: taken.value.piece, blocked: [] };
+  const { piece, blocked } = request ? placePiece(taken.value.piece) : { piece: taken.value.piece, blocked: [] };
   return {
     parts,
     piece,

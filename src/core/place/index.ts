@@ -9,6 +9,7 @@ export { alternativesFor, priced, type Alternative, type Priced } from './altern
 export { explainDifference, explainEvent, termWords } from './explain';
 export { optionsFor, placeLink, problemOf, proposals } from './riff';
 export { inWay, placeRiff } from './place-riff';
+export { placePiece } from './place-piece';
 export { clashOf } from './clash';
 export { mendsOf, type BlockedWithMends, type Mend } from './mends';
 export {

@@ -6,6 +6,7 @@ const PAGES = [
   ['/settings', 'Schools'],
   ['/settings/hands', 'Hands'],
   ['/settings/weights', 'Weights'],
+  ['/settings/archive', 'Archive'],
 ] as const;
 
 /** The settings' pages share a head with the way to each other. */

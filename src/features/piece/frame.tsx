@@ -152,6 +152,22 @@ function AboutLink() {
   );
 }
 
+/** The way to files out and in. */
+function FilesLink() {
+  const root = usePiece((state) => `/pieces/${state.document.id}`);
+  const path = usePathname();
+  return (
+    <Link
+      href={`${root}/files`}
+      prefetch={false}
+      aria-current={path.endsWith('/files') ? 'page' : undefined}
+      className="min-h-6 self-start text-[13px] leading-6 text-soft underline decoration-line underline-offset-4 hover:text-ink aria-[current=page]:decoration-yours"
+    >
+      Files
+    </Link>
+  );
+}
+
 const WORDS = {
   saved: 'Saved',
   saving: 'Saving…',
@@ -290,7 +306,10 @@ const Head = memo(function Head({ riffId, partId, open, sub }: HeadProps) {
         </Link>
         <div className="flex flex-col max-[899px]:order-first max-[899px]:min-w-0 max-[899px]:grow max-[899px]:basis-[calc(100%-13rem)]">
           <h1 className="text-xl leading-tight max-[899px]:text-lg">{title}</h1>
-          <AboutLink />
+          <div className="flex gap-3">
+            <AboutLink />
+            <FilesLink />
+          </div>
         </div>
         {sub}
         <Path riffId={riffId} partId={partId} open={open} />

@@ -12,6 +12,7 @@ import { usePiece } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
 import { useOnPage } from '@/ui/on-page';
 import { PieceSheet, type SheetChoice } from './piece-sheet';
+import { SaveSheet } from './save-sheet';
 import { PAPER, type Paper } from './sheet-common';
 
 const FIRST: SheetChoice = {
@@ -157,7 +158,8 @@ function Chosen({ piece }: { readonly piece: Piece }) {
           />
         </div>
         <LastLook />
-        <Button tone="yours" className="ml-auto" onClick={() => window.print()}>
+        <SaveSheet title={piece.title} author={piece.credit ?? ''} paper={paper} />
+        <Button tone="yours" onClick={() => window.print()}>
           <Printer size={18} aria-hidden /> Print
         </Button>
       </section>

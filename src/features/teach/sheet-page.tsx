@@ -21,6 +21,7 @@ import { RiffSwitch } from '@/features/place/riff-switch';
 import { packedRows } from '@/ui/draw/strip-layout';
 import { tabScale, TabSystem, tabFigures, tabRoom } from '@/ui/draw/tab-system';
 import { Button } from '@/ui/button';
+import { SaveSheet } from './save-sheet';
 import { cautions, PAPER, SHEET_WIDTH, tempoWords, type Paper } from './sheet-common';
 
 /** The sheet as it prints, with the few choices that shape it. */
@@ -74,19 +75,13 @@ export function SheetPage({ riffId }: { readonly riffId: string }) {
           <input type="checkbox" checked={strokes} onChange={(event) => setStrokes(event.target.checked)} /> Strokes
         </label>
         {found.piece.sections.length > 0 ? (
-          <Link
-            className="ml-auto underline decoration-line underline-offset-4"
-            href={`/pieces/${found.piece.id}/sheet`}
-          >
+          <Link className="underline decoration-line underline-offset-4" href={`/pieces/${found.piece.id}/sheet`}>
             The whole piece
           </Link>
         ) : null}
         <LastLook />
-        <Button
-          tone="yours"
-          className={found.piece.sections.length > 0 ? '' : 'ml-auto'}
-          onClick={() => window.print()}
-        >
+        <SaveSheet title={`${found.piece.title}: ${found.riff.name}`} author={found.piece.credit ?? ''} paper={paper} />
+        <Button tone="yours" onClick={() => window.print()}>
           <Printer size={18} aria-hidden /> Print
         </Button>
       </section>

@@ -41,6 +41,9 @@ export function TunerLog({ instrument, readings, onReadings, ready }: Props) {
     <section aria-label="Tuner log">
       <div className="flex items-baseline gap-4">
         <h2 className="text-xl">Log of this instrument</h2>
+        <a href="/api/logs/tuner" download className="text-sm underline decoration-line underline-offset-4">
+          All readings as CSV
+        </a>
         <Button
           size="small"
           tone="yours"

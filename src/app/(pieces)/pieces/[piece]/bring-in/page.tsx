@@ -1,4 +1,4 @@
-import { ImportDesk } from '@/features/intake/import-desk';
+import { ImportDesk } from '@/features/files/import-desk';
 
 export default function BringInPage() {
   return <ImportDesk />;

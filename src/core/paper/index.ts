@@ -1,0 +1,3 @@
+export * from './paper';
+export * from './cuts';
+export * from './svg';
