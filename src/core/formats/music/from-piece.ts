@@ -76,7 +76,8 @@ export function musicOf(source: Piece, choice: WriteChoice = {}): Music {
     meters: meters.length > 0 ? meters : [{ bar: 0, beats: 4, unit: 4 }],
     tempo: plainSteps(lanes.tempo.length > 0 ? lanes.tempo : map.tempo),
     ...{ keys: plainSteps(lanes.keys), feel: plainSteps(lanes.feel) },
-    ...{ chords: joinedSpans(lanes.chords), bass: joinedSpans(lanes.bass) },
+    chords: joinedSpans(lanes.chords.map(({ at: from, to, chord }) => ({ at: from, to, chord }))),
+    bass: joinedSpans(lanes.bass.map(({ at: from, to, note }) => ({ at: from, to, note }))),
     ...{ marks, repeats, order: orderOf(bars, repeats) },
     parts: parts.map((part, i) => partOf(part, inOrder(events[i] ?? []))),
   };

@@ -38,10 +38,10 @@ const nameIn = (one: Element | undefined, what: string): string | null => {
   return step + (SIGNS[numberOf(one, `${what}-alter`) ?? 0] ?? '');
 };
 
-/** The name of a chord mark; null where it has no root we know. */
+/** The name of a chord mark, empty where it only ends the one before; null where it has no root we know. */
 export function chordOf(harmony: Element): string | null {
   const kind = textOf(harmony, 'kind') ?? 'major';
-  if (kind === 'none') return 'N.C.';
+  if (kind === 'none') return child(harmony, 'kind')?.attrs.text === '' ? '' : 'N.C.';
   const root = nameIn(child(harmony, 'root'), 'root');
   if (root === null) return null;
   const shown = child(harmony, 'kind')?.attrs.text;

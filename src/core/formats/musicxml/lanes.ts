@@ -83,5 +83,6 @@ const startedAtZero = <Step extends { readonly at: Quarter }>(steps: readonly St
 function spansOf(chords: readonly { at: Quarter; chord: string }[], end: Quarter): ChordMark[] {
   const last = chords.at(-1);
   const until = last && cmp(end, last.at) > 0 ? end : add(last?.at ?? ZERO, quarter(4));
-  return joinedSpans(chords.map((one, i) => ({ ...one, to: chords[i + 1]?.at ?? until })));
+  const spans = chords.map((one, i) => ({ ...one, to: chords[i + 1]?.at ?? until }));
+  return joinedSpans(spans.filter((one) => one.chord !== ''));
 }

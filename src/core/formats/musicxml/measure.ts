@@ -153,7 +153,7 @@ function durationOf(one: Element, { divisions }: PartState): Quarter {
   // Tuplets whose divisions don't come out even are told exactly by their signs.
   if (written && has(one, 'time-modification')) {
     const exact = written.n / written.d;
-    if (Math.abs(exact - value / divisions) < 1 / 24) return quarter(written.n, written.d);
+    if (Math.abs(exact - value / divisions) * divisions < 0.75) return quarter(written.n, written.d);
   }
   return told;
 }

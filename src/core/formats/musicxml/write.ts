@@ -252,7 +252,10 @@ function directions(music: Music, bar: number, from: Quarter, to: Quarter, divid
     ]),
   );
   const chords = within(music.chords).map((chord) => harmony(chord.chord, offset(chord.at)));
-  return [...marks, ...tempo, ...feel, ...chords];
+  // Where a chord ends and no other follows, a sign without a name ends it.
+  const ends = music.chords.filter((one, i) => music.chords[i + 1]?.at !== one.to);
+  const silent = within(ends.map((one) => ({ at: one.to }))).map(({ at }) => harmony('', offset(at)));
+  return [...marks, ...tempo, ...feel, ...chords, ...silent];
 }
 
 function harmony(chord: string, offset: string): string {
@@ -261,7 +264,7 @@ function harmony(chord: string, offset: string): string {
   if (!spelled)
     return el('harmony', {}, [
       el('root', {}, [el('root-step', { text: '' }, 'C')]),
-      el('kind', { text: chord }, chord === 'N.C.' ? 'none' : 'other'),
+      el('kind', { text: chord }, chord === 'N.C.' || chord === '' ? 'none' : 'other'),
       offset,
     ]);
   const { root, kind, text, bass } = spelled;
