@@ -131,6 +131,7 @@ function onceEach(notes: readonly FoundNote[]): FoundNote[] {
       const [placed, other] = known.string === null && note.string !== null ? [note, known] : [known, note];
       out[i] = {
         ...placed,
+        voice: Math.min(placed.voice, other.voice),
         dur: maxQuarter(placed.dur, other.dur),
         finger: placed.finger ?? other.finger,
         join: placed.join ?? other.join,

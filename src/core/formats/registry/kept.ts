@@ -32,7 +32,7 @@ export const KEPT: readonly KeptRow[] = [
   row('Lengths of notes', '++-', 'text tab: to the next note; MIDI: to the next note of its string'),
   row('String and fret', '+~+', 'MIDI: with a channel for each string'),
   row('Finger, and another that would do', '+--'),
-  row('Tuning', '++~', 'MIDI: guessed from the strings; text tab: letters, octaves nearest to the instrument'),
+  row('Tuning', '+~~', 'MIDI: guessed from the strings; text tab: letters, octaves nearest to the instrument'),
   row('Capo', '+-+', 'a capo on some strings: MusicXML as their tuning'),
   row('Bars and meters', '+++', 'text tab and MIDI: a pickup becomes a bar'),
   row('Tempo', '++~', 'changing evenly: MusicXML as "rit." and "accel.", MIDI in steps; text tab: the first'),

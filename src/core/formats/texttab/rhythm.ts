@@ -39,7 +39,8 @@ export function bySpacing(columns: readonly number[], width: number, length: Qua
       const error = steps.reduce((sum, step, i) => sum + Math.abs(step - (rounded[i] ?? 0)) / parts, 0) / steps.length;
       // Whole columns to a step is how people type.
       const even = room % parts === 0 ? 0 : 0.015;
-      const late = (rounded[0] ?? 0) > 0 ? 0.004 : 0;
+      // What stands a dash or two behind the bar line begins the bar.
+      const late = (rounded[0] ?? 0) > 0 && first <= 2 ? 0.02 : 0;
       const cost = error + price * 0.3 + even + late + (clash ? 1 : 0);
       if (best && cost >= best.cost - 1e-9) continue;
       const times = new Map(
@@ -154,6 +155,6 @@ function isThird(tokens: readonly RegExpMatchArray[], i: number): boolean {
   if (!before || !here || !next || !/\d/.test(before[0])) return false;
   if (next[0].toLowerCase() !== 'a') return false;
   const [a = 0, b = 0, c = 0] = [before.index, here.index, next.index];
-  if (!after || !/\d/.test(after[0])) return Math.abs(b - a - (c - b)) <= 1;
-  return Math.abs(b - a - (c - b)) <= 1 && Math.abs((after.index ?? 0) - c - (c - b)) <= 1;
+  if (!after || !/\d/.test(after[0])) return b - a === c - b;
+  return b - a === c - b && (after.index ?? 0) - c === c - b;
 }
