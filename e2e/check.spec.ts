@@ -104,10 +104,13 @@ test('a file dropped anywhere goes where its kind is taken', async ({ page }) =>
   await newPiece(page, 'Dropped');
   const data = await page.evaluateHandle(() => {
     const transfer = new DataTransfer();
-    transfer.items.add(new File(['no song'], 'song.mid', { type: 'audio/midi' }));
+    const tab = 'G|--0--2--|\nD|--------|\nA|--3-----|\nE|--------|\n';
+    transfer.items.add(new File([tab], 'riff.txt', { type: 'text/plain' }));
+    transfer.items.add(new File(['no song'], 'letter.mid', { type: 'audio/midi' }));
     return transfer;
   });
   await page.locator('header').dispatchEvent('drop', { dataTransfer: data });
   await expect(page).toHaveURL(/bring-in/);
-  await expect(page.getByRole('main').getByRole('alert')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'riff.txt' })).toContainText('3 notes');
+  await expect(page.getByText('“letter.mid” is nothing the program reads')).toBeVisible();
 });

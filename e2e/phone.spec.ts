@@ -22,6 +22,7 @@ test('no page moves sideways', async ({ page }) => {
     `${piece}/parts/p0`,
     `${piece}/hear`,
     `${piece}/bring-in`,
+    `${piece}/files`,
     `${piece}/check`,
     '/rack',
     '/rack/tunings',
@@ -33,6 +34,7 @@ test('no page moves sideways', async ({ page }) => {
     '/settings',
     '/settings/hands',
     '/settings/weights',
+    '/settings/archive',
     '/calls',
   ];
   for (const at of pages) {

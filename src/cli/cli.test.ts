@@ -435,3 +435,45 @@ describe('the command line', () => {
     expect((await cli(['listen', cut])).err).toMatchObject({ code: 'unreadable' });
   });
 });
+
+describe('convert', () => {
+  const folder = mkdtempSync(path.join(tmpdir(), 'convert-'));
+  const at = (name: string): string => path.join(folder, name);
+  const cli = commandLine();
+
+  it('goes between all formats, says what was asked, left out and not placed, and takes answers', async () => {
+    const piece = must(buildDemoPiece(DEMO_PIECES[6] as (typeof DEMO_PIECES)[number]));
+    writeFileSync(at('piece.json'), JSON.stringify(piece));
+    for (const out of ['a.musicxml', 'a.mxl', 'a.mid', 'a.txt']) {
+      const made = await cli(['convert', at('piece.json'), at(out)]);
+      expect([made.code, made.err]).toEqual([0, {}]);
+      expect(made.out).toMatchObject({ from: 'json', blocked: [] });
+    }
+    const back = await cli(['convert', at('a.mxl'), at('b.json'), '--part', '0']);
+    expect(back.out).toMatchObject({ from: 'musicxml', to: 'json', questions: [], leftOut: [] });
+    const read = must(readPiece(JSON.parse(readFileSync(at('b.json'), 'utf8'))));
+    expect(read.parts).toHaveLength(1);
+    expect(read.parts[0]?.setup.open).toEqual(piece.parts[0]?.setup.open);
+    const onBass = await cli([
+      'convert',
+      at('a.mid'),
+      at('c.txt'),
+      '--part',
+      '1',
+      '--setup',
+      '{"instrument":"bass-5"}',
+    ]);
+    expect(onBass.code).toBe(0);
+    expect(readFileSync(at('c.txt'), 'utf8')).toMatch(/Tuning: B E A D G/);
+  });
+
+  it('tells wrong kinds, parts and options', async () => {
+    const code = async (args: string[]): Promise<unknown> => (await cli(['convert', ...args])).err.code;
+    writeFileSync(at('letter.txt'), 'Dear theatre');
+    expect(await code([at('letter.txt'), at('x.mid')])).toBe('no-tab');
+    expect(await code([at('a.mid'), at('x.doc')])).toBe('unknown-kind');
+    expect(await code([at('a.mid'), at('x.json'), '--part', 'Owl'])).toBe('no-part');
+    expect(await code([at('a.mid')])).toBe('usage');
+    expect(await code([at('a.mid'), at('x.txt'), '--width', '3'])).toBe('bad-input');
+  });
+});

@@ -24,7 +24,8 @@ const files = ['v2', 'v3'].flatMap((sub) =>
 const bytesOf = (file: string): Uint8Array => new Uint8Array(readFileSync(path.join(folder, file)));
 
 /**
- * Notes of a file counted in the plainest way, part by part: struck, not held over by a tie, not cue-sized, with a pitch.
+ * Notes of a file counted in the plainest way, part by part: struck, not held over by a tie, not cue-sized, with a
+ * pitch.
  * On one string a pitch that two voices or staves begin together is one note.
  */
 function struck(file: string): number[] {
