@@ -118,7 +118,7 @@ test('text tab shows what is in doubt, is mended by hand, and comes in with its 
   await page.keyboard.type('5');
   await page.getByRole('button', { name: 'Read the text again' }).click();
   await expect(doubt).toHaveCount(0);
-  await expect(page.getByText('9 notes')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'pasted.txt' })).toContainText('9 notes');
   await bringIn(page).click();
   await expect.poll(() => frets(page)).toEqual(['0', '2', '0', '2', '3', '0', '2', '3', '5']);
   await expect(page.getByLabel('Set-up')).toContainText('D A D G B E');
@@ -209,7 +209,11 @@ test('a piece goes out in every format, and comes back from them', async ({ page
       },
       [name, bytes.toString('base64')],
     );
-    await page.locator('header').first().dispatchEvent('drop', { dataTransfer: data });
+    // A drop before the page has come to life is nobody's.
+    await expect(async () => {
+      await page.locator('header').first().dispatchEvent('drop', { dataTransfer: data });
+      await expect(page).toHaveURL(/bring-in/, { timeout: 4000 });
+    }).toPass();
     await expect(bringIn(page)).toBeVisible();
   };
   await dropped('moth.mxl', mxl.bytes);
