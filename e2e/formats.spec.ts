@@ -121,7 +121,7 @@ test('text tab shows what is in doubt, is mended by hand, and comes in with its 
   await expect(page.getByRole('region', { name: 'pasted.txt' })).toContainText('9 notes');
   await bringIn(page).click();
   await expect.poll(() => frets(page)).toEqual(['0', '2', '0', '2', '3', '0', '2', '3', '5']);
-  await expect(page.getByLabel('Set-up')).toContainText('D A D G B E');
+  await expect(page.getByLabel('Set-up')).toContainText('DE−2');
   await saved(page);
 });
 

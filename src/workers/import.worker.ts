@@ -83,8 +83,8 @@ const summaryOf = (kind: MusicFormat, reading: Reading | TabReading, text: strin
     parts: music.parts.map((part): PartSummary => ({
       ...{ name: part.name, kind: part.kind, placed: part.placed, ...guessSetup(part) },
       ...(rangeOf(part) ?? { low: null, high: null }),
-      notes: part.events.reduce((sum, event) => sum + event.notes.length, 0),
-      chord: part.events.reduce((most, event) => Math.max(most, event.notes.length), 0),
+      notes: part.stats?.notes ?? part.events.reduce((sum, event) => sum + event.notes.length, 0),
+      chord: part.stats?.chord ?? part.events.reduce((most, event) => Math.max(most, event.notes.length), 0),
     })),
   };
 };

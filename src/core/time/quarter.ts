@@ -10,7 +10,8 @@ interface Ratio {
 }
 
 const PATTERN = /^(-?\d{1,12})(?:\/(\d{1,12}))?$/;
-const CACHE_LIMIT = 20_000;
+/** Times of a long file of many parts: below it each would be read from its text again and again. */
+const CACHE_LIMIT = 100_000;
 const cache = new Map<string, Ratio>();
 
 function gcd(a: number, b: number): number {

@@ -5,8 +5,13 @@ import { checkPiece, pieceSchema, readPiece, SCHEMA_VERSION, type Piece } from '
 /** The largest piece file that is read. */
 export const JSON_LIMITS = { bytes: 32 * 1024 * 1024 } as const;
 
-/** A piece as a file: its document, indented, the same text for the same piece. */
-export const writePieceFile = (piece: Piece): string => `${JSON.stringify(piece, null, 1)}\n`;
+/**
+ * A piece as a file: its document, indented, the same text for the same piece. Its version stands first, whatever order
+ * a store keeps the fields in, so that the file's beginning says what it is.
+ */
+export function writePieceFile({ schemaVersion, id, title, ...rest }: Piece): string {
+  return `${JSON.stringify({ schemaVersion, id, title, ...rest }, null, 1)}\n`;
+}
 
 /** Reads a piece file of any version; faults name the place in the document. */
 export function readPieceFile(text: string): Result<Piece> {
@@ -30,7 +35,7 @@ export function readPieceFile(text: string): Result<Piece> {
 
 /** Whether a text may be a piece file. */
 export const looksLikePiece = (text: string): boolean =>
-  /^\ufeff?\s*\{/.test(text) && text.slice(0, 4000).includes('"schemaVersion"');
+  /^\ufeff?\s*\{/.test(text) && (text.includes('"schemaVersion"') || /"parts"\s*:\s*\[/.test(text));
 
 /** The document's form as a JSON Schema (draft 2020-12), as it is published. */
 export function pieceJsonSchema(): object {

@@ -1,7 +1,7 @@
 import { finding, type Finding } from '../../base';
 import { fromFifths } from '../../pitch';
 import { quantise, type Grid, type Quantised } from '../../rhythm';
-import { LIMITS } from '../../score';
+import { LIMITS, type RiffEvent } from '../../score';
 import {
   add,
   barLength,
@@ -53,12 +53,13 @@ export function midiToMusic(song: MidiSong, { grid }: MidiChoice): Reading {
     if (lead?.drums) leftOut.push({ what: 'drums', count: lead.notes.length, where: lead.name });
     return partOf(one, grid, exact, song, remarks);
   });
-  const end = parts.reduce<Quarter>(
-    (last, part) => part.events.reduce((most, event) => maxQuarter(most, add(event.at, event.dur)), last),
-    ZERO,
+  const end = song.parts.reduce(
+    (last, part) => (part.drums ? last : part.notes.reduce((most, note) => Math.max(most, note.end), last)),
+    0,
   );
-  const { bar, offset } = barOf(meters, end);
-  const bars = Math.min(LIMITS.bars, Math.max(1, offset === ZERO ? bar : bar + 1));
+  // A note held a hair over the last bar line is not another bar.
+  const { bar, offset } = barOf(meters, rounded(Math.max(0, end - HAIR)));
+  const bars = Math.min(LIMITS.bars, Math.max(1, offset === ZERO && bar > 0 ? bar : bar + 1));
   const music: Music = {
     ...{ title: song.title, credit: null, bars, pickup: ZERO, meters, tempo: toTempo(song) },
     keys: song.keys.map(({ at, fifths, minor }) => {
@@ -74,6 +75,8 @@ export function midiToMusic(song: MidiSong, { grid }: MidiChoice): Reading {
   };
   return { music, questions: [], leftOut, remarks };
 }
+
+const HAIR = 1 / 8;
 
 /** The simplest part of a beat a time lies on to a tick; null where it lies on none. */
 function exactTime(at: number, ppq: number): Quarter | null {
@@ -120,32 +123,65 @@ function partOf(
   const all = parts
     .flatMap((part) => part.notes.map((note) => ({ note, channel: part.channel })))
     .sort((a, b) => a.note.at - b.note.at || a.note.pitch - b.note.pitch);
+  if (!exact) {
+    const bpm = song.tempo[0]?.bpm ?? 120;
+    const some = quantise(
+      all.slice(0, LOOKED_AT).map(({ note }) => note.at),
+      grid,
+    );
+    const worst = some.reduce((most, step) => Math.max(most, (Math.abs(step.moved) * 60_000) / bpm), 0);
+    if (worst >= 1)
+      remarks.push(
+        finding(
+          'drawn',
+          'warning',
+          `${lead.name}: notes were moved to the grid, by up to about ${Math.round(worst)} ms.`,
+        ),
+      );
+  }
+  let made: readonly RiffEvent[] | null = null;
+  return {
+    ...common,
+    placed: track !== null && track.tuning !== null,
+    stats: {
+      notes: all.length,
+      low: parts.reduce((least, part) => Math.min(least, part.low), 127),
+      high: parts.reduce((most, part) => Math.max(most, part.high), 0),
+      chord: parts.reduce((sum, part) => sum + part.chord, 0),
+    },
+    // A file may have many parts of which one is wanted: each is made when it is.
+    get events() {
+      return (made ??= eventsIn(all, track, grid, exact, song.ppq));
+    },
+  };
+}
+
+/** Notes looked at to say how far the grid moves them. */
+const LOOKED_AT = 2000;
+
+function eventsIn(
+  all: readonly { readonly note: MidiNote; readonly channel: number }[],
+  track: StringTrack | null,
+  grid: Grid,
+  exact: boolean,
+  ppq: number,
+): readonly RiffEvent[] {
   const onsets = all.map(({ note }) => note.at);
-  const drawn: readonly Quantised[] = exact
-    ? onsets.map((at) => {
-        const found = exactTime(at, song.ppq) ?? rounded(at);
-        return { at: found, moved: toNumber(found) - at };
-      })
+  const drawn: readonly Pick<Quantised, 'at'>[] = exact
+    ? onsets.map((at) => ({ at: exactTime(at, ppq) ?? rounded(at) }))
     : quantise(onsets, grid);
   const notes = all.map(({ note, channel }, i): Drawn => {
     const at = drawn[i]?.at ?? ZERO;
     const string = track?.strings.get(channel) ?? null;
     const open = string === null ? undefined : track?.tuning?.[(track.tuning.length ?? 0) - string];
-    const end = (exact ? exactTime(note.end, song.ppq) : null) ?? drawnEnd(at, note, grid);
+    const end = (exact ? exactTime(note.end, ppq) : null) ?? drawnEnd(at, note, grid);
     return {
       ...{ note, at, string, fret: open === undefined ? null : note.pitch - open },
       end: cmp(end, at) > 0 ? end : add(at, quarter(1, 8)),
     };
   });
-  const bpm = song.tempo[0]?.bpm ?? 120;
-  const worst = drawn.reduce((most, step) => Math.max(most, (Math.abs(step.moved) * 60_000) / bpm), 0);
-  if (worst >= 1)
-    remarks.push(
-      finding('drawn', 'warning', `${lead.name}: notes were moved to the grid, by up to ${Math.round(worst)} ms.`),
-    );
   const begins = beginsOf(notes);
-  const found = tidied(notes, exact).flatMap((each) => foundNotes(each, begins));
-  return { ...common, placed: found.some((note) => note.fret !== null), events: eventsOfNotes(found) };
+  return eventsOfNotes(tidied(notes, exact).flatMap((each) => foundNotes(each, begins)));
 }
 
 const kindOf = (part: MidiPart): MusicPart['kind'] => {
@@ -158,14 +194,18 @@ const kindOf = (part: MidiPart): MusicPart['kind'] => {
 function tidied(notes: readonly Drawn[], exact: boolean): Drawn[] {
   const onsets = [...new Set(notes.map((one) => one.at))].sort(cmp);
   const place = new Map(onsets.map((at, i) => [at, i]));
-  /** By pitch and string the onsets that strike it, in order. */
-  const strikes = new Map<string, Quarter[]>();
+  /** By pitch and string the onset that strikes it next, looking from the end. */
+  const strikes = new Map<string, { at: Quarter; next: Quarter | null }>();
   const key = (one: Drawn): string => `${one.string ?? ''} ${one.note.pitch}`;
-  for (const one of notes) strikes.set(key(one), [...(strikes.get(key(one)) ?? []), one.at]);
-  const cut = notes.map((one) => {
-    const again = strikes.get(key(one))?.find((at) => cmp(at, one.at) > 0);
-    return again && cmp(again, one.end) < 0 ? { ...one, end: again } : one;
-  });
+  const cut = [...notes]
+    .reverse()
+    .map((one) => {
+      const known = strikes.get(key(one));
+      const again = known && cmp(known.at, one.at) === 0 ? known.next : (known?.at ?? null);
+      strikes.set(key(one), { at: one.at, next: again });
+      return again && cmp(again, one.end) < 0 ? { ...one, end: again } : one;
+    })
+    .reverse();
   if (exact) return cut;
   const longest = new Map<Quarter, Quarter>();
   const legato = cut.map((one) => {

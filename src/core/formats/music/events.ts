@@ -34,8 +34,20 @@ export interface FoundNote {
 
 /** A found note with the usual defaults. */
 export const foundNote = (at: Quarter, dur: Quarter, midi: Midi | null, extra: Partial<FoundNote> = {}): FoundNote => ({
-  ...{ at, dur, voice: 1, midi, cents: 0, string: null, fret: null, finger: null, otherFinger: null, join: null },
-  ...{ technique: {}, event: {}, ringing: false, grace: null },
+  at,
+  dur,
+  voice: 1,
+  midi,
+  cents: 0,
+  string: null,
+  fret: null,
+  finger: null,
+  otherFinger: null,
+  join: null,
+  technique: {},
+  event: {},
+  ringing: false,
+  grace: null,
   ...extra,
 });
 

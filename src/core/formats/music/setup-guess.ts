@@ -13,7 +13,8 @@ export interface GuessedSetup {
 }
 
 /** The lowest and highest pitch of a part; null where it has no notes. */
-export function rangeOf(part: Pick<MusicPart, 'events'>): { readonly low: Midi; readonly high: Midi } | null {
+export function rangeOf(part: Pick<MusicPart, 'events' | 'stats'>): { readonly low: Midi; readonly high: Midi } | null {
+  if (part.stats) return part.stats.notes > 0 ? { low: part.stats.low, high: part.stats.high } : null;
   let [low, high] = [Infinity, -Infinity];
   for (const event of part.events)
     for (const note of event.notes) {
@@ -29,7 +30,7 @@ export function rangeOf(part: Pick<MusicPart, 'events'>): { readonly low: Midi; 
  */
 export function guessSetup(part: MusicPart): GuessedSetup {
   if (part.setup) return { setup: part.setup, assumed: null };
-  const highest = part.events.reduce(
+  const highest = (part.placed ? part.events : []).reduce(
     (most, event) => event.notes.reduce((fret, note) => Math.max(fret, note.place?.fret ?? 0), most),
     0,
   );

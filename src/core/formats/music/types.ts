@@ -49,6 +49,8 @@ export interface MusicPart {
   readonly program: number | null;
   /** Whether places come from the file. */
   readonly placed: boolean;
+  /** What can be told before the events are made, where that takes long: they are then made when asked for. */
+  readonly stats?: { readonly notes: number; readonly low: Midi; readonly high: Midi; readonly chord: number };
   /** Over the written bars from the first bar line, a pickup before it; in order, with ids of no piece. */
   readonly events: readonly RiffEvent[];
 }
