@@ -281,9 +281,18 @@ function partOf(name: string, track: number, channel: number, read: Channel): Mi
   };
 }
 
-const tidy = (text: string): string =>
-  [...text]
+/** A name as it was written: UTF-8, or where it is none, a byte a letter; without what no name has. */
+function tidy(text: string): string {
+  const bytes = Uint8Array.from(text.slice(0, 1000), (letter) => letter.charCodeAt(0) & 0xff);
+  let read = text;
+  try {
+    read = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    // It stays as its bytes are.
+  }
+  return [...read]
     .filter((letter) => letter >= ' ' && letter !== '\u007f')
     .join('')
     .trim()
     .slice(0, 80);
+}

@@ -3,7 +3,7 @@ import { writeMidi as encode, type MidiEvent } from 'midi-file';
 import { describe, expect, it } from 'vitest';
 import { must } from '../../base';
 import { pieceArbitrary } from '../../score/test-support/arbitrary';
-import { toNumber } from '../../time';
+import { quarter, toNumber } from '../../time';
 import { musicOf, type Music } from '../music';
 import { formedPiece } from '../test-support/formed';
 import { withoutDoubles } from '../test-support/alike';
@@ -95,6 +95,19 @@ describe('a piece as MIDI and back', () => {
     const places = (one: Music['parts'][number] | undefined): string[] =>
       (one?.events ?? []).map((event) => `${event.notes[0]?.place?.string}.${event.notes[0]?.place?.fret}`);
     expect(places(part)).toEqual(places(music.parts[0]));
+  });
+
+  it('keeps names in any letters, and writes a long part in no time', () => {
+    const music = musicOf(formedPiece(), { unfolded: true });
+    const [part] = music.parts as [Music['parts'][number]];
+    const named = back({ ...music, title: 'Łódź ♭', parts: [{ ...part, name: 'Gîtarre \u{1f989}' }] }, 'one');
+    expect([named.title, named.parts[0]?.name]).toEqual(['Łódź ♭', 'Gîtarre \u{1f989}']);
+    const events = Array.from({ length: 20_000 }, (_, i) => ({
+      ...(part.events[i % 8] as Music['parts'][number]['events'][number]),
+      at: quarter(i, 2),
+    }));
+    const long = writeMidi({ ...music, bars: 2500, parts: [{ ...part, events }] });
+    expect(must(readMidi(long)).parts[0]?.notes).toHaveLength(20_000);
   });
 
   it('goes through the form: tempo, keys, meters and marks, every repeat played', () => {

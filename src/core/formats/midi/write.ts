@@ -50,13 +50,44 @@ export function writeMidi(music: Music, { channels = 'one' }: MidiWriting = {}):
     next += own;
     return track(partEvents(part, taken, ticks));
   });
-  return Uint8Array.from(
-    encode({
-      header: { format: 1, numTracks: tracks.length + 1, ticksPerBeat: PPQ },
-      tracks: [track(conductor(music, ticks)), ...tracks],
-    }),
-  );
+  return fileOf([track(conductor(music, ticks)), ...tracks]);
 }
+
+/** Bytes of the file's head, and of a track's. */
+const SIZES = { head: 14, track: 8 } as const;
+/** Events given to the library at once: what it takes grows with the square of their number. */
+const AT_ONCE = 256;
+
+/** The bytes of a file of format 1. */
+function fileOf(tracks: readonly (readonly MidiEvent[])[]): Uint8Array {
+  const header = { format: 1 as const, numTracks: tracks.length, ticksPerBeat: PPQ };
+  const out: number[] = encode({ header, tracks: [] }).slice(0, SIZES.head);
+  // The library counts the tracks it is given.
+  out.splice(10, 2, tracks.length >> 8, tracks.length & 0xff);
+  for (const events of tracks) {
+    const bytes: number[] = [];
+    for (let at = 0; at < events.length; at += AT_ONCE) {
+      const some = encode({ header, tracks: [[...events.slice(at, at + AT_ONCE)]] });
+      for (let i = SIZES.head + SIZES.track; i < some.length; i++) bytes.push(some[i] ?? 0);
+    }
+    const { length } = bytes;
+    out.push(
+      0x4d,
+      0x54,
+      0x72,
+      0x6b,
+      (length >>> 24) & 0xff,
+      (length >> 16) & 0xff,
+      (length >> 8) & 0xff,
+      length & 0xff,
+    );
+    for (const byte of bytes) out.push(byte);
+  }
+  return Uint8Array.from(out);
+}
+
+/** A text as the format takes it, a byte a letter: UTF-8. */
+const lettersOf = (text: string): string => String.fromCharCode(...new TextEncoder().encode(text.slice(0, 400)));
 
 /** What stands before the first bar line: a bar where anything begins before it. */
 export const leadIn = (music: Music): Quarter =>
@@ -81,7 +112,7 @@ const meta = (tick: number, event: Record<string, unknown>): Timed => ({
 function conductor(music: Music, ticks: (at: Quarter) => number): Timed[] {
   const begin = (at: Quarter): number => (at === ZERO ? 0 : ticks(at));
   return [
-    meta(0, { type: 'trackName', text: music.title }),
+    meta(0, { type: 'trackName', text: lettersOf(music.title) }),
     ...stepped(music.tempo).map((step) =>
       meta(begin(step.at), { type: 'setTempo', microsecondsPerBeat: Math.round(60_000_000 / step.bpm) }),
     ),
@@ -94,12 +125,14 @@ function conductor(music: Music, ticks: (at: Quarter) => number): Timed[] {
     ...music.keys.map((key) =>
       meta(begin(key.at), { type: 'keySignature', key: signatureOf(key), scale: key.mode === 'minor' ? 1 : 0 }),
     ),
-    ...music.marks.map((mark) => meta(begin(barStart(music.meters, mark.bar)), { type: 'marker', text: mark.name })),
+    ...music.marks.map((mark) =>
+      meta(begin(barStart(music.meters, mark.bar)), { type: 'marker', text: lettersOf(mark.name) }),
+    ),
   ];
 }
 
 function partEvents(part: MusicPart, channels: readonly number[], ticks: (at: Quarter) => number): Timed[] {
-  const out: Timed[] = [meta(0, { type: 'trackName', text: part.name })];
+  const out: Timed[] = [meta(0, { type: 'trackName', text: lettersOf(part.name) })];
   const bass = part.kind === 'bass';
   for (const channel of channels) {
     const control = (controllerType: number, value: number): Timed => ({

@@ -70,16 +70,13 @@ export function readNote(
   frame: { readonly at: Quarter; readonly dur: Quarter; readonly transpose: number; readonly grace: number | null },
   leftOut: Note,
 ): ReadNote {
-  const notations = childrenOf(note, 'notations').flatMap((one) => one.children);
-  const technicals = notations.filter((one) => one.name === 'technical').flatMap((one) => one.children);
-  const articulations = notations.filter((one) => one.name === 'articulations').flatMap((one) => one.children);
-  const ornaments = notations.filter((one) => one.name === 'ornaments').flatMap((one) => one.children);
+  const { notations, technicals, articulations, ornaments } = signsOf(note);
   const written = pitchOf(note);
   const head = child(note, 'notehead');
   const headed = head?.text.trim() ?? 'normal';
   const said = wordsBeside([...technicals, ...articulations, ...ornaments, ...notations], leftOut);
-  const string = numberOf({ name: '', attrs: {}, text: '', children: technicals }, 'string');
-  const fret = numberOf({ name: '', attrs: {}, text: '', children: technicals }, 'fret');
+  const string = numberIn(technicals, 'string');
+  const fret = numberIn(technicals, 'fret');
   const unpitched = written === null && has(note, 'unpitched');
   const fingerings = technicals.filter((one) => one.name === 'fingering');
   const fingers = fingerings.map((one) => FINGERS[one.text.trim()] ?? null);
@@ -123,6 +120,37 @@ export function readNote(
     cue: has(note, 'cue'),
     dynamic: dynamicIn(notations.filter((one) => one.name === 'dynamics')),
   };
+}
+
+interface Signs {
+  readonly notations: readonly Element[];
+  readonly technicals: readonly Element[];
+  readonly articulations: readonly Element[];
+  readonly ornaments: readonly Element[];
+}
+
+const NO_SIGNS: readonly Element[] = [];
+
+/** The signs of a note by their kind. A note has one list of each, mostly; then that is it. */
+function signsOf(note: Element): Signs {
+  let [notations, technicals, articulations, ornaments] = [NO_SIGNS, NO_SIGNS, NO_SIGNS, NO_SIGNS];
+  const and = (list: readonly Element[], more: readonly Element[]): readonly Element[] =>
+    list.length === 0 ? more : [...list, ...more];
+  for (const one of note.children) {
+    if (one.name !== 'notations') continue;
+    notations = and(notations, one.children);
+    for (const sign of one.children) {
+      if (sign.name === 'technical') technicals = and(technicals, sign.children);
+      else if (sign.name === 'articulations') articulations = and(articulations, sign.children);
+      else if (sign.name === 'ornaments') ornaments = and(ornaments, sign.children);
+    }
+  }
+  return { notations, technicals, articulations, ornaments };
+}
+
+function numberIn(elements: readonly Element[], name: string): number | null {
+  const found = elements.find((one) => one.name === name)?.text.trim() ?? '';
+  return found !== '' && Number.isFinite(Number(found)) ? Number(found) : null;
 }
 
 function wordsBeside(elements: readonly Element[], leftOut: Note): SaidBeside[] {

@@ -18,6 +18,14 @@ interface Growing {
   text: string;
 }
 
+const NONE: Growing[] = [];
+const NO_ATTRIBUTES: Record<string, string> = {};
+
+function isEmpty(attributes: object): boolean {
+  for (const _ in attributes) return false;
+  return true;
+}
+
 const CHUNK = 256 * 1024;
 /** Characters of an error message that are passed on. */
 const MOST_WORDS = 160;
@@ -72,7 +80,7 @@ function firstWrong(bytes: Uint8Array, name: string): number {
 /** Reads a document into a tree. Entities of a file's own are never looked up. Faults say the line. */
 export function parseXml(text: string, progress: Progress = () => undefined): Result<Element> {
   const parser = new SaxesParser({ xmlns: false, position: true });
-  const root: Growing = { name: '', attrs: {}, children: [], text: '' };
+  const root: Growing = { name: '', attrs: {}, children: NONE, text: '' };
   const stack: Growing[] = [root];
   let count = 0;
   let fault: { rule: string; words: string } | null = null;
@@ -91,8 +99,11 @@ export function parseXml(text: string, progress: Progress = () => undefined): Re
       stop('too-many', `The file has over ${MUSICXML_LIMITS.elements} elements. Export fewer parts or bars.`);
     if (stack.length > MUSICXML_LIMITS.depth)
       stop('too-deep', `In line ${parser.line} elements stand over ${MUSICXML_LIMITS.depth} deep: this is no score.`);
-    const one: Growing = { name, attrs: attributes, children: [], text: '' };
-    stack.at(-1)?.children.push(one);
+    // Most elements have neither attributes nor children: those share what is empty.
+    const one: Growing = { name, attrs: isEmpty(attributes) ? NO_ATTRIBUTES : attributes, children: NONE, text: '' };
+    const top = stack[stack.length - 1] ?? root;
+    if (top.children === NONE) top.children = [one];
+    else top.children.push(one);
     stack.push(one);
   });
   parser.on('closetag', () => void stack.pop());
