@@ -200,7 +200,7 @@ test('a piece goes out in every format, and comes back from them', async ({ page
 
   // Back on the shelf: a whole piece as it was, a score with its form.
   await page.goto('/');
-  const dropped = async (name: string, bytes: Buffer): Promise<void> => {
+  const dropped = async (name: string, bytes: Buffer, came: () => Promise<void>): Promise<void> => {
     const data = await page.evaluateHandle(
       ([file, base]) => {
         const transfer = new DataTransfer();
@@ -212,18 +212,24 @@ test('a piece goes out in every format, and comes back from them', async ({ page
     // A drop before the page has come to life is nobody's.
     await expect(async () => {
       await page.locator('header').first().dispatchEvent('drop', { dataTransfer: data });
-      await expect(page).toHaveURL(/bring-in/, { timeout: 4000 });
+      await came();
     }).toPass();
-    await expect(bringIn(page)).toBeVisible();
   };
-  await dropped('moth.mxl', mxl.bytes);
+  const atDesk = () => expect(page).toHaveURL(/bring-in/, { timeout: 4000 });
+  await dropped('moth.mxl', mxl.bytes, atDesk);
   await expect(bringIn(page)).toHaveText('Bring in 3 parts');
   await bringIn(page).click();
   await expect(page).toHaveURL(/\/form$/);
   await expect(page.getByRole('heading', { name: 'Verse' }).first()).toBeVisible();
   await saved(page);
-  await page.goto('/');
-  await dropped('moth.json', json.bytes);
+  await page.goto('/rack/tunings');
+  const rack = (await (await page.request.get('/api/rack')).json()) as { instruments: { instrument: object }[] };
+  const one = rack.instruments.slice(0, 1).map((has) => ({ ...has, instrument: { ...has.instrument, name: 'Spare' } }));
+  await dropped('rack.txt', Buffer.from(JSON.stringify({ ...rack, instruments: one, tunings: [] })), () =>
+    expect(page.getByText('Brought in 1 instrument and 0 tunings')).toBeVisible({ timeout: 4000 }),
+  );
+  await page.goto('/desk');
+  await dropped('moth.json', json.bytes, atDesk);
   await expect(page.getByText('A whole piece: it is put on the shelf')).toBeVisible();
   await page.getByRole('button', { name: /^Bring in 1/ }).click();
   await expect(page).toHaveURL(/riffs\//);

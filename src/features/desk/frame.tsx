@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { DropAnywhere } from '@/features/shelf/drop-anywhere';
 import { ThemeSwitch } from '@/ui/theme-switch';
 
 const PLACES = [
@@ -23,7 +24,7 @@ export function DeskFrame({
   readonly children: ReactNode;
 }) {
   return (
-    <div className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 pt-5 pb-10 max-[899px]:px-4 max-[899px]:pt-3">
+    <DropAnywhere className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 pt-5 pb-10 max-[899px]:px-4 max-[899px]:pt-3">
       <header className="flex items-center gap-7 border-b border-rule pb-3 max-[899px]:flex-wrap max-[899px]:gap-x-4 max-[899px]:gap-y-1">
         <Link href="/" className="font-display text-2xl font-semibold underline-offset-4 hover:underline">
           Intonazione
@@ -57,6 +58,6 @@ export function DeskFrame({
         </div>
         {children}
       </main>
-    </div>
+    </DropAnywhere>
   );
 }

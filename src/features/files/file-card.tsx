@@ -39,12 +39,14 @@ export function FileCard({ file, shown, onShow, onPlan, onRead, onRemove, onStop
   return (
     <section aria-label={file.name} className="border-t border-line pt-3">
       <div className="flex items-baseline gap-3">
-        <h2 className="min-w-0 truncate text-xl">
-          {reading.state === 'read' && reading.summary.title ? reading.summary.title : file.name}
-        </h2>
-        {reading.state === 'read' ? (
-          <p className="text-sm text-soft">{aboutWords(file.name, reading.summary)}</p>
-        ) : null}
+        <div className="flex min-w-0 flex-wrap items-baseline gap-x-3">
+          <h2 className="text-xl break-words">
+            {reading.state === 'read' && reading.summary.title ? reading.summary.title : file.name}
+          </h2>
+          {reading.state === 'read' ? (
+            <p className="text-sm text-soft">{aboutWords(file.name, reading.summary)}</p>
+          ) : null}
+        </div>
         <Button tone="quiet" size="icon" className="ml-auto" aria-label={`Remove ${file.name}`} onClick={onRemove}>
           <X size={18} aria-hidden />
         </Button>

@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { DropAnywhere } from '@/features/shelf/drop-anywhere';
 import { ThemeSwitch } from '@/ui/theme-switch';
 
 const PLACES = [
@@ -22,7 +23,7 @@ interface Props {
 /** The rack's places of work share a head: where one is, and the way to the others. */
 export function RackFrame({ at, title, lead, aside, children }: Props) {
   return (
-    <div className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 pt-5 pb-10 max-[899px]:px-4 max-[899px]:pt-3">
+    <DropAnywhere className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 pt-5 pb-10 max-[899px]:px-4 max-[899px]:pt-3">
       <header className="flex items-center gap-7 border-b border-rule pb-3 max-[899px]:flex-wrap max-[899px]:gap-x-4 max-[899px]:gap-y-1">
         <Link href="/" className="font-display text-2xl font-semibold underline-offset-4 hover:underline">
           Intonazione
@@ -66,6 +67,6 @@ export function RackFrame({ at, title, lead, aside, children }: Props) {
         </div>
         {children}
       </main>
-    </div>
+    </DropAnywhere>
   );
 }

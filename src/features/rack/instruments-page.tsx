@@ -9,15 +9,17 @@ import { Button, buttonClass } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
 import { SelectField, TextField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
-import { copyInstrumentAction, deleteInstrumentAction, importRackAction } from './actions';
+import { copyInstrumentAction, deleteInstrumentAction } from './actions';
 import { RackFrame } from './frame';
 import { useRack } from './rack-context';
+import { useRackFile } from './use-rack-file';
 
 /** The studio's instruments, and the ways to have another. */
 export function InstrumentsPage() {
   const rack = useRack();
   const router = useRouter();
   const toast = useToast();
+  const bringRack = useRackFile();
   const [adding, setAdding] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
@@ -25,15 +27,7 @@ export function InstrumentsPage() {
 
   const bringIn = (chosen: File | undefined): void => {
     if (!chosen) return;
-    begin(async () => {
-      const read = await importRackAction(await chosen.text());
-      setFault(read.ok ? null : `${chosen.name}: ${read.error.words}`);
-      if (read.ok)
-        toast(
-          `Brought in ${read.value.instruments} instruments and ${read.value.tunings} tunings.${read.value.questions.length > 0 ? ` Please look at: ${read.value.questions.join(' ')}` : ''}`,
-        );
-      router.refresh();
-    });
+    begin(async () => setFault(await bringRack(chosen)));
   };
   const remove = (id: string, name: string): void => {
     begin(async () => {

@@ -13,7 +13,7 @@ import { useToast } from '@/ui/toast';
 import type { ShelfEntry, ShelfPage, ShelfSort } from '@/server/repositories/pieces';
 import { deleteAction, duplicateAction, listAction } from './actions';
 import { NewPiece } from './new-piece';
-import { useShelfDrop } from './use-shelf-drop';
+import { DropAnywhere } from './drop-anywhere';
 
 const when = new Intl.DateTimeFormat('en-GB', {
   day: 'numeric',
@@ -66,8 +66,6 @@ export function Shelf({
     return () => clearTimeout(timer);
   }, [search, sort]);
 
-  const drop = useShelfDrop(begin);
-
   const owed = dueOf(requests).some((one) => SOON.includes(spanOf(one.day, today)));
 
   const remove = (entry: ShelfEntry): void => {
@@ -86,8 +84,7 @@ export function Shelf({
   };
 
   return (
-    // Files may be let go of anywhere; everything a drop does is a button elsewhere too.
-    <div {...drop} className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 py-7 max-md:px-4 max-md:py-4">
+    <DropAnywhere className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 py-7 max-md:px-4 max-md:py-4">
       <header className="flex flex-wrap items-baseline gap-x-5 gap-y-2 border-b border-rule pb-5">
         <h1 className="text-3xl">Intonazione</h1>
         <p className="text-soft">{studio}</p>
@@ -232,6 +229,6 @@ export function Shelf({
         Recordings and transcriptions may be protected: sharing them follows local law and licences.
       </footer>
       <NewPiece open={creating} onOpenChange={setCreating} />
-    </div>
+    </DropAnywhere>
   );
 }
