@@ -449,6 +449,12 @@ describe('convert', () => {
       expect([made.code, made.err]).toEqual([0, {}]);
       expect(made.out).toMatchObject({ from: 'json', blocked: [] });
     }
+    for (const out of ['a.pdf', 'a.svg'])
+      expect((await cli(['convert', at('a.mid'), at(out), '--part', '0'])).out).toMatchObject({ from: 'midi' });
+    const pdf = readFileSync(at('a.pdf'), 'latin1');
+    expect(pdf.slice(0, 5)).toBe('%PDF-');
+    expect(pdf).toMatch(/FontFile[23]/);
+    expect(readFileSync(at('a.svg'), 'utf8')).toMatch(/@font-face.*data:font[^]*<text [^>]*>[A-G]\|[^<]*\d/);
     const back = await cli(['convert', at('a.mxl'), at('b.json'), '--part', '0']);
     expect(back.out).toMatchObject({ from: 'musicxml', to: 'json', questions: [], leftOut: [] });
     const read = must(readPiece(JSON.parse(readFileSync(at('b.json'), 'utf8'))));

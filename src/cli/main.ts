@@ -95,7 +95,7 @@ function flags(
 const optionsOf = (args: readonly string[], { shape }: { readonly shape: object }): ReturnType<typeof flags> =>
   flags(args, Object.keys(shape));
 
-/** A promise only where a file has to be decoded. */
+/** A promise only where a file has to be decoded, or set on paper. */
 function dispatch(argv: readonly string[]): unknown {
   const [command, ...after] = argv;
   switch (command) {
@@ -125,9 +125,11 @@ function dispatch(argv: readonly string[]): unknown {
           'convert IN OUT [--setup JSON] [--part NAME|N] [--staves tab|staff|both]',
           'convert',
         );
-      const made = convert({ file, bytes: new Uint8Array(read(file)) }, out, parsed(convertOptions, options));
-      writeFileSync(out, made.bytes);
-      return { ...made.said, file: out };
+      const from = { file, bytes: new Uint8Array(read(file)) };
+      return convert(from, out, parsed(convertOptions, options)).then(({ bytes, said }) => {
+        writeFileSync(out, bytes);
+        return { ...said, file: out };
+      });
     }
     case 'calls': {
       const [verb, file] = after;

@@ -10,48 +10,69 @@ import {
   type MusicFormat,
 } from '@/core/formats/registry';
 import { guessSetup, takeIn, bestShift, type Answers, type PartChoice, type Reading } from '@/core/formats/music';
+import { paperSvg, textSheet } from '@/core/paper';
 import { placePiece } from '@/core/place';
 import type { Piece } from '@/core/score';
 import { answersSchema, CliFault, type convertOptions, parsed, setupOf, setupRequest } from '../schemas';
 import { jsonOf } from './files';
 import { faultOf } from './fault';
 
-const KINDS = (Object.keys(FORMATS) as MusicFormat[]).flatMap((format) => FORMATS[format].extensions).join(', ');
+/** Paper: what text tab says, set on pages. */
+const PAPER = ['pdf', 'svg'] as const;
+type Paper = (typeof PAPER)[number];
 
-/** The format of a file by its extension; "-" is what its bytes say. */
-function formatFor(file: string, bytes: Uint8Array | null): MusicFormat {
-  const extension = path.extname(file).slice(1);
-  const named = formatOf(extension);
-  const known = bytes ? sniff(bytes) : null;
-  if (known && known in FORMATS) return known as MusicFormat;
-  if (named) return named;
+const READ = (Object.keys(FORMATS) as MusicFormat[]).flatMap((format) => FORMATS[format].extensions);
+
+/** The format of a file: what its bytes say, else its extension. */
+function formatFor(file: string, bytes: Uint8Array): MusicFormat {
+  const known = sniff(bytes);
+  const named = known && known in FORMATS ? (known as MusicFormat) : formatOf(extensionOf(file));
+  return named ?? unknownKind(file, READ);
+}
+
+/** What is to be written, by its extension. */
+const kindFor = (out: string): MusicFormat | Paper =>
+  PAPER.find((paper) => paper === extensionOf(out)) ??
+  formatOf(extensionOf(out)) ??
+  unknownKind(out, [...READ, ...PAPER]);
+
+const extensionOf = (file: string): string => path.extname(file).slice(1).toLowerCase();
+
+function unknownKind(file: string, kinds: readonly string[]): never {
   throw new CliFault(
     'unknown-kind',
-    `"${extension || file}" is no kind of file that is read or written: ${KINDS}.`,
+    `"${extensionOf(file) || file}" is no kind of file that is read or written: ${kinds.join(', ')}.`,
     file,
   );
 }
 
 /** Between all formats: what one says and the other can, with what was asked and answered, left out, and not placed. */
-export function convert(
+export async function convert(
   input: { readonly file: string; readonly bytes: Uint8Array },
   out: string,
   options: z.infer<typeof convertOptions>,
-): { readonly bytes: Uint8Array; readonly said: Record<string, unknown> } {
+): Promise<{ readonly bytes: Uint8Array; readonly said: Record<string, unknown> }> {
   const from = formatFor(input.file, input.bytes);
-  const to = formatFor(out, null);
+  const to = kindFor(out);
   const answers: Answers =
     options.answers === undefined ? {} : parsed(answersSchema, jsonOf(options.answers, '--answers'));
   const read = from === 'json' ? whole(input.bytes) : partly(from, input.bytes, options, answers);
   const { piece, blocked } =
     to === 'midi' || to === 'json' ? { piece: read.piece, blocked: [] } : placePiece(read.piece);
   const parts = options.part === undefined || from !== 'json' ? undefined : [partId(piece, options.part)];
-  const bytes = FORMATS[to].write(
-    piece,
-    { parts, staves: options.staves, channels: options.channels, width: options.width },
-    path.extname(out).slice(1).toLowerCase(),
-  );
+  const choice = { parts, staves: options.staves, channels: options.channels, width: options.width };
+  const bytes =
+    to === 'pdf' || to === 'svg'
+      ? await onPaper(to, FORMATS.texttab.write(piece, choice, 'txt'))
+      : FORMATS[to].write(piece, choice, extensionOf(out));
   return { bytes, said: { from, to, bytes: bytes.length, ...read.said, blocked } };
+}
+
+async function onPaper(kind: Paper, text: Uint8Array): Promise<Uint8Array> {
+  const layout = textSheet(new TextDecoder().decode(text));
+  // Read when asked for: all other commands begin without them.
+  const [{ facesIn }, { pdfOf }] = await Promise.all([import('@/server/paper/faces'), import('@/server/paper/pdf')]);
+  return kind === 'pdf' ? pdfOf(layout, new Date()) : new TextEncoder().encode(paperSvg(layout, facesIn(layout), true));
 }
 
 interface Read {

@@ -1,3 +1,4 @@
 export * from './paper';
 export * from './cuts';
 export * from './svg';
+export * from './text-sheet';

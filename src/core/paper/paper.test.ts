@@ -7,6 +7,7 @@ import {
   paperSvg,
   pointsOf,
   spanOf,
+  textSheet,
   type Lettering,
   type PaperLayout,
   type Shape,
@@ -117,5 +118,40 @@ describe('as SVG', () => {
     expect(paperSchema.safeParse(layout({ items: [shape('M0 0" onload="x')] })).success).toBe(false);
     expect(paperSchema.safeParse(layout({ items: [text('Am', 4, { fill: 'url(#x)' })] })).success).toBe(false);
     expect(paperSchema.safeParse(layout({ height: 1e9 })).success).toBe(false);
+  });
+});
+
+describe('text on paper', () => {
+  const system = ['E|--0--3--|', 'A|--------|', 'D|--------|', 'G|--------|'].join('\n');
+  const tab = `Moth\nTempo: 92\n\n${Array.from({ length: 40 }, (_, i) => `[Part ${i + 1}]\n\n${system}\n`).join('\n')}`;
+
+  it('is a sheet the writers take, with its headings, letter for letter', () => {
+    const sheet = textSheet(tab);
+    expect(paperSchema.parse(sheet)).toEqual(sheet);
+    expect(sheet.title).toBe('Moth');
+    expect(sheet.headings.map((one) => one.text).slice(0, 3)).toEqual(['Moth', '[Part 1]', '[Part 2]']);
+    expect(sheet.items.map((item) => (item.kind === 'text' ? item.text : ''))).toEqual(
+      tab.split('\n').filter((line) => line.trim() !== ''),
+    );
+    const svg = paperSvg(sheet, [], true);
+    expect(svg).toContain('E|--0--3--|');
+  });
+
+  it('is cut between systems, never through one, and a heading goes with its system', () => {
+    const sheet = textSheet(tab);
+    const pages = pageCuts(sheet).map((cut) =>
+      itemsOn(sheet.items, cut).map((item) => (item.kind === 'text' ? item.text : '')),
+    );
+    expect(pages.length).toBeGreaterThan(2);
+    for (const page of pages) {
+      expect(page.filter((line) => line.startsWith('E|'))).toHaveLength(
+        page.filter((line) => line.startsWith('G|')).length,
+      );
+      expect(page.at(-1)).toMatch(/^G\|/);
+    }
+  });
+
+  it('of wide lines is made small enough for the paper', () => {
+    expect(textSheet(`T\n${'-'.repeat(200)}`).width).toBeGreaterThan(200 * 7);
   });
 });

@@ -1,6 +1,7 @@
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { openSync, type Font } from 'fontkit';
-import type { Lettering } from '@/core/paper';
+import type { EmbeddedFace, Lettering, PaperLayout } from '@/core/paper';
 
 /**
  * The faces of the house as files a PDF can carry. What a face has no sign for is taken from the next in its list: the
@@ -70,4 +71,19 @@ export function runsOf(item: Lettering): Run[] {
     else runs.push({ file, text: instead });
   }
   return runs;
+}
+
+/** The faces a layout's letters are set in, as data a drawing carries with it. */
+export function facesIn({ items }: Pick<PaperLayout, 'items'>): EmbeddedFace[] {
+  const faces = new Map<string, EmbeddedFace>();
+  for (const item of items) {
+    const [file] = item.kind === 'text' ? filesOf(item) : [];
+    if (item.kind !== 'text' || file === undefined || faces.has(`${file} ${item.weight}`)) continue;
+    const type = file.endsWith('.otf') ? 'otf' : 'woff';
+    faces.set(`${file} ${item.weight}`, {
+      ...{ family: item.family, italic: item.italic, weight: String(item.weight) },
+      source: `data:font/${type};base64,${readFileSync(file).toString('base64')}`,
+    });
+  }
+  return [...faces.values()];
 }

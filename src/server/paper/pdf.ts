@@ -1,4 +1,3 @@
-import 'server-only';
 import PDFDocument from 'pdfkit';
 import { itemsOn, pageCuts, type Lettering, type PaperItem, type PaperLayout, type Shape } from '@/core/paper';
 import { runsOf } from './faces';
