@@ -8,7 +8,10 @@ import type { Block, System } from './systems';
 
 export interface Heading {
   readonly title: string;
+  /** What is said of the tuning, as it is said. */
   readonly tuning: string | null;
+  /** Semitones all strings are said to be moved, down below 0. */
+  readonly moved: number;
   readonly capo: number;
   readonly bpm: number | null;
   readonly meter: { beats: number; unit: number } | null;
@@ -28,6 +31,7 @@ const SAYS = {
 export function headingOf(blocks: readonly Block[]): Heading {
   let title = '';
   let [tuning, capo, bpm, meter] = [null, 0, null, null] as [string | null, number, number | null, Heading['meter']];
+  let moved = 0;
   let leftOut = 0;
   let seen = false;
   const words: string[] = [];
@@ -38,29 +42,31 @@ export function headingOf(blocks: readonly Block[]): Heading {
     }
     const line = block.line.text.trim();
     words.push(line);
-    const tuned = SAYS.tuning.exec(line)?.[1]?.trim();
+    const shift = seen ? 0 : movedBy(line);
+    const tuned = isTuningName(line) ? line : SAYS.tuning.exec(line)?.[1]?.trim();
     const capoed = SAYS.capo.exec(line);
     const beats = SAYS.bpm.exec(line);
     const time = SAYS.meter.exec(line)?.[1];
     if (tuned && tuning === null) tuning = tuned;
+    if (shift !== 0 && moved === 0) moved = shift;
     if (capoed && capo === 0) capo = Math.min(12, Number(capoed[1] ?? capoed[2]));
     if (beats && bpm === null) bpm = Math.min(400, Math.max(20, Number(beats[1] ?? beats[2])));
     if (time && meter === null && !seen) meter = parseMeter(time);
-    const used = tuned !== undefined || capoed !== null || beats !== null || time !== undefined;
+    const used = shift !== 0 || tuned !== undefined || capoed !== null || beats !== null || time !== undefined;
     if (!used && !seen && title === '') title = line.replace(/^title\s*:\s*/i, '').slice(0, 160);
     else if (!used && sectionName(line) === null) leftOut++;
   }
-  return { title, tuning, capo, bpm, meter, marks: [], words: words.join(' '), leftOut };
+  return { title, tuning, moved, capo, bpm, meter, marks: [], words: words.join(' '), leftOut };
 }
 
 const KINDS = /^(intro|verse|pre-?chorus|chorus|refrain|bridge|solo|interlude|outro|ending|coda|theme|riff|break)\b/i;
 
-/** "[Verse 2]", "Chorus:", "Bridge (x2)": the name of a section; null for other words. */
+/** "[Verse 2]", "Chorus:", "Bridge (x2)", "here comes the owl:": the name of a section; null for other words. */
 export function sectionName(line: string): string | null {
   const bracket = /^\[([^\]]{1,60})\]/.exec(line)?.[1];
   if (bracket) return bracket.trim();
   const plain = line.replace(/[:.\s]+$/, '');
-  return KINDS.test(plain) && plain.length <= 40 ? plain : null;
+  return plain.length <= 40 && (KINDS.test(plain) || /\w{3}.*:$/.test(line.trim())) ? plain : null;
 }
 
 export function mostCommon(counts: readonly number[]): number {
@@ -87,24 +93,78 @@ export function thickOnTop(labels: readonly string[]): boolean {
   return ['EADG', 'BEADG', 'DADG', 'BEADGC'].includes(spelled) || spelled.startsWith('EADGB');
 }
 
+const NUMBERS: Readonly<Record<string, number>> = { a: 1, one: 1, two: 2, three: 3, four: 4, five: 5 };
+const SAID_MOVED =
+  /(?:(\d(?:\.5)?|an?|one|two|three|four|five)\s+(and a half\s+|1\/2\s+)?)?(?:(half|1\/2|½|whole|full)[\s-]*)?(?:an?\s+)?(step|tone|semitone)s?\b( and a half)?/i;
+const AWAY = /\b(?:(down|lower|flat|below)|up|higher|above)\b/i;
+
+/** Semitones a line says all strings are tuned away: "tuned down half a step" is -1; 0 where it says nothing of it. */
+export function movedBy(line: string): number {
+  const [found, away] = [SAID_MOVED.exec(line), AWAY.exec(line)];
+  if (!found || !away) return 0;
+  // Words about a slide or a bend say steps too: those of a tuning name it, or say nothing else.
+  const rest = line
+    .replace(SAID_MOVED, '')
+    .replace(AWAY, '')
+    .replace(/\W|standard|from/gi, '');
+  if (rest.length > 2 && !/\btun/i.test(line)) return 0;
+  const number = (found[1] ?? 'one').toLowerCase();
+  const count = (NUMBERS[number.replace(/^an$/, 'a')] ?? Number(number)) + (found[2] || found[5] ? 0.5 : 0);
+  const half = /half|1\/2|½/i.test(found[3] ?? '') || found[4]?.toLowerCase() === 'semitone';
+  const semitones = Math.round(count * (half ? 1 : 2));
+  return semitones > 0 && semitones <= 12 ? semitones * (away[1] ? -1 : 1) : 0;
+}
+
+const NAMED = /\b(drop(?:ped)?|open)[\s-]+([A-G][b#♭♯]?)(\s+minor)?(?![a-z])/i;
+
+/** "Drop D", "Open G tuning" alone on a line, or beside words of tuning. */
+const isTuningName = (line: string): boolean =>
+  (/\btun/i.test(line) && NAMED.test(line)) ||
+  /^(?:drop(?:ped)?|open)[\s-]+[A-G][b#♭♯]?(?: minor)?(?: tuning)?$/.test(
+    line.replace(/^[DO]/, (first) => first.toLowerCase()),
+  );
+
+/** The tuning of the catalogue a text names, for so many strings. */
+function namedTuning(said: string, count: number, bass: boolean): readonly Midi[] | null {
+  const found = NAMED.exec(said);
+  // "A half step down" is counted, not looked up.
+  if (!found && movedBy(`tuned ${said}`) !== 0) return null;
+  const words = [/drop/i.test(found?.[1] ?? '') ? 'dropped' : 'open', `${found?.[2] ?? ''}${found?.[3] ?? ''}`];
+  const wanted = found ? words.join(' ').replace('♯', '#').replace('♭', 'b') : said;
+  const named = TUNINGS.map((one) => ({ open: tuningPitches(one), name: one.name.toLowerCase() })).find(
+    ({ open, name }) =>
+      open.length === count &&
+      name.startsWith('bass') === (bass && count === 4) &&
+      new RegExp(`(^|, )${escaped(wanted.toLowerCase())}($| \\()`).test(name),
+  );
+  return named?.open ?? null;
+}
+
+const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+
 /** Open strings thick to thin, by what a heading says, or by the labels. */
-export function tuningOf(said: string | null, labels: readonly string[], count: number): readonly Midi[] | null {
-  const named =
-    said === null
-      ? undefined
-      : TUNINGS.find((one) => tuningPitches(one).length === count && one.name.toLowerCase() === said.toLowerCase());
-  if (named) return tuningPitches(named);
+export function tuningOf(
+  { tuning: said, moved, words }: Pick<Heading, 'tuning' | 'moved' | 'words'>,
+  labels: readonly string[],
+  count: number,
+): readonly Midi[] | null {
+  const away = (open: readonly Midi[]): readonly Midi[] => open.map((pitch) => pitch + moved);
+  const named = said === null ? null : namedTuning(said, count, kindOf(count, words) === 'bass');
+  if (named) return away(named);
   const instrument = INSTRUMENTS.find((one) => one.strings.length === count && (count > 5 || one.kind === 'bass'));
   if (!instrument) return null;
-  for (const spelling of [
-    said?.replace(/[^A-Ga-g#b♯♭0-9\s]/g, ' ').trim() ?? '',
-    labels.join(' ').replace(/h/gi, 'B'),
-  ]) {
+  // Of what is said only what spells notes: "down to D A D G B E" does, "down a half step" does not.
+  const spelled = (said ?? '').split(/[\s,;|()-]+/).filter((word) => /^(?:[A-G][#b♯♭]?\d?)+$/i.test(word));
+  const usual = usualTuning(count, words);
+  for (const [i, spelling] of [spelled.join(' '), labels.join(' ').replace(/h/gi, 'B')].entries()) {
     if (spelling.replace(/[^A-Ga-g]/g, '').length < count) continue;
     const resolved = resolveTuning(spelling, instrument);
-    if (resolved.ok) return resolved.value.open;
+    if (!resolved.ok) continue;
+    const { open } = resolved.value;
+    // Lines named by the strings as they usually are tell which is which; moved strings may be named as they sound.
+    return i === 1 && usual?.every((pitch, k) => pitch === open[k]) ? away(open) : open;
   }
-  return null;
+  return moved !== 0 && usual ? away(usual) : null;
 }
 
 export const usualTuning = (count: number, words: string): readonly Midi[] | null => {

@@ -1,4 +1,5 @@
 import { fail, finding, ok, type Finding, type Midi, type Result } from '../../base';
+import { noteName } from '../../pitch';
 import type { Articulation } from '../../score';
 import {
   add,
@@ -91,13 +92,13 @@ export function readTextTab(given: string, { answers = {} }: ReadOptions = {}): 
       usual: 'thick-first',
     });
   const thickFirst = up && (answers['string-order'] ?? 'thick-first') === 'thick-first';
-  const named = tuningOf(heading.tuning, thickFirst ? labels : [...labels].reverse(), count);
+  const named = tuningOf(heading, thickFirst ? labels : [...labels].reverse(), count);
   const tuning = named ?? usualTuning(count, heading.words);
   const meter = heading.meter ?? { beats: 4, unit: 4 };
   const state: Reader = {
     ...{ notes: [], chords: [], marks: heading.marks, repeats: [], meter, meters: [{ bar: 0, ...meter }] },
     ...{ at: ZERO, bar: 0, open: null, thickFirst, count },
-    ...{ tuning, capo: heading.capo, guessed: 0, doubt },
+    ...{ tuning, capo: heading.capo, guessed: 0, doubt, frame: frameOf(systems), block: 0 },
   };
   for (const block of blocks) {
     if (block.kind === 'system') readSystem(block.system, state);
@@ -111,6 +112,14 @@ export function readTextTab(given: string, { answers = {} }: ReadOptions = {}): 
   }
   const bars = Math.max(1, state.bar);
   const remarks: Finding[] = [];
+  if (heading.moved !== 0 && named)
+    remarks.push(
+      finding(
+        'moved',
+        'warning',
+        `The text says that it is tuned ${Math.abs(heading.moved)} ${Math.abs(heading.moved) === 1 ? 'semitone' : 'semitones'} ${heading.moved < 0 ? 'down' : 'up'}: the open strings are ${named.map((pitch) => noteName(pitch)).join(' ')}, thick to thin.`,
+      ),
+    );
   if (state.guessed > 0)
     remarks.push(
       finding(
@@ -163,6 +172,22 @@ interface Reader {
   readonly capo: number;
   guessed: number;
   readonly doubt: (words: string, from: number, to: number) => void;
+  /** Dashes behind a bar line before its first beat, as this text is typed. */
+  readonly frame: number;
+  /** The first bar of the systems that stand together under the last words. */
+  block: number;
+}
+
+/** The least dashes before a first note in any bar: nobody begins every bar late. */
+function frameOf(systems: readonly System[]): number {
+  const firsts = systems.flatMap((system) =>
+    barsOf(system).bars.flatMap((bar) => {
+      const columns = system.strings.map((line) => line.content.slice(bar.from, bar.to).search(/[^-\s|]/));
+      const found = columns.filter((column) => column >= 0);
+      return found.length > 0 ? [Math.min(...found)] : [];
+    }),
+  );
+  return Math.min(3, ...firsts);
 }
 
 function readSystem(system: System, state: Reader): void {
@@ -249,7 +274,7 @@ function readBar(system: System, bar: TabBar, state: Reader): void {
   state.at = add(state.at, length);
   state.bar++;
   if (bar.closes !== null) {
-    const from = state.open ?? state.repeats.at(-1)?.to ?? 0;
+    const from = state.open ?? Math.max(state.repeats.at(-1)?.to ?? 0, state.block);
     state.repeats.push({ from, to: state.bar, times: bar.closes, endings: [] });
     state.open = null;
   }
@@ -287,7 +312,7 @@ function timesOf(
   const counts = system.below.find((line) => isCount(line.text));
   const counted = counts ? byCounts(cut(counts), columns, from, quarter(4, state.meter.unit)) : null;
   if (counted) return untilNext(counted, length);
-  const spaced = bySpacing(columns, width, length);
+  const spaced = bySpacing(columns, width, length, state.frame);
   if (spaced.error > 0.03) state.guessed++;
   return untilNext(
     columns.map((one) => spaced.times.get(one) ?? ZERO),
@@ -317,6 +342,8 @@ function spanned(above: readonly TextLine[], what: RegExp, column: number): (at:
 
 function readWords(line: TextLine, state: Reader): void {
   const words = line.text.trim();
+  // What is repeated without a sign where it begins goes back to the words above it.
+  state.block = state.bar;
   const meter = state.bar > 0 ? parseMeter(words) : null;
   if (meter) {
     state.meter = meter;

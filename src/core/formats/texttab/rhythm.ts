@@ -21,16 +21,21 @@ export interface Timed {
 
 /**
  * Times by where notes stand: hand-typed tab is spaced evenly more often than not, after a dash or two behind the bar
- * line. `columns`: onsets from the bar line, ascending; `width`: of the bar; `length` of the bar in quarters.
+ * line. `columns`: onsets from the bar line, ascending; `width`: of the bar; `length` of the bar in quarters; `usual`:
+ * dashes that stand behind every bar line of the text, where one knows.
  */
-export function bySpacing(columns: readonly number[], width: number, length: Quarter): Timed {
+export function bySpacing(columns: readonly number[], width: number, length: Quarter, usual = 1): Timed {
   const first = columns[0];
   if (first === undefined) return { times: new Map(), error: 0 };
   const quarters = toNumber(length);
   let best: { times: Map<number, Quarter>; error: number; cost: number } | null = null;
   // The dashes before the first note are the frame's, where it begins the bar at all.
-  for (const frame of new Set([0, Math.min(first, 1), Math.min(first, 2), first <= 3 ? first : 0])) {
-    const room = width - frame;
+  const frames = new Set([0, Math.min(first, 1), Math.min(first, 2), first <= 3 ? first : 0, Math.min(first, usual)]);
+  // As many columns as steps, though the bar begins with a dash: the last dash is what was left off.
+  for (const [frame, room, odd] of [...frames].flatMap((one) => [
+    [one, width - one, 0] as const,
+    ...(one > 0 ? [[one, width, 0.01] as const] : []),
+  ]))
     for (const [four, price] of GRIDS) {
       const parts = Math.max(1, Math.round((four * quarters) / 4));
       const steps = columns.map((column) => ((column - frame) * parts) / room);
@@ -40,15 +45,15 @@ export function bySpacing(columns: readonly number[], width: number, length: Qua
       // Whole columns to a step is how people type.
       const even = room % parts === 0 ? 0 : 0.015;
       // What stands a dash or two behind the bar line begins the bar.
-      const late = (rounded[0] ?? 0) > 0 && first <= 2 ? 0.02 : 0;
-      const cost = error + price * 0.3 + even + late + (clash ? 1 : 0);
+      const late = (rounded[0] ?? 0) > 0 && first <= 2 && frame !== usual ? 0.02 : 0;
+      const own = frame === Math.min(first, usual) ? 0 : 0.004;
+      const cost = error + price * 0.3 + even + late + odd + own + (clash ? 1 : 0);
       if (best && cost >= best.cost - 1e-9) continue;
       const times = new Map(
         columns.map((column, i) => [column, mul(length, Math.min(parts - 1, rounded[i] ?? 0), parts)]),
       );
       best = { times, error, cost };
     }
-  }
   if (best && best.cost < 1) return best;
   // Too many for any grid: one after the other, evenly.
   return {

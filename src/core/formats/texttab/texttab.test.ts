@@ -70,6 +70,18 @@ E|--------------|`);
     expect(placed(seven)).toHaveLength(3);
   });
 
+  it('spaced behind a dash that is no time, and repeated from the words above', () => {
+    const line = (body: string): string =>
+      ['e', 'B', 'G', 'D', 'A'].map((label) => `${label}|${'-'.repeat(body.length)}|`).join('\n') + `\nE|${body}|`;
+    const sixteen = read(line('-0--0-----3-2---'));
+    expect(placed(sixteen).map((one) => one.split(' ')[0])).toEqual(
+      placed(read(line('0--0-----3-2----'))).map((one) => one.split(' ')[0]),
+    );
+    const two = read(`Moth\n\n${line('-0---3---5---7---')}\n\nthe owl comes in:\n${line('-0---3---5---7---')} x4`);
+    expect(two.music.repeats).toMatchObject([{ from: 1, to: 2, times: 4 }]);
+    expect(two.music.marks).toMatchObject([{ bar: 1, name: 'the owl comes in' }]);
+  });
+
   it('with a tuning said in words, by its letters or by its name, and a capo', () => {
     const body = (labels: string): string =>
       [...labels].map((label, i) => `${label}|${i === 5 ? '--0--5--' : '--------'}|`).join('\n');
@@ -82,6 +94,30 @@ E|--------------|`);
     expect(part(down).tuning).toEqual([39, 44, 49, 54, 58, 63]);
     expect(part(down).events[0]?.notes[0]?.pitch.midi).toBe(39);
     expect(part(read(`3rd fret capo\n${body('eBGDAE')}`)).capo).toBe(3);
+    // Moved strings: counted from the usual tuning or a named one, not from one that is spelled as it sounds.
+    const standard = [40, 45, 50, 55, 59, 64];
+    for (const [words, moved] of [
+      ['tuned down a half step', -1],
+      ['Tuning: half step down', -1],
+      ['1/2 step down', -1],
+      ['(guitars tuned a whole step lower)', -2],
+      ['Tuned one and a half steps down', -3],
+      ['tuned down a step and a half', -3],
+      ['Two semitones down', -2],
+      ['tuned up a half step', 1],
+      ['Half a step down the alley', 0],
+    ] as const)
+      expect([words, part(read(`Moth\n${words}\n${body('eBGDAE')}`)).tuning]).toEqual([
+        words,
+        standard.map((pitch) => pitch + moved),
+      ]);
+    const remarks = read(`Moth\ntuned down a half step\n${body('eBGDAE')}`).remarks.map((one) => one.words);
+    expect(remarks.join()).toContain('1 semitone down');
+    expect(part(read(`Moth\nDrop D, tuned down a half step\n${body('eBGDAE')}`)).tuning).toEqual([
+      37, 44, 49, 54, 58, 63,
+    ]);
+    expect(part(read(`Moth\nOpen G tuning\n${body('eBGDAE')}`)).tuning).toEqual([38, 43, 50, 55, 59, 62]);
+    expect(part(read(`tuned down a half step\nEb Ab Db Gb Bb Eb\n${body('eBGDAE')}`)).tuning?.[0]).toBe(39);
   });
 
   it('with the usual letters of techniques', () => {
