@@ -185,6 +185,11 @@ describe('what is read', () => {
       fc.property(mutatedBytes(files.map(packScore)), (bytes) => readAnyhow('musicxml', bytes)),
       { numRuns: 120 },
     );
+    // Once a number of lines was a size of memory.
+    const whole = new TextDecoder().decode(files[0]);
+    expect(whole).toContain('<staff-lines>');
+    for (const lines of ['1e9', '200000000', '-1'])
+      readAnyhow('musicxml', encode(whole.replace(/<staff-lines>\d+</, `<staff-lines>${lines}<`)));
     // Well-formed, and absurd: any number may stand anywhere.
     const number = fc.constantFrom('0', '-1', '-7', '1e9', '99999999999', 'NaN', '', '0.333', '255', '4096', 'x');
     fc.assert(

@@ -6,6 +6,9 @@ import { MUSICXML_LIMITS } from './limits';
 import { dynamicIn, readNote, writtenLength, type ReadNote } from './note';
 import { child, childrenOf, has, numberOf, textOf, type Element } from './xml';
 
+/** More lines than this has no staff of any instrument here. */
+const MOST_LINES = 24;
+
 /** What a measure says beside its notes; times from its beginning. */
 export interface ReadMeasure {
   readonly number: string;
@@ -196,7 +199,7 @@ function readAttributes(attributes: Element, state: PartState, out: Growing, lef
   for (const one of childrenOf(attributes, 'staff-details')) {
     const staff = Number(one.attrs.number ?? 1);
     const lines = numberOf(one, 'staff-lines');
-    if (lines !== null) state.lines.set(staff, lines);
+    if (lines !== null && Number.isInteger(lines) && lines >= 1 && lines <= MOST_LINES) state.lines.set(staff, lines);
     const capo = numberOf(one, 'capo');
     if (capo !== null && capo >= 0 && capo <= 24) state.capo = Math.round(capo);
     for (const string of childrenOf(one, 'staff-tuning')) {
