@@ -170,7 +170,7 @@ function readAttributes(attributes: Element, state: PartState, out: Growing, lef
   }
   for (const key of childrenOf(attributes, 'key')) {
     const fifths = numberOf(key, 'fifths');
-    if (fifths === null || Math.abs(fifths) > 7) continue;
+    if (fifths === null || !Number.isInteger(fifths) || Math.abs(fifths) > 7) continue;
     const minor = textOf(key, 'mode') === 'minor';
     const tonic = fromFifths(fifths + (minor ? 4 : 1));
     out.key = {
@@ -206,7 +206,7 @@ function readAttributes(attributes: Element, state: PartState, out: Growing, lef
       const alter = numberOf(string, 'tuning-alter') ?? 0;
       const natural = parsePitch(`${textOf(string, 'tuning-step') ?? ''}${textOf(string, 'tuning-octave') ?? ''}`);
       const line = Number(string.attrs.line);
-      if (natural === null || !(line >= 1 && line <= 12)) continue;
+      if (natural === null || !Number.isInteger(line) || line < 1 || line > 12) continue;
       const tuning = state.tunings.get(staff) ?? new Map<number, Midi>();
       tuning.set(line, natural + Math.round(alter));
       state.tunings.set(staff, tuning);

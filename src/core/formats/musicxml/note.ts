@@ -30,7 +30,7 @@ function pitchOf(note: Element): { midi: number; cents: number } | null {
   const pitch = child(note, 'pitch');
   const step = STEPS[textOf(pitch, 'step') ?? ''];
   const octave = numberOf(pitch, 'octave');
-  if (step === undefined || octave === null) return null;
+  if (step === undefined || octave === null || !Number.isInteger(octave)) return null;
   const alter = numberOf(pitch, 'alter') ?? 0;
   const midi = (octave + 1) * 12 + step + Math.round(alter);
   return { midi, cents: Math.round((alter - Math.round(alter)) * 100) };
