@@ -2,10 +2,10 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { SaxesParser } from 'saxes';
-import { writeMidi as encode, type MidiEvent } from 'midi-file';
+import type { MidiEvent } from 'midi-file';
 import { must } from '@/core/base';
 import { guessSetup, takeIn } from '@/core/formats/music';
-import { midiToMusic, readMidi } from '@/core/formats/midi';
+import { midiFile, midiToMusic, readMidi } from '@/core/formats/midi';
 import { readMusicXml, writeMusicXml } from '@/core/formats/musicxml';
 import { readTextTab, writeTextTab } from '@/core/formats/texttab';
 import { musicOf } from '@/core/formats/music';
@@ -65,7 +65,7 @@ function song(bytes: number): Uint8Array {
       .slice(0, 38_000),
     { deltaTime: 0, type: 'endOfTrack', meta: true },
   ]);
-  return Uint8Array.from(encode({ header: { format: 1, numTracks: 6, ticksPerBeat: 480 }, tracks }));
+  return midiFile(tracks);
 }
 
 const xml = score(5 * 1024 * 1024);

@@ -1,3 +1,3 @@
 export * from './read';
 export { midiToMusic, type MidiChoice } from './to-music';
-export { leadIn, pieceToMidi, writeMidi, type MidiWriting } from './write';
+export { leadIn, midiFile, pieceToMidi, writeMidi, type MidiWriting } from './write';

@@ -50,7 +50,7 @@ export function writeMidi(music: Music, { channels = 'one' }: MidiWriting = {}):
     next += own;
     return track(partEvents(part, taken, ticks));
   });
-  return fileOf([track(conductor(music, ticks)), ...tracks]);
+  return midiFile([track(conductor(music, ticks)), ...tracks]);
 }
 
 /** Bytes of the file's head, and of a track's. */
@@ -58,8 +58,8 @@ const SIZES = { head: 14, track: 8 } as const;
 /** Events given to the library at once: what it takes grows with the square of their number. */
 const AT_ONCE = 256;
 
-/** The bytes of a file of format 1. */
-function fileOf(tracks: readonly (readonly MidiEvent[])[]): Uint8Array {
+/** The bytes of a file of format 1, from tracks of events as the library knows them, in time linear in their number. */
+export function midiFile(tracks: readonly (readonly MidiEvent[])[]): Uint8Array {
   const header = { format: 1 as const, numTracks: tracks.length, ticksPerBeat: PPQ };
   const out: number[] = encode({ header, tracks: [] }).slice(0, SIZES.head);
   // The library counts the tracks it is given.
