@@ -120,14 +120,19 @@ export default ts.config(
     ignores: ['**/*.test.{ts,tsx}'],
     rules: {
       'no-restricted-imports': never(
-        [['@/app/**'], DEEP_CORE],
-        'Nothing imports routes; the core is entered by its indexes.',
+        [['@/app/**', 'next/link'], DEEP_CORE],
+        'Nothing imports routes; links are those of ui/link; the core is entered by its indexes.',
       ),
     },
   },
   {
     files: ['src/app/**', 'src/cli/**'],
-    rules: { 'no-restricted-imports': never([DEEP_CORE], 'The core is entered by its indexes.') },
+    rules: {
+      'no-restricted-imports': never(
+        [['next/link'], DEEP_CORE],
+        'The core is entered by its indexes; links are those of ui/link.',
+      ),
+    },
   },
   {
     files: ['src/**/*.tsx', 'src/**/use-*.ts'],

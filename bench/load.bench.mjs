@@ -1,6 +1,7 @@
 // Many at once on loopback, against the production build: two processes on one PostgreSQL, readers who pause two
-// seconds between pages, and editors who save one note at a time in pieces of 300 bars. Prints waiting times, errors,
-// memory and the size of a page. --seconds N (default 40; the goal is stated for 120), --readers N, --editors N.
+// seconds between pages (each asked for whole, with all that the page asks for by itself), and editors who save one note at a time in pieces of 300 bars. Prints waiting times, errors,
+// memory, the size of a page and what a request costs. --seconds=N (default 40; the goal is stated for 120),
+// --readers=N, --editors=N.
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import http from 'node:http';
@@ -10,8 +11,8 @@ import { answering, ensureBuild, ensureSystem, freePort, ROOT, run, start, withE
 import { ensureDatabase, startPostgres, stopPostgres } from '../scripts/lib/postgres.mjs';
 
 const flag = (name, usual) => {
-  const at = process.argv.indexOf(`--${name}`);
-  return at < 0 ? usual : Number(process.argv[at + 1]);
+  const given = process.argv.find((one) => one.startsWith(`--${name}=`));
+  return given === undefined ? usual : Number(given.slice(name.length + 3));
 };
 const SECONDS = flag('seconds', 40);
 const READERS = flag('readers', 200);
@@ -52,6 +53,16 @@ function actionId(name) {
   return found[0];
 }
 
+/** Seconds of the processor a process has used, and all of them together; of the kernel's hundredths. */
+const cpuOf = (pid) => {
+  const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1].split(' ');
+  return (Number(fields[11]) + Number(fields[12])) / 100;
+};
+const cpuOfAll = () => {
+  const [user, nice, system] = readFileSync('/proc/stat', 'utf8').split(/\s+/).slice(1, 4).map(Number);
+  return (user + nice + system) / 100;
+};
+
 const memoryOf = (pid) =>
   Number(execFileSync('ps', ['-o', 'rss=', '-p', String(pid)], { encoding: 'utf8' }).trim()) / 1024;
 
@@ -86,11 +97,15 @@ await withEnd(
       web.push({ base: `http://127.0.0.1:${port}`, pid: child.pid });
     }
     const [one] = web;
-    const page = await asked(`${one.base}/pieces/${pieces[0]}/riffs/r0`);
-    const whole = page.zipped ? gunzipSync(page.bytes).length : page.bytes.length;
-    console.log(
-      `the page of a piece of 300 bars: ${(page.bytes.length / 1024).toFixed(0)} KB zipped, ${(whole / 1024).toFixed(0)} KB whole (goal < 150 KB zipped)`,
+    const sizes = [];
+    for (const at of [`/pieces/${pieces[0]}/riffs/r0`, `/api/pieces/${pieces[0]}/open`]) {
+      const { bytes } = await asked(one.base + at);
+      sizes.push([bytes.length / 1024, gunzipSync(bytes).length / 1024]);
+    }
+    const [page, document] = sizes.map(
+      ([zipped, whole]) => `${zipped.toFixed(0)} KB zipped (${whole.toFixed(0)} whole)`,
     );
+    console.log(`a piece of 300 bars: the page ${page}, the piece in it ${document} (goal < 150 KB zipped together)`);
 
     const save = actionId('saveAction');
     const until = performance.now() + SECONDS * 1000;
@@ -101,10 +116,14 @@ await withEnd(
     const reader = async (n) => {
       await rest((n * 2000) / READERS);
       for (let i = n; performance.now() < until; i++) {
-        const at = ['/', `/pieces/${pieces[20]}/riffs/r0`, '/rack', '/rack/tunings', '/settings'][i % 5];
-        const answer = await asked(web[n % 2].base + at).catch(() => null);
-        if (answer?.status === 200) reads.push(answer.ms);
-        else wrong(`read ${answer?.status ?? 'broken off'}`);
+        const piece = pieces[20];
+        const at = ['/', `/pieces/${piece}/riffs/r0`, '/rack', '/rack/tunings', '/settings'][i % 5];
+        const base = web[n % 2].base;
+        // A page of a piece asks for the piece while it comes; it has come when both have.
+        const asks = at.startsWith('/pieces') ? [at, `/api/pieces/${piece}/open`] : [at];
+        const answers = await Promise.all(asks.map((one) => asked(base + one).catch(() => null)));
+        if (answers.every((answer) => answer?.status === 200)) reads.push(Math.max(...answers.map(({ ms }) => ms)));
+        else wrong(`read ${answers.map((answer) => answer?.status ?? 'broken off').join(' and ')}`);
         await rest(2000);
       }
     };
@@ -140,11 +159,23 @@ await withEnd(
     const watch = setInterval(() => {
       for (const { pid } of web) most = Math.max(most, memoryOf(pid));
     }, 2000);
+    const cpu = () => ({
+      web: web.reduce((sum, { pid }) => sum + cpuOf(pid), 0),
+      self: cpuOf('self'),
+      all: cpuOfAll(),
+    });
+    const before = cpu();
     await Promise.all([
       ...Array.from({ length: READERS }, (_, n) => reader(n)),
       ...Array.from({ length: EDITORS }, (_, n) => editor(n)),
     ]);
     clearInterval(watch);
+    const after = cpu();
+    const [servers, load, all] = ['web', 'self', 'all'].map((whose) => after[whose] - before[whose]);
+    const each = (seconds) => `${((seconds * 1000) / (reads.length + saves.length)).toFixed(1)} ms`;
+    console.log(
+      `${((reads.length + saves.length) / SECONDS).toFixed(0)} requests a second; each costs the servers ${each(servers)} of a core, the load itself ${each(load)}, the database and the rest ${each(all - servers - load)}`,
+    );
     const told = (name, list, goal) =>
       console.log(
         `${name}: ${list.length} in ${SECONDS} s, p50 ${share(list, 0.5).toFixed(0)} ms, p95 ${share(list, 0.95).toFixed(0)} ms (goal < ${goal})`,

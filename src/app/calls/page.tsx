@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Metadata } from 'next';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { parseGuide } from '@/features/place/guide';
 
 export const metadata: Metadata = { title: 'How to call notes' };

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState } from 'react';
 import { RULE_NAMES, type CheckFinding, type FindingState } from '@/core/check';
 import { answerTo } from '@/core/command';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import type { CheckFinding, SectionHarmony } from '@/core/check';
 import { keyName } from '@/core/pitch';
 import type { CheckKeeper } from '@/features/piece/checking';

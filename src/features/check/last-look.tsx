@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useMemo } from 'react';
 import { openOf } from '@/core/check';
 import { useFindings, usePiece } from '@/features/piece/provider';

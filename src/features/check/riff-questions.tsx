@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useMemo } from 'react';
 import { openOf, stateOf, type CheckFinding } from '@/core/check';
 import type { Edit } from '@/core/edit';

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { STATE_WORDS, type Day } from '@/core/desk';
 import type { KeptRequest } from '@/server/repositories/desk';
 import { askedWords, coverWords, dayOr } from './words';

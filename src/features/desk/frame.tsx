@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import type { ReactNode } from 'react';
 import { DropAnywhere } from '@/features/shelf/drop-anywhere';
 import { ThemeSwitch } from '@/ui/theme-switch';

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useRouter } from 'next/navigation';
 import { X } from 'lucide-react';
 import { useState, useTransition } from 'react';

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import {

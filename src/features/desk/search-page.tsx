@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { Search } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { WordKind } from '@/core/search';

@@ -1,7 +1,7 @@
 'use client';
 
 import { Download } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import type { OriginalEntry } from '@/server/repositories/originals';

@@ -1,7 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { dropRiff, formFromRiffs, moveSection } from '@/core/command';
 import type { Result } from '@/core/base';

@@ -1,6 +1,5 @@
 import { useId, useState, type InputHTMLAttributes, type ReactNode, type TextareaHTMLAttributes } from 'react';
 import type { Result } from '@/core/base';
-import { useOnPage } from '@/ui/on-page';
 
 const box =
   'w-full min-h-9 rounded-sm border border-line/70 bg-sheet px-2 text-[15px] text-ink aria-[invalid=true]:border-trouble';
@@ -40,8 +39,6 @@ export function LineField({
   readonly rows?: number;
 }) {
   const id = useId();
-  // Until the page has taken over, what is typed would be lost.
-  const onPage = useOnPage();
   const [draft, setDraft] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const take = (): void => {
@@ -64,7 +61,6 @@ export function LineField({
         id={id}
         rows={rows}
         value={draft ?? value}
-        readOnly={!onPage}
         spellCheck={false}
         autoComplete="off"
         aria-invalid={fault ? true : undefined}

@@ -1,5 +1,5 @@
 import { memo } from 'react';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import type { ChartBlock, ChartRow, Contour, Slip } from '@/core/form';
 import { cn } from '@/ui/cn';
 

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { clipTime, type ClipDocument, type Difference } from '@/core/hearing';
 import type { Listened, HeardSet } from '@/core/listen';
 import { noteName, type Key } from '@/core/pitch';

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useMemo, useState } from 'react';
 import { insertEvents, keepHearing, together } from '@/core/command';
 import { endOf, keyOf, SAID_LIMITS } from '@/core/score';

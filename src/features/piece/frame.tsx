@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { CloudOff, Redo2, Undo2 } from 'lucide-react';
 import { memo, useDeferredValue, useMemo, type DragEvent, type ReactNode } from 'react';

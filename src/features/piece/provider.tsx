@@ -37,8 +37,8 @@ interface Opened {
   readonly answers: () => number;
 }
 
-/** An open piece: its store, and while it is on the screen the worker that places. */
-class Session implements Opened {
+/** An open piece: its store, and while it is on the screen the worker that places. In the browser only. */
+export class Session implements Opened {
   readonly store: ReturnType<typeof createPieceStore>;
   keeper: PlacementKeeper | null = null;
   checker: CheckKeeper | null = null;
@@ -47,10 +47,7 @@ class Session implements Opened {
   private readonly listeners = new Set<() => void>();
 
   constructor(open: OpenPiece) {
-    const device =
-      typeof window === 'undefined'
-        ? null
-        : openDevice(open.document.id, newId(), livesByLocks(navigator.locks), window.localStorage);
+    const device = openDevice(open.document.id, newId(), livesByLocks(navigator.locks), window.localStorage);
     this.store = createPieceStore(open, { save, settle: settleAction, history: historyAction }, device);
   }
 
@@ -96,10 +93,16 @@ class Session implements Opened {
  */
 const sessions = new Map<string, Session>();
 
-function sessionOf(open: OpenPiece): Session {
-  if (typeof window === 'undefined') return new Session(open);
-  const known = sessions.get(open.document.id);
-  if (known?.store.getState().upTo(open.revision)) return known;
+/** A piece that is open here, and as new as the server's revision; null where it has to be asked for. */
+export function sessionAt(id: string, revision: number): Session | null {
+  const known = sessions.get(id);
+  return known?.store.getState().upTo(revision) === true ? known : null;
+}
+
+/** Opens a piece as the server gave it, or goes on with what is open here where that is as new. */
+export function openSession(open: OpenPiece): Session {
+  const known = sessionAt(open.document.id, open.revision);
+  if (known) return known;
   const session = new Session(open);
   sessions.set(open.document.id, session);
   return session;
@@ -157,12 +160,8 @@ export function useRiff(id: string): { part: Part; riff: Riff; piece: Piece } | 
   }, [piece, id]);
 }
 
-/**
- * @param opened the piece as `OpenPiece` in JSON: as one text it goes to the page as it is, where thousands of small
- * objects would each be written down and read again, twice.
- */
-export function PieceProvider({ opened, children }: { readonly opened: string; readonly children: ReactNode }) {
-  const [session] = useState(() => sessionOf(JSON.parse(opened) as OpenPiece));
+/** An open piece for everything within; begins its work, and ends it on leaving. */
+export function PieceProvider({ session, children }: { readonly session: Session; readonly children: ReactNode }) {
   useEffect(() => session.start(), [session]);
   return (
     <Context.Provider value={session}>

@@ -13,7 +13,6 @@ import { useRiffQuestions } from '@/features/check/riff-questions';
 import { usePiece, useRiff, VariantProvider } from '@/features/piece/provider';
 import { SetupBand } from '@/features/setup/setup-band';
 import { Later } from '@/ui/later';
-import { useOnPage } from '@/ui/on-page';
 import { useSchools } from '@/ui/schools';
 import { BenchDialogs } from './bench-dialogs';
 import { BenchFoot } from './bench-foot';
@@ -54,13 +53,6 @@ export function Bench(given: { readonly riffId: string } & Start) {
 
 function OpenBench({ riffId, ...start }: { readonly riffId: string } & Start) {
   const found = useRiff(riffId);
-  const onPage = useOnPage();
-  if (found && !onPage)
-    return (
-      <Frame riffId={riffId} partId={found.part.id}>
-        <p className="py-20 text-center text-lg text-soft">Opening the riff…</p>
-      </Frame>
-    );
   if (!found) {
     return (
       <Frame>

@@ -13,7 +13,7 @@ import {
   type DecorationSet,
   type ViewUpdate,
 } from '@codemirror/view';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useEffect, useImperativeHandle, useRef, useState, type ReactNode, type Ref } from 'react';
 import { standingIn, type Insertion, type Standing } from '@/core/command';
 import { placeInBars } from '@/core/rhythm';

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState } from 'react';
 import type { Result } from '@/core/base';
 import type { MovedPhrase, PhraseMove, PhraseMoveRequest } from '@/core/carry';

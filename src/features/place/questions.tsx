@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState } from 'react';
 import type { Result } from '@/core/base';
 import { mendEdit } from '@/core/command';

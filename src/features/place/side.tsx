@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { ok } from '@/core/base';

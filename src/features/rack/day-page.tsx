@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState } from 'react';
 import { capoWords, dayOrder, spellTuning, tuningPitches, tuningsFor, type DayRoute } from '@/core/instrument';
 import type { PartSetup } from '@/server/repositories/pieces';

@@ -1,7 +1,7 @@
 'use client';
 
 import { pathWords } from '@/core/base';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState, useTransition } from 'react';
 import type { InstrumentKind } from '@/core/instrument';
 import type { RackChange, RackEntry } from '@/server/repositories/rack';

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useRouter } from 'next/navigation';
 import { Download, Plus, Trash2, Upload } from 'lucide-react';
 import { useRef, useState, useTransition } from 'react';

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition, type ReactNode } from 'react';
 import { gripMeanings } from '@/core/harmony';
@@ -27,6 +27,7 @@ import { madeOf, type SetupDraft } from '@/features/setup/draft';
 import { SetupFields } from '@/features/setup/setup-fields';
 import { Button, buttonClass } from '@/ui/button';
 import { SelectField, TextField } from '@/ui/field';
+import { useOnPage } from '@/ui/on-page';
 import { useSchools } from '@/ui/schools';
 import { useToast } from '@/ui/toast';
 import { deleteTuningAction, keepTuningAction } from './actions';
@@ -55,6 +56,8 @@ export function TuningsPage({
   readonly tuning: string | null;
 }) {
   const rack = useRack();
+  // What is reckoned out below the fold is reckoned out by the page, not by the server.
+  const onPage = useOnPage();
   const first = (instrument && instrumentBy(rack, instrument)?.id) || 'guitar-6';
   const firstInstrument = instrumentBy(rack, first);
   const [draft, setDraft] = useState<SetupDraft>({
@@ -115,7 +118,7 @@ export function TuningsPage({
           <div className="flex flex-col gap-6">
             <About setup={setup} known={known} own={rack.tunings.some((tuning) => tuning.id === known?.id)} />
             <Strings setup={setup} />
-            <Grips setup={setup} />
+            {onPage ? <Grips setup={setup} /> : null}
           </div>
         ) : (
           <p className="py-16 text-center text-soft">
@@ -123,7 +126,7 @@ export function TuningsPage({
           </p>
         )}
       </div>
-      {setup ? (
+      {setup && onPage ? (
         <section aria-label="Tension" className="mt-7">
           <h2 className="text-xl">What the strings bear</h2>
           <TensionTable instrument={setup.instrument} open={setup.open} absent={setup.absent} />

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { usePathname } from 'next/navigation';
 import { cn } from '@/ui/cn';
 

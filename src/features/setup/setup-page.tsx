@@ -2,7 +2,7 @@
 
 import equal from 'fast-deep-equal';
 import { useSchools } from '@/ui/schools';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { carryPart, type CarryMode } from '@/core/carry';

@@ -10,7 +10,6 @@ import { LastLook } from '@/features/check/last-look';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
-import { useOnPage } from '@/ui/on-page';
 import { PieceSheet, type SheetChoice } from './piece-sheet';
 import { SaveSheet } from './save-sheet';
 import { PAPER, type Paper } from './sheet-common';
@@ -44,14 +43,7 @@ const SHOWN: readonly (readonly [
 
 /** The whole piece on paper: which parts and sections, how, and the page as it prints. */
 export function PieceSheetPage() {
-  const onPage = useOnPage();
   const piece = usePiece((state) => state.document);
-  if (!onPage)
-    return (
-      <Frame>
-        <p className="py-20 text-center text-lg text-soft">Laying out the sheet…</p>
-      </Frame>
-    );
   return <Chosen piece={piece} />;
 }
 

@@ -4,7 +4,7 @@ import { fretTextOf } from '@/ui/draw/lanes';
 import { countingWords, keyLabels } from '@/core/schools';
 import { useSchools } from '@/ui/schools';
 import { Printer } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState } from 'react';
 import { callRiff } from '@/core/callout';
 import { capoWords, soundingName, spellTuning, stringNumbers } from '@/core/instrument';

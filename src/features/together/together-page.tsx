@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useCallback, useMemo, useState } from 'react';
 import type { Result } from '@/core/base';
 import { withSomeForm } from '@/core/command';
@@ -9,7 +9,6 @@ import { resolveAll } from '@/core/form';
 import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import { Button } from '@/ui/button';
-import { useOnPage } from '@/ui/on-page';
 import { useToast } from '@/ui/toast';
 import { FewerPlayers } from './fewer-players';
 import { Levels } from './levels';
@@ -26,7 +25,6 @@ type View = keyof typeof VIEWS;
 
 /** The parts of a piece together: what sounds at once, second voices, fewer players, levels. */
 export function TogetherPage() {
-  const onPage = useOnPage();
   const piece = usePiece((state) => state.document);
   const dispatch = usePiece((state) => state.dispatch);
   const toast = useToast();
@@ -67,9 +65,7 @@ export function TogetherPage() {
         </span>
       </section>
       <main className="min-h-0 flex-1 overflow-y-auto py-3">
-        {!onPage ? (
-          <p className="py-10 text-center text-soft">Putting the parts together…</p>
-        ) : lines.length === 0 ? (
+        {lines.length === 0 ? (
           <p className="py-10 text-center text-lg text-soft">
             No part plays a note yet. Call the notes of a riff first, then its part stands here beside the others.
           </p>

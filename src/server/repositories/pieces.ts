@@ -91,6 +91,38 @@ export async function listPieces(
   };
 }
 
+/** What a page says of a piece before the piece itself has come. */
+export interface PieceHead {
+  readonly title: string;
+  readonly revision: number;
+}
+
+export async function pieceHead(db: Db, actor: Actor, id: PieceId): Promise<PieceHead | null> {
+  const row = await db
+    .selectFrom('piece')
+    .select(['title', 'revision'])
+    .where('studio_id', '=', actor.studio)
+    .where('id', '=', id)
+    .where('deleted_at', 'is', null)
+    .executeTakeFirst();
+  return row ?? null;
+}
+
+/**
+ * The id of a piece's first riff, null where it has none, undefined where there is no such piece. Read out of the
+ * stored document, in which parts and riffs are never behind.
+ */
+export async function firstRiff(db: Db, actor: Actor, id: PieceId): Promise<string | null | undefined> {
+  const row = await db
+    .selectFrom('piece')
+    .select(sql<string | null>`jsonb_path_query_first(document, '$.parts[*].riffs[0].id') #>> '{}'`.as('riff'))
+    .where('studio_id', '=', actor.studio)
+    .where('id', '=', id)
+    .where('deleted_at', 'is', null)
+    .executeTakeFirst();
+  return row?.riff;
+}
+
 interface PieceAtRevision {
   readonly document: Piece;
   readonly revision: number;

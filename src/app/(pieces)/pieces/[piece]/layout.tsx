@@ -1,16 +1,17 @@
-import { pieceId, readId } from '@/server/ids';
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { cache, type ReactNode } from 'react';
-import { PieceProvider } from '@/features/piece/provider';
+import { OpenedPiece } from '@/features/piece/opened-piece';
 import { currentActor, db } from '@/server/context';
-import { openPiece } from '@/server/pieces';
+import { pieceId, readId } from '@/server/ids';
+import { pieceHead } from '@/server/repositories/pieces';
 
 export const dynamic = 'force-dynamic';
 
 const load = cache(async (text: string) => {
   const id = readId(pieceId, text);
-  return id && openPiece(db(), await currentActor(), id);
+  const head = id && (await pieceHead(db(), await currentActor(), id));
+  return head && { id, ...head };
 });
 
 interface Props {
@@ -19,16 +20,17 @@ interface Props {
 }
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  const open = await load((await params).piece);
-  return { title: open?.document.title ?? 'No such piece' };
+  const head = await load((await params).piece);
+  return { title: head?.title ?? 'No such piece' };
 }
 
+/** The piece itself is not in the page: the page asks for it while it comes to life. */
 export default async function PieceLayout({ params, children }: Props) {
-  const open = await load((await params).piece);
-  if (!open) notFound();
+  const head = await load((await params).piece);
+  if (!head) notFound();
   return (
-    <PieceProvider key={open.document.id} opened={JSON.stringify(open)}>
+    <OpenedPiece key={head.id} {...head}>
       {children}
-    </PieceProvider>
+    </OpenedPiece>
   );
 }
