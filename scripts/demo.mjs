@@ -6,16 +6,15 @@ import path from 'node:path';
 import {
   alive,
   answering,
-  bin,
   checkNode,
+  DATA,
   ensureBuild,
   ensureModules,
-  DATA,
   ensureSystem,
   freePort,
   run,
   say,
-  start,
+  startServer,
   withEnd,
 } from './lib/system.mjs';
 import { ensureDatabase, startPostgres, stopPostgres } from './lib/postgres.mjs';
@@ -83,7 +82,7 @@ await withEnd(
     await run(process.execPath, ['--import', 'tsx', 'src/server/db/migrate-main.ts', '--demo'], { env });
     await ensureBuild();
     const port = await freePort(args.includes('--port') && wanted > 0 ? wanted : 3000);
-    const web = start(process.execPath, [bin('next'), 'start', '-H', '127.0.0.1', '-p', String(port)], { env });
+    const web = startServer(port, { env });
     const ended = new Promise((resolve) => web.once('exit', resolve));
     await Promise.race([
       answering(`http://127.0.0.1:${port}/api/ready`),

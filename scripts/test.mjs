@@ -13,7 +13,7 @@ import {
   ROOT,
   run,
   say,
-  start,
+  startServer,
   Stop,
   withEnd,
 } from './lib/system.mjs';
@@ -104,10 +104,7 @@ await withEnd(
       const web = { ...env, DATABASE_URL: server.url('browser') };
       await node(['--import', 'tsx', 'src/server/db/migrate-main.ts', '--demo'], { env: web });
       const port = await freePort(0);
-      start(process.execPath, [bin('next'), 'start', '-H', '127.0.0.1', '-p', String(port)], {
-        env: web,
-        stdio: ['ignore', 'ignore', 'inherit'],
-      });
+      startServer(port, { env: web, stdio: ['ignore', 'ignore', 'inherit'] });
       await answering(`http://127.0.0.1:${port}/api/ready`);
       await node([bin('playwright'), 'test', ...(drill ? ['e2e/drill.spec.ts'] : [])], {
         env: { ...web, BASE_URL: `http://127.0.0.1:${port}`, CHROMIUM: chromium() },

@@ -2,13 +2,12 @@
 import { chromium } from '@playwright/test';
 import {
   answering,
-  bin,
-  chromium as chromiumPath,
   ensureBuild,
   ensureSystem,
   freePort,
   run,
-  start,
+  chromium as chromiumPath,
+  startServer,
   withEnd,
 } from '../../scripts/lib/system.mjs';
 import { ensureDatabase, startPostgres, stopPostgres } from '../../scripts/lib/postgres.mjs';
@@ -28,7 +27,7 @@ export async function inBrowser(measures) {
       await run(process.execPath, ['--import', 'tsx', 'src/server/db/migrate-main.ts', '--demo'], { env });
       const port = await freePort(0);
       const base = `http://127.0.0.1:${port}`;
-      start(process.execPath, [bin('next'), 'start', '-H', '127.0.0.1', '-p', String(port)], { env, stdio: 'ignore' });
+      startServer(port, { env, stdio: 'ignore' });
       await answering(`${base}/api/ready`);
       const browser = await chromium.launch({
         executablePath: chromiumPath(),

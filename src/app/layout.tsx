@@ -1,10 +1,11 @@
 import type { Metadata, Viewport } from 'next';
 import { headers } from 'next/headers';
+import { after } from 'next/server';
 import type { ReactNode } from 'react';
-import { currentActor, db } from '@/server/context';
-import { getSchools } from '@/server/repositories/rack';
+import { pageTurn } from '@/server/context';
 import { SchoolsProvider } from '@/ui/schools';
 import { ToastProvider } from '@/ui/toast';
+import { studio } from './studio';
 import './globals.css';
 
 export const metadata: Metadata = {
@@ -18,11 +19,12 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 /** Sets the stage theme before the first paint, so that nothing flashes. */
 const THEME = `try{const t=localStorage.getItem('theme');if(t==='dark'||(!t&&matchMedia('(prefers-color-scheme: dark)').matches))document.documentElement.dataset.theme='dark'}catch{}`;
 
-/** Schools belong to the studio: read anew for every page. What else a page needs its group of routes loads. */
+/** Schools belong to the studio: read anew for every page. */
 export const dynamic = 'force-dynamic';
 
 export default async function RootLayout({ children }: { readonly children: ReactNode }) {
-  const schools = await getSchools(db(), await currentActor());
+  after(await pageTurn());
+  const { schools } = await studio();
   const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en" suppressHydrationWarning>

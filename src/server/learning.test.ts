@@ -22,13 +22,12 @@ import {
   findPlaced,
   getFit,
   latestFit,
-  listCostTables,
   listPlayers,
   newestSamples,
   putPlayer,
   setPlayerDeleted,
 } from './repositories/learning';
-import { ensureStudio } from './repositories/studios';
+import { ensureStudio, studioView } from './repositories/studios';
 import { freshDatabase } from './test-support/database';
 
 let db: Db;
@@ -230,7 +229,7 @@ describe('hands and tables', () => {
     const first = await addCostTable(db, programIn(OTHER), 'One', DEFAULT_COSTS);
     const second = await addCostTable(db, programIn(OTHER), 'Two', { ...DEFAULT_COSTS, open: 1 });
     expect([first.version, second.version]).toEqual([1, 2]);
-    expect((await listCostTables(db, programIn(OTHER))).map((one) => one.name)).toEqual(['Two', 'One']);
+    expect((await studioView(db, programIn(OTHER))).tables.map((one) => one.name)).toEqual(['Two', 'One']);
     expect((await currentCosts(db, programIn(OTHER)))?.weights.open).toBe(1);
   });
 });

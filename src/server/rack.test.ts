@@ -15,7 +15,6 @@ import {
   addReadings,
   deleteReading,
   getInstrumentForUpdate,
-  getSchools,
   instrumentChanges,
   listInstruments,
   listReadings,
@@ -26,7 +25,7 @@ import {
   setInstrumentDeleted,
   setTuningDeleted,
 } from './repositories/rack';
-import { ensureStudio } from './repositories/studios';
+import { ensureStudio, studioView } from './repositories/studios';
 import { freshDatabase } from './test-support/database';
 
 let db: Db;
@@ -175,12 +174,12 @@ describe('the tuner log', () => {
 
 describe('schools', () => {
   it('are the usual until set, and fall back to it where a stored value is none', async () => {
-    expect(await getSchools(db, programIn(MINE))).toEqual(DEFAULT_SCHOOLS);
+    expect((await studioView(db, programIn(MINE))).schools).toEqual(DEFAULT_SCHOOLS);
     await putSchools(db, programIn(MINE), { ...DEFAULT_SCHOOLS, notes: 'german', a4: 442 });
     await putSchools(db, programIn(MINE), { ...DEFAULT_SCHOOLS, notes: 'solfege', a4: 442 });
-    expect(await getSchools(db, programIn(MINE))).toMatchObject({ notes: 'solfege', a4: 442 });
+    expect((await studioView(db, programIn(MINE))).schools).toMatchObject({ notes: 'solfege', a4: 442 });
     await putSchools(db, programIn(MINE), { notes: 'runes' } as never);
-    expect(await getSchools(db, programIn(MINE))).toEqual(DEFAULT_SCHOOLS);
+    expect((await studioView(db, programIn(MINE))).schools).toEqual(DEFAULT_SCHOOLS);
   });
 });
 
@@ -235,7 +234,7 @@ describe('another studio', () => {
     expect(await listReadings(db, programIn(OTHER), id as InstrumentId)).toEqual([]);
     expect(await instrumentChanges(db, programIn(OTHER), id as InstrumentId)).toEqual([]);
     expect(await listSetups(db, programIn(OTHER))).toEqual([]);
-    expect(await getSchools(db, programIn(OTHER))).toEqual(DEFAULT_SCHOOLS);
+    expect((await studioView(db, programIn(OTHER))).schools).toEqual(DEFAULT_SCHOOLS);
     expect(
       await db.transaction().execute((tx) => getInstrumentForUpdate(tx, programIn(OTHER), id as InstrumentId)),
     ).toBeNull();
@@ -256,7 +255,7 @@ describe('another studio', () => {
       revision: 0,
     });
     expect((await listTunings(db, programIn(MINE))).find((tuning) => tuning.id === 'own-mine')?.name).toBe('Loft');
-    expect((await getSchools(db, programIn(MINE))).notes).toBe('german');
+    expect((await studioView(db, programIn(MINE))).schools.notes).toBe('german');
     expect((await instrumentChanges(db, programIn(MINE), id as InstrumentId)).length).toBe(1);
   });
 });

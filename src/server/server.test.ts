@@ -46,7 +46,7 @@ import {
   SHELF_PAGE,
   updatePiece,
 } from './repositories/pieces';
-import { ensureStudio, studioName } from './repositories/studios';
+import { ensureStudio, studioView } from './repositories/studios';
 import { freshDatabase } from './test-support/database';
 
 let db: Db;
@@ -438,7 +438,7 @@ describe('another studio', () => {
     }>`select settled_at from refused_save where id = 'refused-of-mine'`.execute(db);
     expect(rows[0]?.settled_at).toBeNull();
     expect((await listSetups(db, programIn(OTHER))).map((entry) => entry.piece)).not.toContain(mine.id);
-    expect(await studioName(db, programIn(OTHER))).toBe('Other');
+    expect((await studioView(db, programIn(OTHER))).name).toBe('Other');
   });
 });
 

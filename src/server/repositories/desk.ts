@@ -77,18 +77,25 @@ const kept = (row: RequestRow): KeptRequest => ({
   series: row.series_id,
 });
 
+const ended = sql<boolean>`request.document ->> 'state' in ('handed', 'declined')`;
+
+/** The requests that are open or still owe something. */
+export async function openRequests(db: Db, actor: Actor): Promise<KeptRequest[]> {
+  const rows = await requests(db, actor)
+    .where(sql<boolean>`not ${ended}`)
+    .orderBy('request.changed_at', 'desc')
+    .limit(OPEN_SHOWN)
+    .execute();
+  return rows.map(kept);
+}
+
 /** All requests that are open or still owe something, and the last that ended. */
 export async function listRequests(db: Db, actor: Actor): Promise<KeptRequest[]> {
-  const ended = sql<boolean>`request.document ->> 'state' in ('handed', 'declined')`;
   const [open, done] = await Promise.all([
-    requests(db, actor)
-      .where(sql<boolean>`not ${ended}`)
-      .orderBy('request.changed_at', 'desc')
-      .limit(OPEN_SHOWN)
-      .execute(),
+    openRequests(db, actor),
     requests(db, actor).where(ended).orderBy('request.changed_at', 'desc').limit(ENDED_SHOWN).execute(),
   ]);
-  return [...open, ...done].map(kept);
+  return [...open, ...done.map(kept)];
 }
 
 export async function getRequest(db: Db, actor: Actor, id: RequestId): Promise<KeptRequest | null> {

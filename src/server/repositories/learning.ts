@@ -7,6 +7,10 @@ import { playerSchema, type PieceCosts, type Player } from '@/core/score';
 import type { Db } from '../db/connection';
 import type { FitResult, FitState, KeptAlternative, KeptSample } from '../learning-types';
 
+/** Players out of their rows, by name. */
+export const playersOf = (rows: readonly { readonly document: unknown }[]): Player[] =>
+  rows.map((one) => playerSchema.parse(one.document)).sort((a, b) => a.name.localeCompare(b.name, 'en'));
+
 /** Players, by name. */
 export async function listPlayers(db: Db, actor: Actor): Promise<Player[]> {
   const rows = await db
@@ -15,7 +19,7 @@ export async function listPlayers(db: Db, actor: Actor): Promise<Player[]> {
     .where('studio_id', '=', actor.studio)
     .where('deleted_at', 'is', null)
     .execute();
-  return rows.map((one) => playerSchema.parse(one.document)).sort((a, b) => a.name.localeCompare(b.name, 'en'));
+  return playersOf(rows);
 }
 
 export async function putPlayer(db: Db, actor: Actor, player: Player & { readonly id: string }): Promise<void> {
@@ -40,25 +44,13 @@ export async function setPlayerDeleted(db: Db, actor: Actor, id: PlayerId, delet
 }
 
 /** Weights kept by an older program lack what came since: the program's own stand in. */
-const weightsOf = (kept: unknown): CostTable => {
+export const weightsOf = (kept: unknown): CostTable => {
   const merged = { ...DEFAULT_COSTS, ...(kept as Partial<CostTable>) };
   const parsed = costTableSchema.safeParse(
     Object.fromEntries(Object.keys(DEFAULT_COSTS).map((key) => [key, merged[key as keyof CostTable]])),
   );
   return parsed.success ? (parsed.data as CostTable) : DEFAULT_COSTS;
 };
-
-/** The studio's cost tables, newest first. */
-export async function listCostTables(db: Db, actor: Actor): Promise<PieceCosts[]> {
-  const rows = await db
-    .selectFrom('cost_table')
-    .select(['version', 'name', 'weights'])
-    .where('studio_id', '=', actor.studio)
-    .orderBy('version', 'desc')
-    .limit(50)
-    .execute();
-  return rows.map((one) => ({ name: one.name, version: one.version, weights: weightsOf(one.weights) }));
-}
 
 /** The table new pieces are placed by, or null for the program's own. */
 export async function currentCosts(db: Db, actor: Actor): Promise<PieceCosts | null> {

@@ -16,6 +16,30 @@ export interface RackChange {
   readonly madeAt: string;
 }
 
+interface InstrumentRow {
+  readonly document: unknown;
+  readonly revision: number;
+  readonly changed_at: Date | string;
+}
+
+/** Instruments out of their rows, by name. */
+export const instrumentsOf = (rows: readonly InstrumentRow[]): RackEntry[] =>
+  rows
+    .map((one) => ({
+      ...(rackInstrumentSchema.parse(one.document) as RackInstrument),
+      revision: one.revision,
+      changedAt: new Date(one.changed_at).toISOString(),
+    }))
+    .sort(
+      (a, b) =>
+        a.instrument.name.localeCompare(b.instrument.name, 'en') || a.instrument.id.localeCompare(b.instrument.id),
+    );
+
+export const schoolsOf = (stored: unknown): Schools => {
+  const parsed = schoolsSchema.safeParse(stored ?? {});
+  return parsed.success ? parsed.data : DEFAULT_SCHOOLS;
+};
+
 /** The studio's instruments by name. */
 export async function listInstruments(db: Db, actor: Actor): Promise<RackEntry[]> {
   const rows = await db
@@ -24,16 +48,7 @@ export async function listInstruments(db: Db, actor: Actor): Promise<RackEntry[]
     .where('studio_id', '=', actor.studio)
     .where('deleted_at', 'is', null)
     .execute();
-  return rows
-    .map((one) => ({
-      ...(rackInstrumentSchema.parse(one.document) as RackInstrument),
-      revision: one.revision,
-      changedAt: one.changed_at.toISOString(),
-    }))
-    .sort(
-      (a, b) =>
-        a.instrument.name.localeCompare(b.instrument.name, 'en') || a.instrument.id.localeCompare(b.instrument.id),
-    );
+  return instrumentsOf(rows);
 }
 
 /** One instrument, locked until the transaction ends. */
@@ -188,11 +203,6 @@ export async function deleteReading(db: Db, actor: Actor, id: string): Promise<b
 }
 
 /** The instructor's schools; what was never set is as usual. */
-export async function getSchools(db: Db, actor: Actor): Promise<Schools> {
-  const row = await db.selectFrom('setting').select('schools').where('studio_id', '=', actor.studio).executeTakeFirst();
-  const parsed = schoolsSchema.safeParse(row?.schools ?? {});
-  return parsed.success ? parsed.data : DEFAULT_SCHOOLS;
-}
 
 export async function putSchools(db: Db, actor: Actor, schools: Schools): Promise<void> {
   const json = JSON.stringify(schools);

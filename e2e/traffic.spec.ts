@@ -1,0 +1,33 @@
+import { expect, test } from '@playwright/test';
+import { openDemo } from './support/bench';
+
+/** What a page asks the server for by itself, but for what is built and the same for everyone. */
+test('a page asks for itself, a piece for its piece, and nothing else until a link is followed', async ({ page }) => {
+  const asked: string[] = [];
+  page.on('request', (request) => {
+    const { pathname } = new URL(request.url());
+    if (!/^\/(_next\/|icon|favicon|fonts|worklets|vendor)/.test(pathname))
+      asked.push(`${request.method()} ${pathname}`);
+  });
+  for (const address of ['/', '/rack', '/rack/tunings', '/settings']) {
+    asked.length = 0;
+    await page.goto(address, { waitUntil: 'networkidle' });
+    expect(asked, address).toEqual([`GET ${address}`]);
+  }
+  await openDemo(page, 'Moth at the Lamp');
+  await page.waitForLoadState('networkidle');
+  const piece = new URL(page.url()).pathname;
+  asked.length = 0;
+  await page.reload({ waitUntil: 'networkidle' });
+  await expect(page.getByRole('application')).toBeVisible();
+  expect(asked).toEqual([
+    `GET ${piece}`,
+    `GET ${piece.replace(/\/riffs.*/, '').replace('/pieces', '/api/pieces')}/open`,
+  ]);
+  // A page of the same piece does not ask for the piece again.
+  asked.length = 0;
+  await page.getByRole('link', { name: 'Form', exact: true }).click();
+  await expect(page).toHaveURL(/\/form$/);
+  await expect(page.getByRole('heading', { name: 'Verse' }).first()).toBeVisible();
+  expect(asked.filter((one) => one.includes('/api/'))).toEqual([]);
+});
