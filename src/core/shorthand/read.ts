@@ -1,6 +1,5 @@
-import { finding, type Severity } from '../base';
 import type { SyntaxNode } from '@lezer/common';
-import { lengthLabel, LENGTHS, sumBar, barWords, TUPLETS, type Counted } from '../rhythm';
+import { lengthLabel, sumBar, barWords, type Counted } from '../rhythm';
 import type { Join } from '../score';
 import {
   add,
@@ -10,23 +9,24 @@ import {
   cmp,
   mul,
   parseMeter,
-  parseQuarter,
   quarter,
   sub,
   swingWords,
-  toNumber,
   ZERO,
   type FeelStep,
   type MeterChange,
   type Quarter,
   type TempoStep,
 } from '../time';
-import { fretsLeft, stringNumbers, tiltCents } from '../instrument';
 import { parser } from './calls.parser';
 import { joinNotes, Lasting, type JoinedNote } from './links';
 import { readArticulation, whyNotSo } from './articulations';
 import { readMarks } from './marks';
+import { joinWord, membersOf, tiltedNotes } from './members';
+import { callFinding } from './findings';
 import { expectedAt } from './expected';
+import { scrapeOf } from './scrapes';
+import { lengthOf, spanOf } from './spans';
 import { Heads } from './heads';
 import type {
   Called,
@@ -41,11 +41,6 @@ import type {
 
 /** Bounds of one line: enough for any part, too few to hang on. */
 export const CALL_LIMITS = { characters: 200_000, events: 20_000, times: 500 } as const;
-
-/** Dots of one written length; more is no note anyone writes. */
-const MOST_DOTS = 3;
-/** Tuplets within tuplets. */
-const MOST_TUPLETS = 3;
 
 /** How long a grace note is when nothing is said, in quarters. */
 export const GRACE_LENGTH: Quarter = quarter(1, 8);
@@ -110,7 +105,7 @@ class Reader {
       fault: (node: SyntaxNode, mode: string) => void this.fault(node, mode),
       understood: (node: SyntaxNode, line: string, list: readonly Interpretation[] = []) =>
         this.understood(node, line, list),
-      span: (node: SyntaxNode) => this.span(node),
+      span: (node: SyntaxNode) => spanOf(node, ear),
       before: () => this.events.at(-1)?.notes[0]?.pitch ?? null,
     };
     this.heads = new Heads(context, ear);
@@ -197,7 +192,7 @@ class Reader {
           this.special(node);
           break;
         case 'Rest': {
-          const length = this.span(node.getChild('For')) ?? this.length;
+          const length = spanOf(node.getChild('For'), this.ear) ?? this.length;
           this.step(length, 'the rest');
           this.understood(node, `rest, ${lengthLabel(length)}`);
           break;
@@ -209,7 +204,7 @@ class Reader {
           this.bar(node);
           break;
         case 'Length':
-          this.length = this.words(node.firstChild ?? node);
+          this.length = lengthOf(node.firstChild ?? node, this.ear);
           this.understood(node, `from here on each note lasts ${lengthLabel(this.length)}`);
           break;
         case 'Group':
@@ -394,29 +389,8 @@ class Reader {
         }[what],
       );
     const along = node.getChild('Scraped');
-    const scraped = along ? this.scraped(along) : undefined;
+    const scraped = along ? scrapeOf(along, this.context.setup, this.ear) : undefined;
     if (scraped !== null) this.put(node, [], { kind: what, ...(scraped ? { scraped } : {}) });
-  }
-
-  /** "over 6 to 5 from 12 lower". */
-  private scraped(node: SyntaxNode): NonNullable<Draft['scraped']> | null {
-    const { setup } = this.context;
-    const numbers = node.getChildren('Number').map((number) => Number(this.slice(number)));
-    const strings = stringNumbers(setup);
-    const [thick = 0, thin = thick] = [...numbers].sort((a, b) => b - a);
-    if (!strings.includes(thick) || !strings.includes(thin))
-      return this.fault(node, `Strings are ${strings.join(', ')} here: "scrape over 6 to 5 lower".`);
-    const from = node.getChild('ScrapedFrom')?.getChild('Number');
-    const fret = from ? Number(this.slice(from)) : null;
-    if (fret !== null && !(fret >= 1 && fret <= fretsLeft(setup, thick)))
-      return this.fault(node, `There is no fret ${fret} to scrape from.`);
-    const way = node.getChild('ScrapedWay');
-    const to = way && this.slice(way) === 'higher' ? 'higher' : 'lower';
-    this.understood(
-      node,
-      `along string ${thick === thin ? thick : `${thick} to ${thin}`}${fret === null ? '' : `, from fret ${fret}`}, to ${to} frets`,
-    );
-    return { thick, thin, fret, to };
   }
 
   private event(node: SyntaxNode, link: Join | null): Draft | null {
@@ -487,8 +461,8 @@ class Reader {
   ): Draft | null {
     const manner = readArticulation(node, this.ear);
     if (!manner) return null;
-    const step = this.span(node.getChild('For')) ?? (extra.grace ? GRACE_LENGTH : this.length);
-    const held = this.span(node.getChild('Held'));
+    const step = spanOf(node.getChild('For'), this.ear) ?? (extra.grace ? GRACE_LENGTH : this.length);
+    const held = spanOf(node.getChild('Held'), this.ear);
     const event: Draft = {
       at: this.cursor,
       dur: held ?? step,
@@ -556,68 +530,4 @@ class Reader {
       })
     );
   }
-
-  private span(node: SyntaxNode | null): Quarter | null {
-    const span = node?.getChild('Span');
-    if (!node || !span) return null;
-    const words = span.getChild('LengthWords');
-    const length = words ? this.words(words) : parseQuarter(this.slice(span));
-    if (length !== null && cmp(length, ZERO) > 0 && toNumber(length) <= 400) return length;
-    return this.fault(span, 'A length is above 0 and at most 400 quarters, such as 3/2 or "dotted quarter".');
-  }
-
-  private words(node: SyntaxNode): Quarter {
-    return node.getChildren('Value').reduce((sum, value) => add(sum, this.value(value)), ZERO);
-  }
-
-  private value(node: SyntaxNode): Quarter {
-    const word = node.getChild('LengthWord');
-    const name = word ? this.slice(word).replace('halves', 'half').replace(/s$/, '') : 'quarter';
-    let length = LENGTHS[name] ?? quarter(1);
-    const dots = Math.min(node.getChildren('Dotted').length, MOST_DOTS + 1);
-    if (dots > MOST_DOTS) this.fault(node, `A length has ${MOST_DOTS} dots at most.`);
-    else if (dots > 0) length = mul(length, 2 ** (dots + 1) - 1, 2 ** dots);
-    const tuplets = node.getChildren('Tuplet');
-    if (tuplets.length > MOST_TUPLETS) this.fault(node, `Tuplets stand in one another ${MOST_TUPLETS} deep at most.`);
-    for (const tuplet of tuplets.slice(0, MOST_TUPLETS)) {
-      const [n, m] = TUPLETS[this.slice(tuplet)] ?? [1, 1];
-      length = mul(length, m, n);
-    }
-    return length;
-  }
-}
-
-const joinWord = (node: SyntaxNode): Join =>
-  node.getChild('Hammer') ? 'hammer' : node.getChild('Pull') ? 'pull' : node.getChild('Shift') ? 'shift' : 'slide';
-
-/** Notes under a tilted bar sound beside their frets, but where it was said what they sound. */
-function tiltedNotes(setup: CallContext['setup'], notes: readonly CalledNote[], degrees: number): CalledNote[] {
-  const thick = Math.max(...notes.map((note) => note.place?.string ?? 0));
-  return notes.map((note) =>
-    note.place && note.place.fret > 0 && note.cents === undefined
-      ? { ...note, cents: tiltCents(setup, note.place, thick, degrees) }
-      : note,
-  );
-}
-
-/** The members of a chord in order, each with the node that says how it alone is joined. */
-const membersOf = (node: SyntaxNode): { member: SyntaxNode; joined: SyntaxNode | null }[] =>
-  [...node.getChildren('Member'), ...node.getChildren('JoinedMember')]
-    .sort((a, b) => a.from - b.from)
-    .flatMap((one): { member: SyntaxNode; joined: SyntaxNode | null }[] => {
-      if (one.name === 'Member') return [{ member: one, joined: null }];
-      const member = one.getChild('Member');
-      return member ? [{ member, joined: one }] : [];
-    });
-
-/** A finding about a stretch of the line; `bar` where it is about a bar, counted from 0. */
-function callFinding(
-  { from, to }: { readonly from: number; readonly to: number },
-  rule: string,
-  words: string,
-  severity: Severity = 'error',
-  bar: number | null = null,
-): CallFinding {
-  const locus = { text: { from, to }, ...(bar === null ? {} : { bar }) };
-  return { ...finding(rule, severity, words), locus };
 }
