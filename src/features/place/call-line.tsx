@@ -2,20 +2,11 @@
 
 import { useSchools } from '@/ui/schools';
 import { history, historyKeymap, standardKeymap } from '@codemirror/commands';
-import { linter, type Diagnostic } from '@codemirror/lint';
-import { EditorState, RangeSetBuilder, type Extension } from '@codemirror/state';
-import {
-  Decoration,
-  EditorView,
-  keymap,
-  placeholder,
-  ViewPlugin,
-  type DecorationSet,
-  type ViewUpdate,
-} from '@codemirror/view';
-import { Link } from '@/ui/link';
+import { linter } from '@codemirror/lint';
+import { EditorState } from '@codemirror/state';
+import { EditorView, keymap, placeholder } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, useState, type ReactNode, type Ref } from 'react';
-import { standingIn, type Insertion, type Standing } from '@/core/command';
+import { standingIn, type Insertion } from '@/core/command';
 import { placeInBars } from '@/core/rhythm';
 import {
   calledToEvents,
@@ -28,9 +19,11 @@ import {
 } from '@/core/shorthand';
 import { endOf, riffIds, riffStart, type Riff, type RiffEvent } from '@/core/score';
 import type { Setup } from '@/core/instrument';
-import { describeQuarters, type Quarter } from '@/core/time';
+import { type Quarter } from '@/core/time';
 import { Button } from '@/ui/button';
 import { keepDraft, readDraft } from './call-draft';
+import { marks, theme, diagnosticsOf } from './call-editor';
+import { Understanding } from './understanding';
 
 export interface CallLineHandle {
   readonly focus: () => void;
@@ -80,71 +73,6 @@ interface Props {
   /** Other ways to write, at the end of the line. */
   readonly tools?: ReactNode;
   readonly ref?: Ref<CallLineHandle>;
-}
-
-/** Marks every token by how it was understood: solid underline, dashed where it has other readings. */
-function marks(read: () => Called): Extension {
-  return ViewPlugin.fromClass(
-    class {
-      decorations: DecorationSet;
-      constructor() {
-        this.decorations = this.build();
-      }
-      update(update: ViewUpdate): void {
-        if (update.docChanged || update.selectionSet || update.focusChanged) this.decorations = this.build();
-      }
-      build(): DecorationSet {
-        const builder = new RangeSetBuilder<Decoration>();
-        const called = read();
-        for (const understood of [...called.tokens].sort((a, b) => a.from - b.from || a.to - b.to)) {
-          if (understood.to > understood.from)
-            builder.add(
-              understood.from,
-              understood.to,
-              Decoration.mark({
-                class: understood.readings.length > 0 ? 'call-open' : 'call-known',
-                attributes: { title: understood.label },
-              }),
-            );
-        }
-        return builder.finish();
-      }
-    },
-    { decorations: (v) => v.decorations },
-  );
-}
-
-const theme = EditorView.theme({
-  '&': { fontSize: '18px', backgroundColor: 'transparent' },
-  '&.cm-focused': { outline: 'none' },
-  '.cm-content': {
-    fontFamily: 'var(--font-figures)',
-    color: 'var(--ink)',
-    caretColor: 'var(--yours)',
-    padding: '5px 0',
-  },
-  '.cm-line': { padding: '0 2px' },
-  '.cm-cursor': { borderLeftColor: 'var(--yours)', borderLeftWidth: '2px' },
-  '.cm-placeholder': { color: 'var(--soft)' },
-  '.call-known': { borderBottom: '2px solid var(--proposed)' },
-  '.call-open': { borderBottom: '2px dashed var(--question)' },
-  '.cm-lintRange-error': { backgroundImage: 'none', borderBottom: '3px double var(--trouble)' },
-  '.cm-lintRange-warning': { backgroundImage: 'none', borderBottom: '2px dotted var(--question)' },
-  '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--line)' },
-});
-
-/** What is wrong or odd in a text, where. */
-function diagnosticsOf(text: string, context: CallContext): Diagnostic[] {
-  const { faults, warnings } = readCalls(text, context);
-  const at =
-    (severity: 'error' | 'warning') =>
-    ({ locus, words }: (typeof faults)[number]): Diagnostic => ({
-      from: Math.min(locus.text.from, text.length),
-      to: Math.min(locus.text.to, text.length),
-      severity,
-      message: words,
-    });
-  return [...faults.map(at('error')), ...warnings.map(at('warning'))];
 }
 
 /** Notes called as one would say them aloud; how each word was understood is shown while typing. */
@@ -345,96 +273,9 @@ export function CallLine({ riff, setup, insertAt, string, chosen, onCall, onTarg
   );
 }
 
-interface UnderstandingProps {
-  readonly text: string;
-  readonly called: Called;
-  /** The token that is told of. */
-  readonly shown: Understood | null;
-  /** Where the call goes, while nothing is typed. */
-  readonly where: string;
-  /** What it would be written over. */
-  readonly standing: Standing | null;
-  /** Enter was pressed once where locked notes stand. */
-  readonly confirming: boolean;
-  readonly onInsert: (how: Insertion) => void;
-  readonly onSwap: (token: Understood, to: string) => void;
-}
-
-/** How the line is understood: its first fault, or the token at the cursor with its other readings. */
-function Understanding({ text, called, shown, where, standing, confirming, onInsert, onSwap }: UnderstandingProps) {
-  const wrong = called.faults[0] ?? null;
-  return wrong ? (
-    <p className="font-semibold text-trouble">{wrong.words}</p>
-  ) : shown ? (
-    <>
-      <p>
-        <span className="font-figures font-bold">{text.slice(shown.from, shown.to)}</span>
-        <span className="text-soft"> is </span>
-        {shown.label}
-      </p>
-      {shown.readings.slice(1).map((interpretation) => (
-        <Button
-          key={interpretation.text}
-          tone="word"
-          size="small"
-          className="text-question"
-          onClick={() => onSwap(shown, interpretation.text)}
-        >
-          or {interpretation.label}
-        </Button>
-      ))}
-      {standing && standing.events.length > 0 ? <Over {...{ standing, confirming, onInsert }} /> : null}
-      {called.warnings[0] ? <p className="text-question">{called.warnings[0].words}</p> : null}
-      {called.open ? <p className="text-soft">{barOpenWords(called.open)}</p> : null}
-    </>
-  ) : (
-    <p className="text-soft">
-      {where}{' '}
-      <Link href="/calls" className="underline decoration-line underline-offset-4">
-        How to call notes
-      </Link>
-    </p>
-  );
-}
-
-/** What a call would be written over, and how to insert it instead. */
-function Over({
-  standing,
-  confirming,
-  onInsert,
-}: {
-  readonly standing: Standing;
-  readonly confirming: boolean;
-  readonly onInsert: (how: Insertion) => void;
-}) {
-  const { events, locked } = standing;
-  const count = events.reduce((sum, event) => sum + Math.max(1, event.notes.length), 0);
-  const what = `${count} note${count === 1 ? '' : 's'}${locked > 0 ? `, ${locked} of them locked` : ''}`;
-  return (
-    <p className={confirming ? 'font-semibold text-trouble' : 'text-question'}>
-      {confirming ? `Enter again writes over ${what}.` : `Enter writes over ${what}.`}{' '}
-      <Button tone="word" size="small" title="Ctrl+Enter" onClick={() => onInsert('by-beat')}>
-        Insert by beat
-      </Button>{' '}
-      <Button tone="word" size="small" title="Ctrl+Shift+Enter" onClick={() => onInsert('by-bar')}>
-        Insert by bar
-      </Button>
-    </p>
-  );
-}
-
 /** Tells the strip where what is typed would go, whenever that changes. */
 function useCallTarget(from: Quarter | null, until: Quarter, onTarget: Props['onTarget']): void {
   useEffect(() => {
     onTarget(from === null ? null : { from, until });
   }, [from, until, onTarget]);
-}
-
-/** How the bar being called stands: what it still takes, or what is over and why. */
-function barOpenWords({ bar, missing, causes }: NonNullable<Called['open']>): string {
-  const over = missing.startsWith('-');
-  const amount = describeQuarters((over ? missing.slice(1) : missing) as Quarter);
-  return over
-    ? `Bar ${bar + 1} is over by ${amount}${causes[0] ? `: ${causes.join('; or ')}` : ''}.`
-    : `Bar ${bar + 1} takes ${amount} more.`;
 }

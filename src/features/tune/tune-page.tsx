@@ -1,11 +1,11 @@
 'use client';
 
 import equal from 'fast-deep-equal';
-import { Mic, Volume2, Waves } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
+import { Mic, Waves } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import type { Setup } from '@/core/instrument';
 import { capoWords, stringNumbers } from '@/core/instrument';
-import { CAPO_TUNING_WORDS, pitchLabel, stringLabel } from '@/core/schools';
+import { CAPO_TUNING_WORDS, pitchLabel } from '@/core/schools';
 import {
   setCapo,
   withCapos,
@@ -25,13 +25,13 @@ import { draftOf, FIRST_DRAFT, madeOf, type SetupDraft } from '@/features/setup/
 import { SetupFields } from '@/features/setup/setup-fields';
 import { Button } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
-import { TunerBeam } from '@/ui/draw/tuner-beam';
 import { SelectField } from '@/ui/field';
 import { useSchools } from '@/ui/schools';
-import { useWidth } from '@/ui/use-width';
 import { useToast } from '@/ui/toast';
 import { TunerLog } from './tuner-log';
 import { microphoneFault, TunerSession, type Source } from './tuner-session';
+import { Needle } from './needle';
+import { StringRow } from './string-row';
 
 /** How the strings are sounded: as they lie, or at the 12th fret for the octave check. */
 type Mode = 'open' | 'harmonic12' | 'stopped12';
@@ -322,144 +322,5 @@ function Tuner({ setup, a4 }: { readonly setup: Setup; readonly a4: number }) {
         />
       </div>
     </div>
-  );
-}
-
-function Needle({
-  shown,
-  setup,
-  targets,
-  source,
-}: {
-  readonly shown: Shown | null;
-  readonly setup: Setup;
-  readonly targets: readonly Target[];
-  readonly source: Source;
-}) {
-  const schools = useSchools();
-  const [box, width] = useWidth();
-  const target = targets.find((target) => target.string === shown?.string);
-  const verdict = shown?.verdict ?? null;
-  const say =
-    verdict === null
-      ? source === 'none'
-        ? 'Choose what to hear'
-        : 'Strike a string'
-      : verdict === 'far'
-        ? 'No string of this set-up is near'
-        : verdict === 'in tune'
-          ? '✓ in tune'
-          : verdict === 'flat'
-            ? '▲ flat: tune up'
-            : '▼ sharp: tune down';
-  return (
-    <div
-      ref={box}
-      data-verdict={verdict ?? 'none'}
-      data-string={shown?.string ?? ''}
-      data-cents={shown ? shown.cents.toFixed(2) : ''}
-      data-testid="needle"
-    >
-      <div className="flex items-baseline gap-5">
-        <span className="min-w-28 font-figures text-5xl font-bold">
-          {target ? stringLabel(setup, target.string, schools).main : '–'}
-        </span>
-        <span className="text-2xl text-soft">{target ? pitchLabel(target.midi, schools.notes) : ''}</span>
-        <span
-          className={`text-2xl font-bold ${verdict === 'in tune' ? 'text-proposed' : verdict === 'flat' || verdict === 'sharp' ? 'text-yours' : 'text-soft'}`}
-        >
-          {say}
-        </span>
-        <span className="ml-auto text-right font-figures text-3xl tabular-nums">
-          {shown && verdict !== 'far' ? `${shown.cents >= 0 ? '+' : '−'}${Math.abs(shown.cents).toFixed(1)}` : ''}
-          <span className="text-base text-soft"> {shown ? `cents, ${shown.hz.toFixed(1)} Hz` : ''}</span>
-        </span>
-      </div>
-      {width > 0 ? (
-        <TunerBeam cents={shown && verdict !== 'far' ? shown.cents : null} verdict={verdict} width={width} />
-      ) : null}
-    </div>
-  );
-}
-
-interface RowProps {
-  readonly target: Target;
-  readonly setup: Setup;
-  readonly here: boolean;
-  readonly cents: number | null;
-  readonly fixed: boolean;
-  readonly onFix: () => void;
-  readonly onTone: () => void;
-  readonly pegs: { readonly strike: () => void; readonly turn: (cents: number) => void } | null;
-}
-
-const KEYS: Readonly<Record<string, number>> = { ArrowUp: 1, ArrowDown: -1, ArrowRight: 10, ArrowLeft: -10 };
-
-function StringRow({ target, setup, here, cents, fixed, onFix, onTone, pegs }: RowProps) {
-  const schools = useSchools();
-  const label = stringLabel(setup, target.string, schools);
-  const name = `String ${target.string}`;
-  const onKeyDown = (event: KeyboardEvent): void => {
-    const by = KEYS[event.key];
-    if (!pegs || by === undefined) return;
-    event.preventDefault();
-    pegs.turn(by);
-  };
-  const good = cents !== null && Math.abs(cents) <= 4;
-  return (
-    <li className={`flex items-center gap-3 border-t border-rule py-1.5 ${here ? 'bg-chosen/40' : ''}`}>
-      <b className="w-14 pl-1 font-figures text-lg whitespace-nowrap">{label.main}</b>
-      <span className="w-12 font-figures">{pitchLabel(target.midi, schools.notes)}</span>
-      <span className="w-24 text-right font-figures text-[15px] whitespace-nowrap text-soft">
-        {target.hz.toFixed(2)} Hz
-      </span>
-      <Button size="small" aria-label={`${name}: reference tone`} onClick={onTone}>
-        <Volume2 size={16} aria-hidden /> Tone
-      </Button>
-      <Button
-        size="small"
-        tone="quiet"
-        aria-pressed={fixed}
-        aria-label={`${name}: tune this one only`}
-        onClick={onFix}
-        className="aria-pressed:bg-chosen/60"
-      >
-        {fixed ? 'Only this' : 'Only'}
-      </Button>
-      {pegs ? (
-        <span role="group" aria-label={`${name}: peg`} className="flex gap-1">
-          <Button
-            size="small"
-            aria-label={`${name}: down ten cents`}
-            onKeyDown={onKeyDown}
-            onClick={() => pegs.turn(-10)}
-          >
-            −10
-          </Button>
-          <Button
-            size="small"
-            aria-label={`${name}: down one cent`}
-            onKeyDown={onKeyDown}
-            onClick={() => pegs.turn(-1)}
-          >
-            −1
-          </Button>
-          <Button size="small" aria-label={`${name}: strike`} onKeyDown={onKeyDown} onClick={pegs.strike}>
-            Strike
-          </Button>
-          <Button size="small" aria-label={`${name}: up one cent`} onKeyDown={onKeyDown} onClick={() => pegs.turn(1)}>
-            +1
-          </Button>
-          <Button size="small" aria-label={`${name}: up ten cents`} onKeyDown={onKeyDown} onClick={() => pegs.turn(10)}>
-            +10
-          </Button>
-        </span>
-      ) : null}
-      <span
-        className={`ml-auto w-16 pr-1 text-right font-figures whitespace-nowrap ${good ? 'font-bold text-proposed' : 'text-soft'}`}
-      >
-        {cents === null ? '' : `${good ? '✓ ' : ''}${cents >= 0 ? '+' : '−'}${Math.abs(cents).toFixed(1)}`}
-      </span>
-    </li>
   );
 }
