@@ -110,7 +110,7 @@ test('a reading and what is written sound one after the other', async ({ page })
   await page.getByLabel('In turn with').selectOption({ index: 1 });
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Play/ }).first().click();
-  await expect(player(page).getByText('as written')).toBeVisible({ timeout: 10_000 });
+  await expect(player(page).getByText('as written')).toBeVisible({ timeout: 20_000 });
   const [sound] = await loudspeaker(page, 5);
   const hearing = new Set<number>();
   for (let at = 0; at < 4.6; at += 0.2) {

@@ -21,4 +21,4 @@ export function proxy(request: NextRequest): NextResponse {
 }
 
 /** Not before what is built and the same for everyone. */
-export const config = { matcher: ['/((?!_next/static|_next/image|worklets/|icon.svg).*)'] };
+export const config = { matcher: ['/((?!_next/static|_next/image|worklets/|icon.svg|favicon.ico).*)'] };

@@ -43,7 +43,7 @@ export function CheckPage({ start }: { readonly start: Shown }) {
   const dispatch = usePiece((state) => state.dispatch);
   const { findings, checker } = useFindings();
   const toast = useToast();
-  const [shown, setShown] = useState<Shown>(start);
+  const [chosen, setChosen] = useState<Shown | null>(start === 'open' ? null : start);
   useEffect(() => checker?.hurry(), [checker]);
   const judged = useMemo(
     () => (findings ?? []).map((finding): Judged => ({ finding, state: stateOf(finding, piece.answers) })),
@@ -59,6 +59,8 @@ export function CheckPage({ start }: { readonly start: Shown }) {
     if (!done.ok) toast(`${done.error.words} The piece changed meanwhile: look at the question again.`);
   };
   const count = (name: Shown): number => lists.get(name)?.length ?? 0;
+  // Where nothing asks, what is unsaid is what there is to look at.
+  const shown = chosen ?? (count('open') === 0 && count('unsaid') > 0 ? 'unsaid' : 'open');
   return (
     <Frame>
       <div className="flex min-h-0 flex-1 gap-8 py-5 max-[899px]:flex-col max-[899px]:gap-4 max-[899px]:overflow-y-auto max-[899px]:py-3">
@@ -81,7 +83,7 @@ export function CheckPage({ start }: { readonly start: Shown }) {
                 key={name}
                 size="small"
                 aria-pressed={shown === name}
-                onClick={() => setShown(name)}
+                onClick={() => setChosen(name)}
                 className={shown === name ? 'border-ink bg-ink text-sheet' : ''}
               >
                 {words} {count(name)}

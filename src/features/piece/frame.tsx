@@ -124,7 +124,7 @@ function UnsaidLink() {
   return (
     <Link
       href={`/pieces/${piece.id}/check?show=unsaid`}
-      className="ml-1 rounded-sm px-1.5 py-1 text-sm text-question underline decoration-line underline-offset-4"
+      className="ml-1 rounded-sm px-1.5 py-1 text-sm whitespace-nowrap text-question underline decoration-line underline-offset-4"
     >
       {count} unsaid
     </Link>

@@ -42,7 +42,7 @@ export function RiffSwitch({ riffId }: { readonly riffId: string }) {
           id="riff-switch"
           value={riffId}
           onChange={(event) => go(event.target.value)}
-          className="max-w-60 min-h-8 max-[899px]:max-w-40 rounded-sm border border-rule bg-sheet px-2 text-[15px] text-ink"
+          className="max-w-44 min-h-8 truncate max-[899px]:max-w-40 rounded-sm border border-rule bg-sheet px-2 text-[15px] text-ink"
         >
           {piece.parts.map((part) => (
             <optgroup key={part.id} label={part.name}>
