@@ -31,3 +31,30 @@ test('a page asks for itself, a piece for its piece, and nothing else until a li
   await expect(page.getByRole('heading', { name: 'Verse' }).first()).toBeVisible();
   expect(asked.filter((one) => one.includes('/api/'))).toEqual([]);
 });
+
+test('a piece that does not come says why, is asked for again by itself, and opens when it can', async ({ page }) => {
+  await openDemo(page, 'Moth at the Lamp');
+  const address = new URL(page.url()).pathname;
+  let answer: 'broken' | 'stumbled' | 'gone' | 'there' = 'broken';
+  let asked = 0;
+  await page.route('**/api/pieces/*/open', async (route) => {
+    asked++;
+    if (answer === 'broken') await route.abort();
+    else if (answer === 'there') await route.continue();
+    else await route.fulfill({ status: answer === 'gone' ? 404 : 500, json: {} });
+  });
+  await page.goto(address);
+  const said = page.getByRole('status');
+  await expect(page.getByRole('heading', { name: 'Moth at the Lamp' })).toBeVisible();
+  await expect(said).toContainText('No answer from the server');
+  const before = asked;
+  answer = 'stumbled';
+  await expect(said).toContainText('could not open it (500)', { timeout: 20_000 });
+  expect(asked).toBeGreaterThan(before);
+  answer = 'gone';
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(said).toContainText('not on the shelf any more');
+  answer = 'there';
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByRole('application')).toBeVisible();
+});
