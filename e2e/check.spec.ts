@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { call, newPiece, noBarriers, saved, strip } from './support/bench';
+import { call, goTo, newPiece, noBarriers, saved, strip } from './support/bench';
 
 /** Proof-reading: questions with their answers, claims, marks on the strip, and a last look at the sheet. */
 
@@ -86,7 +86,7 @@ test('the sheet has a last look, the demo its one question, and a grip its names
   await page.goto('/');
   await page.getByRole('link', { name: 'Moth at the Lamp', exact: true }).click();
   await expect(strip(page)).toBeVisible();
-  await page.getByRole('link', { name: 'Teach' }).click();
+  await goTo(page, 'Teach');
   await expect(page.getByRole('link', { name: /questions? open/ })).toBeVisible();
   await page.getByRole('link', { name: /questions? open/ }).click();
   await expect(question(page, 'chord')).toContainText('G stands over bar 48');

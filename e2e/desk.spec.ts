@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { call, newPiece, noBarriers, saved, strip } from './support/bench';
+import { call, goTo, newPiece, noBarriers, saved, strip } from './support/bench';
 
 /** The desk, search, what stands behind a piece, and its parts together; by keyboard where it can be. */
 
@@ -102,7 +102,7 @@ test('history in words: an earlier state is looked at, brought back, and undone 
   await expect(dialog(page).getByRole('heading', { name: 'Weather Vane' })).toBeVisible();
   await dialog(page).getByRole('button', { name: 'Bring it back' }).click();
   await saved(page);
-  await page.getByRole('link', { name: 'Place', exact: true }).click();
+  await goTo(page, 'Place');
   await expect(strip(page).getByText('8', { exact: true })).toHaveCount(0);
   await page.getByRole('button', { name: /^Undo: brought back/ }).click();
   await expect(strip(page).getByText('8', { exact: true }).first()).toBeVisible();
@@ -147,7 +147,7 @@ test('sources, links and hand-outs are kept, and two versions compared bar by ba
 
 test('parts together: what rings, a second voice with its table, fewer players, an easier level', async ({ page }) => {
   await copyOf(page, 'Moth at the Lamp');
-  await page.getByRole('link', { name: 'Form', exact: true }).click();
+  await goTo(page, 'Form');
   await page.getByRole('link', { name: 'Parts together' }).click();
   await expect(page.getByText('silent here').first()).toBeVisible();
   await page.getByRole('button', { name: 'The next bars' }).click();
@@ -178,7 +178,7 @@ test('parts together: what rings, a second voice with its table, fewer players, 
 
 test('a part’s sounds are set, copied and printed with their knobs', async ({ page }) => {
   await copyOf(page, 'Moth at the Lamp');
-  await page.getByRole('link', { name: 'Set up', exact: true }).click();
+  await goTo(page, 'Set up');
   const sound = page.getByRole('region', { name: 'Sound of the part' });
   await expect(sound.getByLabel('Sound 1 name')).toHaveValue('Lamp');
   await page.getByLabel('Copy a sound').selectOption({ index: 1 });

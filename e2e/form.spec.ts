@@ -1,19 +1,14 @@
 import { expect, test, type Page } from '@playwright/test';
-import { call, frets, keys, newPiece, noBarriers, saved, strip } from './support/bench';
+import { call, frets, goTo, keys, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
 
 /** The whole piece: sections, order, variants, folding, playing, printing; by keyboard where it can be. */
 
-const form = (page: Page): Promise<void> => page.getByRole('link', { name: 'Form', exact: true }).click();
+const form = (page: Page): Promise<void> => goTo(page, 'Form');
 const chart = (page: Page) => page.getByRole('main', { name: 'Chart' });
 const typeIn = async (page: Page, label: string, line: string): Promise<void> => {
   const field = page.getByLabel(label, { exact: true });
   await field.fill(line);
   await field.press('Enter');
-};
-const demo = async (page: Page, title: string): Promise<void> => {
-  await page.goto('/');
-  await page.getByRole('link', { name: title, exact: true }).click();
-  await expect(strip(page)).toBeVisible();
 };
 
 test('from riffs to a form: laid out, typed, played by keys, undone, kept', async ({ page }) => {
@@ -81,7 +76,7 @@ test('a variant is worked on at the bench, follows its riff, and is played on it
 });
 
 test('the chart of a whole piece; chords and degrees at the bench; the sheet with endings', async ({ page }) => {
-  await demo(page, 'Moth at the Lamp');
+  await openDemo(page, 'Moth at the Lamp');
   await form(page);
   await expect(page.getByText('56 bars in all')).toBeVisible();
   await expect(chart(page).getByText('Guitar 1, 2nd time: 2nd ending (5 notes differ)')).toBeVisible();
@@ -93,7 +88,7 @@ test('the chart of a whole piece; chords and degrees at the bench; the sheet wit
   await page.getByRole('button', { name: 'harmony' }).click();
   await expect(page.locator('svg[data-row="0"]')).toContainText('Dm');
   await form(page);
-  await page.getByRole('link', { name: 'Teach' }).click();
+  await goTo(page, 'Teach');
   const sheet = page.getByRole('article', { name: 'Sheet' });
   await expect(sheet.getByText('2nd time, instead of bar 10')).toBeVisible();
   await expect(sheet.getByText('2 times in all, as at bar 1')).toBeVisible();
@@ -109,7 +104,7 @@ test('the chart of a whole piece; chords and degrees at the bench; the sheet wit
 });
 
 test('a form is played from a bar on; the order shows where the music is', async ({ page }) => {
-  await demo(page, 'Twelve Lanterns');
+  await openDemo(page, 'Twelve Lanterns');
   await form(page);
   const from = page.getByLabel('from bar', { exact: true });
   await from.fill('5');
@@ -147,7 +142,7 @@ test('a long part is folded, and one undo brings it back; a map of bars takes ri
 });
 
 test('a moved use is written out as a riff of its own, and sounds the same where it stands', async ({ page }) => {
-  await demo(page, 'Trapdoor March');
+  await openDemo(page, 'Trapdoor March');
   await form(page);
   await chart(page)
     .getByRole('link', { name: /^Guitar 1, bars 7 to 8: Trap, up 3 frets/ })
@@ -178,7 +173,7 @@ test('two windows on one form: nothing is overwritten in silence', async ({ page
 
 test('on a phone the chart, the order and the editor work without sideways scrolling', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
-  await demo(page, 'Trapdoor March');
+  await openDemo(page, 'Trapdoor March');
   await form(page);
   await expect(chart(page).getByRole('heading', { name: 'March' })).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);

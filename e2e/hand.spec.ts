@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { call, frets, newPiece, noBarriers, saved, strip } from './support/bench';
+import { call, frets, goTo, newPiece, noBarriers, saved, strip } from './support/bench';
 
 test('the program asks for the note that would settle most, and one key answers', async ({ page }) => {
   await newPiece(page, 'Question of Strings');
@@ -128,7 +128,7 @@ test('a hand is made, a part placed for it, and two hands compared', async ({ pa
   await page.getByRole('link', { name: 'Change', exact: true }).click();
   await page.getByLabel('Placed for').selectOption({ label: 'Spared finger' });
   await saved(page);
-  await page.getByRole('link', { name: 'Place', exact: true }).click();
+  await goTo(page, 'Place');
   await expect.poll(async () => (await fingers()).filter((f) => /^[1-4]+$/.test(f)).join('')).not.toContain('4');
 });
 

@@ -5,13 +5,13 @@ import { must } from '../src/core/base';
 import { readWav, writeWav } from '../src/core/formats/wav';
 import { hearTone } from '../src/core/listen/test-support/tone';
 import { renderTake } from '../src/core/synth';
-import { call, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
+import { call, goTo, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
 import { laid, loudspeaker, overhear, started } from './support/overhear';
 
 const picture = (page: Page) => page.getByRole('img', { name: /seen from/ });
 async function hear(page: Page, piece: string): Promise<void> {
   await openDemo(page, piece);
-  await page.getByRole('link', { name: 'Hear' }).click();
+  await goTo(page, 'Hear');
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
 }
 /** Drags a loop from one share of the picture to another. */
@@ -134,7 +134,7 @@ test('a recording goes in by chunks through a broken connection; what is no soun
   writeFileSync(path.join(dir, 'letter.wav'), 'Dear Theatre, this is a letter and no recording at all.');
   writeFileSync(path.join(dir, 'cut.wav'), writeWav({ rate, channels: [samples] }).subarray(0, 20));
   await newPiece(page, 'Chunks and Letters');
-  await page.getByRole('link', { name: 'Hear' }).click();
+  await goTo(page, 'Hear');
   await expect(page.getByText('Drop a recording here')).toBeVisible();
   const file = page.locator('input[type=file]');
   for (const name of ['letter.wav', 'cut.wav']) {
@@ -252,7 +252,7 @@ test('what is laid on a recording while the server is away waits on the device a
 
 test('two windows on one recording never write over each other unseen', async ({ page, context }) => {
   await newPiece(page, 'Two Windows');
-  await page.getByRole('link', { name: 'Hear' }).click();
+  await goTo(page, 'Hear');
   // Both at once: one is taken after the other, and what is no sound keeps none of them out.
   const tone = Buffer.from(
     writeWav({
@@ -311,7 +311,7 @@ test('two windows on one recording never write over each other unseen', async ({
 
 test('the picture and the ear follow the channel that is heard', async ({ page }) => {
   await newPiece(page, 'Left and Right');
-  await page.getByRole('link', { name: 'Hear' }).click();
+  await goTo(page, 'Hear');
   const tone = (hz: number): Float32Array =>
     Float32Array.from({ length: 132_300 }, (_, i) =>
       i < 13_230
@@ -397,7 +397,7 @@ test('FLAC, MP3, Ogg and M4A come in as WAV does, of any rate and number of chan
     );
   writeFileSync(path.join(dir, 'silence.wav'), writeWav({ rate: 44_100, channels: [new Float32Array(88_200)] }));
   await newPiece(page, 'All Kinds');
-  await page.getByRole('link', { name: 'Hear' }).click();
+  await goTo(page, 'Hear');
   await expect(page.getByText('Drop a recording here')).toBeVisible();
   const file = page.locator('input[type=file]');
   const kinds = ['flac', 'mp3', 'ogg', 'm4a'];

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { call, frets, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
+import { call, frets, goTo, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
 
 test('two windows never overwrite each other: the stale one is told and both versions are kept', async ({
   page,
@@ -62,7 +62,7 @@ test('a set-up is changed keeping the sound or the shape', async ({ page }) => {
   await newPiece(page, 'Changing Coats');
   await call(page, 'on 5 3 on 4 5');
   await saved(page);
-  await page.getByRole('link', { name: 'Set up', exact: true }).click();
+  await goTo(page, 'Set up');
   await page.getByLabel('Spelled thick to thin').fill('E A D G');
   await expect(page.getByText('names 4 strings')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Use this set-up' })).toBeDisabled();
@@ -75,7 +75,7 @@ test('a set-up is changed keeping the sound or the shape', async ({ page }) => {
   await expect(page.getByRole('cell', { name: 'C3' })).toBeVisible();
   await expect(page.getByText('A D minor shape sounds C minor.')).toBeVisible();
   await noBarriers(page);
-  await page.getByRole('link', { name: 'Place' }).click();
+  await goTo(page, 'Place');
   await expect.poll(async () => (await frets(page)).join()).not.toBe('3,5');
   await expect(page.getByText('2 notes, 0 placed by you, 2 by the program')).toBeVisible();
 });

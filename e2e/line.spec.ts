@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { call, frets, newPiece, noBarriers, saved, strip } from './support/bench';
+import { call, frets, goTo, newPiece, noBarriers, saved, strip } from './support/bench';
 
 test('calls to places to lock to reload to print', async ({ page }) => {
   await newPiece(page, 'The Tin Heron', { tuning: 'D A D G B E' });
@@ -54,7 +54,7 @@ test('calls to places to lock to reload to print', async ({ page }) => {
   await saved(page);
 
   // The sheet says the set-up, and prints as pages of the chosen paper.
-  await page.getByRole('link', { name: 'Teach' }).click();
+  await goTo(page, 'Teach');
   const sheet = page.getByRole('article', { name: 'Sheet' });
   await expect(sheet.getByRole('heading', { name: 'The Tin Heron' })).toBeVisible();
   await expect(sheet.getByText('D A D G B E')).toBeVisible();

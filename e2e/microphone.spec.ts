@@ -4,7 +4,7 @@ import { expect, test } from '@playwright/test';
 import { writeWav } from '../src/core/formats/wav';
 import { frequency } from '../src/core/pitch';
 import { renderPluck } from '../src/core/tuner';
-import { call, newPiece, saved, strip } from './support/bench';
+import { call, goTo, newPiece, saved, strip } from './support/bench';
 
 // A recording stands in for the microphone: a D string nine cents flat, struck again and again.
 const file = path.resolve('test-results/microphone.wav');
@@ -64,7 +64,7 @@ test('a recording is made from the microphone, kept with the piece, and heard: i
   page,
 }) => {
   await newPiece(page, 'Into the Microphone');
-  await page.getByRole('link', { name: 'Hear' }).click();
+  await goTo(page, 'Hear');
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Stop recording' })).toBeVisible();
   await page.waitForTimeout(6500);

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { call, frets, newPiece, noBarriers, saved } from './support/bench';
+import { call, frets, goTo, newPiece, noBarriers, saved } from './support/bench';
 
 /** The needle's answer after a string was struck: the last reading before it dies away. */
 async function read(page: Page, string: number): Promise<number> {
@@ -96,7 +96,7 @@ test('a tuning of one’s own is understood, planned for, kept, and used in a pi
   await newPiece(page, 'Trapdoor');
   await call(page, 'on 4 2 5 on 6 open');
   await saved(page);
-  await page.getByRole('link', { name: 'Set up', exact: true }).click();
+  await goTo(page, 'Set up');
   await page.getByLabel('Tuning', { exact: true }).selectOption({ label: 'Attic tuning (D G D G C E)' });
   await page.getByRole('button', { name: 'Strings on: string 6' }).click();
   await page.getByRole('button', { name: 'Capo', exact: true }).click();
@@ -108,7 +108,7 @@ test('a tuning of one’s own is understood, planned for, kept, and used in a pi
   await expect(page.getByText('1 notes are placed anew')).toBeVisible();
   await page.getByRole('button', { name: 'Use this set-up' }).click();
   await expect(page.getByRole('cell', { name: 'E3' })).toBeVisible();
-  await page.getByRole('link', { name: 'Place' }).click();
+  await goTo(page, 'Place');
   await expect(page.getByText('fret 2 on strings 5 4 3', { exact: true })).toBeVisible();
   // The note of the string taken off is not lost: it is shown as not placed, or lies elsewhere.
   await expect.poll(async () => (await frets(page)).length).toBeGreaterThanOrEqual(2);

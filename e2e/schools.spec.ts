@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { call, frets, newPiece, noBarriers, saved } from './support/bench';
+import { call, frets, goTo, newPiece, noBarriers, saved } from './support/bench';
 
 // Settings hold for the whole studio, so this file runs alone, after all others (see playwright.config.ts).
 
@@ -8,7 +8,7 @@ test('a school takes effect everywhere at once', async ({ page }) => {
   await call(page, 'on 6 3');
   await saved(page);
   const bench = page.url();
-  await page.getByRole('link', { name: 'Set up', exact: true }).click();
+  await goTo(page, 'Set up');
   await page.getByRole('button', { name: 'Capo', exact: true }).click();
   await page.getByLabel('Keep the shape').check();
   await page.getByRole('button', { name: 'Use this set-up' }).click();

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { call, newPiece, noBarriers, saved } from './support/bench';
+import { call, goTo, newPiece, noBarriers, saved } from './support/bench';
 
 /** Which set-up was it, and carrying a part to another. */
 
@@ -10,7 +10,7 @@ async function atSetup(page: Page, name: string, calls: string, notes: number): 
   await call(page, calls);
   await expect(page.getByText(new RegExp(`${notes} notes`))).toBeVisible();
   await saved(page);
-  await page.getByRole('link', { name: 'Set up', exact: true }).click();
+  await goTo(page, 'Set up');
 }
 
 const RIFF = 'eighths on 6 open open on 5 2 on 4 2 on 6 open open on 5 3 on 4 open';

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { openDemo } from './support/bench';
+import { goTo, openDemo } from './support/bench';
 
 /** What a page asks the server for by itself, but for what is built and the same for everyone. */
 test('a page asks for itself, a piece for its piece, and nothing else until a link is followed', async ({ page }) => {
@@ -26,7 +26,7 @@ test('a page asks for itself, a piece for its piece, and nothing else until a li
   ]);
   // A page of the same piece does not ask for the piece again.
   asked.length = 0;
-  await page.getByRole('link', { name: 'Form', exact: true }).click();
+  await goTo(page, 'Form');
   await expect(page).toHaveURL(/\/form$/);
   await expect(page.getByRole('heading', { name: 'Verse' }).first()).toBeVisible();
   expect(asked.filter((one) => one.includes('/api/'))).toEqual([]);

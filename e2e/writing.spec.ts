@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { call, frets, newPiece, noBarriers, openDemo, saved, strip, keys } from './support/bench';
+import { call, frets, goTo, keys, newPiece, noBarriers, openDemo, saved, strip } from './support/bench';
 
 /** Writing everything down by keyboard, text, pointer and ear. */
 const texts = (page: Page): Promise<string[]> => page.locator('svg[data-row] text').allTextContents();
@@ -98,7 +98,7 @@ test('frame of a riff: meter, tempo that slows, swing, strokes and how often, sh
   await expect(side.getByText('Such as 4/4 or 7/8.')).toBeVisible();
   await noBarriers(page);
   await saved(page);
-  await page.getByRole('link', { name: 'Teach' }).click();
+  await goTo(page, 'Teach');
   const sheet = page.getByRole('article', { name: 'Sheet' });
   await expect(sheet.getByText('96 quarters a minute, slowing to 60')).toBeVisible();
   await expect(sheet.getByText('swing 2 to 1 in eighths')).toBeVisible();
@@ -127,7 +127,7 @@ test('standard notation stands over strip and sheet, in step with the tab', asyn
   await keys(page, 'Control+z');
   await expect.poll(() => signs.count()).toBe(before);
   await noBarriers(page);
-  await page.getByRole('link', { name: 'Teach' }).click();
+  await goTo(page, 'Teach');
   await page.getByLabel('Standard notation').check();
   await page.getByLabel('Strokes').check();
   await expect.poll(() => page.locator('[data-staff] .vf-notehead').count()).toBeGreaterThan(30);

@@ -44,6 +44,40 @@ function counted() {
   return sum;
 }
 
+/** What failed, by name and with the first words of why: said last, where a long run is read first. */
+function failures() {
+  const plain = (text) => String(text).replace(/\u001b\[[0-9;]*m/g, '');
+  const told = [];
+  const tell = (where, name, why) =>
+    told.push(
+      `✗ ${where}: ${name}\n${plain(why ?? 'no reason given')
+        .split('\n')
+        .slice(0, 14)
+        .join('\n')
+        .slice(0, 1500)}`,
+    );
+  const unit = path.join(results, 'unit.json');
+  if (existsSync(unit))
+    for (const file of JSON.parse(readFileSync(unit, 'utf8')).testResults) {
+      const where = path.relative(ROOT, file.name);
+      const broken = file.assertionResults.filter((one) => one.status === 'failed');
+      for (const one of broken) tell(where, one.fullName, one.failureMessages[0]);
+      if (file.status === 'failed' && broken.length === 0) tell(where, 'the file itself', file.message);
+    }
+  const browser = path.join(results, 'browser.json');
+  if (existsSync(browser)) {
+    const suites = [...JSON.parse(readFileSync(browser, 'utf8')).suites];
+    for (const suite of suites) {
+      suites.push(...(suite.suites ?? []));
+      for (const spec of suite.specs)
+        for (const run of spec.tests)
+          if (run.status === 'unexpected') tell(spec.file, spec.title, run.results.at(-1)?.error?.message);
+          else if (run.status === 'flaky') told.push(`· ${spec.file}: ${spec.title}: needed its second try`);
+    }
+  }
+  return told;
+}
+
 /** Runs a stage and remembers that it failed, so that later stages still tell what they know. */
 const failed = [];
 async function stage(name, body) {
@@ -110,6 +144,7 @@ await withEnd(
         env: { ...web, BASE_URL: `http://127.0.0.1:${port}`, CHROMIUM: chromium() },
       });
     });
+    for (const one of failures()) console.log(one);
     const { passed, failed: broken, skipped } = counted();
     console.log(
       `${passed} passed, ${broken + (broken === 0 ? failed.length : 0)} failed${skipped > 0 ? `, ${skipped} skipped` : ''}`,

@@ -34,6 +34,13 @@ export async function openDemo(page: Page, title: string): Promise<void> {
   await expect(page.getByText(/notes, \d+ placed by you/)).toBeVisible();
 }
 
+/** Goes to a place of work by the path, and waits until it is there: the links of the page before are other ones. */
+export async function goTo(page: Page, place: 'Set up' | 'Hear' | 'Place' | 'Form' | 'Check' | 'Teach'): Promise<void> {
+  const link = page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: place });
+  await link.click();
+  await expect(link).toHaveAttribute('aria-current', 'page');
+}
+
 export async function call(page: Page, calls: string): Promise<void> {
   await page.getByLabel('Call notes').click();
   await page.keyboard.type(calls);
