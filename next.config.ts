@@ -1,4 +1,5 @@
 import type { NextConfig } from 'next';
+import { SHELLS } from './src/server/shell';
 
 /** What holds for every answer; the content policy of pages carries a nonce and comes from `src/proxy.ts`. */
 const headers = [
@@ -18,6 +19,10 @@ const config: NextConfig = {
   serverExternalPackages: ['pdfkit', 'fontkit'],
   // A long imported part travels in one save.
   experimental: { serverActions: { bodySizeLimit: '24mb' } },
+  // What was the list of the unsaid is part of the check: links that were kept lead there.
+  redirects: () =>
+    Promise.resolve([{ source: '/pieces/:piece/unsaid', destination: '/pieces/:piece/check', permanent: true }]),
+  rewrites: () => Promise.resolve({ beforeFiles: SHELLS, afterFiles: [], fallback: [] }),
   headers: () => Promise.resolve([{ source: '/:path*', headers }]),
 };
 

@@ -2,17 +2,25 @@ import { expect, test } from '@playwright/test';
 import { goTo, openDemo } from './support/bench';
 
 /** What a page asks the server for by itself, but for what is built and the same for everyone. */
-test('a page asks for itself, a piece for its piece, and nothing else until a link is followed', async ({ page }) => {
+test('a page asks for itself and what it shows, a piece for its piece, and nothing else until a link is followed', async ({
+  page,
+}) => {
   const asked: string[] = [];
   page.on('request', (request) => {
     const { pathname } = new URL(request.url());
     if (!/^\/(_next\/|icon|favicon|fonts|worklets|vendor)/.test(pathname))
       asked.push(`${request.method()} ${pathname}`);
   });
-  for (const address of ['/', '/rack', '/rack/tunings', '/settings']) {
+  for (const [address, view] of [
+    ['/', 'shelf'],
+    ['/rack', 'studio'],
+    ['/rack/tunings', 'studio'],
+    ['/settings', 'studio'],
+    ['/settings/weights', 'weights'],
+  ]) {
     asked.length = 0;
-    await page.goto(address, { waitUntil: 'networkidle' });
-    expect(asked, address).toEqual([`GET ${address}`]);
+    await page.goto(address as string, { waitUntil: 'networkidle' });
+    expect(asked, address).toEqual([`GET ${address}`, `GET /api/views/${view}`]);
   }
   await openDemo(page, 'Moth at the Lamp');
   await page.waitForLoadState('networkidle');
@@ -23,6 +31,7 @@ test('a page asks for itself, a piece for its piece, and nothing else until a li
   expect(asked).toEqual([
     `GET ${piece}`,
     `GET ${piece.replace(/\/riffs.*/, '').replace('/pieces', '/api/pieces')}/open`,
+    'GET /api/views/studio',
   ]);
   // A page of the same piece does not ask for the piece again.
   asked.length = 0;
@@ -45,7 +54,6 @@ test('a piece that does not come says why, is asked for again by itself, and ope
   });
   await page.goto(address);
   const said = page.getByRole('status');
-  await expect(page.getByRole('heading', { name: 'Moth at the Lamp' })).toBeVisible();
   await expect(said).toContainText('No answer from the server');
   const before = asked;
   answer = 'stumbled';

@@ -1,19 +1,31 @@
 import { NextResponse, type NextRequest } from 'next/server';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { hostsOf, policyOf, turnedAway } from '@/server/gate';
+import { shellOf } from '@/server/shell';
 
 const hosts = hostsOf(process.env.INTONAZIONE_HOSTS);
+const built = process.env.NODE_ENV === 'production';
+
+/** The fingerprints of the scripts within each built page, by its address; made after the build. */
+let scripts: Readonly<Record<string, readonly string[]>> | null = null;
+const scriptsIn = (page: string): readonly string[] => {
+  scripts ??= JSON.parse(
+    readFileSync(path.join(process.cwd(), '.next', 'inline-scripts.json'), 'utf8'),
+  ) as typeof scripts;
+  return scripts?.[page] ?? scripts?.['/_not-found'] ?? [];
+};
 
 /** Before every page, action and route: whether it may be asked at all, and which scripts its page may run. */
 export function proxy(request: NextRequest): NextResponse {
-  const { method, headers } = request;
+  const { method, headers, nextUrl } = request;
   const why = turnedAway({ method, host: headers.get('host'), origin: headers.get('origin') }, hosts);
   if (why !== null) return NextResponse.json({ error: { code: 'turned-away', message: why } }, { status: 403 });
-  if (process.env.NODE_ENV !== 'production') return NextResponse.next();
+  if (!built || nextUrl.pathname.startsWith('/api/')) return NextResponse.next();
+  // The few pages that are drawn when they are asked for take the nonce; built ones are known by their scripts.
   const nonce = Buffer.from(crypto.getRandomValues(new Uint8Array(16))).toString('base64');
-  const policy = policyOf(nonce);
+  const policy = policyOf(nonce, scriptsIn(shellOf(nextUrl.pathname)));
   const passed = new Headers(headers);
-  passed.set('x-nonce', nonce);
-  // Next reads the nonce for its own scripts out of this.
   passed.set('content-security-policy', policy);
   const response = NextResponse.next({ request: { headers: passed } });
   response.headers.set('content-security-policy', policy);

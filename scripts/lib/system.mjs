@@ -169,6 +169,7 @@ export async function ensureBuild() {
   if (has(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   say('building');
   await run(process.execPath, [bin('next'), 'build'], { env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
+  await run(process.execPath, ['scripts/inline-scripts.mjs']);
   writeFileSync(stamp, wanted);
 }
 

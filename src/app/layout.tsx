@@ -1,11 +1,7 @@
 import type { Metadata, Viewport } from 'next';
-import { headers } from 'next/headers';
-import { after } from 'next/server';
 import type { ReactNode } from 'react';
-import { pageTurn } from '@/server/context';
-import { SchoolsProvider } from '@/ui/schools';
+import { StudioProvider } from '@/features/studio/studio';
 import { ToastProvider } from '@/ui/toast';
-import { studio } from './studio';
 import './globals.css';
 
 export const metadata: Metadata = {
@@ -19,22 +15,17 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 /** Sets the stage theme before the first paint, so that nothing flashes. */
 const THEME = `try{const t=localStorage.getItem('theme');if(t==='dark'||(!t&&matchMedia('(prefers-color-scheme: dark)').matches))document.documentElement.dataset.theme='dark'}catch{}`;
 
-/** Schools belong to the studio: read anew for every page. */
-export const dynamic = 'force-dynamic';
-
-export default async function RootLayout({ children }: { readonly children: ReactNode }) {
-  after(await pageTurn());
-  const { schools } = await studio();
-  const nonce = (await headers()).get('x-nonce') ?? undefined;
+/** The same for everyone: pages are built once, and what they show they ask for (`features/studio`). */
+export default function RootLayout({ children }: { readonly children: ReactNode }) {
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
-        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: THEME }} />
+        <script suppressHydrationWarning dangerouslySetInnerHTML={{ __html: THEME }} />
       </head>
       <body className="min-h-screen bg-paper text-ink antialiased">
-        <SchoolsProvider initial={schools}>
+        <StudioProvider>
           <ToastProvider>{children}</ToastProvider>
-        </SchoolsProvider>
+        </StudioProvider>
       </body>
     </html>
   );

@@ -2,7 +2,6 @@ import 'server-only';
 import type { Actor, PersonId, StudioId } from './actor';
 import { connect, type Db } from './db/connection';
 import { DEMO_STUDIO } from './demo';
-import { Turnstile } from './turnstile';
 
 // One pool a process, kept over hot reloads in development.
 const shared = globalThis as typeof globalThis & { __intonazioneDb?: Db };
@@ -12,12 +11,6 @@ export function db(): Db {
   if (!url) throw new Error('DATABASE_URL is not set: start the program with npm run demo or npm run dev');
   return (shared.__intonazioneDb ??= connect(url));
 }
-
-/** Pages this process draws at a time: what is saved and sounds goes past them. */
-const pages = new Turnstile(4);
-
-/** Waits until a page may be drawn; what it gives says that it is. */
-export const pageTurn = (): Promise<() => void> => pages.enter();
 
 /** Who a request acts for. Until there are accounts, everyone is at home in the demo studio, with every right. */
 export const currentActor = (): Promise<Actor> =>

@@ -38,11 +38,14 @@ export function turnedAway({ method, host, origin }: RequestHead, hosts: readonl
   return from === host?.toLowerCase() ? null : 'A page of another site may not act here.';
 }
 
-/** The content security policy of a page whose own scripts carry `nonce`. */
-export const policyOf = (nonce: string): string =>
+/**
+ * The content security policy of a page. Scripts of this server's own files may run; those within the page where they
+ * carry `nonce` or one of the `fingerprints` ('sha256-...') of what was built.
+ */
+export const policyOf = (nonce: string, fingerprints: readonly string[]): string =>
   [
     "default-src 'self'",
-    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic' 'wasm-unsafe-eval'`,
+    `script-src 'self' 'nonce-${nonce}' ${fingerprints.map((one) => `'${one}' `).join('')}'wasm-unsafe-eval'`,
     "worker-src 'self' blob:",
     "font-src 'self'",
     // Styles are set on elements by the drawing and dialog libraries; they run nothing.

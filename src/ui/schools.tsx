@@ -1,6 +1,6 @@
 'use client';
 
-import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import { createContext, useContext, useMemo, type ReactNode } from 'react';
 import { DEFAULT_SCHOOLS, type Schools } from '@/core/schools';
 
 interface Held {
@@ -11,9 +11,8 @@ interface Held {
 const Context = createContext<Held>({ schools: DEFAULT_SCHOOLS, setSchools: () => undefined });
 
 /** The instructor's schools for everything below: a change is seen everywhere at once. */
-export function SchoolsProvider({ initial, children }: { readonly initial: Schools; readonly children: ReactNode }) {
-  const [schools, setSchools] = useState(initial);
-  const held = useMemo(() => ({ schools, setSchools }), [schools]);
+export function SchoolsProvider({ schools, setSchools, children }: Held & { readonly children: ReactNode }) {
+  const held = useMemo(() => ({ schools, setSchools }), [schools, setSchools]);
   return <Context.Provider value={held}>{children}</Context.Provider>;
 }
 

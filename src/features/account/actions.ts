@@ -1,6 +1,5 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { schoolsSchema, type Schools } from '@/core/schools';
 import { action } from '@/server/action';
@@ -12,7 +11,6 @@ export const saveSchoolsAction = action(
   z.tuple([schoolsSchema]),
   async ({ actor, db }, schools): Promise<Schools | null> => {
     await putSchools(db, actor, schools);
-    revalidatePath('/', 'layout');
     return schools;
   },
   () => null,

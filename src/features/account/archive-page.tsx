@@ -1,6 +1,6 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
+import { useRefresh } from '@/features/studio/studio';
 import { useState } from 'react';
 import { Button, buttonClass } from '@/ui/button';
 import { SettingsFrame } from './settings-frame';
@@ -25,7 +25,7 @@ const LOGS = [
 
 /** Everything of the studio in one file, and back again on this machine or another. */
 export function ArchivePage() {
-  const router = useRouter();
+  const refresh = useRefresh();
   const [file, setFile] = useState<File | null>(null);
   const [state, setState] = useState<State>({ at: 'rest' });
   const restore = async (): Promise<void> => {
@@ -40,7 +40,7 @@ export function ArchivePage() {
       });
     setFile(null);
     setState({ at: 'done', words: restoredWords(said) });
-    router.refresh();
+    refresh();
   };
   return (
     <SettingsFrame

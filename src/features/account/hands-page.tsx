@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { ADULT_HAND, profileSchema, sizedHand, type Profile, type SpanTable } from '@/core/hand';
 import { baseNut, fretDistance, makeSetup, pressPoint } from '@/core/instrument';
 import type { Player } from '@/core/score';
+import { useRefresh } from '@/features/studio/studio';
 import { Button } from '@/ui/button';
 import { SelectField, TextField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
@@ -35,6 +36,7 @@ const STARTS: readonly (readonly [string, Profile])[] = [
 export function HandsPage() {
   const players = usePlayers();
   const toast = useToast();
+  const refresh = useRefresh();
   const [draft, setDraft] = useState<Draft | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const save = async (): Promise<void> => {
@@ -42,15 +44,17 @@ export function HandsPage() {
     const made = await savePlayerAction(draft);
     setFault(made.ok ? null : made.error.words);
     if (!made.ok) return;
+    refresh();
     toast(`${made.value.name} is kept. Choose it for a part on the part’s set-up page.`);
     setDraft(null);
   };
   const remove = async (player: Player): Promise<void> => {
-    if (await deletePlayerAction(player.id ?? '', true))
-      toast(`${player.name} is deleted; parts placed for it keep their copy.`, {
-        label: 'Put it back',
-        run: () => void deletePlayerAction(player.id ?? '', false),
-      });
+    if (!(await deletePlayerAction(player.id ?? '', true))) return;
+    refresh();
+    toast(`${player.name} is deleted; parts placed for it keep their copy.`, {
+      label: 'Put it back',
+      run: () => void deletePlayerAction(player.id ?? '', false).then(refresh),
+    });
   };
   return (
     <SettingsFrame

@@ -1,6 +1,5 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { ok, pathWords, stableId, type Finding, type Result } from '@/core/base';
 import { costTableSchema, profileSchema, type CostTable } from '@/core/hand';
@@ -17,7 +16,6 @@ import {
   type KeptFit,
 } from '@/server/repositories/learning';
 
-const everywhere = (): void => revalidatePath('/', 'layout');
 const refused = (error: Finding): { readonly ok: false; readonly error: Finding } => ({ ok: false, error });
 
 const playerInput = z.object({
@@ -37,20 +35,13 @@ export const savePlayerAction = action(
     const taken = new Set((await listPlayers(db, actor)).map((one) => one.id ?? ''));
     const kept = { ...player, id: player.id ?? stableId('h', new Set([...taken, 'adult'])) };
     await putPlayer(db, actor, kept);
-    everywhere();
     return ok(kept);
   },
   (why) => refused({ ...why, words: `${why.words}.` }),
 );
 
-export const deletePlayerAction = action(
-  'write',
-  z.tuple([playerId, z.boolean()]),
-  async ({ actor, db }, player, deleted) => {
-    const done = await setPlayerDeleted(db, actor, player, deleted);
-    everywhere();
-    return done;
-  },
+export const deletePlayerAction = action('write', z.tuple([playerId, z.boolean()]), ({ actor, db }, player, deleted) =>
+  setPlayerDeleted(db, actor, player, deleted),
 );
 
 const tableName = z.string().trim().min(1, 'give the table a name').max(80);
@@ -61,7 +52,6 @@ export const saveCostsAction = action(
   z.tuple([z.object({ name: tableName, weights: costTableSchema })]),
   async ({ actor, db }, { name, weights }): Promise<Result<PieceCosts>> => {
     const kept = await addCostTable(db, actor, name, weights as CostTable);
-    everywhere();
     return ok(kept);
   },
   (why) => refused({ ...why, words: `${pathWords(why.locus)}: ${why.words}.` }),
@@ -73,10 +63,6 @@ export const askFitAction = action('write', z.tuple([]), ({ actor, db }): Promis
 
 export const latestFitAction = action('read', z.tuple([]), ({ actor, db }) => latestFit(db, actor));
 
-export const acceptFitAction = action('write', z.tuple([fitId]), async ({ actor, db }, fit) => {
-  const done = await acceptFit(db, actor, fit);
-  if (done.ok) everywhere();
-  return done;
-});
+export const acceptFitAction = action('write', z.tuple([fitId]), ({ actor, db }, fit) => acceptFit(db, actor, fit));
 
 export const setFitAsideAction = action('write', z.tuple([fitId]), ({ actor, db }, fit) => setFitAside(db, actor, fit));

@@ -5,6 +5,7 @@ import type { CostTable } from '@/core/hand';
 import { WEIGHTS, weightOf, type Score } from '@/core/place';
 import type { KeptFit } from '@/server/repositories/learning';
 import { Button } from '@/ui/button';
+import { useRefresh } from '@/features/studio/studio';
 import { useToast } from '@/ui/toast';
 import { weightLabel } from './weight-words';
 import { acceptFitAction, askFitAction, latestFitAction, setFitAsideAction } from './learning-actions';
@@ -25,6 +26,7 @@ const LOOK = 1000;
  */
 export function Learning({ counts, initial, onTry }: Props) {
   const toast = useToast();
+  const refresh = useRefresh();
   const [fit, setFit] = useState(initial);
   const running = fit !== null && RUNNING.includes(fit.state);
   useEffect(() => {
@@ -42,6 +44,7 @@ export function Learning({ counts, initial, onTry }: Props) {
     if (done && !done.ok) toast(done.error.words);
     if (done?.ok) {
       setFit({ ...fit, state: 'accepted' } as KeptFit);
+      refresh();
       toast(
         `Kept as version ${done.value.version}. New pieces are placed by it; others keep theirs until you choose it on their set-up page.`,
       );

@@ -16,6 +16,7 @@ import { Button } from '@/ui/button';
 import { rowsOf } from '@/ui/draw/strip-layout';
 import { TabSystem } from '@/ui/draw/tab-system';
 import { SelectField, TextField } from '@/ui/field';
+import { useRefresh } from '@/features/studio/studio';
 import { useToast } from '@/ui/toast';
 import type { HandAnswer } from '@/workers/place.worker';
 import { Learning } from './learning';
@@ -43,6 +44,7 @@ interface Props {
 export function WeightsPage({ counts, fit }: Props) {
   const tables = useCostTables();
   const toast = useToast();
+  const refresh = useRefresh();
   const current = tables[0]?.weights ?? DEFAULT_COSTS;
   const [costs, setCosts] = useState<CostTable>(current);
   const [name, setName] = useState('My weights');
@@ -52,6 +54,7 @@ export function WeightsPage({ counts, fit }: Props) {
   const wrong = checked.success ? null : `${checked.error.issues[0]?.message ?? 'Check the figures'}.`;
   const save = async (): Promise<void> => {
     const made = await saveCostsAction({ name, weights: costs });
+    if (made.ok) refresh();
     toast(
       made.ok
         ? `Kept as version ${made.value.version}. New pieces are placed by it; others keep theirs until you choose it on their set-up page.`

@@ -2,6 +2,7 @@
 
 import { Link } from '@/ui/link';
 import { useRouter } from 'next/navigation';
+import { useRefresh } from '@/features/studio/studio';
 import { Download, Plus, Trash2, Upload } from 'lucide-react';
 import { useRef, useState, useTransition } from 'react';
 import { INSTRUMENTS, spellTuning } from '@/core/instrument';
@@ -17,7 +18,7 @@ import { useRackFile } from './use-rack-file';
 /** The studio's instruments, and the ways to have another. */
 export function InstrumentsPage() {
   const rack = useRack();
-  const router = useRouter();
+  const refresh = useRefresh();
   const toast = useToast();
   const bringRack = useRackFile();
   const [adding, setAdding] = useState(false);
@@ -32,13 +33,13 @@ export function InstrumentsPage() {
   const remove = (id: string, name: string): void => {
     begin(async () => {
       await deleteInstrumentAction(id, true);
-      router.refresh();
+      refresh();
       toast(`“${name}” is off the rack. Pieces keep the set-up they have.`, {
         label: 'Put it back',
         run: () =>
           begin(async () => {
             await deleteInstrumentAction(id, false);
-            router.refresh();
+            refresh();
           }),
       });
     });

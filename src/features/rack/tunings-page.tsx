@@ -1,7 +1,7 @@
 'use client';
 
 import { Link } from '@/ui/link';
-import { useRouter } from 'next/navigation';
+import { useRefresh } from '@/features/studio/studio';
 import { useState, useTransition, type ReactNode } from 'react';
 import { gripMeanings } from '@/core/harmony';
 import {
@@ -27,7 +27,6 @@ import { madeOf, type SetupDraft } from '@/features/setup/draft';
 import { SetupFields } from '@/features/setup/setup-fields';
 import { Button, buttonClass } from '@/ui/button';
 import { SelectField, TextField } from '@/ui/field';
-import { useOnPage } from '@/ui/on-page';
 import { useSchools } from '@/ui/schools';
 import { useToast } from '@/ui/toast';
 import { deleteTuningAction, keepTuningAction } from './actions';
@@ -56,8 +55,6 @@ export function TuningsPage({
   readonly tuning: string | null;
 }) {
   const rack = useRack();
-  // What is reckoned out below the fold is reckoned out by the page, not by the server.
-  const onPage = useOnPage();
   const first = (instrument && instrumentBy(rack, instrument)?.id) || 'guitar-6';
   const firstInstrument = instrumentBy(rack, first);
   const [draft, setDraft] = useState<SetupDraft>({
@@ -118,7 +115,7 @@ export function TuningsPage({
           <div className="flex flex-col gap-6">
             <About setup={setup} known={known} own={rack.tunings.some((tuning) => tuning.id === known?.id)} />
             <Strings setup={setup} />
-            {onPage ? <Grips setup={setup} /> : null}
+            <Grips setup={setup} />
           </div>
         ) : (
           <p className="py-16 text-center text-soft">
@@ -126,7 +123,7 @@ export function TuningsPage({
           </p>
         )}
       </div>
-      {setup && onPage ? (
+      {setup ? (
         <section aria-label="Tension" className="mt-7">
           <h2 className="text-xl">What the strings bear</h2>
           <TensionTable instrument={setup.instrument} open={setup.open} absent={setup.absent} />
@@ -146,7 +143,7 @@ function About({
   readonly known: Tuning | undefined;
   readonly own: boolean;
 }) {
-  const router = useRouter();
+  const refresh = useRefresh();
   const toast = useToast();
   const [name, setName] = useState('');
   const [family, setFamily] = useState<TuningFamily>('altered');
@@ -155,13 +152,13 @@ function About({
   const remove = (id: string): void =>
     begin(async () => {
       await deleteTuningAction(id, true);
-      router.refresh();
+      refresh();
       toast('The tuning is off your list.', {
         label: 'Put it back',
         run: () =>
           begin(async () => {
             await deleteTuningAction(id, false);
-            router.refresh();
+            refresh();
           }),
       });
     });
@@ -200,7 +197,7 @@ function About({
             source: 'Kept by this studio.',
           });
           setFault(kept.ok ? null : kept.error.words);
-          if (kept.ok) router.refresh();
+          if (kept.ok) refresh();
         });
       }}
     >

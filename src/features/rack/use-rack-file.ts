@@ -1,4 +1,4 @@
-import { useRouter } from 'next/navigation';
+import { useRefresh } from '@/features/studio/studio';
 import { useToast } from '@/ui/toast';
 import { importRackAction } from './actions';
 
@@ -6,7 +6,7 @@ const counted = (count: number, of: string): string => `${count} ${of}${count ==
 
 /** Brings in a rack file and says what came; the fault's words where none did. */
 export function useRackFile(): (file: File) => Promise<string | null> {
-  const router = useRouter();
+  const refresh = useRefresh();
   const toast = useToast();
   return async (file) => {
     const read = await importRackAction(await file.text());
@@ -14,7 +14,7 @@ export function useRackFile(): (file: File) => Promise<string | null> {
     const { instruments, tunings, questions } = read.value;
     const look = questions.length > 0 ? ` Please look at: ${questions.join(' ')}` : '';
     toast(`Brought in ${counted(instruments, 'instrument')} and ${counted(tunings, 'tuning')}.${look}`);
-    router.refresh();
+    refresh();
     return null;
   };
 }

@@ -6,9 +6,9 @@ import { Copy, Plus, Search, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState, useTransition } from 'react';
 import { dueOf, spanOf, type Day, type DueSpan } from '@/core/desk';
 import { DueList } from '@/features/desk/due-list';
+import { useStudio } from '@/features/studio/studio';
 import type { KeptRequest } from '@/server/repositories/desk';
 import { Button } from '@/ui/button';
-import { useOnPage } from '@/ui/on-page';
 import { ThemeSwitch } from '@/ui/theme-switch';
 import { useToast } from '@/ui/toast';
 import type { ShelfEntry, ShelfPage, ShelfSort } from '@/server/repositories/pieces';
@@ -27,17 +27,12 @@ const when = new Intl.DateTimeFormat('en-GB', {
 /** What the shelf shows of what is due. */
 const SOON: readonly DueSpan[] = ['overdue', 'this week', 'next week'];
 
-/** What the server draws of it: as many as a screen holds. */
-const AT_FIRST = 12;
-
 /** The studio's pieces, those last worked on first, as many as were asked for; the database finds and sorts them. */
 export function Shelf({
-  studio,
   initial,
   requests,
   today,
 }: {
-  readonly studio: string;
   readonly initial: ShelfPage;
   readonly requests: readonly KeptRequest[];
   readonly today: Day;
@@ -45,7 +40,7 @@ export function Shelf({
   const router = useRouter();
   const toast = useToast();
   const [{ entries, total }, setPage] = useState(initial);
-  const onPage = useOnPage();
+  const studio = useStudio().studio?.name;
   const [search, setSearch] = useState('');
   const [sort, setSort] = useState<ShelfSort>('work');
   const [creating, setCreating] = useState(false);
@@ -151,7 +146,7 @@ export function Shelf({
               </p>
             ) : (
               <ul className="divide-y divide-rule border-y border-rule bg-sheet">
-                {(onPage ? entries : entries.slice(0, AT_FIRST)).map((entry) => (
+                {entries.map((entry) => (
                   <li
                     key={entry.id}
                     className="group flex items-start gap-6 px-5 py-4 [contain-intrinsic-size:auto_72px] [content-visibility:auto] hover:bg-chosen/25 max-md:flex-wrap max-md:gap-x-3 max-md:gap-y-1 max-md:px-3"

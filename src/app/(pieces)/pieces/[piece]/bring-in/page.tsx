@@ -1,5 +1,0 @@
-import { ImportDesk } from '@/features/files/import-desk';
-
-export default function BringInPage() {
-  return <ImportDesk />;
-}

@@ -1,8 +1,0 @@
-import type { Metadata } from 'next';
-import { SettingsPage } from '@/features/account/settings-page';
-
-export const metadata: Metadata = { title: 'Settings' };
-
-export default function SchoolsPage() {
-  return <SettingsPage />;
-}

@@ -1,0 +1,5 @@
+import { RoutedShelf } from '@/features/shelf/routed';
+
+export default function Page() {
+  return <RoutedShelf />;
+}

@@ -1,0 +1,5 @@
+import { RoutedAbout } from '@/features/desk/routed';
+
+export default function Page() {
+  return <RoutedAbout />;
+}

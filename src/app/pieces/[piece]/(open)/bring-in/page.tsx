@@ -1,0 +1,5 @@
+import { ImportDesk } from '@/features/files/import-desk';
+
+export default function Page() {
+  return <ImportDesk />;
+}

@@ -1,0 +1,5 @@
+import { RoutedCheck } from '@/features/check/routed';
+
+export default function Page() {
+  return <RoutedCheck />;
+}

@@ -1,0 +1,5 @@
+import { RoutedFiles } from '@/features/files/routed';
+
+export default function Page() {
+  return <RoutedFiles />;
+}

@@ -1,0 +1,5 @@
+import { RoutedForm } from '@/features/form/routed';
+
+export default function Page() {
+  return <RoutedForm />;
+}

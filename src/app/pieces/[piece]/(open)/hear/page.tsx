@@ -1,0 +1,5 @@
+import { RoutedHear } from '@/features/hear/routed';
+
+export default function Page() {
+  return <RoutedHear />;
+}

@@ -1,0 +1,5 @@
+import { RoutedCarry } from '@/features/setup/routed';
+
+export default function Page() {
+  return <RoutedCarry />;
+}

@@ -1,0 +1,5 @@
+import { RoutedFind } from '@/features/setup/routed';
+
+export default function Page() {
+  return <RoutedFind />;
+}

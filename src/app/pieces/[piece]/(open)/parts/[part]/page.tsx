@@ -1,0 +1,5 @@
+import { RoutedSetup } from '@/features/setup/routed';
+
+export default function Page() {
+  return <RoutedSetup />;
+}

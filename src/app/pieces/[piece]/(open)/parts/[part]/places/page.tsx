@@ -1,0 +1,5 @@
+import { RoutedPlaces } from '@/features/setup/routed';
+
+export default function Page() {
+  return <RoutedPlaces />;
+}

@@ -1,0 +1,5 @@
+import { RoutedRetune } from '@/features/setup/routed';
+
+export default function Page() {
+  return <RoutedRetune />;
+}

@@ -1,0 +1,5 @@
+import { RoutedBench } from '@/features/place/routed';
+
+export default function Page() {
+  return <RoutedBench />;
+}

@@ -1,0 +1,5 @@
+import { RoutedSheet } from '@/features/teach/routed';
+
+export default function Page() {
+  return <RoutedSheet />;
+}
