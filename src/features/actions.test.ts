@@ -43,8 +43,6 @@ const {
 } = await import('./account/learning-actions');
 const { recallAction } = await import('./place/actions');
 
-vi.mock('next/cache', () => ({ revalidatePath: () => undefined }));
-
 let close: () => Promise<void>;
 beforeAll(async () => {
   const made = await freshDatabase();

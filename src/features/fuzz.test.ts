@@ -28,7 +28,6 @@ import { DEMO_PIECES } from '../../demo/pieces';
  */
 const acting = { db: null as unknown as Db };
 vi.mock('@/server/context', () => ({ db: () => acting.db, currentActor: () => Promise.resolve(programIn('here')) }));
-vi.mock('next/cache', () => ({ revalidatePath: () => undefined }));
 
 /** FUZZ=20 asks everything twenty times as often: after a reader was changed. */
 const TIMES = Number(process.env.FUZZ ?? 1);
@@ -323,6 +322,9 @@ describe('what is asked of the server', () => {
     const clips = await import('@/app/api/clips/route');
     const clip = await import('@/app/api/clips/[clip]/route');
     const chunk = await import('@/app/api/clips/[clip]/chunks/[number]/route');
+    const views = await import('@/app/api/views/[view]/route');
+    const open = await import('@/app/api/pieces/[piece]/open/route');
+    const names = fc.constantFrom('shelf', 'desk', 'tune', 'instrument', 'about', 'clips', 'files', 'weights', 'x');
     const text = fc.oneof(
       fc.string({ unit: 'binary', maxLength: 40 }),
       fc.constantFrom('a'.repeat(18), '0', '999999', '-1'),
@@ -344,7 +346,8 @@ describe('what is asked of the server', () => {
         text,
         body,
         fc.constantFrom('bytes=0-', 'bytes=-1', 'bytes=9-2', 'x', null),
-        async (id, number, bytes, range) => {
+        names,
+        async (id, number, bytes, range, view) => {
           const ids = [id, kept.id];
           const answers: Response[] = [];
           answers.push(await clips.POST(new Request('http://x/', { method: 'POST', body: bytes })));
@@ -356,6 +359,10 @@ describe('what is asked of the server', () => {
               await chunk.PUT(new Request('http://x/', { method: 'PUT', body: bytes }), of({ clip: one, number })),
             );
           }
+          const asked = new URLSearchParams({ studio: '', piece: id, part: number, instrument: id }).toString();
+          answers.push(await views.GET(new Request(`http://x/?${asked}`), of({ view })));
+          answers.push(await views.GET(new Request(`http://x/?${asked}`), of({ view: id })));
+          answers.push(await open.GET(new Request('http://x/'), of({ piece: id })));
           for (const answer of answers) {
             expect(answer.status).toBeLessThan(500);
             await answer.arrayBuffer();

@@ -161,7 +161,10 @@ export async function askFit(db: Db, actor: Actor): Promise<Result<KeptFit>> {
   const id = randomUUID() as FitId;
   await db.transaction().execute(async (tx) => {
     await insertFit(tx, actor, id);
-    await enqueue(tx, 'fit-weights', { studio: actor.studio, fit: id }, `fit ${actor.studio}`);
+    await enqueue(tx, {
+      ...{ task: 'fit-weights', payload: { studio: actor.studio, fit: id } },
+      key: `fit ${actor.studio}`,
+    });
   });
   return ok({ id, state: 'waiting', progress: 0, result: null });
 }

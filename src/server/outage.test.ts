@@ -110,8 +110,8 @@ describe('two first starts at once', () => {
 
 describe('jobs of a process that was killed', () => {
   it('are taken over when its workers have been silent for a minute, and not before', async () => {
-    await enqueue(db, 'log-choices', { studio: 'here', piece: 'p' }, 'of-the-dead');
-    await enqueue(db, 'log-choices', { studio: 'here', piece: 'q' }, 'of-the-living');
+    await enqueue(db, { task: 'log-choices', payload: { studio: 'here', piece: 'p' }, key: 'of-the-dead' });
+    await enqueue(db, { task: 'log-choices', payload: { studio: 'here', piece: 'q' }, key: 'of-the-living' });
     const lock = (key: string, worker: string, ago: string) =>
       sql`update graphile_worker._private_jobs set locked_by = ${worker}, locked_at = now() - ${ago}::interval where key = ${key}`.execute(
         db,

@@ -18,9 +18,9 @@ import {
   stepsAfter,
   type LastDone,
 } from './repositories/history';
-import { enqueue } from './jobs/queue';
+import { enqueue, jobCall, type Job } from './jobs/queue';
 import { askedFor, type AskedFor } from './repositories/desk';
-import { advancePiece, getPiece, insertPiece, lockPiece, updatePiece } from './repositories/pieces';
+import { getPiece, insertPiece, lockPiece, updatePiece } from './repositories/pieces';
 
 /** The rules of keeping pieces: revisions, history, stale saves. Every function acts for one studio. */
 
@@ -52,8 +52,13 @@ const WRITES: ReadonlySet<Aspect> = new Set(['title', 'parts', 'setup', 'riffs',
 const recent = new RecentDocuments(12);
 const turns = new Turns(PATIENCE.lock);
 
-const restLater = (db: Db, studio: StudioId, piece: PieceId, delay: number): Promise<void> =>
-  enqueue(db, 'log-choices', { studio, piece }, `choices ${piece}`, delay);
+/** What is to be done for a piece when it has rested. */
+export const choicesJob = (studio: StudioId, piece: PieceId, delaySeconds = 0): Job => ({
+  task: 'log-choices',
+  payload: { studio, piece },
+  key: `choices ${piece}`,
+  delaySeconds,
+});
 
 export const newPieceId = (): PieceId => randomBytes(6).toString('hex') as PieceId;
 
@@ -71,7 +76,7 @@ export async function createPiece(db: Db, actor: Actor, document: Piece): Promis
   const checked = readPiece(wellFormed({ ...document, id }));
   if (!checked.ok) return checked;
   await insertPiece(db, actor, checked.value);
-  await restLater(db, actor.studio, id, 0);
+  await enqueue(db, choicesJob(actor.studio, id));
   return ok(checked.value);
 }
 
@@ -101,11 +106,13 @@ export async function saveSteps(
     saving.execute(async (tx): Promise<SaveOutcome> => {
       const piece = await lockPiece(tx, actor, pieceId);
       if (!piece) return { answer: { status: 'gone', message: GONE } };
-      // Its own revision, not that of now: what someone else saved since must not be written over.
-      const known = await savedRevision(tx, actor, pieceId, saveId);
-      if (known !== null) return { answer: { status: 'saved', revision: known } };
-      if (piece.revision !== baseRevision)
+      // A save that is known has moved the piece on: as long as it stands where it was, this one is new.
+      if (piece.revision !== baseRevision) {
+        // Its own revision, not that of now: what someone else saved since must not be written over.
+        const known = await savedRevision(tx, actor, pieceId, saveId);
+        if (known !== null) return { answer: { status: 'saved', revision: known } };
         return { answer: await refuse(tx, actor, pieceId, baseRevision, saveId, steps) };
+      }
       const before = recent.at(pieceId, baseRevision) ?? (await getPiece(tx, actor, pieceId))?.document;
       if (!before) return { answer: { status: 'gone', message: GONE } };
       const made = applied(before, steps);
@@ -114,12 +121,13 @@ export async function saveSteps(
           answer: { status: 'rejected', message: made.error.words, step: Number(made.error.locus.path?.[0] ?? 0) },
         };
       const revision = baseRevision + steps.length;
-      await appendSteps(tx, actor, pieceId, baseRevision, saveId, steps);
+      const appended = { piece: pieceId, from: baseRevision, save: saveId, steps };
+      const rests = choicesJob(actor.studio, pieceId, REST_SECONDS);
       const aspects = new Set(steps.flatMap(({ edit }) => touchesOf(edit).flatMap((touch) => touch.aspects)));
       if (revision - piece.documentRevision > MOST_BEHIND || [...aspects].some((aspect) => WRITES.has(aspect)))
         await updatePiece(tx, actor, made.value, revision);
-      else await advancePiece(tx, actor, pieceId, revision);
-      await restLater(tx, actor.studio, pieceId, REST_SECONDS);
+      // Three things in one question: most of what a save takes is going to the database and back.
+      await appendSteps(tx, actor, appended, jobCall(rests));
       return { answer: { status: 'saved', revision }, made: made.value };
     }),
   );

@@ -37,7 +37,6 @@ import {
   stepsAfter,
 } from './repositories/history';
 import {
-  advancePiece,
   getPiece,
   listPieces,
   listSetups,
@@ -427,11 +426,12 @@ describe('another studio', () => {
     expect(await setDeleted(db, programIn(OTHER), mine.id as PieceId, true)).toBe(false);
     await updatePiece(db, programIn(OTHER), { ...mine, title: 'Stolen' }, 9);
     expect((await saveSteps(db, programIn(OTHER), mine.id as PieceId, 1, randomUUID(), [one])).status).toBe('gone');
-    await advancePiece(db, programIn(OTHER), mine.id as PieceId, 9);
     expect(await lastDone(db, programIn(OTHER), mine.id as PieceId)).toBeNull();
     expect(await editsBetween(db, programIn(OTHER), mine.id as PieceId, 0, 9)).toEqual([]);
     await settleRefused(db, programIn(OTHER), 'refused-of-mine' as RefusedId, { ...mine, title: 'Stolen' });
-    await expect(appendSteps(db, programIn(OTHER), mine.id as PieceId, 0, 'x', [one])).rejects.toThrow();
+    await expect(
+      appendSteps(db, programIn(OTHER), { piece: mine.id as PieceId, from: 0, save: 'x', steps: [one] }),
+    ).rejects.toThrow();
     expect(await openPiece(db, programIn(MINE), mine.id as PieceId)).toEqual(before);
     const { rows } = await sql<{
       settled_at: Date | null;

@@ -6,6 +6,8 @@ import { CLIP_LIMITS } from '@/core/hearing';
 import type { Actor } from '../actor';
 import { together, type Db } from '../db/connection';
 import { enqueue } from '../jobs/queue';
+import type { PieceId } from '../ids';
+import { choicesJob } from '../pieces';
 import {
   ARCHIVE,
   ARCHIVED,
@@ -155,8 +157,7 @@ class Restoring {
       if (clip.next !== clip.chunks)
         return stop('missing', `Of the recording ${id} not all bytes are in the archive.`, `clips/${id}`);
     if (this.originals.size > 0) return stop('missing', 'A file a piece was made from is missing in the archive.');
-    for (const piece of this.pieces)
-      await enqueue(this.tx, 'log-choices', { studio: this.actor.studio, piece }, `choices ${piece}`, 0);
+    for (const piece of this.pieces) await enqueue(this.tx, choicesJob(this.actor.studio, piece as PieceId));
     return { madeAt, pieces: this.pieces.size, clips: this.clips.size, rows: this.rows, kept: this.kept.size };
   }
 

@@ -2,7 +2,7 @@ import type { PieceId, RefusedId } from '../ids';
 import type { Actor } from '../actor';
 import { migrateEdit, migrateStep, type Edit, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
-import { sql, type Selectable } from 'kysely';
+import { sql, type RawBuilder, type Selectable } from 'kysely';
 import type { Db } from '../db/connection';
 import type { EditTable } from '../db/types';
 import { documentOf } from './documents';
@@ -147,27 +147,45 @@ export async function savedRevision(db: Db, actor: Actor, pieceId: PieceId, save
   return row?.revision ?? null;
 }
 
+/** Steps of one save, made on the revision `from`. */
+export interface AppendedSteps {
+  readonly piece: PieceId;
+  readonly from: number;
+  readonly save: string;
+  /** One at least. */
+  readonly steps: readonly Step[];
+}
+
+/** Keeps steps, moves their piece on to the revision after them, and calls what follows: one question. */
 export async function appendSteps(
   db: Db,
   actor: Actor,
-  pieceId: PieceId,
-  fromRevision: number,
-  saveId: string,
-  steps: readonly Step[],
+  { piece, from, save, steps }: AppendedSteps,
+  then: RawBuilder<unknown> = sql`null`,
 ): Promise<void> {
-  if (steps.length === 0) return;
   const rows = steps.map((step, i) => ({
-    piece_id: pieceId,
+    piece_id: piece,
     studio_id: actor.studio,
-    revision: fromRevision + i + 1,
+    revision: from + i + 1,
     version: step.version,
     kind: step.kind,
     edit: JSON.stringify(step.edit),
     inverse: JSON.stringify(step.inverse),
     what: step.what,
-    save_id: saveId,
+    save_id: save,
   }));
-  await db.insertInto('edit').values(rows).execute();
+  await db
+    .with('appended', (on) => on.insertInto('edit').values(rows).returning('revision'))
+    .with('advanced', (on) =>
+      on
+        .updateTable('piece')
+        .set({ revision: from + steps.length, worked_at: new Date() })
+        .where('studio_id', '=', actor.studio)
+        .where('id', '=', piece)
+        .returning('id'),
+    )
+    .selectNoFrom(then.as('then'))
+    .execute();
 }
 
 export async function keepRefused(

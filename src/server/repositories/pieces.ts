@@ -223,16 +223,6 @@ export async function updatePiece(
     .execute();
 }
 
-/** Moves a piece on to a revision whose steps are kept beside its document. */
-export async function advancePiece(db: Db, actor: Actor, id: PieceId, revision: number): Promise<void> {
-  await db
-    .updateTable('piece')
-    .set({ revision, worked_at: new Date() })
-    .where('studio_id', '=', actor.studio)
-    .where('id', '=', id)
-    .execute();
-}
-
 /** Takes a piece off the shelf, or puts it back. True when there was one. */
 export async function setDeleted(db: Db, actor: Actor, id: PieceId, deleted: boolean): Promise<boolean> {
   const result = await db
