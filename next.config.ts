@@ -23,7 +23,12 @@ const config: NextConfig = {
   redirects: () =>
     Promise.resolve([{ source: '/pieces/:piece/unsaid', destination: '/pieces/:piece/check', permanent: true }]),
   rewrites: () => Promise.resolve({ beforeFiles: SHELLS, afterFiles: [], fallback: [] }),
-  headers: () => Promise.resolve([{ source: '/:path*', headers }]),
+  headers: () =>
+    Promise.resolve([
+      { source: '/:path*', headers },
+      // A built page is asked for anew each time, answered "as it was" where it is: a release is seen at once.
+      { source: '/((?!_next/|api/).*)', headers: [{ key: 'Cache-Control', value: 'private, no-cache' }] },
+    ]),
 };
 
 export default config;

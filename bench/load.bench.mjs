@@ -6,7 +6,6 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import http from 'node:http';
-import path from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import {
   answering,
@@ -58,14 +57,6 @@ const asked = (url, { method = 'GET', headers = {}, body } = {}) =>
     request.end(body);
   });
 
-/** The id under which this build knows an action. */
-function actionId(name) {
-  const { node } = JSON.parse(readFileSync(path.join(ROOT, '.next/server/server-reference-manifest.json'), 'utf8'));
-  const found = Object.entries(node).find(([, entry]) => JSON.stringify(entry).includes(`"exportedName":"${name}"`));
-  if (!found) throw new Error(`no action ${name} in the build`);
-  return found[0];
-}
-
 /** Seconds of the processor a process has used, and all of them together; of the kernel's hundredths. */
 const cpuOf = (pid) => {
   const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1].split(' ');
@@ -106,7 +97,8 @@ await withEnd(
     const sizes = [];
     for (const at of [`/pieces/${pieces[0]}/riffs/r0`, `/api/pieces/${pieces[0]}/open`, STUDIO]) {
       const { bytes } = await asked(one.base + at);
-      sizes.push([bytes.length / 1024, gunzipSync(bytes).length / 1024]);
+      const whole = bytes[0] === 0x1f && bytes[1] === 0x8b ? gunzipSync(bytes) : bytes;
+      sizes.push([bytes.length / 1024, whole.length / 1024]);
     }
     const [page, document, studio] = sizes.map(
       ([zipped, whole]) => `${zipped.toFixed(0)} KB zipped (${whole.toFixed(0)} whole)`,
@@ -115,7 +107,6 @@ await withEnd(
       `a piece of 300 bars: the page ${page}, the piece ${document}, the studio ${studio} (goal < 150 KB zipped together)`,
     );
 
-    const save = actionId('saveAction');
     let from = Infinity;
     let until = Infinity;
     const counts = () => performance.now() >= from;
@@ -160,10 +151,10 @@ await withEnd(
           ],
         });
         const step = { version: 5, kind: 'do', edit: mark('accent'), inverse: mark(null), what: 'set an accent' };
-        const answer = await asked(`${web[n % 2].base}/pieces/${piece}/riffs/r0`, {
+        const answer = await asked(`${web[n % 2].base}/api/pieces/${piece}/steps`, {
           method: 'POST',
-          headers: { 'next-action': save, 'content-type': 'text/plain;charset=UTF-8', accept: 'text/x-component' },
-          body: JSON.stringify([{ piece, base: revision, save: `bench-save-${n}-${revision}`, steps: [step] }]),
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ base: revision, save: `bench-save-${n}-${revision}`, steps: [step] }),
         }).catch(() => null);
         const text = answer && (answer.zipped ? gunzipSync(answer.bytes) : answer.bytes).toString('utf8');
         if (text?.includes('"saved"')) {

@@ -21,7 +21,8 @@ vi.mock('@/server/context', () => ({
 }));
 
 const { deleteAction, duplicateAction, emptyPieceAction, listAction, newPieceAction } = await import('./shelf/actions');
-const { historyAction, saveAction, settleAction } = await import('./piece/actions');
+const { historyAction, settleAction } = await import('./piece/actions');
+const { save } = await import('@/server/saving');
 const {
   copyInstrumentAction,
   deleteInstrumentAction,
@@ -117,7 +118,7 @@ describe('a new piece', () => {
 describe('saving through the action', () => {
   it('keeps steps, and rejects what is no step with a message', async () => {
     const start = await piece('Action');
-    expect(await saveAction({ piece: start.id, base: 0, save: randomUUID(), steps: [rename('Acted')] })).toEqual({
+    expect(await save({ piece: start.id, base: 0, save: randomUUID(), steps: [rename('Acted')] })).toEqual({
       status: 'saved',
       revision: 1,
     });
@@ -127,7 +128,7 @@ describe('saving through the action', () => {
       inverse: setTitle('x'),
       what: 'x',
     } as unknown as ReturnType<typeof rename>;
-    const answer = await saveAction({ piece: start.id, base: 1, save: randomUUID(), steps: [broken] });
+    const answer = await save({ piece: start.id, base: 1, save: randomUUID(), steps: [broken] });
     expect(answer.status).toBe('rejected');
     expect(answer).toMatchObject({ status: 'rejected', step: 0 });
     expect((await openPiece(acting.db, programIn('here'), start.id as PieceId))?.document.title).toBe('Acted');
@@ -135,8 +136,8 @@ describe('saving through the action', () => {
 
   it('gives the path of the version that was kept', async () => {
     const start = await piece('Kept');
-    await saveAction({ piece: start.id, base: 0, save: randomUUID(), steps: [rename('First')] });
-    const late = await saveAction({ piece: start.id, base: 0, save: randomUUID(), steps: [rename('Late')] });
+    await save({ piece: start.id, base: 0, save: randomUUID(), steps: [rename('First')] });
+    const late = await save({ piece: start.id, base: 0, save: randomUUID(), steps: [rename('Late')] });
     if (late.status !== 'stale') throw new Error(late.status);
     expect(must(await settleAction(late.refusedId, true, []))).toMatch(/^\/pieces\/[0-9a-f]+$/);
     expect((await settleAction('nothing', true, [])).ok).toBe(false);
@@ -148,19 +149,19 @@ describe('another studio', () => {
   it('can neither see nor touch a piece through any action', async () => {
     const mine = await piece('Only here');
     await saveSteps(acting.db, programIn('here'), mine.id as PieceId, 0, 'first-save-here', [rename('Only ours')]);
-    const stale = await saveAction({ piece: mine.id, base: 0, save: randomUUID(), steps: [rename('Late')] });
+    const stale = await save({ piece: mine.id, base: 0, save: randomUUID(), steps: [rename('Late')] });
     if (stale.status !== 'stale') throw new Error(stale.status);
     await asStudio('there', async () => {
       expect((await listAction({ search: 'ours', sort: 'work', from: 0 })).total).toBe(0);
       expect((await duplicateAction(mine.id)).ok).toBe(false);
       expect(await deleteAction(mine.id, true)).toBe(false);
-      expect(
-        (await saveAction({ piece: mine.id, base: 1, save: randomUUID(), steps: [rename('Stolen')] })).status,
-      ).toBe('gone');
+      expect((await save({ piece: mine.id, base: 1, save: randomUUID(), steps: [rename('Stolen')] })).status).toBe(
+        'gone',
+      );
       expect(await historyAction(mine.id, 9)).toEqual([]);
-      expect(
-        (await saveAction({ piece: mine.id, base: 0, save: 'first-save-here', steps: [rename('Stolen')] })).status,
-      ).toBe('gone');
+      expect((await save({ piece: mine.id, base: 0, save: 'first-save-here', steps: [rename('Stolen')] })).status).toBe(
+        'gone',
+      );
       expect((await settleAction(stale.refusedId, true, [])).ok).toBe(false);
     });
     const open = await openPiece(acting.db, programIn('here'), mine.id as PieceId);

@@ -324,6 +324,7 @@ describe('what is asked of the server', () => {
     const chunk = await import('@/app/api/clips/[clip]/chunks/[number]/route');
     const views = await import('@/app/api/views/[view]/route');
     const open = await import('@/app/api/pieces/[piece]/open/route');
+    const steps = await import('@/app/api/pieces/[piece]/steps/route');
     const names = fc.constantFrom('shelf', 'desk', 'tune', 'instrument', 'about', 'clips', 'files', 'weights', 'x');
     const text = fc.oneof(
       fc.string({ unit: 'binary', maxLength: 40 }),
@@ -363,6 +364,10 @@ describe('what is asked of the server', () => {
           answers.push(await views.GET(new Request(`http://x/?${asked}`), of({ view })));
           answers.push(await views.GET(new Request(`http://x/?${asked}`), of({ view: id })));
           answers.push(await open.GET(new Request('http://x/'), of({ piece: id })));
+          for (const one of [id, piece])
+            answers.push(
+              await steps.POST(new Request('http://x/', { method: 'POST', body: bytes }), of({ piece: one })),
+            );
           for (const answer of answers) {
             expect(answer.status).toBeLessThan(500);
             await answer.arrayBuffer();

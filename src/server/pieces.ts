@@ -10,12 +10,14 @@ import { Turns } from './turns';
 import type { Db } from './db/connection';
 import {
   appendSteps,
+  appendStepsAt,
   getRefused,
   keepRefused,
   lastDone,
   savedRevision,
   settleRefused,
   stepsAfter,
+  type AppendedSteps,
   type LastDone,
 } from './repositories/history';
 import { enqueue, jobCall, type Job } from './jobs/queue';
@@ -101,38 +103,57 @@ export async function saveSteps(
   saveId: string,
   steps: readonly Step[],
 ): Promise<SaveAnswer> {
-  const saving = db.transaction();
-  const { answer, made } = await turns.take(pieceId, () =>
-    saving.execute(async (tx): Promise<SaveOutcome> => {
-      const piece = await lockPiece(tx, actor, pieceId);
-      if (!piece) return { answer: { status: 'gone', message: GONE } };
-      // A save that is known has moved the piece on: as long as it stands where it was, this one is new.
-      if (piece.revision !== baseRevision) {
-        // Its own revision, not that of now: what someone else saved since must not be written over.
-        const known = await savedRevision(tx, actor, pieceId, saveId);
-        if (known !== null) return { answer: { status: 'saved', revision: known } };
-        return { answer: await refuse(tx, actor, pieceId, baseRevision, saveId, steps) };
-      }
-      const before = recent.at(pieceId, baseRevision) ?? (await getPiece(tx, actor, pieceId))?.document;
-      if (!before) return { answer: { status: 'gone', message: GONE } };
-      const made = applied(before, steps);
-      if (!made.ok)
-        return {
-          answer: { status: 'rejected', message: made.error.words, step: Number(made.error.locus.path?.[0] ?? 0) },
-        };
-      const revision = baseRevision + steps.length;
-      const appended = { piece: pieceId, from: baseRevision, save: saveId, steps };
-      const rests = choicesJob(actor.studio, pieceId, REST_SECONDS);
-      const aspects = new Set(steps.flatMap(({ edit }) => touchesOf(edit).flatMap((touch) => touch.aspects)));
-      if (revision - piece.documentRevision > MOST_BEHIND || [...aspects].some((aspect) => WRITES.has(aspect)))
-        await updatePiece(tx, actor, made.value, revision);
-      // Three things in one question: most of what a save takes is going to the database and back.
-      await appendSteps(tx, actor, appended, jobCall(rests));
-      return { answer: { status: 'saved', revision }, made: made.value };
-    }),
+  const appended = { piece: pieceId, from: baseRevision, save: saveId, steps };
+  const { answer, made } = await turns.take(
+    pieceId,
+    async () =>
+      (await savedAtOnce(db, actor, appended)) ?? db.transaction().execute((tx) => savedWhole(tx, actor, appended)),
   );
   if (made && answer.status === 'saved') recent.keep(pieceId, answer.revision, made);
   return answer;
+}
+
+/** The whole way of a save, in a transaction that holds the piece. */
+async function savedWhole(tx: Db, actor: Actor, appended: AppendedSteps): Promise<SaveOutcome> {
+  const { piece: id, from, save, steps } = appended;
+  const piece = await lockPiece(tx, actor, id);
+  if (!piece) return { answer: { status: 'gone', message: GONE } };
+  // A save that is known has moved the piece on: as long as it stands where it was, this one is new.
+  if (piece.revision !== from) {
+    // Its own revision, not that of now: what someone else saved since must not be written over.
+    const known = await savedRevision(tx, actor, id, save);
+    if (known !== null) return { answer: { status: 'saved', revision: known } };
+    return { answer: await refuse(tx, actor, id, from, save, steps) };
+  }
+  const before = recent.at(id, from) ?? (await getPiece(tx, actor, id))?.document;
+  if (!before) return { answer: { status: 'gone', message: GONE } };
+  const made = applied(before, steps);
+  if (!made.ok)
+    return { answer: { status: 'rejected', message: made.error.words, step: Number(made.error.locus.path?.[0] ?? 0) } };
+  const revision = from + steps.length;
+  if (revision - piece.documentRevision > MOST_BEHIND || writesAtOnce(steps))
+    await updatePiece(tx, actor, made.value, revision);
+  await appendSteps(tx, actor, appended, jobCall(choicesJob(actor.studio, id, REST_SECONDS)));
+  return { answer: { status: 'saved', revision }, made: made.value };
+}
+
+const writesAtOnce = (steps: readonly Step[]): boolean =>
+  steps.some(({ edit }) => touchesOf(edit).some((touch) => touch.aspects.some((aspect) => WRITES.has(aspect))));
+
+/**
+ * The ordinary save: small, of a piece this process knows as it stands. One question to the database, which does
+ * nothing unless the piece stands there still; most of what a save takes is going there and back. Null where the whole
+ * way has to be gone, which alone says what is wrong.
+ */
+async function savedAtOnce(db: Db, actor: Actor, appended: AppendedSteps): Promise<SaveOutcome | null> {
+  const { piece, from, steps } = appended;
+  const before = recent.at(piece, from);
+  const made = before && !writesAtOnce(steps) ? applied(before, steps) : null;
+  if (!made?.ok) return null;
+  const revision = from + steps.length;
+  const rests = jobCall(choicesJob(actor.studio, piece, REST_SECONDS));
+  const done = await appendStepsAt(db, actor, appended, revision - MOST_BEHIND, rests);
+  return done ? { answer: { status: 'saved', revision }, made: made.value } : null;
 }
 
 interface SaveOutcome {

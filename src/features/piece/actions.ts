@@ -1,51 +1,13 @@
 'use server';
 
 import { z } from 'zod';
-import { ok, wellFormed, type Result } from '@/core/base';
-import { migrateStep, stepSchema, type Step } from '@/core/edit';
+import { ok, type Result } from '@/core/base';
+import type { Step } from '@/core/edit';
 import { pieceId, refusedId } from '@/server/ids';
 import { action } from '@/server/action';
-import { saveSteps, settleStale, type SaveAnswer } from '@/server/pieces';
+import { settleStale } from '@/server/pieces';
+import { anyStep, MOST_REVISIONS } from '@/server/saving';
 import { lastSteps, type LoggedStep } from '@/server/repositories/history';
-
-const MOST_REVISIONS = 2_000_000_000;
-/** Steps a save takes at most: a longer queue is sent in portions. */
-const MOST_STEPS = 500;
-
-/** A window that is still open from before an update sends edits as they were then. */
-const anyStep = z.preprocess(
-  (step) => (typeof step === 'object' && step !== null ? migrateStep(wellFormed(step)) : step),
-  stepSchema,
-);
-
-const saveInput = z.object({
-  piece: pieceId,
-  base: z.number().int().min(0).max(MOST_REVISIONS),
-  save: z.string().regex(/^[\w-]{8,60}$/, 'no id of a save'),
-  steps: z.array(anyStep).min(1).max(MOST_STEPS),
-});
-
-export interface SaveInput {
-  readonly piece: string;
-  readonly base: number;
-  readonly save: string;
-  readonly steps: readonly Step[];
-}
-
-const saveSteppedAction = action(
-  'write',
-  z.tuple([saveInput]),
-  ({ actor, db }, { piece, base, save, steps }): Promise<SaveAnswer> =>
-    saveSteps(db, actor, piece, base, save, steps as readonly Step[]),
-  ({ locus, words }): SaveAnswer => {
-    const [field, step] = locus.path ?? [];
-    return { status: 'rejected', message: words, step: field === 'steps' && typeof step === 'number' ? step : null };
-  },
-);
-
-export async function saveAction(input: SaveInput): Promise<SaveAnswer> {
-  return saveSteppedAction(input);
-}
 
 /**
  * Settles a refused save, with what was done since it was sent; gives the path of the piece made of it when it is

@@ -1,7 +1,7 @@
 import { applyEdit, type Step } from '@/core/edit';
 import type { Piece } from '@/core/score';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
-import type { SaveInput } from './actions';
+import type { SaveInput } from '@/server/saving';
 import { newId, type Device, type Backlog, type RefusedChange } from './device';
 import { Notebook } from './notebook';
 

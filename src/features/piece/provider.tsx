@@ -1,30 +1,20 @@
 'use client';
 
-import { unstable_isUnrecognizedActionError, useRouter } from 'next/navigation';
+import { useRouter } from 'next/navigation';
 import { createContext, startTransition, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useStore, type StoreApi } from 'zustand';
 import { findPart, findRiff, type Part, type Piece, type Riff } from '@/core/score';
-import type { OpenPiece, SaveAnswer } from '@/server/pieces';
+import type { OpenPiece } from '@/server/pieces';
 import { Button } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
 import type { CheckFinding } from '@/core/check';
-import { historyAction, saveAction, settleAction, type SaveInput } from './actions';
+import { historyAction, settleAction } from './actions';
 import { CheckKeeper } from './checking';
 import { livesByLocks, newId, openDevice } from './device';
-import { NewVersion } from './outbox';
 import { PlacementKeeper } from './placement';
+import { sendSave } from './send-save';
 import { createPieceStore, type PieceState } from './store';
 import { createVariantStore, followBase } from './variant-store';
-
-/** Saves; told apart from silence is a server of another version, which does not know this page's calls. */
-const save = async (input: SaveInput): Promise<SaveAnswer> => {
-  try {
-    return await saveAction(input);
-  } catch (reason) {
-    if (unstable_isUnrecognizedActionError(reason)) throw new NewVersion();
-    throw reason;
-  }
-};
 
 /** What the pages of a piece work with: its state, and the worker that places. */
 interface Opened {
@@ -48,7 +38,7 @@ export class Session implements Opened {
 
   constructor(open: OpenPiece) {
     const device = openDevice(open.document.id, newId(), livesByLocks(navigator.locks), window.localStorage);
-    this.store = createPieceStore(open, { save, settle: settleAction, history: historyAction }, device);
+    this.store = createPieceStore(open, { save: sendSave, settle: settleAction, history: historyAction }, device);
   }
 
   readonly subscribe = (listener: () => void): (() => void) => {

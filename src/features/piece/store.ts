@@ -18,7 +18,7 @@ import {
 import { SCHEMA_VERSION, type Piece } from '@/core/score';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import type { LoggedStep } from '@/server/repositories/history';
-import type { SaveInput } from './actions';
+import type { SaveInput } from '@/server/saving';
 import type { Device, RefusedChange } from './device';
 import { Outbox, type SaveState, type StaleVersion } from './outbox';
 

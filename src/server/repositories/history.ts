@@ -188,6 +188,40 @@ export async function appendSteps(
     .execute();
 }
 
+/**
+ * The same for a piece that stands on the revision `from` and whose document was written at `written` or later, by
+ * itself and all or nothing; false where it does not, and nothing is done. Who writes at the same time is waited for.
+ */
+export async function appendStepsAt(
+  db: Db,
+  actor: Actor,
+  { piece, from, save, steps }: AppendedSteps,
+  written: number,
+  then: RawBuilder<unknown>,
+): Promise<boolean> {
+  const to = from + steps.length;
+  const rows = steps.map(({ version, kind, edit, inverse, what }, i) => ({
+    ...{ revision: from + i + 1, version, kind, edit, inverse, what },
+  }));
+  const { rows: done } = await sql`
+    with held as (
+      select id from piece
+      where studio_id = ${actor.studio} and id = ${piece} and deleted_at is null
+        and revision = ${from} and document_revision >= ${written}
+      for update
+    ), appended as (
+      insert into edit (piece_id, studio_id, revision, version, kind, edit, inverse, what, save_id)
+      select held.id, ${actor.studio}, step.revision, step.version, step.kind, step.edit, step.inverse, step.what, ${save}
+      from held, jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
+        as step(revision int, version int, kind text, edit jsonb, inverse jsonb, what text)
+    ), advanced as (
+      update piece set revision = ${to}, worked_at = clock_timestamp()
+      from held where piece.id = held.id
+    )
+    select ${then} from held`.execute(db);
+  return done.length > 0;
+}
+
 export async function keepRefused(
   db: Db,
   actor: Actor,

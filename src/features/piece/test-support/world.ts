@@ -5,7 +5,7 @@ import { makePiece, type Piece } from '@/core/score';
 import type { RefusedId } from '@/server/ids';
 import type { OpenPiece, SaveAnswer } from '@/server/pieces';
 import type { LoggedStep } from '@/server/repositories/history';
-import type { SaveInput } from '../actions';
+import type { SaveInput } from '@/server/saving';
 import type { Device, Note, Backlog, RefusedChange } from '../device';
 import { createPieceStore, type Server } from '../store';
 
