@@ -32,8 +32,7 @@ export async function openDemo(page: Page, title: string): Promise<void> {
   await link.click();
   await expect(strip(page)).toBeVisible();
   // A phone has no room for it.
-  if ((page.viewportSize()?.width ?? 0) >= 900)
-    await expect(page.getByText(/notes, \d+ placed by you/)).toBeVisible();
+  if ((page.viewportSize()?.width ?? 0) >= 900) await expect(page.getByText(/notes, \d+ placed by you/)).toBeVisible();
 }
 
 /** Goes to a place of work by the path, and waits until it is there: the links of the page before are other ones. */
