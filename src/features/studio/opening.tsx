@@ -14,9 +14,12 @@ export function Opening({ fault, onAgain }: { readonly fault: string | null; rea
         {fault ? (
           <>
             <p>{fault}</p>
-            <Button className="mt-4" onClick={onAgain}>
-              Try again
-            </Button>
+            <p className="mt-4 flex items-baseline justify-center gap-5">
+              <Button onClick={onAgain}>Try again</Button>
+              <Link href="/" className="text-base underline decoration-line underline-offset-4">
+                Back to the shelf
+              </Link>
+            </p>
           </>
         ) : (
           <p className="late">Opening…</p>

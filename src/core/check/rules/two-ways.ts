@@ -60,7 +60,7 @@ function question(part: Part, piece: Piece, few: CellClass, many: CellClass): Ch
         locus: { part: part.id, riff: cell.riff.id, event: here.event.id, note: here.note.id, bar: cell.bar },
         about: [here.note.id],
         ground: [here.note.place, place, many.cells.length],
-        words: `Bar ${cell.bar + 1} plays what ${standsIn(many, cell)} plays, but ${pitchOf(here.note.pitch.midi, keyOf(piece, cell.riff))} at ${whereIn(cell.riff, here.event)} is said on ${placeWords(here.note)}, there on ${placeWords(there.note)}: which?`,
+        words: `Bar ${cell.bar + 1} is ${standsIn(many, cell)} again, but ${pitchOf(here.note.pitch.midi, keyOf(piece, cell.riff))} at ${whereIn(cell.riff, here.event)} is said on ${placeWords(here.note)}, there on ${placeWords(there.note)}: which?`,
         evidence: 'Both places were said, not proposed.',
         likely: 0.5,
         mends: made?.ok ? [{ words: `Put it on ${placeWords(there.note)}`, edit: made.value }] : [],
