@@ -192,7 +192,9 @@ describe('how often', () => {
     const section = laid.sections[0]?.id ?? '';
     const about = { part: undefined, riff: undefined, section };
     expect(checkClaim(laid, claim('played 3 times', about))).toEqual([]);
-    const form = must(applyEdit(laid, must(setRoute(laid, [{ section, name: 'Verse', plays: 2 }]))));
+    const form = must(
+      applyEdit(laid, must(setRoute(laid, [{ section, name: 'Verse', plays: 2, stop: null, from: 0, to: 0 }]))),
+    );
     expect(checkClaim(form, claim('played twice', about))).toEqual([]);
     expect(checkClaim(form, claim('played 3 times', about))[0]?.words).toContain('"Verse" is played 2 times in all');
   });
