@@ -1,5 +1,5 @@
 export * from './units';
 export * from './finding';
 export * from './result';
-export { textMark, wellFormed, wellFormedText } from './text';
+export { counted, textMark, wellFormed, wellFormedText } from './text';
 export { freshIds, idNumber, stableId } from './ids';

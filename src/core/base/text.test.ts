@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { wellFormed, wellFormedText } from './text';
+import { counted, wellFormed, wellFormedText } from './text';
 
 describe('text that can be stored', () => {
   it('loses NUL, and half a pair becomes the replacement character', () => {
@@ -36,5 +36,12 @@ describe('text that can be stored', () => {
         },
       ),
     );
+  });
+});
+
+describe('a number with what is counted', () => {
+  it('says one of it in the singular', () => {
+    expect([0, 1, 2].map((n) => counted(n, 'note'))).toEqual(['0 notes', '1 note', '2 notes']);
+    expect([1, 2].map((n) => counted(n, 'note is', 'notes are'))).toEqual(['1 note is', '2 notes are']);
   });
 });

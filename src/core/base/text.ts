@@ -25,3 +25,6 @@ export function textMark(text: string): string {
   for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
   return (hash >>> 0).toString(36);
 }
+
+/** A number with what is counted: "1 note", "3 notes"; `many` where it is not the word with an s. */
+export const counted = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`;

@@ -1,3 +1,4 @@
+import { counted } from '../base';
 import { chartOf, mapOf, playsWords, stopWords, type ChartBlock, type ChartRow, type Slip } from '../form';
 import { DEFAULT_SCHOOLS, type Schools } from '../schools';
 import type { Piece } from '../score';
@@ -12,7 +13,7 @@ export function formWords(piece: Piece, schools: Schools = DEFAULT_SCHOOLS): str
       `${section.name} from bar ${firstBar + 1}${passes > 1 ? `, ${playsWords(passes)}` : ''}${entry?.stop ? `, ${stopWords(entry.stop)}` : ''}`,
   );
   return [
-    `${map.bars} bars in all. ${order.join('; ')}.`,
+    `${counted(map.bars, 'bar')} in all. ${order.join('; ')}.`,
     ...chartOf(piece, { unfolded: false, schools }).map((block) => blockWords(block)),
   ];
 }

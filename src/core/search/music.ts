@@ -1,3 +1,4 @@
+import { counted } from '../base';
 import type { Setup } from '../instrument';
 import type { RiffEvent } from '../score';
 import { barOf, sub, toNumber, type MeterChange } from '../time';
@@ -144,9 +145,6 @@ const weight = (match: Pick<MusicMatch, 'sound' | 'grips' | 'rhythm'>): number =
 /** How alike a match is, for sorting: higher is likelier what was sought. */
 export const likeness = (match: MusicMatch): number =>
   weight(match) + (match.semitones === 0 ? 0.5 : 0) + (match.frets === 0 && match.strings === 0 ? 0.25 : 0);
-
-const counted = (n: number, one: string, many = `${one}s`): string =>
-  `${Math.abs(n)} ${Math.abs(n) === 1 ? one : many}`;
 
 /** "an octave", "2 octaves", "3 semitones". */
 function intervalWords(semitones: number): string {

@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '@/core/base';
 import { X } from 'lucide-react';
 import { spellTuning } from '@/core/instrument';
 import { noteName } from '@/core/pitch';
@@ -113,9 +114,9 @@ function aboutWords(name: string, { kindName, bars, repeats, marks, title }: Fil
   return [
     ...(title ? [name] : []),
     kindName,
-    `${bars} ${bars === 1 ? 'bar' : 'bars'}`,
-    ...(repeats > 0 ? [`${repeats} ${repeats === 1 ? 'repeat' : 'repeats'}`] : []),
-    ...(marks.length > 0 ? [`${marks.length} ${marks.length === 1 ? 'mark' : 'marks'}`] : []),
+    counted(bars, 'bar'),
+    ...(repeats > 0 ? [counted(repeats, 'repeat')] : []),
+    ...(marks.length > 0 ? [counted(marks.length, 'mark')] : []),
   ].join(' · ');
 }
 
@@ -186,7 +187,7 @@ function Parts({ file, parts, shown, onShow, onPlan }: PartsProps) {
             >
               <span className="min-w-32 font-semibold">{plan.name || part.name}</span>
               <span className="text-soft">
-                {part.kind === 'drums' ? 'drums' : part.notes === 0 ? 'no notes' : `${part.notes} notes`}
+                {part.kind === 'drums' ? 'drums' : part.notes === 0 ? 'no notes' : counted(part.notes, 'note')}
               </span>
               {part.low !== null && part.high !== null ? (
                 <span className="font-figures">

@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '@/core/base';
 import { useEffect, useState } from 'react';
 import type { Remote } from 'comlink';
 import type { Setup } from '@/core/instrument';
@@ -63,8 +64,10 @@ export function PartSettings({ file, index, part, plan, door, onChange }: Props)
           on === null
             ? ''
             : inside === part.notes
-              ? `All ${part.notes} notes lie on the neck.`
-              : `${inside} of ${part.notes} notes lie on the neck.`
+              ? part.notes === 1
+                ? 'Its note lies on the neck.'
+                : `All ${part.notes} notes lie on the neck.`
+              : `${inside} of ${counted(part.notes, 'note')} ${inside === 1 ? 'lies' : 'lie'} on the neck.`
         }
       >
         {[24, 12, 0, -12, -24].map((s) => (

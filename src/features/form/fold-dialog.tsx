@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { foldRiff } from '@/core/command';
-import { ok, type Result } from '@/core/base';
+import { counted, ok, type Result } from '@/core/base';
 import type { Edit } from '@/core/edit';
 import { blockWords, differenceWords, foldPlan, letterOf, moveWords, withoutBlocks, type FoldPlan } from '@/core/form';
 import { barCount, keyOf, type Part, type Piece, type Riff } from '@/core/score';
@@ -44,7 +44,7 @@ export function FoldDialog({ piece, edit, onClose, onMade }: Props) {
         >
           {long.map(({ part, riff }) => (
             <option key={riff.id} value={riff.id}>
-              {part.name} · {riff.name}, {barCount(riff)} bars
+              {part.name} · {riff.name}, {counted(barCount(riff), 'bar')}
             </option>
           ))}
         </select>

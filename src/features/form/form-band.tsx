@@ -1,3 +1,4 @@
+import { counted } from '@/core/base';
 import type { ReactNode } from 'react';
 import type { FormMap } from '@/core/form';
 import { keyName } from '@/core/pitch';
@@ -28,7 +29,7 @@ export function FormBand({
       `${piece.parts.length} ${piece.parts.length === 1 ? 'part' : 'parts'}`,
       piece.parts.map((part) => part.name).join(', '),
     ],
-    ['Form', `${map.bars} bars, ${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`],
+    ['Form', `${counted(map.bars, 'bar')}, ${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`],
     ['Key', keys.length > 0 ? keys.join(', ') : 'not said'],
     [
       'Pulse',

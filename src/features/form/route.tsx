@@ -1,7 +1,7 @@
 import { Repeat, X } from 'lucide-react';
 import { useState } from 'react';
 import { patchEntry, setRoute, spelledRoute } from '@/core/command';
-import { ok, type Result } from '@/core/base';
+import { counted, ok, type Result } from '@/core/base';
 import type { Edit } from '@/core/edit';
 import { parseRoute, playsWords, printRoute, stopWords, type FormMap, type RouteItem } from '@/core/form';
 import type { FormEntry, Piece } from '@/core/score';
@@ -147,7 +147,9 @@ export function Route({ piece, map, edit, sounding, onPlay, onLoop }: Props) {
           );
         })}
       </ol>
-      {map.bars > 0 ? <p className="text-[14px] text-soft max-[899px]:hidden">{map.bars} bars in all</p> : null}
+      {map.bars > 0 ? (
+        <p className="text-[14px] text-soft max-[899px]:hidden">{counted(map.bars, 'bar')} in all</p>
+      ) : null}
       <LineField
         label="Type it"
         figures

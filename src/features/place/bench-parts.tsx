@@ -1,3 +1,4 @@
+import { counted } from '@/core/base';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { nutOf, type Setup } from '@/core/instrument';
 import { riffEnd, riffStart, type Riff, type RiffEvent } from '@/core/score';
@@ -99,8 +100,8 @@ export function Overview({ riff, lines }: { readonly riff: Riff; readonly lines:
         </p>
       ) : (
         <p className="text-soft">
-          {notes} notes, {yours} placed by you, {notes - yours} by the program. Choose one to see every place it has and
-          what each costs.
+          {counted(notes, 'note')}, {yours} placed by you, {notes - yours} by the program. Choose one to see every place
+          it has and what each costs.
         </p>
       )}
       {lines.length > 0 ? (

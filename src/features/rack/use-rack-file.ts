@@ -1,8 +1,7 @@
+import { counted } from '@/core/base';
 import { useRefresh } from '@/features/studio/studio';
 import { useToast } from '@/ui/toast';
 import { importRackAction } from './actions';
-
-const counted = (count: number, of: string): string => `${count} ${of}${count === 1 ? '' : 's'}`;
 
 /** Brings in a rack file and says what came; the fault's words where none did. */
 export function useRackFile(): (file: File) => Promise<string | null> {

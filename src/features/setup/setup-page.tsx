@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '@/core/base';
 import equal from 'fast-deep-equal';
 import { useSchools } from '@/ui/schools';
 import { Link } from '@/ui/link';
@@ -191,8 +192,8 @@ function SetupForm({ piece, part, asked }: { readonly piece: Piece; readonly par
 
 function carryWords({ lostLocks, newPitches, unplaced }: ReturnType<typeof carryPart>): string {
   const words = [
-    newPitches > 0 ? `${newPitches} notes sound another pitch` : '',
-    unplaced > 0 ? `${unplaced} notes are placed anew` : '',
+    newPitches > 0 ? `${counted(newPitches, 'note sounds', 'notes sound')} another pitch` : '',
+    unplaced > 0 ? `${counted(unplaced, 'note is', 'notes are')} placed anew` : '',
     lostLocks > 0 ? `${lostLocks} of them you had placed yourself` : '',
   ].filter(Boolean);
   return words.length > 0 ? `${words.join(', ')}.` : 'Every note stays where it is.';

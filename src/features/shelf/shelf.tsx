@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '@/core/base';
 import { Link } from '@/ui/link';
 import { useRouter } from 'next/navigation';
 import { Copy, Plus, Search, Trash2 } from 'lucide-react';
@@ -208,7 +209,7 @@ export function Shelf({
             )}
             {entries.length < total ? (
               <p className="flex items-center justify-center gap-4 py-5 text-soft" role="status">
-                {entries.length} of {total} pieces
+                {entries.length} of {counted(total, 'piece')}
                 <Button onClick={() => begin(() => load(search, sort, entries.length))}>Show more</Button>
               </p>
             ) : null}

@@ -1,3 +1,4 @@
+import { counted } from '@/core/base';
 import { Fragment } from 'react';
 import { callRiff } from '@/core/callout';
 import {
@@ -53,7 +54,7 @@ export function PieceSheet({ piece, choice }: { readonly piece: Piece; readonly 
               ? parts.map((part) => part.name).join(', ')
               : parts.length === 1
                 ? partTitle(parts[0] as Part)
-                : `${parts.length} parts`}
+                : counted(parts.length, 'part')}
           </p>
           {piece.credit ? <p className="text-[14px]">{piece.credit}</p> : null}
         </div>
@@ -89,7 +90,7 @@ export function PieceSheet({ piece, choice }: { readonly piece: Piece; readonly 
         {choice.fingers ? 'Digits under the rhythm are fingers: 1 index to 4 little. ' : ''}Stop at pain and rest; a
         clinician helps if it lasts.
         {parts.map((part) => cautions(part.setup)).find(Boolean) ?? ''}
-        {map.bars > 0 ? ` ${map.bars} bars in all.` : ''}
+        {map.bars > 0 ? ` ${counted(map.bars, 'bar')} in all.` : ''}
       </footer>
     </div>
   );

@@ -1,3 +1,4 @@
+import { counted } from '@/core/base';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { lostBars, reduce, REDUCE_MOST, type TakenNote } from '@/core/arrange';
 import type { Result } from '@/core/base';
@@ -14,7 +15,6 @@ const HOW: Readonly<Record<TakenNote['how'], string>> = {
   free: 'while the hand is free',
   beside: 'beside what is played',
 };
-const counted = (n: number): string => (n === 1 ? '1 note' : `${n} notes`);
 
 /** What fewer players could play: who plays on, what they take of the others, what is lost. */
 export function FewerPlayers({
@@ -92,8 +92,8 @@ export function FewerPlayers({
               return (
                 <li key={`${first.by} ${first.part} ${first.how}`}>
                   {first.how === 'doubled'
-                    ? `${counted(notes.length)} of ${name(first.part)} ${HOW.doubled} at ${name(first.by)}.`
-                    : `${name(first.by)} takes ${counted(notes.length)} of ${name(first.part)} ${HOW[first.how]}.`}
+                    ? `${counted(notes.length, 'note')} of ${name(first.part)} ${HOW.doubled} at ${name(first.by)}.`
+                    : `${name(first.by)} takes ${counted(notes.length, 'note')} of ${name(first.part)} ${HOW[first.how]}.`}
                 </li>
               );
             })}
