@@ -113,6 +113,22 @@ describe('music as a piece', () => {
     );
   });
 
+  it('keeps a grace note that leads over the joint of sections that are otherwise alike', () => {
+    const bar = (at: number) => [event(at, 52), event(at + 1, 55), event(at + 2, 57), event(at + 3, 59)];
+    const grace = (at: number) => ({
+      ...event(at, 50),
+      at: quarter(at * 8 - 1, 8),
+      dur: quarter(1, 8),
+      grace: true as const,
+    });
+    // The first time nothing leads into it, then something does, each time from the bar before.
+    const events = [...bar(0), grace(4), ...bar(4), grace(8), ...bar(8), ...bar(12)];
+    const music = { ...musicWith(events, 4), marks: [0, 1, 2, 3].map((at) => ({ bar: at, name: 'Verse' })) };
+    const taken = must(takeIn(music, [choice()]));
+    const after = musicOf(taken.piece, { unfolded: true });
+    expect(after.parts.map((part) => told(part.events))).toEqual([told(events)]);
+  });
+
   it('goes into a piece as one step, its form only where the piece has none', () => {
     const music = musicOf(formedPiece());
     const target = makePiece('target', 'Target', { lastId: 77 });

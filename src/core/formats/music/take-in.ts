@@ -188,12 +188,20 @@ function barKeys(music: Music, lines: readonly (readonly RiffEvent[])[]): string
     ];
   });
   lines.forEach((events, part) => {
-    for (const event of events) {
-      const { bar, offset } = barOf(music.meters, event.at);
-      keys[Math.max(0, Math.min(bar, music.bars - 1))]?.push([part, offset, contentOf(event)]);
-    }
+    events.forEach((event, i) => {
+      // A grace note belongs to the bar of the note it leads to, over the bar line too.
+      const found = barOf(music.meters, event.grace ? leadsTo(events, i).at : event.at).bar;
+      const bar = Math.max(0, Math.min(found, music.bars - 1));
+      keys[bar]?.push([part, sub(event.at, barStart(music.meters, bar)), contentOf(event)]);
+    });
   });
   return keys.map((key) => JSON.stringify(key));
+}
+
+/** The note a grace note leads to; itself where there is none. */
+function leadsTo(events: readonly RiffEvent[], index: number): RiffEvent {
+  const main = events.slice(index, index + 12).find((event) => !event.grace);
+  return main ?? (events[index] as RiffEvent);
 }
 
 /** Makes the riffs of one part: what is alike in two sections is one riff. */
@@ -273,8 +281,7 @@ class RiffMaker {
   }
 
   private leadsInto(index: number, start: Quarter, end: Quarter): boolean {
-    const main = this.events.slice(index, index + 12).find((event) => !event.grace) ?? this.events[index];
-    if (!main) return false;
+    const main = leadsTo(this.events, index);
     return cmp(main.at, end) < 0 && (cmp(main.at, start) >= 0 || (start === ZERO && cmp(main.at, ZERO) < 0));
   }
 
