@@ -58,8 +58,12 @@ describe('a piece as MIDI and back', () => {
     ...music,
     parts: music.parts.map((part) => ({
       ...part,
-      events: part.events.flatMap((event) => {
-        const notes = event.notes.filter((note) => note.place);
+      events: part.events.flatMap((event, i) => {
+        // What a note leads to goes with it: alone it would lead to whatever comes next.
+        const leads = part.events[i + 1]?.notes.every((note) => note.place) === true;
+        const notes = event.notes
+          .filter((note) => note.place)
+          .map(({ join, ...note }) => (join && leads ? { ...note, join } : note));
         return notes.length > 0 ? [{ ...event, notes }] : [];
       }),
     })),
