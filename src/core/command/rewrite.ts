@@ -3,7 +3,8 @@ import { fail, freshIds, ok, type Result } from '../base';
 import type { Edit, SimpleEdit } from '../edit';
 import { findRiff, type Note, type Piece, type Riff, type RiffEvent } from '../score';
 import { setFrame, type FrameChange } from './frame';
-import { cmp, describeQuarters, maxQuarter, sub, ZERO, type Quarter, type TempoStep } from '../time';
+import { amountWords } from '../rhythm';
+import { cmp, maxQuarter, sub, ZERO, type Quarter, type TempoStep } from '../time';
 
 /** What a note says, without its id and who said it. */
 const noteSaid = ({ id: _, pitch, place, ...note }: Note): unknown => ({
@@ -60,7 +61,7 @@ export function rewriteEvents(
   if (covered)
     return fail(
       'no-room',
-      `That is longer than what it replaces and would cover the note after it by ${describeQuarters(sub(until, covered.at))} quarters. Shorten it, or choose more notes.`,
+      `That is longer than what it replaces and would cover the note after it by ${amountWords(sub(until, covered.at))}. Shorten it, or choose more notes.`,
       { event: covered.id },
     );
   const old = new Map(riff.events.filter((event) => gone.has(event.id)).map((event) => [eventSaid(event), event]));

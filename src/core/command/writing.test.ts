@@ -222,7 +222,7 @@ describe('text in place of notes', () => {
     expect(spec(next)).toBe('quarters on 5 3 5 palm 7 8');
     const longer = read('quarters on 5 3 5 6');
     expect(why(rewriteEvents(piece, 'r', ids.slice(0, 2), longer.events, longer.end))).toContain(
-      'would cover the note after it by 1 quarters',
+      'would cover the note after it by a quarter',
     );
   });
   it('of any riff, read back unchanged, changes nothing', () => {

@@ -273,6 +273,17 @@ describe('unfolding', () => {
 });
 
 describe('time of a form', () => {
+  it('counts a section nobody plays in yet as the piece is counted, unless it says otherwise', () => {
+    const waltz = { ...a, meters: [{ bar: 0, beats: 3, unit: 4 }], events: a.events.slice(0, 3) };
+    const use: Use = { id: 'u', riff: 'a', plays: 1 };
+    const bars = (piece: Piece) => mapOf(piece).passes.map(({ from, to }) => toNumber(to) - toNumber(from));
+    expect(bars(pieceWith([waltz], [section('v', 1, [use]), section('w', 2, [])]))).toEqual([3, 6]);
+    expect(mapOf(pieceWith([waltz], [section('v', 1, [use]), section('w', 2, [])])).meters).toHaveLength(1);
+    const said = section('w', 2, [], { context: { meters: [{ bar: 0, beats: 5, unit: 4 }] } });
+    expect(bars(pieceWith([waltz], [section('v', 1, [use]), said]))).toEqual([3, 10]);
+    expect(bars(pieceWith([], [section('w', 2, [])]))).toEqual([8]);
+  });
+
   it('a rest is as long as the bars it stands over', () => {
     const uses: Use[] = [
       { id: 'r', spot: { kind: 'rest', bars: 1 }, plays: 1 },

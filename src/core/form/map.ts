@@ -105,11 +105,17 @@ export function leadOf(
   return null;
 }
 
-/** The meters of a section, by its own bars: those it says, its leading riff's, the piece's, or four quarters. */
+/** What a section nobody plays in is counted in: what the piece's first riff begins in, else four quarters. */
+function usualMeters({ parts }: Pick<Piece, 'parts'>): readonly MeterChange[] {
+  const first = parts.flatMap((part) => part.riffs)[0]?.meters[0];
+  return first ? [{ ...first, bar: 0 }] : FOUR;
+}
+
+/** The meters of a section, by its own bars: those it says, its leading riff's, the piece's, or its first riff's. */
 export function metersOf(piece: Pick<Piece, 'parts' | 'context'>, section: Section): readonly MeterChange[] {
   if (section.context?.meters) return section.context.meters;
   const lead = leadOf(piece, section);
-  if (!lead) return piece.context.meters ?? FOUR;
+  if (!lead) return piece.context.meters ?? usualMeters(piece);
   if (lead.riff.meters.length === 1) return lead.riff.meters;
   // A riff that changes meter does so again each time it comes round.
   const out: MeterChange[] = [];

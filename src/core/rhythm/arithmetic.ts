@@ -1,5 +1,5 @@
 import { cmp, describeQuarters, mul, quarter, sub, ZERO, type Quarter } from '../time';
-import { lengthLabel, total, valueWords } from './lengths';
+import { amountWords, lengthLabel, total, valueWords, withArticle } from './lengths';
 
 /** How a bar comes out, and what may have gone wrong. */
 export interface BarSum {
@@ -49,11 +49,14 @@ export function sumBar(counted: readonly Counted[], full: Quarter): BarSum {
     if (lost && isWhole(missing, lost)) {
       const n = times(missing, lost);
       causes.push({
-        text: n === 1 ? `a ${lengthLabel(lost)} note may be lost` : `${n} notes of a ${lengthLabel(lost)} may be lost`,
+        text:
+          n === 1
+            ? `${withArticle(lengthLabel(lost))} note may be lost`
+            : `${n} notes of ${withArticle(lengthLabel(lost))} may be lost`,
         price: 1 + 0.3 * n,
       });
     }
-    causes.push({ text: `a rest of ${lengthLabel(missing)} may be unsaid`, price: 1.2 });
+    causes.push({ text: `a rest of ${amountWords(missing)} may be unsaid`, price: 1.2 });
   } else {
     const last = counted.at(-1);
     const extra = counted.filter((one) => one.length === off).at(-1);
@@ -62,7 +65,7 @@ export function sumBar(counted: readonly Counted[], full: Quarter): BarSum {
         text:
           extra === last
             ? `${extra.name} may belong to the next bar`
-            : `one note of a ${lengthLabel(off)} may be too many`,
+            : `one note of ${withArticle(lengthLabel(off))} may be too many`,
         price: 1.1,
       });
     else if (last && cmp(off, last.length) < 0)

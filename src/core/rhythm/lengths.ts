@@ -60,5 +60,14 @@ export function lengthWords(length: Quarter): string | null {
 /** A length in words where it has some, else in quarters. */
 export const lengthLabel = (length: Quarter): string => lengthWords(length) ?? `${describeQuarters(length)} quarters`;
 
+/** A word with its article: "an eighth", "a quarter". */
+export const withArticle = (words: string): string => `${/^[aeiou]/.test(words) ? 'an' : 'a'} ${words}`;
+
+/** How much time, in words: "an eighth", "a quarter", "2 1/2 quarters". */
+export function amountWords(length: Quarter): string {
+  const short = cmp(length, quarter(1)) <= 0 ? valueWords(length) : null;
+  return short === null ? `${describeQuarters(length)} quarters` : withArticle(short);
+}
+
 /** The sum of lengths. */
 export const total = (lengths: readonly Quarter[]): Quarter => lengths.reduce(add, ZERO);

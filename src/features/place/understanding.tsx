@@ -1,7 +1,8 @@
 import { Link } from '@/ui/link';
 import { type Insertion, type Standing } from '@/core/command';
 import { type Called, type Understood } from '@/core/shorthand';
-import { describeQuarters, type Quarter } from '@/core/time';
+import { amountWords } from '@/core/rhythm';
+import type { Quarter } from '@/core/time';
 import { Button } from '@/ui/button';
 
 interface UnderstandingProps {
@@ -94,7 +95,7 @@ function Over({
 /** How the bar being called stands: what it still takes, or what is over and why. */
 function barOpenWords({ bar, missing, causes }: NonNullable<Called['open']>): string {
   const over = missing.startsWith('-');
-  const amount = describeQuarters((over ? missing.slice(1) : missing) as Quarter);
+  const amount = amountWords((over ? missing.slice(1) : missing) as Quarter);
   return over
     ? `Bar ${bar + 1} is over by ${amount}${causes[0] ? `: ${causes.join('; or ')}` : ''}.`
     : `Bar ${bar + 1} takes ${amount} more.`;

@@ -1,7 +1,7 @@
 import { setFrame, setLength } from '../../command';
-import { barFindings, lengthLabel } from '../../rhythm';
+import { amountWords, barFindings, lengthLabel } from '../../rhythm';
 import { barCount, endOf, riffEnd, type Part, type Piece, type Riff } from '../../score';
-import { add, barStart, cmp, describeQuarters, sub, toNumber, ZERO, type Quarter } from '../../time';
+import { add, barStart, cmp, sub, toNumber, ZERO, type Quarter } from '../../time';
 import { cellsOf, commonest, contentOf, type Cell } from '../cells';
 import { asked, type CheckFinding, type RiffRule } from '../types';
 
@@ -61,7 +61,7 @@ function over(riff: Riff, part: Part, piece: Piece): CheckFinding[] {
         locus: { part: part.id, riff: riff.id, event: last.id, bar: barCount(riff) - 1 },
         about: [riff.id, 'beyond'],
         ground: [endOf(last), end],
-        words: `"${riff.name}" sounds ${describeQuarters(sub(endOf(last), end))} quarters beyond its last bar: cut, or is there a bar more?`,
+        words: `"${riff.name}" sounds ${amountWords(sub(endOf(last), end))} beyond its last bar: cut, or is there a bar more?`,
         evidence: causes(riff, last.at),
         likely: 0.5,
         mends: mend?.ok ? [{ words: `Make it a ${lengthLabel(length)}`, edit: mend.value }] : [],

@@ -1,5 +1,6 @@
 import { resolve, rowOver } from '../../form';
-import { barStart, cmp, describeQuarters, mul, toNumber, ZERO } from '../../time';
+import { amountWords } from '../../rhythm';
+import { barStart, cmp, mul, toNumber, ZERO } from '../../time';
 import { asked, type PartRule } from '../types';
 
 /** Rows that don't fill their section, moves that can't be made, variants that lost their riff. */
@@ -31,7 +32,7 @@ export const rows: PartRule = {
           locus: { part: part.id, path: ['sections', section.id] },
           about: [part.id, section.id, 'short'],
           ground: [off, section.bars],
-          words: `${part.name} stops ${describeQuarters(lacks)} quarters before "${section.name}" ends: a rest, or one time too few?`,
+          words: `${part.name} stops ${amountWords(lacks)} before "${section.name}" ends: a rest, or one time too few?`,
           likely: odd ? 0.7 : 0.5,
         }),
       ];
