@@ -1,7 +1,5 @@
-import { Link } from '@/ui/link';
 import type { ReactNode } from 'react';
-import { DropAnywhere } from '@/features/shelf/drop-anywhere';
-import { ThemeSwitch } from '@/ui/theme-switch';
+import { PlaceFrame } from '@/features/shelf/place-frame';
 
 const PLACES = [
   ['/', 'Shelf'],
@@ -9,55 +7,15 @@ const PLACES = [
   ['/search', 'Search'],
 ] as const;
 
-/** The desk's places of work share a head: where one is, and the way to the others. */
-export function DeskFrame({
-  at,
-  title,
-  lead,
-  aside,
-  children,
-}: {
+interface Props {
   readonly at: (typeof PLACES)[number][0] | null;
   readonly title: string;
   readonly lead?: string;
   readonly aside?: ReactNode;
   readonly children: ReactNode;
-}) {
-  return (
-    <DropAnywhere className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 pt-5 pb-10 max-[899px]:px-4 max-[899px]:pt-3">
-      <header className="flex items-center gap-7 border-b border-rule pb-3 max-[899px]:flex-wrap max-[899px]:gap-x-4 max-[899px]:gap-y-1">
-        <Link href="/" className="font-display text-2xl font-semibold underline-offset-4 hover:underline">
-          Intonazione
-        </Link>
-        <nav aria-label="Desk" className="flex gap-5 text-[15px]">
-          {PLACES.map(([href, name]) => (
-            <Link
-              key={href}
-              href={href}
-              aria-current={href === at ? 'page' : undefined}
-              className="py-1 text-soft underline-offset-8 hover:text-ink aria-[current=page]:font-bold aria-[current=page]:text-ink aria-[current=page]:underline aria-[current=page]:decoration-yours aria-[current=page]:decoration-2"
-            >
-              {name}
-            </Link>
-          ))}
-        </nav>
-        <div className="ml-auto flex items-center gap-4">
-          <Link href="/rack" className="underline decoration-line underline-offset-4">
-            The rack
-          </Link>
-          <ThemeSwitch />
-        </div>
-      </header>
-      <main className="flex-1">
-        <div className="flex items-end gap-6 pt-5 pb-4 max-[899px]:flex-wrap max-[899px]:gap-3">
-          <div>
-            <h1 className="text-3xl">{title}</h1>
-            {lead ? <p className="mt-1 max-w-4xl text-soft">{lead}</p> : null}
-          </div>
-          {aside ? <div className="ml-auto flex flex-wrap items-center gap-3 max-[899px]:ml-0">{aside}</div> : null}
-        </div>
-        {children}
-      </main>
-    </DropAnywhere>
-  );
 }
+
+/** The desk's places of work share a head: where one is, and the way to the others. */
+export const DeskFrame = (props: Props) => (
+  <PlaceFrame label="Desk" places={PLACES} links={[['/rack', 'The rack']]} {...props} />
+);

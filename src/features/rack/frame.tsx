@@ -1,7 +1,5 @@
-import { Link } from '@/ui/link';
 import type { ReactNode } from 'react';
-import { DropAnywhere } from '@/features/shelf/drop-anywhere';
-import { ThemeSwitch } from '@/ui/theme-switch';
+import { PlaceFrame } from '@/features/shelf/place-frame';
 
 const PLACES = [
   ['/rack', 'Instruments'],
@@ -10,6 +8,10 @@ const PLACES = [
   ['/rack/capo', 'Capo'],
   ['/rack/day', 'The day'],
   ['/rack/tune', 'Tune up'],
+] as const;
+const LINKS = [
+  ['/', 'Shelf'],
+  ['/settings', 'Settings'],
 ] as const;
 
 interface Props {
@@ -21,52 +23,4 @@ interface Props {
 }
 
 /** The rack's places of work share a head: where one is, and the way to the others. */
-export function RackFrame({ at, title, lead, aside, children }: Props) {
-  return (
-    <DropAnywhere className="mx-auto flex min-h-screen max-w-[1220px] flex-col px-8 pt-5 pb-10 max-[899px]:px-4 max-[899px]:pt-3">
-      <header className="flex items-center gap-7 border-b border-rule pb-3 max-[899px]:flex-wrap max-[899px]:gap-x-4 max-[899px]:gap-y-1">
-        <Link href="/" className="font-display text-2xl font-semibold underline-offset-4 hover:underline">
-          Intonazione
-        </Link>
-        <nav
-          aria-label="Rack"
-          className="flex gap-5 text-[15px] max-[899px]:order-last max-[899px]:w-full max-[899px]:flex-wrap max-[899px]:gap-x-4 max-[899px]:gap-y-0"
-        >
-          {PLACES.map(([href, name]) => (
-            <Link
-              key={href}
-              href={href}
-              aria-current={href === at ? 'page' : undefined}
-              className="py-1 text-soft underline-offset-8 hover:text-ink aria-[current=page]:font-bold aria-[current=page]:text-ink aria-[current=page]:underline aria-[current=page]:decoration-yours aria-[current=page]:decoration-2"
-            >
-              {name}
-            </Link>
-          ))}
-        </nav>
-        <div className="ml-auto flex items-center gap-4">
-          <Link href="/" className="underline decoration-line underline-offset-4">
-            Shelf
-          </Link>
-          <Link
-            href="/settings"
-            aria-current={at === '/settings' ? 'page' : undefined}
-            className="underline decoration-line underline-offset-4"
-          >
-            Settings
-          </Link>
-          <ThemeSwitch />
-        </div>
-      </header>
-      <main className="flex-1">
-        <div className="flex items-end gap-6 pt-5 pb-4 max-[899px]:flex-wrap max-[899px]:gap-3">
-          <div>
-            <h1 className="text-3xl">{title}</h1>
-            {lead ? <p className="mt-1 max-w-4xl text-soft">{lead}</p> : null}
-          </div>
-          {aside ? <div className="ml-auto max-[899px]:ml-0">{aside}</div> : null}
-        </div>
-        {children}
-      </main>
-    </DropAnywhere>
-  );
-}
+export const RackFrame = (props: Props) => <PlaceFrame label="Rack" places={PLACES} links={LINKS} {...props} />;

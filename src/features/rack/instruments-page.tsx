@@ -5,13 +5,14 @@ import { useRouter } from 'next/navigation';
 import { useRefresh } from '@/features/studio/studio';
 import { Download, Plus, Trash2, Upload } from 'lucide-react';
 import { useRef, useState, useTransition } from 'react';
-import { INSTRUMENTS, spellTuning } from '@/core/instrument';
+import { spellTuning } from '@/core/instrument';
 import { Button, buttonClass } from '@/ui/button';
 import { Dialog } from '@/ui/dialog';
 import { SelectField, TextField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
 import { copyInstrumentAction, deleteInstrumentAction } from './actions';
 import { RackFrame } from './frame';
+import { InstrumentOptions } from './instrument-options';
 import { useRack } from './rack-context';
 import { useRackFile } from './use-rack-file';
 
@@ -131,7 +132,6 @@ function AddInstrument({
   readonly open: boolean;
   readonly onOpenChange: (open: boolean) => void;
 }) {
-  const rack = useRack();
   const router = useRouter();
   const [source, setSource] = useState('guitar-6');
   const [name, setName] = useState('');
@@ -156,22 +156,7 @@ function AddInstrument({
         }}
       >
         <SelectField label="Copy of" value={source} onChange={(event) => setSource(event.target.value)} error={fault}>
-          {rack.instruments.length > 0 ? (
-            <optgroup label="Yours">
-              {rack.instruments.map((entry) => (
-                <option key={entry.instrument.id} value={entry.instrument.id}>
-                  {entry.instrument.name}
-                </option>
-              ))}
-            </optgroup>
-          ) : null}
-          <optgroup label="Catalogue">
-            {INSTRUMENTS.map((instrument) => (
-              <option key={instrument.id} value={instrument.id}>
-                {instrument.name}
-              </option>
-            ))}
-          </optgroup>
+          <InstrumentOptions />
         </SelectField>
         <TextField
           label="Name"

@@ -15,7 +15,8 @@ import { useRack } from '@/features/rack/rack-context';
 import { Button } from '@/ui/button';
 import { SelectField, TextField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
-import { BarRange, type Bars } from './bar-range';
+import type { Bars } from './bar-range';
+import { RiffChoice } from './riff-choice';
 import { CarriedRow } from './carried-row';
 import { PartPaths } from './part-paths';
 import { useEdit } from './setup-inputs';
@@ -130,7 +131,6 @@ function Carry({ piece, part }: { readonly piece: Piece; readonly part: Part }) 
   const [substitute, setSubstitute] = useState<ReadonlySet<string>>(new Set());
   const { answer, ask, share, fault } =
     useLongWork<readonly { readonly key: string; readonly riffs: readonly CarriedRiff[] }[]>();
-  const one = part.riffs.find((riff) => riff.id === which);
   const chosen = useMemo(() => {
     const list = part.riffs.filter((riff) => riff.events.length > 0 && (which === 'all' || riff.id === which));
     return bars && which !== 'all' ? list.map((riff) => barsOf(riff, bars)) : list;
@@ -176,24 +176,7 @@ function Carry({ piece, part }: { readonly piece: Piece; readonly part: Part }) 
   return (
     <div className="flex flex-col gap-4 pt-4">
       <div className="flex flex-wrap items-end gap-x-5 gap-y-3">
-        <div className="w-52">
-          <SelectField
-            label="Carried over"
-            value={which}
-            onChange={(event) => {
-              setWhich(event.target.value);
-              setBars(null);
-            }}
-          >
-            {riffs.map((riff) => (
-              <option key={riff.id} value={riff.id}>
-                {riff.name}
-              </option>
-            ))}
-            {riffs.length > 1 ? <option value="all">the whole part</option> : null}
-          </SelectField>
-        </div>
-        {one ? <BarRange riff={one} bars={bars} onChange={setBars} /> : null}
+        <RiffChoice label="Carried over" {...{ riffs, which, bars }} onWhich={setWhich} onBars={setBars} />
         <fieldset className="flex flex-col gap-0.5 text-[15px]">
           <legend className="sr-only">What is kept</legend>
           <label className="flex min-h-6 items-center gap-2">

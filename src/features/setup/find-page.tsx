@@ -12,9 +12,9 @@ import { Frame } from '@/features/piece/frame';
 import { usePiece } from '@/features/piece/provider';
 import { instrumentBy, useRack } from '@/features/rack/rack-context';
 import { Button } from '@/ui/button';
-import { SelectField } from '@/ui/field';
 import { useToast } from '@/ui/toast';
-import { BarRange, type Bars } from './bar-range';
+import type { Bars } from './bar-range';
+import { RiffChoice } from './riff-choice';
 import { ClueDesk } from './clue-desk';
 import { FoundSetups } from './found-setups';
 import { HearSetups } from './hear-setups';
@@ -119,24 +119,7 @@ function Finder({ piece, part, start }: { readonly piece: Piece; readonly part: 
     <div className="grid grid-cols-[minmax(0,6fr)_minmax(0,5fr)] gap-10 pt-4 max-[899px]:grid-cols-1 max-[899px]:gap-6">
       <section aria-label="What is known" className="flex min-w-0 flex-col gap-4">
         <div className="flex flex-wrap items-end gap-3">
-          <div className="w-56">
-            <SelectField
-              label="Looked at"
-              value={which}
-              onChange={(event) => {
-                setWhich(event.target.value);
-                setBars(null);
-              }}
-            >
-              {riffs.map((riff) => (
-                <option key={riff.id} value={riff.id}>
-                  {riff.name}
-                </option>
-              ))}
-              {riffs.length > 1 ? <option value="all">the whole part</option> : null}
-            </SelectField>
-          </div>
-          {one ? <BarRange riff={one} bars={bars} onChange={setBars} /> : null}
+          <RiffChoice label="Looked at" {...{ riffs, which, bars }} onWhich={setWhich} onBars={setBars} />
         </div>
         <ClueDesk question={asked.question} clues={clues} found={found} onChange={setClues} />
         <details>

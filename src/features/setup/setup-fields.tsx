@@ -3,6 +3,7 @@
 import { Plus, X } from 'lucide-react';
 import { INSTRUMENTS, MAX_CAPOS, openPitch, spellTuning, stringNumbers, tuningsFor } from '@/core/instrument';
 import { CAPO_PLACE_WORDS, CAPO_TUNING_WORDS } from '@/core/schools';
+import { InstrumentOptions } from '@/features/rack/instrument-options';
 import { instrumentBy, useRack } from '@/features/rack/rack-context';
 import { Button } from '@/ui/button';
 import { SelectField, TextField } from '@/ui/field';
@@ -40,7 +41,6 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
   const spelled = listed ? listed.spelling : draft.tuning;
   const setup = made.ok ? made.value.setup : null;
   const count = instrument?.strings.length ?? 6;
-  const own = rack.instruments;
   const gone = draft.kept && !instrumentBy(rack, draft.kept.id) ? draft.kept : null;
   const sounds = setup
     ? stringNumbers(setup)
@@ -62,22 +62,7 @@ export function SetupFields({ draft, onChange, errors = {}, noCapo = false }: Pr
         }}
       >
         {gone ? <option value={gone.id}>{gone.name} (as this piece has it)</option> : null}
-        {own.length > 0 ? (
-          <optgroup label="Yours">
-            {own.map(({ instrument: one }) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </optgroup>
-        ) : null}
-        <optgroup label="Catalogue">
-          {INSTRUMENTS.map((instrument) => (
-            <option key={instrument.id} value={instrument.id}>
-              {instrument.name}
-            </option>
-          ))}
-        </optgroup>
+        <InstrumentOptions />
       </SelectField>
       <div className="grid gap-4 sm:grid-cols-2">
         <SelectField
