@@ -4,7 +4,7 @@ import { useWidth } from '@/ui/use-width';
 import { useState, useTransition, type ReactNode } from 'react';
 import { callNote } from '@/core/callout';
 import { must } from '@/core/base';
-import { makeSetup } from '@/core/instrument';
+import { makeSetup, openPitch } from '@/core/instrument';
 import { frequency, MAX_A4, MIN_A4 } from '@/core/pitch';
 import {
   CAPO_PLACE_WORDS,
@@ -26,10 +26,14 @@ import { useSchools, useSetSchools } from '@/ui/schools';
 import { useToast } from '@/ui/toast';
 import { saveSchoolsAction } from './actions';
 
-/** A retuned guitar with a capo: every setting shows on it. */
-const SETUP = must(makeSetup({ instrument: 'guitar-6', tuning: 'drop-c', capo: 2 })).setup;
-const NOTE = makeNote('example', 36 + 2 + 5, 'instructor', { place: makePlace(6, 5, 'instructor', { finger: 3 }) });
-const KEY = { tonic: 'E', mode: 'minor' } as const;
+/** A guitar tuned down with a capo: every setting shows on it. All strings alike, or no shape has the key's name. */
+const CAPO = 3;
+const SETUP = must(makeSetup({ instrument: 'guitar-6', tuning: 'down-2', capo: CAPO })).setup;
+const FRET = 5;
+const NOTE = makeNote('example', openPitch(SETUP, 6) + FRET, 'instructor', {
+  place: makePlace(6, FRET, 'instructor', { finger: 3 }),
+});
+const KEY = { tonic: 'F', mode: 'minor' } as const;
 
 /** The instructor's schools. Each shows what it does on one example, and holds everywhere at once. */
 export function SettingsPage() {
@@ -246,7 +250,7 @@ function Example({ schools, note }: { readonly schools: Schools; readonly note: 
   return (
     <section aria-label="Example" className="flex flex-col gap-4">
       <h2 className="text-xl">On an example</h2>
-      <p>Guitar in dropped C with a capo at fret 2. The note asked for is:</p>
+      <p>Guitar a whole step down with a capo at fret {CAPO}. The note asked for is:</p>
       <p className="border-l-4 border-proposed pl-3 text-lg">
         <b>{note}</b>
       </p>
@@ -259,8 +263,8 @@ function Example({ schools, note }: { readonly schools: Schools; readonly note: 
               const open = words.indexOf('(');
               return [String(s), open < 0 ? '' : (words.slice(open + 1, -1).split(',')[0] ?? '')] as const;
             })}
-            places={[{ string: 6, fretFromNut: 7, kind: 'locked', text: '3', title: 'the note' }]}
-            hand={{ from: 5, to: 8 }}
+            places={[{ string: 6, fretFromNut: CAPO + FRET, kind: 'locked', text: '3', title: 'the note' }]}
+            hand={{ from: CAPO + 3, to: CAPO + 6 }}
             width={Math.min(560, width)}
             label={`Neck: ${note}`}
             mirrored={schools.handed === 'left'}
@@ -272,7 +276,7 @@ function Example({ schools, note }: { readonly schools: Schools; readonly note: 
         The piece is in <b>{keyLabels(KEY, SETUP, schools).words}</b>.
       </p>
       <figure>
-        <CapoPlace fret={2} scaleMm={SETUP.instrument.scaleMm} place={schools.capoPlace} strings={6} held={null} />
+        <CapoPlace fret={CAPO} scaleMm={SETUP.instrument.scaleMm} place={schools.capoPlace} strings={6} held={null} />
         <figcaption className="text-sm text-soft">{CAPO_PLACE_WORDS[schools.capoPlace]}</figcaption>
       </figure>
     </section>
