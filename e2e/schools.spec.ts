@@ -18,7 +18,7 @@ test('a school takes effect everywhere at once', async ({ page }) => {
     await page.getByLabel('Frets with a capo').selectOption('nut');
     await page.getByLabel('Note names').selectOption('solfege');
     await expect(page.getByText('counted from the nut; an open string')).toBeVisible();
-    await expect(page.getByText(/fret 7, ring finger, sounding Sol/)).toBeVisible();
+    await expect(page.getByText(/fret 8, ring finger, sounding Si♭/)).toBeVisible();
     await noBarriers(page);
     await page.goto(bench);
     await expect.poll(() => frets(page)).toEqual(['5']);

@@ -114,7 +114,7 @@ function NamingChoices({ schools, change }: ChoicesProps) {
         label="A retuned string"
         value={schools.retuned}
         options={[
-          ['nominal', 'keeps its letter, sound in brackets'],
+          ['nominal', 'its letter, sound in brackets'],
           ['sounding', 'is called by its sound'],
         ]}
         onChange={(retuned) => change({ retuned })}
