@@ -66,3 +66,21 @@ test('a piece that does not come says why, is asked for again by itself, and ope
   await page.getByRole('button', { name: 'Try again' }).click();
   await expect(page.getByRole('application')).toBeVisible();
 });
+
+test('a window is named after what is open in it, wherever one goes from there', async ({ page }) => {
+  await openDemo(page, 'Moth at the Lamp');
+  await expect(page).toHaveTitle('Moth at the Lamp · Intonazione');
+  for (const place of ['Form', 'Check', 'Hear'] as const) {
+    await goTo(page, place);
+    await expect(page).toHaveTitle('Moth at the Lamp · Intonazione');
+  }
+  await page.getByRole('link', { name: 'Intonazione', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'New piece' })).toBeVisible();
+  await expect(page).toHaveTitle('Intonazione');
+  await page.getByRole('link', { name: 'The rack' }).click();
+  await expect(page).toHaveTitle('Instruments · Intonazione');
+  await page.getByRole('link', { name: 'Loft guitar', exact: true }).click();
+  await expect(page).toHaveTitle('Loft guitar · Intonazione');
+  await page.goBack();
+  await expect(page).toHaveTitle('Instruments · Intonazione');
+});
