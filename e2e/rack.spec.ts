@@ -105,7 +105,7 @@ test('a tuning of one’s own is understood, planned for, kept, and used in a pi
   await page.getByLabel('Capo at fret').fill('2');
   for (const s of [6, 2, 1]) await page.getByRole('button', { name: `Capo on strings: string ${s}` }).click();
   await page.getByLabel('Keep the shape').check();
-  await expect(page.getByText('1 notes are placed anew')).toBeVisible();
+  await expect(page.getByText('1 note is placed anew')).toBeVisible();
   await page.getByRole('button', { name: 'Use this set-up' }).click();
   await expect(page.getByRole('cell', { name: 'E3' })).toBeVisible();
   await goTo(page, 'Place');

@@ -79,8 +79,8 @@ test('a window is named after what is open in it, wherever one goes from there',
   await expect(page).toHaveTitle('Intonazione');
   await page.getByRole('link', { name: 'The rack' }).click();
   await expect(page).toHaveTitle('Instruments · Intonazione');
-  await page.getByRole('link', { name: 'Loft guitar', exact: true }).click();
-  await expect(page).toHaveTitle('Loft guitar · Intonazione');
+  await page.getByRole('link', { name: 'Wings baritone', exact: true }).click();
+  await expect(page).toHaveTitle('Wings baritone · Intonazione');
   await page.goBack();
   await expect(page).toHaveTitle('Instruments · Intonazione');
 });
