@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 import { SHELLS } from './src/server/shell';
 
-/** What holds for every answer; the content policy of pages carries a nonce and comes from `src/proxy.ts`. */
+/** What holds for every answer; the content policy of pages comes from `src/proxy.ts`. */
 const headers = [
   { key: 'X-Content-Type-Options', value: 'nosniff' },
   { key: 'Referrer-Policy', value: 'same-origin' },
@@ -17,8 +17,8 @@ const config: NextConfig = {
   poweredByHeader: false,
   // They read their own files at run time.
   serverExternalPackages: ['pdfkit', 'fontkit'],
-  // A long imported part travels in one save.
-  experimental: { serverActions: { bodySizeLimit: '24mb' } },
+  // A long version that gave way is settled in one call. The proxy would cut it at ten megabytes without a word.
+  experimental: { serverActions: { bodySizeLimit: '24mb' }, proxyClientMaxBodySize: '24mb' },
   // What was the list of the unsaid is part of the check: links that were kept lead there.
   redirects: () =>
     Promise.resolve([{ source: '/pieces/:piece/unsaid', destination: '/pieces/:piece/check', permanent: true }]),

@@ -10,6 +10,8 @@ export default defineConfig({
   },
   test: {
     include: ['src/**/*.test.{ts,tsx}', 'demo/**/*.test.ts'],
+    // Tests ask routes for http://x/.
+    env: { INTONAZIONE_HOSTS: 'x' },
     testTimeout: 60_000,
     hookTimeout: 60_000,
     pool: 'forks',

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import { writeMidi, type MidiEvent } from 'midi-file';
-import { frets, noBarriers, openDemo, saved } from './support/bench';
+import { writeWav } from '../src/core/formats/wav';
+import { frets, goTo, noBarriers, openDemo, saved } from './support/bench';
 
 const end = { deltaTime: 0, type: 'endOfTrack', meta: true } as MidiEvent;
 const named = (text: string) => ({ deltaTime: 0, type: 'trackName', meta: true, text }) as MidiEvent;
@@ -262,11 +263,28 @@ test('the sheet is saved as PDF, SVG and PNG as it stands', async ({ page }) => 
   expect(png.bytes.readUInt32BE(20)).toBeGreaterThan(1500);
 });
 
-test('the studio goes into one archive and comes back', async ({ page }) => {
-  test.setTimeout(120_000);
+/** Keeps twelve megabytes of noise with a piece: nothing packs it smaller. */
+async function keepNoise(page: Page): Promise<void> {
+  await emptyPiece(page, 'Noise in the wings');
+  await goTo(page, 'Hear');
+  let chance = 7;
+  const samples = new Float32Array(6_500_000).map(() => {
+    chance = (chance * 48_271) % 2_147_483_647;
+    return (chance / 2_147_483_647 - 0.5) / 4;
+  });
+  const buffer = Buffer.from(writeWav({ rate: 44_100, channels: [samples] }));
+  await page.locator('input[type=file]').setInputFiles({ name: 'noise.wav', mimeType: 'audio/wav', buffer });
+  const size = async (): Promise<number> => (await (await page.request.get('/api/archive')).body()).length;
+  await expect.poll(size, { timeout: 60_000, intervals: [2000] }).toBeGreaterThan(11 * 1_048_576);
+}
+
+test('the studio goes into one archive and comes back, however large it is', async ({ page }) => {
+  test.setTimeout(180_000);
+  await keepNoise(page);
   await page.goto('/settings/archive');
   await noBarriers(page);
   const archive = await savedBy(page, page.getByRole('link', { name: 'Download the archive' }));
+  expect(archive.bytes.length).toBeGreaterThan(11 * 1_048_576);
   expect(archive.name).toMatch(/^studio-\d{4}-\d\d-\d\d\.zip$/);
   const choose = (buffer: Buffer) =>
     page

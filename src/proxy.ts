@@ -16,12 +16,12 @@ const scriptsIn = (page: string): readonly string[] => {
   return scripts?.[page] ?? scripts?.['/_not-found'] ?? [];
 };
 
-/** Before every page, action and route: whether it may be asked at all, and which scripts its page may run. */
+/** Before every page and action (routes see to it themselves, `server/guarded.ts`): whether it may be asked at all, and which scripts its page may run. */
 export function proxy(request: NextRequest): NextResponse {
   const { method, headers, nextUrl } = request;
   const why = turnedAway({ method, host: headers.get('host'), origin: headers.get('origin') }, hosts);
   if (why !== null) return NextResponse.json({ error: { code: 'turned-away', message: why } }, { status: 403 });
-  if (!built || nextUrl.pathname.startsWith('/api/')) return NextResponse.next();
+  if (!built) return NextResponse.next();
   // The few pages that are drawn when they are asked for take the nonce; built ones are known by their scripts.
   const nonce = Buffer.from(crypto.getRandomValues(new Uint8Array(16))).toString('base64');
   const policy = policyOf(nonce, scriptsIn(shellOf(nextUrl.pathname)));
@@ -33,4 +33,4 @@ export function proxy(request: NextRequest): NextResponse {
 }
 
 /** Not before what is built and the same for everyone. */
-export const config = { matcher: ['/((?!_next/static|_next/image|worklets/|icon.svg|favicon.ico).*)'] };
+export const config = { matcher: ['/((?!api/|_next/static|_next/image|worklets/|icon.svg|favicon.ico).*)'] };

@@ -1,11 +1,12 @@
 import { writeRack } from '@/core/instrument';
 import { currentActor, db } from '@/server/context';
 import { openRack } from '@/server/rack';
+import { guarded } from '@/server/guarded';
 
 export const dynamic = 'force-dynamic';
 
 /** The rack as a JSON file. */
-export async function GET(): Promise<Response> {
+export const GET = guarded(async (): Promise<Response> => {
   const { instruments, tunings } = await openRack(db(), await currentActor());
   const text = writeRack({
     instruments: instruments.map(({ instrument, description, tones }) => ({ instrument, description, tones })),
@@ -17,4 +18,4 @@ export async function GET(): Promise<Response> {
       'content-disposition': 'attachment; filename="rack.json"',
     },
   });
-}
+});

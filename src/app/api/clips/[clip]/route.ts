@@ -4,6 +4,7 @@ import { currentActor, db } from '@/server/context';
 import { refusal } from '@/server/http';
 import { clipId, readId } from '@/server/ids';
 import { getClip, type ClipEntry } from '@/server/repositories/clips';
+import { guarded } from '@/server/guarded';
 
 interface Props {
   readonly params: Promise<{ clip: string }>;
@@ -15,7 +16,7 @@ async function found(params: Props['params']): Promise<ClipEntry | null> {
 }
 
 /** A recording, whole or by range. Never kept by anyone between: it is the studio's own. */
-export async function GET(request: Request, { params }: Props): Promise<Response> {
+export const GET = guarded(async (request: Request, { params }: Props): Promise<Response> => {
   const clip = await found(params);
   if (!clip || !complete(clip)) return refusal(finding('no-clip', 'error', 'This recording is not here.'), 404);
   const range = rangeOf(request.headers.get('range'), clip.bytes);
@@ -31,12 +32,12 @@ export async function GET(request: Request, { params }: Props): Promise<Response
       ...(part ? { 'content-range': `bytes ${range.from}-${range.to}/${clip.bytes}` } : {}),
     },
   });
-}
+});
 
 /** How far a recording has come in: where to go on after a broken connection. */
-export async function HEAD(_request: Request, { params }: Props): Promise<Response> {
+export const HEAD = guarded(async (_request: Request, { params }: Props): Promise<Response> => {
   const clip = await found(params);
   return clip
     ? new Response(null, { headers: { 'x-next-chunk': String(clip.chunks) } })
     : new Response(null, { status: 404 });
-}
+});

@@ -1,6 +1,7 @@
 import { currentActor, db } from '@/server/context';
 import { csvFile } from '@/server/csv';
 import { requestLog } from '@/server/repositories/logs';
+import { guarded } from '@/server/guarded';
 
 export const dynamic = 'force-dynamic';
 
@@ -10,6 +11,6 @@ const COLUMNS = [
 ];
 
 /** Every request of the studio, as CSV. */
-export async function GET(): Promise<Response> {
+export const GET = guarded(async (): Promise<Response> => {
   return csvFile('requests', await requestLog(db(), await currentActor()), COLUMNS);
-}
+});

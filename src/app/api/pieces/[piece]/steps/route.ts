@@ -1,6 +1,7 @@
 import { finding } from '@/core/base';
 import { readBody, refusal } from '@/server/http';
 import { MOST_SAVE_BYTES, ofNewerProgram, save, type SaveInput } from '@/server/saving';
+import { guarded } from '@/server/guarded';
 
 interface Props {
   readonly params: Promise<{ piece: string }>;
@@ -10,7 +11,7 @@ interface Props {
  * Saves steps of a piece: `{ base, save, steps }` in, `SaveAnswer` out. By an address of its own and not as a server
  * action, whose name changes with each build: a window that was open before a release goes on saving.
  */
-export async function POST(request: Request, { params }: Props): Promise<Response> {
+export const POST = guarded(async (request: Request, { params }: Props): Promise<Response> => {
   const bytes = await readBody(request, MOST_SAVE_BYTES);
   if (!bytes) return refusal(finding('too-large', 'error', 'More than one save can take.'), 413);
   let sent: unknown;
@@ -23,4 +24,4 @@ export async function POST(request: Request, { params }: Props): Promise<Respons
     return refusal(finding('newer', 'error', 'These steps were made by a newer program than this server runs.'), 409);
   const { piece } = await params;
   return Response.json(await save({ ...(sent as Omit<SaveInput, 'piece'>), piece }));
-}
+});
