@@ -16,7 +16,10 @@ const scriptsIn = (page: string): readonly string[] => {
   return scripts?.[page] ?? scripts?.['/_not-found'] ?? [];
 };
 
-/** Before every page and action (routes see to it themselves, `server/guarded.ts`): whether it may be asked at all, and which scripts its page may run. */
+/**
+ * Before every page and action: whether it may be asked at all, and which scripts its page may run. Routes see to it
+ * themselves (`server/guarded.ts`).
+ */
 export function proxy(request: NextRequest): NextResponse {
   const { method, headers, nextUrl } = request;
   const why = turnedAway({ method, host: headers.get('host'), origin: headers.get('origin') }, hosts);

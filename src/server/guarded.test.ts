@@ -37,8 +37,7 @@ describe('every route', () => {
     const ask = (method: string, headers: Record<string, string>) =>
       route(new Request('http://x/api', { method, headers }), 'given');
     const own: readonly Record<string, string>[] = [{}, { host: 'x' }, { host: 'localhost:3000' }];
-    for (const headers of own)
-      expect(await (await ask('GET', headers)).json()).toEqual(['GET', 'given']);
+    for (const headers of own) expect(await (await ask('GET', headers)).json()).toEqual(['GET', 'given']);
     expect((await ask('POST', { host: 'localhost:3000', origin: 'http://localhost:3000' })).status).toBe(200);
     expect((await ask('POST', { host: 'localhost:3000', origin: 'http://localhost:4000' })).status).toBe(403);
   });

@@ -7,7 +7,7 @@ import { fullCapo, makeSetup } from '../instrument';
 import { makePart, type Claim, type Note, type Piece, type Riff } from '../score';
 import { quarter, ZERO } from '../time';
 import { checkClaim, parseClaim } from './claims';
-import { changed, eventsOf, GUITAR, pieceOf, riffOf } from './test-support/made';
+import { changed, eventsOf, GUITAR, pieceOf, riffOf, twoGuitars } from './test-support/made';
 
 /** What is said of how it is played, held against what is written: one kind of claim after another. */
 
@@ -218,21 +218,7 @@ describe('lists', () => {
 });
 
 describe('intervals', () => {
-  function together(voice: string): Piece {
-    const start = pieceOf([riffOf(LINE, 1)]);
-    const second = makePart('h', 'Guitar 2', GUITAR, {
-      riffs: [{ ...riffOf(voice, 1), id: 'r2', events: eventsOf(voice, 0.5, GUITAR, 'v') }],
-    });
-    const both = { ...start, parts: [...start.parts, second] };
-    const made = insertSection(both, { name: 'Verse', bars: 1 });
-    let piece = must(applyEdit(both, made.edit));
-    for (const [part, riff] of [
-      ['g', 'r1'],
-      ['h', 'r2'],
-    ] as const)
-      piece = must(applyEdit(piece, must(setRow(piece, made.id, part, [{ riff, plays: 1 }]))));
-    return piece;
-  }
+  const together = (voice: string): Piece => twoGuitars(LINE, voice, 1);
   const octave = '3.2 3.5 2.3 2.5 1.3 1.5 2.5 2.3';
   const of = (piece: Piece, words: string) => checkClaim(piece, claim(words, { part: 'h', riff: 'r2' }));
 

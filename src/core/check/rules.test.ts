@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { must } from '../base';
 import { insertSection, setContext, setRow } from '../command';
 import { applyEdit } from '../edit';
-import { fullCapo, makeSetup } from '../instrument';
-import { makePart, type Piece, type RiffEvent } from '../score';
+import { fullCapo } from '../instrument';
+import { type Piece, type RiffEvent } from '../score';
 import { quarter, ZERO } from '../time';
-import { askedBy, changed, eventsOf, GUITAR, pieceOf, riffOf } from './test-support/made';
+import { askedBy, changed, eventsOf, GUITAR, pieceOf, riffOf, twoGuitars } from './test-support/made';
 
 const BAR = '5.0 5.3 4.0 4.2 5.3 5.0 6.3 5.0';
 const rules = (piece: Piece, rule: string) => askedBy(piece, rule).map((one) => one.words);
@@ -272,22 +272,7 @@ describe('the form', () => {
 
 describe('two parts', () => {
   const line = '4.2 4.3 3.2 3.4 4.5 3.2 4.3 4.2';
-  function together(voice: string): Piece {
-    const start = pieceOf([{ ...riffOf(`${line} ${line}`, 2), id: 'r1' }]);
-    const setup = must(makeSetup({ instrument: 'guitar-6' })).setup;
-    const second = makePart('h', 'Guitar 2', setup, {
-      riffs: [{ ...riffOf(voice, 2), id: 'r2', events: eventsOf(voice, 0.5, setup, 'v') }],
-    });
-    const withBoth = { ...start, parts: [...start.parts, second] };
-    const made = insertSection(withBoth, { name: 'Verse', bars: 2 });
-    let piece = must(applyEdit(withBoth, made.edit));
-    for (const [part, riff] of [
-      ['g', 'r1'],
-      ['h', 'r2'],
-    ] as const)
-      piece = must(applyEdit(piece, must(setRow(piece, made.id, part, [{ riff, plays: 1 }]))));
-    return piece;
-  }
+  const together = (voice: string): Piece => twoGuitars(`${line} ${line}`, voice, 2);
   const octave = '2.5 2.6 1.5 1.7 2.8 1.5 2.6 2.5';
 
   it('that go in octaves are asked about the note that leaves them', () => {

@@ -12,16 +12,12 @@ import { HandsPage } from './hands-page';
 import { HandsProvider } from './players-context';
 import { SettingsPage } from './settings-page';
 import { WeightsPage } from './weights-page';
+import { textOf } from '@/ui/test-support/text';
 
 /** The settings as they are drawn: each shows what it does. */
 vi.mock('next/navigation', () => ({ useRouter: () => ({ push: vi.fn() }), usePathname: () => '/settings' }));
 vi.mock('@/server/context', () => ({ db: vi.fn(), currentActor: vi.fn() }));
 
-const text = (html: string): string =>
-  html
-    .replaceAll(/<[^>]+>/g, ' ')
-    .replaceAll('&#x27;', "'")
-    .replaceAll(/\s+/g, ' ');
 const drawn = (page: ReactNode, schools: Partial<Schools> = {}, players: readonly Player[] = []): string =>
   renderToStaticMarkup(
     <StudioProvider>
@@ -34,7 +30,7 @@ const drawn = (page: ReactNode, schools: Partial<Schools> = {}, players: readonl
       </ToastProvider>
     </StudioProvider>,
   );
-const said = (...given: Parameters<typeof drawn>): string => text(drawn(...given));
+const said = (...given: Parameters<typeof drawn>): string => textOf(drawn(...given));
 
 describe('schools', () => {
   it('show on their example what they do', () => {
@@ -60,11 +56,11 @@ describe('hands', () => {
   const ada: Player = { id: 'h1', name: 'Ada', profile: { ...sizedHand(0.88), level: 'beginner' } };
   it('are listed with what they reach; only those of the studio can be changed', () => {
     const page = drawn(<HandsPage />, {}, [ada]);
-    expect(text(page)).toContain('Ada');
+    expect(textOf(page)).toContain('Ada');
     expect(page).toContain('aria-label="Change Ada"');
     expect(page).not.toContain('aria-label="Change Adult hand"');
-    expect(text(page)).toContain(`${ADULT_HAND.comfortable['14']} mm at ease`);
-    expect(text(page)).toContain('see a clinician if it lasts');
+    expect(textOf(page)).toContain(`${ADULT_HAND.comfortable['14']} mm at ease`);
+    expect(textOf(page)).toContain('see a clinician if it lasts');
   });
 });
 
@@ -81,6 +77,6 @@ describe('the archive', () => {
   it('is made by one press, and put back from a file that is chosen', () => {
     const page = drawn(<ArchivePage />);
     expect(page).toContain('href="/api/archive"');
-    expect(text(page)).toContain('Put an archive back');
+    expect(textOf(page)).toContain('Put an archive back');
   });
 });

@@ -6,6 +6,7 @@ import type { KeptRequest } from '@/server/repositories/desk';
 import { Board } from './board';
 import { DueList } from './due-list';
 import { askedWords, coverWords, dayOr, dueWords, linkWords } from './words';
+import { textOf } from '@/ui/test-support/text';
 
 const TODAY = '2031-04-09'; // A Wednesday.
 const item = (kind: RequestItem['kind'], what: string, over: Partial<RequestItem> = {}): RequestItem => ({
@@ -16,12 +17,6 @@ const kept = (id: string, over: Partial<Request>, piece: KeptRequest['piece'] = 
   ...{ id: id as RequestId, revision: 0, series: null, piece },
   request: { ...newRequest('2031-04-01'), title: id, ...over },
 });
-const text = (html: string): string =>
-  html
-    .replaceAll(/<[^>]+>/g, ' ')
-    .replaceAll('&#x27;', "'")
-    .replaceAll(/\s+/g, ' ')
-    .trim();
 const board = (requests: readonly KeptRequest[]): string =>
   renderToStaticMarkup(<Board requests={requests} today={TODAY} onOpen={vi.fn()} onMove={vi.fn()} />);
 /** The columns of a board by their name, as text. */
@@ -29,7 +24,7 @@ const columns = (html: string): Record<string, string> =>
   Object.fromEntries(
     [...html.matchAll(/<section aria-label="([^"]+)">(.*?)<\/section>/gs)].map((match) => [
       match[1],
-      text(match[2] ?? ''),
+      textOf(match[2] ?? ''),
     ]),
   );
 
@@ -72,9 +67,9 @@ describe('the board', () => {
   it('keeps what has ended apart, where it can be opened but not moved', () => {
     const html = board([kept('March', { state: 'handed', due: '2031-01-01' }), kept('Waltz', { state: 'declined' })]);
     const ended = html.slice(html.indexOf('<details'));
-    expect(text(ended)).toContain('2 handed over or declined');
-    expect(text(ended)).toContain('March due 1 January');
-    expect(text(ended)).toContain('Waltz declined');
+    expect(textOf(ended)).toContain('2 handed over or declined');
+    expect(textOf(ended)).toContain('March due 1 January');
+    expect(textOf(ended)).toContain('Waltz declined');
     expect(ended).not.toContain('draggable="true"');
     expect(board([kept('Owl', {})])).toContain('draggable="true"');
   });
@@ -94,14 +89,14 @@ describe('the list of what is due', () => {
     expect([...html.matchAll(/<section aria-label="([^"]+)"/g)].map((match) => match[1])).toEqual([
       ...['Overdue', 'This week', 'Next week', 'Later', 'Without a day'],
     ]);
-    expect(text(html)).toContain('tomorrow Soon');
-    expect(text(html)).toContain('Tuesday March : the ending');
-    expect(text(html)).toContain('2 May Soon : comes out');
-    expect(text(html)).not.toContain('for Ottla');
+    expect(textOf(html)).toContain('tomorrow Soon');
+    expect(textOf(html)).toContain('Tuesday March : the ending');
+    expect(textOf(html)).toContain('2 May Soon : comes out');
+    expect(textOf(html)).not.toContain('for Ottla');
   });
   it('says who asked where there is room, keeps to the weeks asked for, and says when nothing is due', () => {
-    expect(text(list(requests, { long: true }))).toContain('Soon for Ottla');
-    expect(text(list(requests, { spans: ['overdue'] }))).toBe('Overdue 1 April Late');
-    expect(text(list([]))).toBe('Nothing is due.');
+    expect(textOf(list(requests, { long: true }))).toContain('Soon for Ottla');
+    expect(textOf(list(requests, { spans: ['overdue'] }))).toBe('Overdue 1 April Late');
+    expect(textOf(list([]))).toBe('Nothing is due.');
   });
 });

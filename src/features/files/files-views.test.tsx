@@ -12,16 +12,11 @@ import { FileCard } from './file-card';
 import { QuestionList } from './question-list';
 import { TextPreview } from './text-preview';
 import type { ImportedFile } from './use-import';
+import { textOf } from '@/ui/test-support/text';
 
 /** The import desk as it is drawn, of what the reader really says of a file. */
 vi.mock('comlink', () => comlinkStandIn());
 
-const text = (html: string): string =>
-  html
-    .replaceAll(/<[^>]+>/g, ' ')
-    .replaceAll('&#x27;', "'")
-    .replaceAll('&quot;', '"')
-    .replaceAll(/\s+/g, ' ');
 const moth = must(
   buildDemoPiece(DEMO_PIECES.find((one) => one.title === 'Moth at the Lamp') as (typeof DEMO_PIECES)[0]),
 );
@@ -55,35 +50,35 @@ describe('a file on the desk', () => {
   it('that is being read says how far, and can be stopped', () => {
     const html = card(fileOf('long.mid', { state: 'reading', share: 0.4 }));
     expect(html).toContain('value="0.4"');
-    expect(text(html)).toContain('Stop');
+    expect(textOf(html)).toContain('Stop');
   });
 
   it('that can’t be read says which and why', () => {
     const html = card(fileOf('shopping.txt', { state: 'fault', words: 'This is no music the program reads.' }));
     expect(html).toContain('role="alert"');
-    expect(text(html)).toContain('“shopping.txt”: This is no music the program reads.');
+    expect(textOf(html)).toContain('“shopping.txt”: This is no music the program reads.');
   });
 
   it('of MIDI shows its parts with their range, and offers grids', async () => {
     const html = await shown('moth.mid', pieceToMidi(moth));
     for (const part of moth.parts) expect(html, part.name).toContain(`aria-label="Bring in ${part.name}"`);
-    expect(text(html)).toMatch(/\d+ notes [A-G]♯?♭?\d – [A-G]♯?♭?\d/);
-    expect(text(html)).toContain('Draw times to');
+    expect(textOf(html)).toMatch(/\d+ notes [A-G]♯?♭?\d – [A-G]♯?♭?\d/);
+    expect(textOf(html)).toContain('Draw times to');
   });
 
   it('of text shows the text, and every place in doubt by its line', async () => {
     const tab = 'G|--------|\nD|--2-?--|\nA|0-----3-|\nE|--------|\n';
     const html = await shown('pasted.txt', bytes(tab));
     expect(html).toContain('aria-label="Text of the tab"');
-    expect(text(html)).toContain('Line 2: “?” means nothing here');
+    expect(textOf(html)).toContain('Line 2: “?” means nothing here');
     expect(html).toContain('<mark');
-    expect(text(html)).not.toContain('Draw times to');
+    expect(textOf(html)).not.toContain('Draw times to');
   });
 
   it('that is a whole piece says that it comes in as one', async () => {
     const whole = makePiece('p', 'Whole', { parts: [] });
     const html = await shown('whole.json', bytes(JSON.stringify(whole)));
-    expect(text(html)).toContain('A whole piece');
+    expect(textOf(html)).toContain('A whole piece');
     expect(html).not.toContain('Parts of whole.json');
   });
 
@@ -91,8 +86,8 @@ describe('a file on the desk', () => {
     const xml = `<?xml version="1.0"?><score-partwise version="4.0"><part-list><score-part id="P1"><part-name>Guitar</part-name></score-part><score-part id="P2"><part-name>Silent</part-name></score-part></part-list><part id="P1"><measure number="1"><attributes><divisions>1</divisions></attributes><note><pitch><step>E</step><octave>3</octave></pitch><duration>4</duration></note></measure></part><part id="P2"><measure number="1"><note><rest/><duration>4</duration></note></measure></part></score-partwise>`;
     const html = await shown('two.musicxml', bytes(xml));
     expect(html).toMatch(/aria-label="Bring in Silent"[^>]*disabled|disabled[^>]*aria-label="Bring in Silent"/);
-    expect(text(html)).toContain('no notes');
-    expect(text(html)).toContain('1 note ');
+    expect(textOf(html)).toContain('no notes');
+    expect(textOf(html)).toContain('1 note ');
   });
 });
 
@@ -112,7 +107,7 @@ describe('what a file leaves open', () => {
   const chosen = (html: string): string => /<input[^>]*checked=""[^>]*\/?>([^<]*)/.exec(html)?.[1] ?? '';
 
   it('is asked with what is done unasked chosen, or what was answered', () => {
-    expect(text(draw({}))).toContain('Fret and pitch differ: which is meant?');
+    expect(textOf(draw({}))).toContain('Fret and pitch differ: which is meant?');
     expect(chosen(draw({}))).toBe('The pitch');
     expect(chosen(draw({ q1: 'place' }))).toBe('String and fret');
     expect(renderToStaticMarkup(<QuestionList questions={[]} answers={{}} name="a" onAnswer={vi.fn()} />)).toBe('');
@@ -130,6 +125,6 @@ describe('what a file leaves open', () => {
     expect(html.match(/<mark/g)).toHaveLength(3);
     const pre = /<pre[^>]*>(.*?)<\/pre>/s.exec(html)?.[1]?.replaceAll(/<[^>]+>/g, '');
     expect(pre).toBe(typed);
-    expect(text(html)).toContain('Line 2: from 14');
+    expect(textOf(html)).toContain('Line 2: from 14');
   });
 });

@@ -18,16 +18,12 @@ import { RetuneSteps } from './retune-steps';
 import { StringsPage } from './strings-page';
 import { TensionTable } from './tension-table';
 import { TuningsPage } from './tunings-page';
+import { textOf } from '@/ui/test-support/text';
 
 /** The rack's pages as they are drawn: what is reckoned out stands there, in the instructor's words. */
 vi.mock('next/navigation', () => ({ useRouter: () => ({ push: vi.fn() }), usePathname: () => '/rack' }));
 vi.mock('@/server/context', () => ({ db: vi.fn(), currentActor: vi.fn() }));
 
-const text = (html: string): string =>
-  html
-    .replaceAll(/<[^>]+>/g, ' ')
-    .replaceAll('&#x27;', "'")
-    .replaceAll(/\s+/g, ' ');
 interface Around {
   readonly schools?: Partial<Schools>;
   readonly instruments?: readonly RackEntry[];
@@ -43,12 +39,12 @@ const drawn = (page: ReactNode, { schools = {}, instruments = [], tunings = [] }
       </ToastProvider>
     </StudioProvider>,
   );
-const said = (...given: Parameters<typeof drawn>): string => text(drawn(...given));
+const said = (...given: Parameters<typeof drawn>): string => textOf(drawn(...given));
 /** The rows of the table within a section, as text. */
 const rows = (html: string, label: string): string[] => {
   const [, section = ''] = html.split(`aria-label="${label}"`);
   return [...(section.split('</table>')[0] ?? '').matchAll(/<tr class="border-t[^"]*">(.*?)<\/tr>/gs)].map((row) =>
-    text(row[1] ?? '').trim(),
+    textOf(row[1] ?? '').trim(),
   );
 };
 
@@ -69,7 +65,7 @@ describe('tunings', () => {
     expect(thick).toContain('−2 semitones');
     expect(thick).toMatch(/7$/);
     expect(strings.filter((row) => row.includes('as made for'))).toHaveLength(5);
-    expect(text(html)).toContain('Octave shapes that move');
+    expect(textOf(html)).toContain('Octave shapes that move');
   });
 
   it('tell what grips have become, and leave a guitar as it is alone', () => {
@@ -138,7 +134,7 @@ describe('what strings bear', () => {
 
   it('leaves out a string that is off', () => {
     const all = setupOf('guitar-6', 'standard');
-    const bare = text(drawn(<TensionTable instrument={all.instrument} open={all.open} absent={[6]} />));
+    const bare = textOf(drawn(<TensionTable instrument={all.instrument} open={all.open} absent={[6]} />));
     expect(bare).not.toContain('E2');
     expect(bare).toContain('E4');
   });
@@ -210,9 +206,9 @@ describe('instruments', () => {
     const html = drawn(
       <InstrumentPage entry={loft} changes={[{ revision: 1, what: 'longer scale', madeAt: '2031-04-09T10:00:00Z' }]} />,
     );
-    expect(text(html)).toContain('longer scale');
+    expect(textOf(html)).toContain('longer scale');
     expect(html).toContain(`value="${guitar.instrument.scaleMm}"`);
-    expect(text(html)).toContain('Tune up and log');
+    expect(textOf(html)).toContain('Tune up and log');
   });
 });
 
@@ -226,6 +222,6 @@ describe('the strings and the capo', () => {
   it('plan says what is asked before anything is reckoned', () => {
     const html = drawn(<CapoPage />);
     expect(html).toContain('value="Bb F Gm Eb"');
-    expect(text(html)).toContain('Left empty, the chords of the key are taken.');
+    expect(textOf(html)).toContain('Left empty, the chords of the key are taken.');
   });
 });

@@ -278,7 +278,7 @@ function AddTarget({ from, onAdd }: { readonly from: Setup; readonly onAdd: (set
         if (asked.ok) onAdd(asked.value.setup);
       }}
     >
-      <div className="w-44">
+      <div className="w-60">
         <SelectField label="Instrument" value={instrument} onChange={(event) => setInstrument(event.target.value)}>
           {all.map((one) => (
             <option key={one.id} value={one.id}>

@@ -11,17 +11,13 @@ import { CarriedRow } from './carried-row';
 import { ClueDesk } from './clue-desk';
 import { FoundSetups } from './found-setups';
 import { HandRibbon } from './hand-ribbon';
+import { textOf } from '@/ui/test-support/text';
 
 const demo = (title: string): Piece =>
   must(buildDemoPiece(DEMO_PIECES.find((one) => one.title === title) as (typeof DEMO_PIECES)[number]));
 const moth = demo('Moth at the Lamp');
 const part = moth.parts[0] as Piece['parts'][number];
 const riff = part.riffs[0] as (typeof part.riffs)[number];
-const text = (html: string): string =>
-  html
-    .replaceAll(/<[^>]+>/g, ' ')
-    .replaceAll('&#x27;', "'")
-    .replaceAll(/\s+/g, ' ');
 const setupOf = (instrument: string, tuning?: string): Setup => must(makeSetup({ instrument, tuning })).setup;
 const question = (clues: readonly Clue[] = []) =>
   questionOf([riff], part.setup, tempoOf(moth, riff), clues, { instruments: [part.setup.instrument] }).question;
@@ -45,15 +41,15 @@ describe('the notes and their clues, as drawn', () => {
     expect(plain).not.toContain('aria-label="Clues"');
     const said = draw([{ kind: 'open', event: events[0]?.id ?? '', note: 0 }]);
     expect(said).toContain('aria-label="Clues"');
-    expect(text(said)).toContain('bar 1: sounds open');
+    expect(textOf(said)).toContain('bar 1: sounds open');
     expect(said).toMatch(/aria-label="[A-G]#?\d, bar 1, sounds open"/);
   });
 
   it('a clue the program sees is offered until it is said', () => {
     const [first] = foundClues(question().events, question().meters);
     if (!first) throw new Error('nothing seen in the ringing picks of the demo');
-    expect(text(draw([]))).toContain(first.words);
-    expect(text(draw([first.clue]))).not.toContain(first.words);
+    expect(textOf(draw([]))).toContain(first.words);
+    expect(textOf(draw([first.clue]))).not.toContain(first.words);
   });
 });
 
@@ -72,7 +68,7 @@ describe('the ranking, as drawn', () => {
     );
 
   it('says how sure it is, what would decide, and marks the set-up there is', () => {
-    const drawn = text(draw(answer));
+    const drawn = textOf(draw(answer));
     expect(drawn).toContain(answer.certain ? 'Most likely' : 'Can’t tell yet');
     expect(drawn).toContain('as it is now');
     if (answer.ask) expect(drawn).toContain(answer.ask.first.words);
@@ -80,7 +76,7 @@ describe('the ranking, as drawn', () => {
   });
 
   it('says plainly when it can’t tell', () => {
-    expect(text(draw({ ...answer, certain: false, ask: null }))).toContain('Can’t tell yet');
+    expect(textOf(draw({ ...answer, certain: false, ask: null }))).toContain('Can’t tell yet');
   });
 });
 
@@ -110,7 +106,7 @@ describe('one set-up of the table, as drawn', () => {
   };
 
   it('on strings tuned alike nothing is lost, and those strings are named', () => {
-    const drawn = text(row(setupOf('guitar-6', 'drop-d'), 'sound'));
+    const drawn = textOf(row(setupOf('guitar-6', 'drop-d'), 'sound'));
     expect(drawn).toContain('strings 5-4-3-2-1 are the same in both');
     expect(drawn).toContain('nothing');
     expect(drawn).toMatch(/(\d+) of \1 on their string and fret/);
@@ -118,7 +114,7 @@ describe('one set-up of the table, as drawn', () => {
   });
 
   it('the same shape lower says what each note becomes and both keys', () => {
-    const drawn = text(row(setupOf('guitar-6', 'down-2'), 'shape'));
+    const drawn = textOf(row(setupOf('guitar-6', 'down-2'), 'shape'));
     expect(drawn).toContain('A2 becomes G2');
     expect(drawn).toContain('sounds G minor, A minor shapes');
     expect(drawn).toContain('as its strings sound');
@@ -126,8 +122,8 @@ describe('one set-up of the table, as drawn', () => {
 
   it('another instrument is named, and while it is tried that is said', () => {
     const bass = setupOf('bass-4');
-    expect(text(row(bass, 'sound'))).toContain(`${bass.instrument.name}: ${setupWords(bass)}`);
-    expect(text(row(bass, 'sound', false))).toContain('Trying it with the hand');
+    expect(textOf(row(bass, 'sound'))).toContain(`${bass.instrument.name}: ${setupWords(bass)}`);
+    expect(textOf(row(bass, 'sound', false))).toContain('Trying it with the hand');
   });
 });
 

@@ -6,6 +6,7 @@ import type { Piece } from '@/core/score';
 import { buildDemoPiece } from '@/server/demo';
 import { DEMO_PIECES } from '../../../demo/pieces';
 import { PieceSheet, type SheetChoice } from './piece-sheet';
+import { textOf } from '@/ui/test-support/text';
 
 const demo = (title: string): Piece =>
   must(buildDemoPiece(DEMO_PIECES.find((one) => one.title === title) as (typeof DEMO_PIECES)[number]));
@@ -25,7 +26,6 @@ const CHOICE: SheetChoice = {
 };
 const printed = (piece: Piece, choice: Partial<SheetChoice> = {}): string =>
   renderToStaticMarkup(<PieceSheet piece={piece} choice={{ ...CHOICE, ...choice }} />);
-const words = (html: string): string => html.replaceAll(/<[^>]+>/g, ' ').replaceAll(/\s+/g, ' ');
 /** How many frets are printed in tabs. */
 const tabs = (html: string): string[] =>
   [...html.matchAll(/aria-label="([^"]*tab of bars[^"]*)"/g)].map((match) => match[1] ?? '');
@@ -33,7 +33,7 @@ const tabs = (html: string): string[] =>
 describe('the sheet of a piece', () => {
   const moth = demo('Moth at the Lamp');
   it('says the order, the set-up and each section once; names what returns, and brackets what differs', () => {
-    const text = words(printed(moth));
+    const text = textOf(printed(moth));
     expect(text).toContain(
       'Intro (1) – Verse 2 times in all (5) – Refrain (21) – Verse (29) – Refrain (37) – Bridge , slowing over 2 bars (45) – Refrain , held (49)',
     );
@@ -44,7 +44,7 @@ describe('the sheet of a piece', () => {
     expect(tabs(printed(moth))).toContain('Guitar 1, tab of bars 10 to 10');
   });
   it('says how a lowered string is got to, and prints other parts each with its own head', () => {
-    const text = words(printed(demo('Trapdoor March'), { parts: ['p0', 'p2'] }));
+    const text = textOf(printed(demo('Trapdoor March'), { parts: ['p0', 'p2'] }));
     expect(text).toContain('(string 6 down 2 to D2)');
     expect(text).toContain('(string 4 down 2 to D1)');
     expect(text).toContain('Bass, under the boards');
@@ -62,10 +62,10 @@ describe('the sheet of a piece', () => {
   });
   it('chosen sections only; spoken text beside; nothing chosen says so', () => {
     const refrain = moth.sections.find((one) => one.name === 'Refrain')?.id ?? '';
-    const text = words(printed(moth, { sections: [refrain], spoken: true, large: true }));
+    const text = textOf(printed(moth, { sections: [refrain], spoken: true, large: true }));
     expect(text).toContain('Glow bar 21 Bar 1. on 1:');
     expect(text).not.toContain('Lamp 2 times');
-    expect(words(printed(moth, { parts: [] }))).toContain('Choose a part to print.');
-    expect(words(printed({ ...moth, sections: [], form: [] }))).toContain('There is no form yet');
+    expect(textOf(printed(moth, { parts: [] }))).toContain('Choose a part to print.');
+    expect(textOf(printed({ ...moth, sections: [], form: [] }))).toContain('There is no form yet');
   });
 });

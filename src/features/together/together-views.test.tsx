@@ -12,36 +12,36 @@ import { FewerPlayers } from './fewer-players';
 import { Levels } from './levels';
 import { SecondVoice } from './second-voice';
 import { SideBySide } from './side-by-side';
+import { textOf } from '@/ui/test-support/text';
 
 const demo = (title: string): Piece =>
   must(buildDemoPiece(DEMO_PIECES.find((one) => one.title === title) as (typeof DEMO_PIECES)[number]));
 const moth = demo('Moth at the Lamp');
 const lines = resolveAll(moth);
-const text = (html: string): string => html.replaceAll(/<[^>]+>/g, ' ').replaceAll(/\s+/g, ' ');
 const edit = vi.fn(() => true);
 
 describe('parts together, as drawn', () => {
   it('side by side: the bars, the section, who is silent, what rings', () => {
-    const drawn = text(renderToStaticMarkup(<SideBySide lines={lines} />));
+    const drawn = textOf(renderToStaticMarkup(<SideBySide lines={lines} />));
     expect(drawn).toContain('Bars 1 to 2 of 56, Intro');
     // The second guitar and the bass come in later.
     expect(drawn.match(/silent here/g)).toHaveLength(2);
     expect(drawn).toContain('Guitar 1 : A2 on string 5, open');
   });
   it('second voices: intervals of the key first; without a key only fixed ones, with the reason', () => {
-    const offered = text(renderToStaticMarkup(<SecondVoice piece={moth} lines={lines} edit={edit} />));
+    const offered = textOf(renderToStaticMarkup(<SecondVoice piece={moth} lines={lines} edit={edit} />));
     expect(offered.indexOf('third above, in the key')).toBeGreaterThan(0);
     expect(offered).toContain('octave above, always');
     const keyless = { ...moth, context: { ...moth.context, key: [] } };
-    const fixed = text(renderToStaticMarkup(<SecondVoice piece={keyless} lines={lines} edit={edit} />));
+    const fixed = textOf(renderToStaticMarkup(<SecondVoice piece={keyless} lines={lines} edit={edit} />));
     expect(fixed).not.toContain('in the key');
     expect(fixed).toContain('Say the key of the piece');
   });
   it('fewer players: says who plays on and how much is kept; one part alone has nobody to do without', () => {
-    const drawn = text(renderToStaticMarkup(<FewerPlayers piece={moth} lines={lines} edit={edit} />));
+    const drawn = textOf(renderToStaticMarkup(<FewerPlayers piece={moth} lines={lines} edit={edit} />));
     expect(drawn).toMatch(/\w+ and \w.* play on\. \d+ % of what is heard is kept\./);
     const [alone] = lines as [Line, ...Line[]];
-    expect(text(renderToStaticMarkup(<FewerPlayers piece={moth} lines={[alone]} edit={edit} />))).toContain(
+    expect(textOf(renderToStaticMarkup(<FewerPlayers piece={moth} lines={[alone]} edit={edit} />))).toContain(
       'one part only',
     );
   });
@@ -53,8 +53,8 @@ describe('levels', () => {
   const both = must(applyEdit(moth, made.edit));
 
   it('say how a level begins where there is none, and stand beside their model where there is one', () => {
-    expect(text(renderToStaticMarkup(<Levels piece={moth} edit={edit} />))).toContain('There is no other level');
-    const drawn = text(renderToStaticMarkup(<Levels piece={both} edit={edit} />));
+    expect(textOf(renderToStaticMarkup(<Levels piece={moth} edit={edit} />))).toContain('There is no other level');
+    const drawn = textOf(renderToStaticMarkup(<Levels piece={both} edit={edit} />));
     expect(drawn).toContain('For a start beside Guitar 1');
     expect(drawn).toMatch(/(\d+) of \1 bars are the same/);
   });
@@ -87,7 +87,7 @@ describe('two parts bar by bar', () => {
   it('a part is like itself in every bar it plays, and the bars that differ are listed once each', () => {
     const same = likenessOf(bars('p0', 'p0'));
     expect(same.same).toBe(same.of);
-    expect(text(renderToStaticMarkup(<ComparedBars bars={bars('p0', 'p0')} />))).toContain(
+    expect(textOf(renderToStaticMarkup(<ComparedBars bars={bars('p0', 'p0')} />))).toContain(
       `${same.of} of ${same.of} bars`,
     );
     const different = bars('p0', 'p2');
@@ -99,6 +99,6 @@ describe('two parts bar by bar', () => {
       expect(bar).toBeLessThan(line('p0').map.bars);
       if (events[0] === 0 && events[1] === 0) expect(differences).toEqual([]);
     }
-    expect(text(renderToStaticMarkup(<ComparedBars bars={[]} />))).toContain('Neither plays a note.');
+    expect(textOf(renderToStaticMarkup(<ComparedBars bars={[]} />))).toContain('Neither plays a note.');
   });
 });

@@ -1,4 +1,6 @@
 import { must } from '../../base';
+import { insertSection, setRow } from '../../command';
+import { applyEdit } from '../../edit';
 import { makeSetup, openPitch, type Setup } from '../../instrument';
 import {
   makeEvent,
@@ -60,3 +62,18 @@ export const changed = (riff: Riff, index: number, change: (event: RiffEvent) =>
 /** What is asked of a piece by one rule, the likeliest first; what is probably meant is left out. */
 export const askedBy = (piece: Piece, rule: string): CheckFinding[] =>
   proofread(piece).filter((one) => one.rule === rule && one.likely >= ASKED && one.severity !== 'open');
+
+/** Two guitars that play a line each in one section: "g" with riff "r1", "h" with riff "r2". */
+export function twoGuitars(line: string, voice: string, bars: number): Piece {
+  const start = pieceOf([riffOf(line, bars)]);
+  const riff = { ...riffOf(voice, bars), id: 'r2', events: eventsOf(voice, 0.5, GUITAR, 'v') };
+  const both = { ...start, parts: [...start.parts, makePart('h', 'Guitar 2', GUITAR, { riffs: [riff] })] };
+  const made = insertSection(both, { name: 'Verse', bars });
+  let piece = must(applyEdit(both, made.edit));
+  for (const [part, id] of [
+    ['g', 'r1'],
+    ['h', 'r2'],
+  ] as const)
+    piece = must(applyEdit(piece, must(setRow(piece, made.id, part, [{ riff: id, plays: 1 }]))));
+  return piece;
+}
